@@ -1,0 +1,57 @@
+"""What a bank takes from a charger: bulk current, then a falling one."""
+
+import numpy as np
+
+from lodeline.core.energy import bank
+from lodeline.core.rig import Rig, Store
+
+# Which kind of source each event runs.
+SOURCE_OF_EVENT = {"drive": "alternator", "shore": "shore", "generator": "generator"}
+
+
+def source_amps(rig: Rig, kind: str) -> float:
+    """What the rig's sources of a kind give together. [A]"""
+    return sum(source.amps for source in rig.sources if source.kind == kind)
+
+
+def charged_ah(store: Store, level_ah: float, amps: float, hours: float) -> float:
+    """What a charger adds to a level in a time. [Ah]
+
+    The charger's current or the most that the cells accept, times the charge efficiency, until the room left over
+    the taper's time constant is less; from there an exponential approach to full.
+    """
+    kind = bank.cells(store)
+    current = min(amps, kind.accepts_c * store.capacity) * kind.charge_efficiency
+    room = max(0.0, store.capacity - level_ah)
+    if current <= 0 or hours <= 0 or room <= 0:
+        return 0.0
+    bulk_h = max(0.0, (room - current * kind.taper_h) / current)
+    if hours <= bulk_h:
+        return current * hours
+    left = room - current * bulk_h
+    return float(current * bulk_h + left * (1 - np.exp(-(hours - bulk_h) / kind.taper_h)))
+
+
+def hours_to_reach(store: Store, level_ah: float, target_ah: float, amps: float) -> float:
+    """Hours that a charger needs to a level, the inverse of ``charged_ah``; inf where it never gets there. [h]"""
+    kind = bank.cells(store)
+    current = min(amps, kind.accepts_c * store.capacity) * kind.charge_efficiency
+    wanted = target_ah - level_ah
+    if wanted <= 0:
+        return 0.0
+    if current <= 0 or target_ah >= store.capacity:
+        return float("inf")
+    room = store.capacity - level_ah
+    bulk_h = max(0.0, (room - current * kind.taper_h) / current)
+    if wanted <= current * bulk_h:
+        return wanted / current
+    left = room - current * bulk_h
+    return float(bulk_h + kind.taper_h * np.log(left / (store.capacity - target_ah)))
+
+
+def hours_words(hours: float) -> str:
+    """Hours and minutes, to five minutes."""
+    minutes = int(round(hours * 12) * 5)
+    if minutes < 60:
+        return f"{max(minutes, 5)} min" if hours > 0 else "0 min"
+    return f"{minutes // 60} h {minutes % 60:02d} min"
