@@ -1,0 +1,104 @@
+"""Signing in and out, and who is signed in."""
+
+from typing import Annotated
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout, password_validation
+from django.contrib.auth.models import User
+from django.core.exceptions import ValidationError as DjangoValidationError
+from django.db import transaction
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router
+from ninja.errors import HttpError
+from ninja.utils import check_csrf
+from pydantic import Field
+
+from lodeline.accounts.access import NotThere, rigs_of
+from lodeline.api.who import user_of
+from lodeline.core.errors import Refused
+from lodeline.formats.document import Part
+
+router = Router(tags=["account"])
+
+
+class RigName(Part):
+    id: int
+    name: str
+    role: str
+
+
+class Me(Part):
+    """Who is signed in. ``first`` when the server has no account yet; ``demo`` when the demo may be entered."""
+
+    username: str | None
+    demo: bool
+    first: bool
+    rigs: list[RigName]
+
+
+class SignIn(Part):
+    username: Annotated[str, Field(min_length=1, max_length=150, pattern=r"^[\w.@+-]+$")]
+    password: Annotated[str, Field(min_length=1, max_length=500)]
+
+
+def _me(request: HttpRequest) -> Me:
+    get_token(request)
+    user = request.user if isinstance(request.user, User) else None
+    rigs = [RigName(id=rig.pk, name=rig.name, role=role) for rig, role in rigs_of(user)] if user else []
+    first = not user and not settings.DEMO and not User.objects.exists()
+    return Me(username=user.username if user else None, demo=settings.DEMO, first=first, rigs=rigs)
+
+
+def _from_our_page(request: HttpRequest) -> None:
+    if check_csrf(request) is not None:
+        raise HttpError(403, "This page is stale. Load it again.")
+
+
+@router.get("/me", response=Me, auth=None, operation_id="me")
+def me(request: HttpRequest) -> Me:
+    return _me(request)
+
+
+@router.post("/sign-in", response=Me, auth=None, operation_id="sign_in")
+def sign_in(request: HttpRequest, payload: SignIn) -> Me:
+    _from_our_page(request)
+    user = authenticate(request, username=payload.username, password=payload.password)
+    if user is None:
+        raise Refused("password", "account and password do not fit; after ten tries wait a quarter of an hour")
+    login(request, user)
+    return _me(request)
+
+
+@router.post("/sign-out", response=Me, operation_id="sign_out")
+def sign_out(request: HttpRequest) -> Me:
+    user_of(request)
+    logout(request)
+    return _me(request)
+
+
+@router.post("/first", response=Me, auth=None, operation_id="first_account")
+def first_account(request: HttpRequest, payload: SignIn) -> Me:
+    """Make the first account of a new server; further ones are made on the command line."""
+    _from_our_page(request)
+    with transaction.atomic():
+        if settings.DEMO or User.objects.exists():
+            raise NotThere("first account")
+        try:
+            password_validation.validate_password(payload.password, User(username=payload.username))
+        except DjangoValidationError as error:
+            raise Refused("password", " ".join(error.messages)) from None
+        user = User.objects.create_user(payload.username, password=payload.password)
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _me(request)
+
+
+@router.post("/demo", response=Me, auth=None, operation_id="enter_demo")
+def enter_demo(request: HttpRequest) -> Me:
+    """Enter as the demo account; there is no such door outside demo mode."""
+    _from_our_page(request)
+    user = User.objects.filter(username="demo").first() if settings.DEMO else None
+    if user is None:
+        raise NotThere("demo")
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _me(request)

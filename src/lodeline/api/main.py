@@ -1,0 +1,36 @@
+"""The API: one module a view, its schemas beside it."""
+
+from django.http import HttpRequest
+from ninja import NinjaAPI, Schema
+from ninja.security import django_auth
+
+from lodeline import __version__
+from lodeline.api import account, energy, energy_ask, horizon, ledger, review, rigs, round_, transfer
+from lodeline.api.errors import StrictParser, install
+
+api = NinjaAPI(
+    title="Lodeline", version=__version__, auth=django_auth, parser=StrictParser(), docs_url=None, openapi_url=None
+)
+install(api)
+
+
+class Health(Schema):
+    ok: bool
+
+
+@api.get("/health", response=Health, auth=None, operation_id="health")
+def health(request: HttpRequest) -> Health:
+    """The server answers."""
+    return Health(ok=True)
+
+
+api.add_router("/account", account.router)
+api.add_router("/rigs", rigs.router)
+api.add_router("/rigs", horizon.router)
+api.add_router("/rigs", energy.router)
+api.add_router("/rigs", energy_ask.router)
+api.add_router("/rigs", round_.router)
+api.add_router("/rigs", ledger.router)
+api.add_router("/rigs", transfer.router)
+api.add_router("/rigs", review.router)
+api.add_router("/imports", transfer.new_router)

@@ -1,0 +1,98 @@
+"""Import and export of whole logbooks."""
+
+from datetime import date
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from lodeline.accounts.access import grant
+from lodeline.accounts.models import Membership
+from lodeline.api.who import rig_of, user_of
+from lodeline.formats.logbook import read_document
+from lodeline.logbook.services import rows, transfer
+
+router = Router(tags=["transfer"])
+new_router = Router(tags=["transfer"])
+
+
+class SummaryOut(Schema):
+    name: str
+    stores: list[str]
+    days: int
+    readings: int
+    events: int
+    first: date | None
+    last: date | None
+
+
+class Preview(Schema):
+    """What an import would bring, and what it would replace. Nothing was kept yet."""
+
+    brings: SummaryOut
+    replaces: SummaryOut | None
+
+
+class Imported(Schema):
+    rig: int
+    brought: SummaryOut
+    kept: str | None
+
+
+def _summary(found: transfer.Summary) -> SummaryOut:
+    return SummaryOut(**vars(found))
+
+
+def _body() -> dict[str, Any]:
+    return {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+
+
+@router.get("/{rig_id}/export", operation_id="export")
+def export(request: HttpRequest, rig_id: str) -> HttpResponse:
+    """The rig's logbook file."""
+    rig = rig_of(request, rig_id)
+    response = HttpResponse(transfer.export(rig), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="lodeline-rig-{rig.pk}.json"'
+    return response
+
+
+@new_router.post("/preview", response=Preview, operation_id="preview_new", openapi_extra=_body())
+def preview_new(request: HttpRequest) -> Preview:
+    """Check a file and say what it would bring as a new rig."""
+    return Preview(brings=_summary(transfer.summary(read_document(request.body))), replaces=None)
+
+
+@new_router.post("", response=Imported, operation_id="import_new", openapi_extra=_body())
+def import_new(request: HttpRequest) -> Imported:
+    """Make a new rig from a file; all or nothing."""
+    doc = read_document(request.body)
+    rig = transfer.import_new(doc, by=user_of(request))
+    grant(user_of(request), rig, Membership.OWNER)
+    return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=None)
+
+
+@router.post("/{rig_id}/import/preview", response=Preview, operation_id="preview_over", openapi_extra=_body())
+def preview_over(request: HttpRequest, rig_id: str) -> Preview:
+    """Check a file and say what it would bring, and what it would replace."""
+    rig = rig_of(request, rig_id, owner=True)
+    doc = read_document(request.body)
+    replaces = transfer.summary(rows.logbook_document(rig))
+    return Preview(brings=_summary(transfer.summary(doc)), replaces=_summary(replaces))
+
+
+@router.post("/{rig_id}/import", response=Imported, operation_id="import_over", openapi_extra=_body())
+def import_over(request: HttpRequest, rig_id: str) -> Imported:
+    """Replace a rig and its log by a file; all or nothing, after an export of what stood before."""
+    rig = rig_of(request, rig_id, owner=True)
+    doc = read_document(request.body)
+    kept = transfer.import_over(rig, doc, by=user_of(request))
+    return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
+
+
+@router.get("/{rig_id}/kept/{name}", operation_id="kept_export")
+def kept_export(request: HttpRequest, rig_id: str, name: str) -> HttpResponse:
+    """An export that an import made first."""
+    rig = rig_of(request, rig_id, owner=True)
+    response = HttpResponse(transfer.kept_export(rig, name), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response

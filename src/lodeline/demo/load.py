@@ -1,0 +1,50 @@
+"""Put the demo into a data folder of its own."""
+
+import json
+from datetime import timedelta
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from lodeline.accounts.access import grant, rigs_of
+from lodeline.accounts.models import Membership
+from lodeline.core.forecast.forecast import forecast
+from lodeline.core.tracking.track import track
+from lodeline.demo.life import live
+from lodeline.demo.scenario import SCENARIOS
+from lodeline.formats.logbook import read_document
+from lodeline.logbook import clock
+from lodeline.logbook.models import Rig
+from lodeline.logbook.services import review, rows, transfer
+from lodeline.logbook.services.record import local_date
+
+_EVENINGS_AGO = range(33, 0, -3)
+
+SEEDS = (22, 32)
+
+
+def _look_back(rig: Rig) -> None:
+    """Keep the forecasts that the demo's crew would have been shown on some evenings of the last weeks."""
+    core, now = rows.core_rig(rig), clock.now()
+    for ago in _EVENINGS_AGO:
+        at = now - timedelta(days=ago)
+        on = local_date(rig, at)
+        log = rows.core_log(rig, since=on - timedelta(days=45), until=on)
+        tracked = track(core, log, at)
+        review.keep(rig, forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=500), tracked)
+
+
+@transaction.atomic
+def load_demo() -> User:
+    """The demo account and its two rigs; what is there already stays."""
+    user, made = User.objects.get_or_create(username="demo")
+    if made:
+        user.set_unusable_password()
+        user.save()
+    if not rigs_of(user):
+        for seed, scenario in zip(SEEDS, SCENARIOS, strict=True):
+            document = live(scenario, clock.now(), seed).document
+            rig = transfer.import_new(read_document(json.dumps(document).encode()), by=user)
+            grant(user, rig, Membership.OWNER)
+            _look_back(rig)
+    return user

@@ -1,0 +1,121 @@
+"""Two invented rigs, their crews and places. Everything here is made up."""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+
+@dataclass(frozen=True)
+class Habits:
+    """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares."""
+
+    use: dict[str, float]
+    spread: dict[str, float]
+    load_factor: float
+    sun_factor: float
+    heat_l_per_degree_day: float = 0.0
+    km_l: float = 0.11
+    refill_below: float = 0.22
+    empty_above: float = 0.78
+    misses_evening: float = 0.12
+
+
+@dataclass(frozen=True)
+class Scenario:
+    """A rig, its habits, its places in turn, and its weather."""
+
+    rig: dict[str, Any]
+    habits: Habits
+    places: list[dict[str, Any]]
+    mean_c: float
+    cooling_c_per_day: float
+    sky_weights: dict[str, float]
+    mishaps: bool = True
+    methods: dict[str, str] = field(default_factory=dict)
+
+
+_PANEL = {"kind": "steps", "marks": [0, 0.33, 0.67, 1]}
+
+SANDMARTIN = Scenario(
+    rig={
+        "name": "Sandmartin", "timezone": "Europe/Lisbon", "units": "metric",
+        "crew": {"adults": 2, "children": 0, "pets": 1},
+        "stores": [
+            {"id": "house", "kind": "battery", "name": "House bank", "chemistry": "lfp", "nominal_v": 12.8,
+             "layout": {"unit_v": 12.8, "unit_ah": 105, "series": 1, "parallel": 2}, "limit": 0.2,
+             "gauge": {"kind": "shunt"}},
+            {"id": "fresh", "kind": "fresh", "name": "Fresh water", "capacity": 130, "gauge": _PANEL, "reserve": 20},
+            {"id": "grey", "kind": "grey", "name": "Grey tank", "capacity": 85, "gauge": _PANEL},
+            {"id": "urine", "kind": "urine", "name": "Urine bottle", "capacity": 9, "gauge": {"kind": "sight"}},
+            {"id": "solids", "kind": "solids", "name": "Solids bin", "capacity": 70},
+            {"id": "gas", "kind": "gas", "name": "Gas bottle", "fuel": "propane", "capacity": 11, "tare_kg": 12.4,
+             "gauge": {"kind": "scale"}},
+            {"id": "diesel", "kind": "fuel", "name": "Diesel", "fuel": "diesel", "capacity": 85,
+             "gauge": {"kind": "sensor", "resolution": 0.125}},
+        ],
+        "solar": [{"id": "roof", "watts": 540, "tilt_deg": 0, "azimuth_deg": 180, "controller_amps": 40}],
+        "sources": [{"id": "dcdc", "kind": "alternator", "amps": 30}, {"id": "hookup", "kind": "shore", "amps": 25}],
+        "inverter": {"watts": 1200, "surge_watts": 2400, "idle_watts": 10, "efficiency": 0.9},
+        "loads": [
+            {"id": "fridge", "name": "Fridge", "watts": 46, "hours_per_day": 8, "via": "dc", "when": "any"},
+            {"id": "lights", "name": "Lights and pump", "watts": 22, "hours_per_day": 5, "via": "dc", "when": "night"},
+            {"id": "laptops", "name": "Laptops", "watts": 70, "hours_per_day": 3, "via": "inverter", "when": "day"},
+            {"id": "heater", "name": "Heater fan", "watts": 18, "hours_per_day": 4, "via": "dc", "when": "night"},
+        ],
+    },
+    habits=Habits(
+        use={"fresh": 19.0, "grey": 14.5, "urine": 2.3, "solids": 2.4, "gas": 0.19},
+        spread={"fresh": 0.33, "grey": 0.36, "urine": 0.18, "solids": 0.4, "gas": 0.35},
+        load_factor=0.92, sun_factor=0.95, heat_l_per_degree_day=0.10,
+    ),
+    places=[
+        {"name": "Ponta do Fole", "lat": 37.31, "lon": -8.86}, {"name": "Eira Velha", "lat": 37.66, "lon": -8.35},
+        {"name": "Barranco Fundo", "lat": 37.2, "lon": -8.6}, {"name": "Quay of Amoreira", "lat": 37.36, "lon": -8.83},
+        {"name": "Pine ridge above Sobral", "lat": 37.9, "lon": -8.5},
+    ],
+    mean_c=17.5, cooling_c_per_day=0.09,
+    sky_weights={"clear": 5, "mixed": 4, "overcast": 2, "wet": 1.2},
+)  # fmt: skip
+
+TIN_LANTERN = Scenario(
+    rig={
+        "name": "Tin Lantern", "timezone": "America/Denver", "units": "us",
+        "crew": {"adults": 1, "children": 1, "pets": 0},
+        "stores": [
+            {"id": "bank", "kind": "battery", "name": "Golf-cart bank", "chemistry": "flooded", "nominal_v": 12,
+             "layout": {"unit_v": 6, "unit_ah": 225, "series": 2, "parallel": 2}, "gauge": {"kind": "none"}},
+            {"id": "fresh", "kind": "fresh", "name": "Fresh tank", "capacity": 189.3,
+             "gauge": {"kind": "steps", "marks": [0, 0.25, 0.5, 0.75, 1]}},
+            {"id": "grey", "kind": "grey", "name": "Grey tank", "capacity": 136.3, "gauge": _PANEL},
+            {"id": "black", "kind": "black", "name": "Black tank", "capacity": 113.6, "gauge": _PANEL},
+            {"id": "propane", "kind": "gas", "name": "Propane, both bottles", "fuel": "propane", "capacity": 18.14,
+             "tare_kg": 16.3, "gauge": {"kind": "scale"}},
+            {"id": "gasoline", "kind": "fuel", "name": "Truck fuel", "fuel": "petrol", "capacity": 98.4,
+             "gauge": {"kind": "sensor", "resolution": 0.125}},
+        ],
+        "solar": [{"id": "roof", "watts": 800, "tilt_deg": 0, "azimuth_deg": 180, "controller_amps": 50}],
+        "sources": [
+            {"id": "generator", "kind": "generator", "amps": 45, "fuel_store": "gasoline", "fuel_l_per_h": 0.8},
+            {"id": "alternator", "kind": "alternator", "amps": 15},
+        ],
+        "inverter": {"watts": 2000, "surge_watts": 4000, "idle_watts": 18, "efficiency": 0.88},
+        "loads": [
+            {"id": "furnace", "name": "Furnace blower", "watts": 85, "hours_per_day": 3, "via": "dc", "when": "night"},
+            {"id": "lights", "name": "Lights and pump", "watts": 30, "hours_per_day": 5, "via": "dc", "when": "night"},
+            {"id": "net", "name": "Satellite internet", "watts": 45, "hours_per_day": 7, "via": "inverter",
+             "when": "any"},
+        ],
+    },
+    habits=Habits(
+        use={"fresh": 26.0, "grey": 17.0, "black": 9.0, "propane": 0.75},
+        spread={"fresh": 0.35, "grey": 0.4, "black": 0.3, "propane": 0.35},
+        load_factor=1.08, sun_factor=1.02, km_l=0.19,
+    ),
+    places=[
+        {"name": "Sawbuck wash", "lat": 33.6, "lon": -114.2}, {"name": "Lower Kettle flat", "lat": 33.9, "lon": -113.9},
+        {"name": "Old airstrip, Dry Fork", "lat": 34.2, "lon": -113.4},
+    ],
+    mean_c=16.0, cooling_c_per_day=0.08,
+    sky_weights={"clear": 7, "mixed": 3, "overcast": 1, "wet": 0.4}, mishaps=False,
+)  # fmt: skip
+
+SCENARIOS = (SANDMARTIN, TIN_LANTERN)

@@ -1,0 +1,194 @@
+"""Rows of the logbook. Services turn them into core types and back; nothing else does."""
+
+from django.conf import settings
+from django.db import models
+
+
+class Rig(models.Model):
+    """A rig. ``revision`` rises with every write; ``assumed`` lists what the set-up filled in by common practice."""
+
+    name = models.CharField(max_length=120)
+    timezone = models.CharField(max_length=64)
+    units = models.CharField(max_length=8)
+    adults = models.PositiveSmallIntegerField(default=1)
+    children = models.PositiveSmallIntegerField(default=0)
+    pets = models.PositiveSmallIntegerField(default=0)
+    inverter = models.JSONField(null=True, blank=True)
+    assumed = models.JSONField(default=list, blank=True)
+    revision = models.PositiveBigIntegerField(default=1)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Part(models.Model):
+    """Something in one of the rig's lists, in order, under an id of its own."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="%(class)ss")
+    slug = models.CharField(max_length=60)
+    position = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        abstract = True
+        ordering = ["position", "id"]
+        constraints = [models.UniqueConstraint(fields=["rig", "slug"], name="unique_%(class)s_slug")]
+
+    def __str__(self) -> str:
+        return self.slug
+
+
+class Store(Part):
+    kind = models.CharField(max_length=12)
+    name = models.CharField(max_length=120)
+    capacity = models.FloatField(null=True)
+    limit = models.FloatField(null=True)
+    gauge = models.JSONField(null=True)
+    reserve = models.FloatField(null=True)
+    chemistry = models.CharField(max_length=12, null=True)
+    nominal_v = models.FloatField(null=True)
+    layout = models.JSONField(null=True)
+    fuel = models.CharField(max_length=8, null=True)
+    tare_kg = models.FloatField(null=True)
+    unit = models.CharField(max_length=30, null=True)
+    sense = models.CharField(max_length=6, null=True)
+    kept_warm = models.BooleanField(null=True)
+
+
+class Array(Part):
+    watts = models.FloatField()
+    tilt_deg = models.FloatField(default=0)
+    azimuth_deg = models.FloatField(default=180)
+    controller_amps = models.FloatField(null=True)
+    horizon_deg = models.FloatField(null=True)
+
+
+class Source(Part):
+    kind = models.CharField(max_length=12)
+    amps = models.FloatField()
+    fuel_store = models.CharField(max_length=60, null=True)
+    fuel_l_per_h = models.FloatField(null=True)
+
+
+class Load(Part):
+    name = models.CharField(max_length=120)
+    watts = models.FloatField()
+    hours_per_day = models.FloatField()
+    via = models.CharField(max_length=8)
+    when = models.CharField(max_length=5)
+
+
+class Facts(models.Model):
+    """What is known or expected of a date."""
+
+    date = models.DateField()
+    place_name = models.CharField(max_length=120, null=True)
+    lat = models.FloatField(null=True)
+    lon = models.FloatField(null=True)
+    sky = models.CharField(max_length=8, null=True)
+    temp_min_c = models.FloatField(null=True)
+    temp_max_c = models.FloatField(null=True)
+    status = models.CharField(max_length=8, null=True)
+    crew_aboard = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        abstract = True
+        ordering = ["date"]
+        constraints = [models.UniqueConstraint(fields=["rig", "date"], name="unique_%(class)s_date")]
+
+    def __str__(self) -> str:
+        return str(self.date)
+
+
+class Day(Facts):
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="days")
+    note = models.TextField(null=True)
+    solar_wh = models.FloatField(null=True)
+    load_wh = models.FloatField(null=True)
+    water_l = models.FloatField(null=True)
+
+
+class OutlookDay(Facts):
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="outlook")
+    drive_hours = models.FloatField(null=True)
+    shore_hours = models.FloatField(null=True)
+    generator_hours = models.FloatField(null=True)
+
+
+class Reading(models.Model):
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="readings")
+    store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    method = models.CharField(max_length=10)
+    value = models.FloatField(null=True)
+    state = models.CharField(max_length=8, null=True)
+    text = models.CharField(max_length=80, blank=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.at} {self.method} {self.value}"
+
+
+class Event(models.Model):
+    """An event; ``fields`` of its type that are numbers have columns, the ends of a move are store ids or words."""
+
+    day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="events")
+    at = models.DateTimeField()
+    type = models.CharField(max_length=10)
+    store = models.ForeignKey(Store, on_delete=models.CASCADE, null=True, related_name="events")
+    to = models.CharField(max_length=4, null=True)
+    amount = models.FloatField(null=True)
+    left = models.FloatField(null=True)
+    source = models.CharField(max_length=60, null=True)
+    target = models.CharField(max_length=60, null=True)
+    hours = models.FloatField(null=True)
+    km = models.FloatField(null=True)
+    count = models.PositiveSmallIntegerField(null=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.at} {self.type}"
+
+
+class Change(models.Model):
+    """What stood before: every write leaves one. The log is a record."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="changes")
+    at = models.DateTimeField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    action = models.CharField(max_length=10)
+    kind = models.CharField(max_length=10)
+    ref = models.CharField(max_length=64)
+    date = models.DateField(null=True, db_index=True)
+    old = models.JSONField(null=True)
+    new = models.JSONField(null=True)
+
+    class Meta:
+        ordering = ["-at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.action} {self.kind} {self.ref}"
+
+
+class ShownForecast(models.Model):
+    """A forecast as it was shown, one a store and date, and what came true once that is known."""
+
+    store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="forecasts")
+    date = models.DateField()
+    at = models.DateTimeField()
+    p10_days = models.FloatField(null=True)
+    p50_days = models.FloatField(null=True)
+    p90_days = models.FloatField(null=True)
+    pencil_days = models.FloatField(null=True)
+    outcome = models.CharField(max_length=8, null=True)
+    outcome_days = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["at", "id"]
+        constraints = [models.UniqueConstraint(fields=["store", "date"], name="unique_shown_forecast")]
+
+    def __str__(self) -> str:
+        return f"{self.store} {self.date}"

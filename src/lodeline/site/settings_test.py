@@ -1,0 +1,12 @@
+"""Settings for the tests: a data folder that is thrown away, a fast hasher."""
+
+import os
+import tempfile
+
+os.environ["LODELINE_DATA"] = tempfile.mkdtemp(prefix="lodeline-test-")
+
+from lodeline.site.settings import *  # noqa: F403
+
+DEMO = True
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+AXES_ENABLED = False
