@@ -1,0 +1,49 @@
+import createClient, { type Middleware } from "openapi-fetch";
+
+import type { components, paths } from "./schema.generated";
+
+export type Schemas = components["schemas"];
+
+/** What the server refused: the place and a sentence. Status 0 when it could not be reached. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly place: string,
+    problem: string,
+  ) {
+    super(problem);
+  }
+}
+
+export const OFFLINE = "There is no connection to Lodeline.";
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    const token = document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1];
+    if (token && request.method !== "GET") request.headers.set("X-CSRFToken", token);
+    return request;
+  },
+};
+
+// the fetch of the moment, so that tests can stand in for the wire
+export const client = createClient<paths>({ baseUrl: window.location.origin, fetch: (request) => fetch(request) });
+client.use(csrf);
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer, or a Refusal. */
+export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refusal(0, "", OFFLINE);
+  }
+  if (answer.response.ok) return answer.data as T;
+  const said = answer.error as { place?: string; problem?: string } | undefined;
+  throw new Refusal(answer.response.status, said?.place ?? "", said?.problem ?? "Lodeline could not answer.");
+}

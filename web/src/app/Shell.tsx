@@ -1,0 +1,161 @@
+import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
+import { Navigate, NavLink, Outlet, useLocation } from "react-router";
+
+import { client, type Schemas, take } from "../api/client";
+import { meQuery } from "../api/queries";
+import { Refused, Waiting } from "../parts/Notice";
+import { Plain } from "../parts/Plain";
+import { OfflineBar } from "./OfflineBar";
+import { applyNight, isNight, keepNight } from "./night";
+import { keepRig, keptRig, RigContext } from "./rig";
+import { Shortcuts } from "./Shortcuts";
+
+const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
+
+export const VIEWS = [
+  { to: "/", label: "Horizon", key: "h" },
+  { to: "/round", label: "Round", key: "r" },
+  { to: "/log", label: "Logbook", key: "l" },
+  { to: "/energy", label: "Energy", key: "e" },
+  { to: "/rig", label: "Rig", key: "g" },
+  { to: "/review", label: "Looking back", key: "b" },
+] as const;
+
+const NavItem = ({ to, label }: { to: string; label: string }) => (
+  <Box
+    asChild
+    px={{ base: "1.5", md: "3" }}
+    fontSize={{ base: "sm", md: "md" }}
+    py="3"
+    whiteSpace="nowrap"
+    color="soft"
+    borderBottomWidth="3px"
+    borderColor="transparent"
+    css={{ "&.active": { color: "ink", borderColor: "bind", fontWeight: 600 } }}
+  >
+    <NavLink to={to} end={to === "/"}>
+      {label}
+    </NavLink>
+  </Box>
+);
+
+const NightSwitch = () => {
+  const [night, setNight] = useState(isNight);
+  const turn = () => {
+    keepNight(!night);
+    applyNight(!night);
+    setNight(!night);
+  };
+  return (
+    <Plain id="night" onClick={turn} aria-pressed={night}>
+      {night ? "Day" : "Night"}
+    </Plain>
+  );
+};
+
+const RigChoice = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig: number) => void }) => (
+  <NativeSelect.Root size="sm" width={{ base: "7.2rem", md: "11rem" }}>
+    <NativeSelect.Field aria-label="Rig" value={rig} onChange={(event) => choose(Number(event.target.value))}>
+      {me.rigs.map((each) => (
+        <option key={each.id} value={each.id}>
+          {each.name}
+        </option>
+      ))}
+    </NativeSelect.Field>
+    <NativeSelect.Indicator />
+  </NativeSelect.Root>
+);
+
+const Top = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig: number) => void }) => {
+  const queries = useQueryClient();
+  const leave = async () => {
+    await take(client.POST("/api/account/sign-out"));
+    queries.clear();
+    await queries.invalidateQueries();
+  };
+  return (
+    <Flex
+      as="header"
+      px={{ base: "3", md: "6" }}
+      borderBottomWidth="1px"
+      borderColor="rule"
+      align="center"
+      wrap="wrap"
+      bg="raised"
+    >
+      <Box
+        fontFamily="heading"
+        fontSize={{ base: "lg", md: "xl" }}
+        fontWeight="600"
+        pr={{ base: "1", md: "4" }}
+        py="2"
+        aria-hidden
+      >
+        Lodeline
+      </Box>
+      <Flex
+        as="nav"
+        aria-label="Views"
+        order={{ base: 3, md: 0 }}
+        width={{ base: "100%", md: "auto" }}
+        mx={{ base: "-2", md: 0 }}
+        justify={{ base: "space-between", md: "flex-start" }}
+      >
+        {VIEWS.map((view) => (
+          <NavItem key={view.to} to={view.to} label={view.label} />
+        ))}
+      </Flex>
+      <Spacer />
+      <HStack gap={{ base: "1", md: "3" }} py="1" fontSize={{ base: "sm", md: "md" }}>
+        {me.rigs.length > 1 && <RigChoice me={me} rig={rig} choose={choose} />}
+        <NightSwitch />
+        <Shortcuts />
+        <Plain onClick={() => void leave()}>Sign out</Plain>
+      </HStack>
+    </Flex>
+  );
+};
+
+export const Shell = () => {
+  const me = useQuery(meQuery);
+  const place = useLocation();
+  const [chosen, setChosen] = useState(keptRig);
+  if (me.isPending) return <Waiting what="Lodeline" />;
+  if (me.isError) return <Refused error={me.error} again={() => void me.refetch()} />;
+  if (!me.data.username)
+    return (
+      <Suspense fallback={<Waiting what="the sign-in page" />}>
+        <SignIn me={me.data} />
+      </Suspense>
+    );
+  const rig = me.data.rigs.find((each) => each.id === chosen)?.id ?? me.data.rigs[0]?.id;
+  if (rig === undefined && place.pathname !== "/set-up") return <Navigate to="/set-up" replace />;
+  const choose = (next: number) => {
+    keepRig(next);
+    setChosen(next);
+  };
+  return (
+    <RigContext value={rig ?? 0}>
+      <Box asChild position="absolute" left="-999px" _focus={{ left: "2", top: "2", bg: "raised", p: "2", zIndex: 10 }}>
+        <a href="#main">Skip to the page</a>
+      </Box>
+      <Top me={me.data} rig={rig ?? 0} choose={choose} />
+      <OfflineBar />
+      <Box
+        as="main"
+        id="main"
+        key={rig}
+        px={{ base: "3", md: "6" }}
+        py={{ base: "3", md: "4" }}
+        maxW="1440px"
+        mx="auto"
+      >
+        <Suspense fallback={<Waiting what="this view" />}>
+          <Outlet />
+        </Suspense>
+      </Box>
+    </RigContext>
+  );
+};

@@ -1,0 +1,25 @@
+import { createBrowserRouter } from "react-router";
+
+import { HorizonView } from "../horizon/HorizonView";
+import { Lost } from "./Lost";
+import { Shell } from "./Shell";
+
+/** Each view has an address of its own; all but the first are loaded when visited. */
+export const makeRouter = () =>
+  createBrowserRouter([
+    {
+      path: "/",
+      element: <Shell />,
+      errorElement: <Lost />,
+      children: [
+        { index: true, element: <HorizonView /> },
+        { path: "round", lazy: async () => ({ Component: (await import("../round/RoundView")).RoundView }) },
+        { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
+        { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
+        { path: "rig", lazy: async () => ({ Component: (await import("../rig/RigView")).RigView }) },
+        { path: "review", lazy: async () => ({ Component: (await import("../review/ReviewView")).ReviewView }) },
+        { path: "set-up", lazy: async () => ({ Component: (await import("../setup/SetUpView")).SetUpView }) },
+        { path: "*", element: <Lost /> },
+      ],
+    },
+  ]);

@@ -1,0 +1,64 @@
+import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react";
+
+/** A colour by day and by night. */
+const both = (day: string, night: string) => ({ value: { base: day, _dark: night } });
+
+/** The hue of a store: a line that stands against the page, and a wash for ranges. */
+const hue = (day: string, night: string, dayWash: string, nightWash: string) => ({
+  line: both(day, night),
+  wash: both(dayWash, nightWash),
+});
+
+export const system = createSystem(
+  defaultConfig,
+  defineConfig({
+    globalCss: {
+      "html, body": { bg: "page", color: "ink", fontFamily: "body", fontVariantNumeric: "tabular-nums" },
+      "*:focus-visible": { outline: "2px solid", outlineColor: "accent", outlineOffset: "2px" },
+      "*, *::before, *::after": {
+        _motionReduce: { animationDuration: "0.01ms !important", transitionDuration: "0.01ms !important" },
+      },
+    },
+    theme: {
+      tokens: {
+        fonts: {
+          body: { value: "'Hanken Grotesk Variable', system-ui, sans-serif" },
+          heading: { value: "'Newsreader Variable', Georgia, serif" },
+        },
+      },
+      semanticTokens: {
+        colors: {
+          page: both("#f5f2ea", "#120e0a"),
+          raised: both("#fffdf8", "#1d1712"),
+          sunken: both("#eae5d8", "#0c0907"),
+          ink: both("#1f2622", "#ecdfca"),
+          soft: both("#535a52", "#b9a88f"),
+          rule: both("#cdc6b4", "#3a3026"),
+          edge: both("#80796a", "#8b7a64"),
+          accent: both("#8a3a10", "#eda663"),
+          onAccent: both("#fffdf8", "#1a1009"),
+          warn: both("#962515", "#f79a80"),
+          good: both("#2c5f3b", "#9cc79a"),
+          lode: both("#1f2622", "#ecdfca"),
+          bind: both("#b23a12", "#ff9a5c"),
+          bindWash: both("#e9c9b4", "#3f2415"),
+          store: {
+            battery: hue("#8a6200", "#e3b658", "#ecd9a4", "#46371a"),
+            fresh: hue("#1c6480", "#7fbfd6", "#bcd9e2", "#1d3a45"),
+            grey: hue("#5a6068", "#b0b3b5", "#d3d4d3", "#36373a"),
+            black: hue("#6d3f62", "#c99bbd", "#dfc9da", "#402a3b"),
+            cassette: hue("#6d3f62", "#c99bbd", "#dfc9da", "#402a3b"),
+            urine: hue("#73680f", "#cfc25d", "#e2dca4", "#3d3a18"),
+            solids: hue("#74502f", "#c7a17c", "#e0cdb9", "#3d2d1f"),
+            gas: hue("#a0431f", "#ea946c", "#ecccb9", "#4a2a1b"),
+            fuel: hue("#4a6628", "#a5c27c", "#d1dcbb", "#2c3a1d"),
+            supply: hue("#4b4f93", "#a9acdf", "#cfd0e8", "#2b2d4d"),
+          },
+          bg: { DEFAULT: both("#f5f2ea", "#120e0a"), panel: both("#fffdf8", "#1d1712") },
+          fg: { DEFAULT: both("#1f2622", "#ecdfca"), muted: both("#535a52", "#b9a88f") },
+          border: { DEFAULT: both("#cdc6b4", "#3a3026") },
+        },
+      },
+    },
+  }),
+);

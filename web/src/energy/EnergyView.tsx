@@ -1,0 +1,116 @@
+import { Box, Grid, Heading } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+
+import { energyQuery } from "../api/queries";
+import { useRig } from "../app/rig";
+import { Choice } from "../parts/Entry";
+import { Refused, Waiting } from "../parts/Notice";
+import { Audit } from "./Audit";
+import { CanIRun } from "./CanIRun";
+import { DaysDrawing } from "./DaysDrawing";
+import { HoursDrawing } from "./HoursDrawing";
+import { HowLong } from "./HowLong";
+import { Levers } from "./Levers";
+import type { Energy } from "./scales";
+
+const Section = ({ title, children }: { title: string; children: ReactNode }) => (
+  <Box as="section" aria-label={title} mb="8" minW="0">
+    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
+      {title}
+    </Heading>
+    {children}
+  </Box>
+);
+
+const Said = ({ lines }: { lines: string[] }) => (
+  <>
+    {lines.map((line) => (
+      <Box key={line} mb="1">
+        {line}
+      </Box>
+    ))}
+  </>
+);
+
+const Parts = ({ energy }: { energy: Energy }) => (
+  <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
+    <Section title="The array">
+      {energy.weak && (
+        <Box color="warn" mb="2" role="note">
+          {energy.weak}
+        </Box>
+      )}
+      <Said lines={energy.array} />
+    </Section>
+    <Section title="The bank and what is on it">
+      <Said lines={energy.wear} />
+      {energy.checks.map((check) => (
+        <Box key={check.place + check.words} color={check.warns ? "warn" : "soft"} fontSize="sm">
+          {check.words}
+        </Box>
+      ))}
+      <Box color="soft" fontSize="sm" mt="2">
+        {energy.cautions.join(" ")}
+      </Box>
+    </Section>
+  </Grid>
+);
+
+const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
+  <>
+    <Section title="Yesterday to the day after tomorrow, hour by hour">
+      <HoursDrawing energy={energy} />
+    </Section>
+    <Section title="In and out by day">
+      <DaysDrawing days={energy.days} />
+    </Section>
+    <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
+      <Section title="Can I run it?">
+        <CanIRun energy={energy} bank={bank} />
+      </Section>
+      <Section title="How long to charge?">
+        <HowLong energy={energy} bank={bank} />
+      </Section>
+    </Grid>
+    <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 4fr) minmax(0, 3fr)" }} columnGap="10">
+      <Section title="What would help?">
+        <Levers bank={bank} />
+      </Section>
+      <Section title="The loads">
+        <Audit energy={energy} bank={bank} />
+      </Section>
+    </Grid>
+    <Parts energy={energy} />
+  </>
+);
+
+/** What a bank is asked: how long without sun, is the array doing what it should, can I run this, how long to charge. */
+export const EnergyView = () => {
+  const [bank, setBank] = useState<string | null>(null);
+  const found = useQuery(energyQuery(useRig(), bank));
+  if (found.isPending) return <Waiting what="the bank's hours" />;
+  if (found.isError && !found.data) return <Refused error={found.error} again={() => void found.refetch()} />;
+  const energy = found.data;
+  return (
+    <Box maxW="76rem" mx="auto">
+      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
+        {energy.headline}
+      </Heading>
+      <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="6" maxW="62rem">
+        {energy.detail}
+      </Box>
+      {energy.banks.length > 1 && (
+        <Box maxW="16rem" mb="4">
+          <Choice
+            label="Bank"
+            value={energy.bank ?? ""}
+            options={energy.banks.map((each) => [each.id, each.name] as const)}
+            onValue={setBank}
+          />
+        </Box>
+      )}
+      {energy.known && <Known key={energy.bank} energy={energy} bank={bank} />}
+    </Box>
+  );
+};

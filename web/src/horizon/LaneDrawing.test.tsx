@@ -1,0 +1,53 @@
+import { ChakraProvider } from "@chakra-ui/react";
+import { render, screen } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+
+import { system } from "../app/theme";
+import { LaneDrawing } from "./LaneDrawing";
+import { laneScale, makeStrip } from "./strip";
+import { aHorizon, aLane } from "./testing";
+
+const draw = (lane = aLane()) =>
+  render(
+    <ChakraProvider value={system}>
+      <LaneDrawing lane={lane} strip={makeStrip(aHorizon(), 840)} />
+    </ChakraProvider>,
+  ).container;
+
+const parts = (container: HTMLElement, name: string) => [...container.querySelectorAll(`[data-part=${name}]`)];
+
+describe("a lane's drawing", () => {
+  it("says in words what it shows", () => {
+    draw();
+    expect(screen.getByRole("img")).toHaveAccessibleName(
+      "Fresh water: 40 L, 8 in 10: 35 to 45 L. At its line on Saturday.",
+    );
+  });
+
+  it("draws the lode line at its level across the whole strip", () => {
+    const line = parts(draw(), "line")[0];
+    expect(line).toHaveAttribute("y1", String(laneScale(100)(10)));
+    expect(line).toHaveAttribute("x2", "840");
+  });
+
+  it("tells a doubtful reading from a good one by its shape", () => {
+    const container = draw();
+    expect(parts(container, "reading")).toHaveLength(1);
+    expect(parts(container, "doubtful")[0]?.getAttribute("d")).not.toBe(
+      parts(container, "reading")[0]?.getAttribute("d"),
+    );
+  });
+
+  it("marks when the line may be reached from the early to the late end", () => {
+    const reach = parts(draw(), "reach")[0];
+    const strip = makeStrip(aHorizon(), 840);
+    expect(reach).toHaveAttribute("x1", String(strip.x("2026-11-27T12:00:00+00:00")));
+    expect(reach).toHaveAttribute("x2", String(strip.x("2026-11-29T12:00:00+00:00")));
+  });
+
+  it("draws nothing that is not known", () => {
+    const container = draw({ ...aLane(), known: false });
+    expect(parts(container, "fan")).toHaveLength(0);
+    expect(screen.getByText(/Not known yet/)).toBeInTheDocument();
+  });
+});

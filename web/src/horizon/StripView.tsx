@@ -1,0 +1,96 @@
+import { Box, chakra } from "@chakra-ui/react";
+
+import type { Schemas } from "../api/client";
+import { useWidth } from "../parts/width";
+import { DayScale } from "./DayScale";
+import { LaneRow } from "./LaneRow";
+import { type HorizonDay, makeStrip, type Strip, time } from "./strip";
+
+const HEAD_WIDTH = 176;
+
+/** The vertical marks that run through all lanes: now, and the day that matters with its range. */
+const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; strip: Strip; left: number }) => {
+  const now = strip.x(horizon.now);
+  const on = horizon.mark && time(horizon.mark) <= strip.to ? strip.x(horizon.mark) : null;
+  const low = horizon.mark_low ? strip.x(horizon.mark_low) : null;
+  const high = horizon.mark_high && time(horizon.mark_high) < strip.to ? strip.x(horizon.mark_high) : strip.width;
+  return (
+    <chakra.svg
+      position="absolute"
+      top="0"
+      style={{ left: `${left}px` }}
+      width={`${strip.width}px`}
+      height="100%"
+      pointerEvents="none"
+      aria-hidden
+      overflow="visible"
+    >
+      {low !== null && low < strip.width && (
+        <chakra.rect
+          x={low}
+          width={Math.max(2, high - low)}
+          y="92"
+          height="calc(100% - 92px)"
+          fill="bindWash"
+          opacity="0.4"
+        />
+      )}
+      <chakra.line x1={now} x2={now} y1="76" y2="100%" stroke="ink" strokeWidth="1.5" />
+      {on !== null && <chakra.line x1={on} x2={on} y1="84" y2="100%" stroke="bind" strokeWidth="3" data-part="bind" />}
+    </chakra.svg>
+  );
+};
+
+const Stay = ({ strip }: { strip: Strip }) => (
+  <Box position="relative" height="30px" width={`${strip.width}px`} fontSize="11px">
+    {strip.days.map(
+      (day) =>
+        day.p_stay !== null && (
+          <Box
+            key={day.date}
+            position="absolute"
+            textAlign="center"
+            pt="1.5"
+            style={{ left: `${strip.x(day.starts_at)}px`, width: `${strip.x(day.ends_at) - strip.x(day.starts_at)}px` }}
+          >
+            {Math.round(day.p_stay * 100)}
+          </Box>
+        ),
+    )}
+  </Box>
+);
+
+/** The strip of days with one lane a store. */
+export const StripView = ({
+  horizon,
+  openDay,
+}: {
+  horizon: Schemas["HorizonOut"];
+  openDay: (day: HorizonDay) => void;
+}) => {
+  const [box, width] = useWidth();
+  const wide = width >= 620;
+  const left = wide ? HEAD_WIDTH : 0;
+  const strip = width > 0 ? makeStrip(horizon, width - left) : null;
+  return (
+    <Box ref={box} position="relative" aria-label="Strip of days" role="group">
+      {strip && (
+        <>
+          <Box display="flex" style={{ paddingLeft: `${left}px` }}>
+            <DayScale strip={strip} unit={horizon.temp_unit} open={openDay} />
+          </Box>
+          <Uprights horizon={horizon} strip={strip} left={left} />
+          {horizon.lanes.map((lane) => (
+            <LaneRow key={lane.id} lane={lane} strip={strip} headWidth={left} binds={lane.id === horizon.binds} />
+          ))}
+          <Box display={wide ? "flex" : "block"} borderTopWidth="1px" borderColor="rule" fontSize="sm" color="soft">
+            <Box style={wide ? { width: `${left}px` } : {}} pt="1" flexShrink={0}>
+              Chance to stay, %
+            </Box>
+            <Stay strip={strip} />
+          </Box>
+        </>
+      )}
+    </Box>
+  );
+};

@@ -1,0 +1,44 @@
+import { Box } from "@chakra-ui/react";
+import type { ReactNode } from "react";
+
+import { Refusal } from "../api/client";
+import { Plain } from "./Plain";
+
+/** A page, or a part of one, with nothing to show but a sentence. */
+export const Notice = ({ title, children }: { title: string; children?: ReactNode }) => (
+  <Box maxW="36rem" mx="auto" my="12" px="4">
+    <Box as="h1" fontFamily="heading" fontSize="2xl" mb="3">
+      {title}
+    </Box>
+    {children}
+  </Box>
+);
+
+export const Waiting = ({ what }: { what: string }) => (
+  <Box role="status" maxW="36rem" mx="auto" my="12" px="4" color="soft">
+    Loading {what} ...
+  </Box>
+);
+
+/** What the server would not do, or that it could not be reached, with a way on. */
+export const Refused = ({ error, again }: { error: Error; again?: () => void }) => {
+  const lost = error instanceof Refusal && error.status === 0;
+  const missing = error instanceof Refusal && error.status === 404;
+  return (
+    <Notice title={lost ? "No connection." : missing ? "Not here." : "That was refused."}>
+      <Box role="alert" mb="4">
+        {error.message} {lost && "What you logged is kept on this device."}
+      </Box>
+      {again && <Plain onClick={again}>Try again</Plain>}
+    </Notice>
+  );
+};
+
+/** One line under a field that was refused. */
+export const Problem = ({ error }: { error: Error | null | undefined }) =>
+  error ? (
+    <Box role="alert" color="warn" mt="1">
+      {error instanceof Refusal && error.place ? `${error.place}: ` : ""}
+      {error.message}
+    </Box>
+  ) : null;
