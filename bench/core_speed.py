@@ -1,0 +1,109 @@
+"""The core alone: paths beside numpy's own time for the same random numbers, files a second, ten years beside 60 days."""
+
+import json
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from contextlib import redirect_stdout
+from datetime import datetime, timedelta
+from io import StringIO
+from pathlib import Path
+
+import numpy as np
+
+from lodeline.core.forecast.forecast import N_PATHS, forecast
+from lodeline.core.rig import Kind
+from lodeline.core.tracking.marks import Marks
+from lodeline.core.tracking.track import track
+from lodeline.demo.life import live
+from lodeline.demo.scenario import SANDMARTIN
+from lodeline.formats.command import main as forecast_command
+from lodeline.formats.logbook import read_logbook
+
+NOW = datetime.fromisoformat("2026-11-25T20:40:00+00:00")
+
+
+def _median_s(call: Callable[[], object], runs: int = 7) -> float:
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        call()
+        times.append(time.perf_counter() - start)
+    return statistics.median(times)
+
+
+def _side_by_side(first: Callable[[], object], second: Callable[[], object], runs: int = 25) -> tuple[float, float]:
+    """The best of each, measured in turn, so that a slow spell of the machine falls on both."""
+    pairs = [(_median_s(first, 1), _median_s(second, 1)) for _ in range(runs)]
+    return min(each[0] for each in pairs), min(each[1] for each in pairs)
+
+
+def _paths_beside_numbers() -> None:
+    rig, log, outlook = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22).document).encode())
+    tracked = track(rig, log, NOW)
+    days = 15
+    dates = days
+    others = [t for t in tracked.values() if t.store.kind is not Kind.BATTERY]
+    # level and coefficients, then each driver on each date and its drift
+    plain = [(N_PATHS * (1 + len(t.model.mean)), N_PATHS * len(t.model.mean) * (1 + dates)) for t in others]
+    bank = next(t for t in tracked.values() if t.store.kind is Kind.BATTERY)
+
+    def numbers() -> None:
+        rng = np.random.default_rng(1)
+        rng.standard_normal(N_PATHS * dates, dtype=np.float32)
+        for state, daily in plain:
+            rng.standard_normal(state)
+            rng.standard_normal(daily, dtype=np.float32)
+        # a bank: level and coefficients, loads and their drift, the skies' chances, a word and its spread on each date
+        rng.standard_normal(N_PATHS * (1 + len(bank.model.mean) + dates + 1))
+        rng.standard_gamma(2.0, 4 * N_PATHS)
+        for _ in range(dates):
+            rng.random(2 * N_PATHS)
+            rng.standard_normal(N_PATHS)
+
+    ours, floor = _side_by_side(lambda: forecast(rig, log, outlook, NOW, tracked=tracked), numbers)
+    print(
+        f"paths of {len(tracked)} stores, 14 days, hourly bank, {N_PATHS} paths: {ours * 1000:.1f} ms; numpy's numbers "
+        f"alone {floor * 1000:.1f} ms; ratio {ours / floor:.1f}"
+    )
+
+
+def _files() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        paths = []
+        for seed in range(120):
+            path = Path(folder) / f"{seed}.json"
+            path.write_text(json.dumps(live(SANDMARTIN, NOW, seed).document))
+            paths.append(str(path))
+        start = time.perf_counter()
+        with redirect_stdout(StringIO()):
+            forecast_command(paths)
+        print(
+            f"forecast command, 120 files of 60 days, start-up apart: {(time.perf_counter() - start) / 120:.3f} s a file"
+        )
+
+
+def _ten_years() -> None:
+    medians = {}
+    for label, days in (("60 days", 60), ("ten years", 3652)):
+        rig, log, _ = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22, days).document).encode())
+        marks = Marks()
+        start = time.perf_counter()
+        track(rig, log, NOW - timedelta(days=1), marks)
+        first = time.perf_counter() - start
+        cold = _median_s(lambda rig=rig, log=log: track(rig, log, NOW), 1 if days > 60 else 5)
+        medians[label] = (cold, _median_s(lambda rig=rig, log=log, marks=marks: track(rig, log, NOW, marks)))
+        print(
+            f"tracking {label}: from nothing {first:.2f} s; once the past has been seen {medians[label][1] * 1000:.1f} ms"
+        )
+    ratio = medians["ten years"][1] / medians["60 days"][0]
+    print(
+        f"ten years once seen / 60 days from nothing = {ratio:.2f}; / 60 days once seen = {medians['ten years'][1] / medians['60 days'][1]:.2f}"
+    )
+
+
+def main() -> None:
+    _paths_beside_numbers()
+    _files()
+    _ten_years()

@@ -1,0 +1,84 @@
+"""The Horizon request on the running server: 60 days and ten years logged, beside the server's empty request."""
+
+import http.cookiejar
+import json
+import statistics
+import time
+import urllib.request
+from datetime import datetime
+from typing import Any
+
+from bench.server import demo_server
+from lodeline.demo.life import live
+from lodeline.demo.scenario import SANDMARTIN
+
+NOW = "2026-11-25T20:40:00+00:00"
+RUNS = 40
+
+
+class Browser:
+    """A signed-in client that keeps its connection's cookies."""
+
+    def __init__(self, address: str) -> None:
+        self.address = address
+        self.jar = http.cookiejar.CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+        self.call("GET", "/api/account/me")
+        self.call("POST", "/api/account/demo")
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        token = next((cookie.value for cookie in self.jar if cookie.name == "csrftoken"), "")
+        data = json.dumps(body).encode() if body is not None else b"" if method != "GET" else None
+        headers = {"X-CSRFToken": token or "", "Content-Type": "application/json"}
+        request = urllib.request.Request(self.address + path, data, headers, method=method)
+        with self.opener.open(request, timeout=120) as answer:
+            text = answer.read()
+        return json.loads(text) if text else None
+
+
+def _timed(call: Any) -> float:
+    start = time.perf_counter()
+    call()
+    return (time.perf_counter() - start) * 1000
+
+
+def _figures(name: str, times: list[float]) -> float:
+    times = sorted(times)
+    median = statistics.median(times)
+    print(f"{name:58} median {median:7.1f} ms   p95 {times[int(0.95 * (len(times) - 1))]:7.1f} ms")
+    return median
+
+
+def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
+    """Medians of the Horizon as kept, and of the Horizon computed anew after a reading."""
+    path = f"/api/rigs/{rig}"
+    reading = {"store": "fresh", "text": "2/3"}
+    kept, anew = [], []
+    for _ in range(3):
+        browser.call("GET", f"{path}/horizon")
+    for _ in range(RUNS):
+        kept.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
+    for _ in range(RUNS // 2):
+        identity = browser.call("POST", f"{path}/readings", reading)["id"]
+        anew.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
+        browser.call("DELETE", f"{path}/readings/{identity}")
+    return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)
+
+
+def main() -> None:
+    now = datetime.fromisoformat(NOW)
+    with demo_server(NOW) as address:
+        browser = Browser(address)
+        empty = _figures("empty request", [_timed(lambda: browser.call("GET", "/api/health")) for _ in range(RUNS)])
+        documents = {
+            "60 days": live(SANDMARTIN, now, 22, 60).document,
+            "ten years": live(SANDMARTIN, now, 22, 3652).document,
+        }
+        medians = {}
+        for label, document in documents.items():
+            rig = browser.call("POST", "/api/imports", document)["rig"]
+            medians[label] = _measure(browser, rig, label)
+    for index, what in enumerate(("nothing new", "after a new reading")):
+        ratio = medians["ten years"][index] / medians["60 days"][index]
+        over = medians["60 days"][index] / empty
+        print(f"{what}: ten years / 60 days = {ratio:.2f}; 60 days / empty request = {over:.1f}")

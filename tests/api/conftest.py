@@ -1,0 +1,82 @@
+"""Accounts, a rig with a little log, and clients that are signed in."""
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.contrib.auth.models import User
+from django.core.cache import cache
+from django.test import Client
+
+from lodeline.accounts.access import grant
+from lodeline.formats.logbook import read_document
+from lodeline.logbook.models import Rig
+from lodeline.logbook.services import transfer
+
+EXAMPLE = (Path(__file__).parents[2] / "docs" / "example.logbook.json").read_bytes()
+NOW = "2026-09-05T20:30:00+01:00"
+
+
+class Api:
+    """A client that speaks JSON and knows its rig."""
+
+    def __init__(self, rig: Rig, user: User | None = None) -> None:
+        self.rig, self.client = rig, Client()
+        if user is not None:
+            self.client.force_login(user)
+
+    def call(self, method: str, path: str, body: Any = None) -> Any:
+        data = body if isinstance(body, bytes) else json.dumps(body).encode() if body is not None else b""
+        answer = self.client.generic(method, f"/api{path.format(rig=self.rig.pk)}", data, "application/json")
+        answer.said = (
+            json.loads(answer.content) if "json" in answer.headers.get("Content-Type", "") and answer.content else None
+        )
+        return answer
+
+    def get(self, path: str) -> Any:
+        return self.call("GET", path)
+
+    def post(self, path: str, body: Any = None) -> Any:
+        return self.call("POST", path, body)
+
+    def put(self, path: str, body: Any) -> Any:
+        return self.call("PUT", path, body)
+
+    def delete(self, path: str) -> Any:
+        return self.call("DELETE", path)
+
+
+@pytest.fixture(autouse=True)
+def _evening(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("LODELINE_NOW", NOW)
+    cache.clear()
+
+
+@pytest.fixture
+def rig(db: None) -> Rig:
+    owner = User.objects.create_user("owner", password="a-long-word-9")
+    made = transfer.import_new(read_document(EXAMPLE), by=owner)
+    grant(owner, made, "owner")
+    return made
+
+
+@pytest.fixture
+def as_user(rig: Rig) -> Callable[[str], Api]:
+    """A client for: owner, crew, stranger or nobody."""
+
+    def make(who: str) -> Api:
+        if who == "nobody":
+            return Api(rig)
+        user, made = User.objects.get_or_create(username=who)
+        if made and who == "crew":
+            grant(user, rig, "crew")
+        return Api(rig, user)
+
+    return make
+
+
+@pytest.fixture
+def owner(as_user: Callable[[str], Api]) -> Api:
+    return as_user("owner")

@@ -1,0 +1,48 @@
+"""The demo: what its mess is, and that the estimate stays near the hidden truth."""
+
+import json
+from datetime import datetime
+
+import pytest
+
+from lodeline.core.tracking.track import track
+from lodeline.demo.life import live
+from lodeline.demo.load import SEEDS, load_demo
+from lodeline.demo.scenario import SCENARIOS
+from lodeline.formats.logbook import read_logbook
+from lodeline.logbook.models import Reading, Rig
+
+NOW = datetime.fromisoformat("2026-11-25T20:40:00+00:00")
+
+
+def test_the_demo_is_loaded_once_and_lives_up_to_now(db):
+    load_demo()
+    count = Reading.objects.count()
+    load_demo()
+    assert (Rig.objects.count(), Reading.objects.count()) == (2, count)
+    assert count > 300
+    assert set(Rig.objects.values_list("units", flat=True)) == {"metric", "us"}
+
+
+@pytest.mark.parametrize(("seed", "scenario"), zip(SEEDS, SCENARIOS, strict=True), ids=lambda v: str(v)[:2])
+def test_levels_are_near_the_hidden_truth(seed, scenario):
+    lived = live(scenario, NOW, seed)
+    rig, log, _ = read_logbook(json.dumps(lived.document).encode())
+    for store_id, found in track(rig, log, NOW).items():
+        truth = lived.truth[store_id][-1][1]
+        assert abs(found.belief.level - truth) < max(3.5 * found.belief.sd, 0.04 * found.store.capacity), store_id
+
+
+def test_the_planted_mess_is_found_and_asked_about():
+    rig, log, _ = read_logbook(json.dumps(live(SCENARIOS[0], NOW, SEEDS[0]).document).encode())
+    found = track(rig, log, NOW)
+    rises = [doubt for doubt in found["fresh"].doubts if doubt.kind == "rise"]
+    assert 9 <= (NOW - rises[-1].at).days <= 12
+    assert len(rises) <= 2  # sixty days may hold two false doubts: one in thirty
+    slips = [doubt for doubt in found["house"].doubts if doubt.reading.value == 0.07]
+    assert [doubt.kind for doubt in slips] == ["reading"]
+
+
+def test_the_same_seed_and_time_give_the_same_document():
+    assert live(SCENARIOS[1], NOW, 5).document == live(SCENARIOS[1], NOW, 5).document
+    assert live(SCENARIOS[1], NOW, 5).document != live(SCENARIOS[1], NOW, 6).document

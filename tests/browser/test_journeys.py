@@ -1,0 +1,222 @@
+"""The journeys of the product, in the real interface."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import SIZES, entered
+
+
+def headline(page: Page) -> str:
+    return page.locator("[data-part=headline]").inner_text()
+
+
+def lane(page: Page, store: str) -> str:
+    return page.locator(f"[data-lane={store}]").text_content() or ""
+
+
+def visit(page: Page, view: str) -> None:
+    page.get_by_role("navigation", name="Views").get_by_role("link", name=view).click()
+    first = {
+        "Horizon": "left|stay|line|known",
+        "Round": "The round",
+        "Logbook": "Logbook",
+        "Energy": "low",
+        "Rig": "Sandmartin|Tin Lantern|Heron",
+    }
+    page.get_by_role("heading", level=1, name=re.compile(first[view])).wait_for()
+
+
+def log_an_evening(page: Page, store: str, name: str, text: str, act: str) -> None:
+    """Read the sentence, log in the Round, see sentence and lane change, reload and find it kept."""
+    sentence, before = headline(page), lane(page, store)
+    visit(page, "Round")
+    field = page.get_by_label(name, exact=True)
+    field.fill(text)
+    expect(page.locator(f"#echo-{store}")).to_contain_text(re.compile("Fits|Hardly fits"))
+    field.press("Enter")
+    expect(page.locator(f"#echo-{store}")).to_contain_text(f"Kept: {text}")
+    page.get_by_role("button", name=act, exact=True).click()
+    expect(page.get_by_text(f"Logged: {act}")).to_be_visible()
+    expect(page.get_by_role("region", name="Logged today")).to_contain_text(act.split()[-1])
+    visit(page, "Horizon")
+    expect(page.locator(f"[data-lane={store}]")).not_to_have_text(before)
+    expect(page.locator("[data-part=headline]")).not_to_have_text(sentence)
+    changed = headline(page)
+    page.reload()
+    page.locator(f"[data-lane={store}]").wait_for()
+    assert headline(page) == changed
+
+
+def test_an_evening_at_the_table(chromium, fresh_address):
+    context, page = entered(chromium, fresh_address)
+    log_an_evening(page, "urine", "Urine bottle", "20%", "Emptied Urine bottle")
+    context.close()
+
+
+def test_an_evening_on_a_phone(chromium, fresh_address):
+    context, page = entered(chromium, fresh_address, "phone", has_touch=True)
+    log_an_evening(page, "grey", "Grey tank", "30 L", "Emptied Urine bottle")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    context.close()
+
+
+def test_the_evening_by_keyboard_alone(wide):
+    wide.keyboard.press("r")
+    wide.get_by_role("heading", name=re.compile("The round")).wait_for()
+    wide.get_by_label("House bank", exact=True).focus()
+    wide.keyboard.type("75%")
+    wide.keyboard.press("Enter")
+    expect(wide.locator("#echo-house")).to_contain_text("Kept: 75%")
+    wide.keyboard.press("Tab")
+    wide.locator("h1").click()
+    wide.keyboard.press("?")
+    keys = wide.get_by_role("dialog")
+    expect(keys).to_contain_text("Logbook")
+    expect(keys.get_by_role("button", name="Close")).to_be_focused()
+    wide.keyboard.press("Escape")
+    expect(wide.get_by_role("dialog")).to_have_count(0)
+    wide.keyboard.press("h")
+    expect(wide.locator("[data-part=headline]")).to_be_visible()
+
+
+def test_the_bank_is_asked_what_it_can_run_and_how_long_to_charge(chromium, fresh_address):
+    context, page = entered(chromium, fresh_address)
+    page.keyboard.press("e")
+    page.get_by_role("heading", level=1, name=re.compile("Tonight's low: about .* the line is at 20 %")).wait_for()
+    run = page.get_by_role("region", name="Can I run it?")
+    run.get_by_label("Appliance").select_option(label="Kettle")
+    run.get_by_role("button", name="Can I run it?").click()
+    expect(run.locator("[data-part=verdict]")).to_contain_text("No. ")
+    expect(run.locator("[data-part=verdict]")).to_contain_text("the inverter gives 1,200 W")
+    run.get_by_label("Draws, W").fill("800")
+    run.get_by_label("Draws, W").press("Enter")
+    expect(run.locator("[data-part=verdict]")).to_have_count(0)  # an old answer does not stand beside a new question
+    run.get_by_role("button", name="Can I run it?").click()
+    expect(run.locator("[data-part=verdict]")).to_contain_text("Yes. ")
+    charge = page.get_by_role("region", name="How long to charge?")
+    charge.get_by_role("button", name="How long?").click()
+    expect(charge.locator("[data-part=charge]")).to_contain_text("To 90 %:")
+    expect(page.get_by_role("region", name="What would help?")).to_contain_text("Fridge off at night")
+    loads = page.get_by_role("region", name="The loads")
+    listed = re.search(r"Accept ([\d,]+) Wh", loads.get_by_role("button", name=re.compile("Accept")).inner_text())
+    assert listed
+    loads.get_by_role("button", name=re.compile("Accept")).click()
+    expect(loads).to_contain_text(re.compile("they agree|too little log"))
+    days = page.get_by_role("region", name="In and out by day")
+    days.get_by_role("button", name="As a table").click()
+    expect(days.get_by_role("row").nth(1)).to_contain_text("Wh")
+    context.close()
+
+
+def test_what_is_not_understood_is_said_at_once_and_not_kept(wide):
+    visit(wide, "Round")
+    field = wide.get_by_label("Fresh water", exact=True)
+    field.fill("plenty")
+    expect(wide.locator("#echo-fresh")).to_contain_text("not understood")
+    field.press("Enter")
+    expect(wide.locator("#echo-fresh")).not_to_contain_text("Kept")
+    expect(field).to_have_value("plenty")
+
+
+def test_nothing_is_lost_without_a_signal(wide):
+    visit(wide, "Round")
+    wide.context.set_offline(True)
+    field = wide.get_by_label("Solids bin", exact=True)
+    field.fill("37")
+    field.press("Enter")
+    expect(wide.locator("#echo-solids")).to_contain_text("Waits for a signal: 37")
+    expect(wide.get_by_text("1 entry waits on this device")).to_be_visible()
+    wide.context.set_offline(False)
+    expect(wide.get_by_text("1 entry waits on this device")).to_have_count(0, timeout=20_000)
+    expect(wide.get_by_role("region", name="Logged today")).to_contain_text("37 of 70 uses")
+
+
+def test_a_coming_day_is_changed_right_there_and_the_lanes_answer(wide):
+    before = lane(wide, "fresh")
+    days = wide.get_by_role("button", name=re.compile("change what it brings"))
+    days.nth(1).click()
+    dialog = wide.get_by_role("dialog")
+    dialog.get_by_label("Sleeping aboard, people").fill("9")
+    dialog.get_by_label("Sleeping aboard, people").press("Enter")
+    dialog.get_by_role("button", name="wet").click()
+    expect(dialog.get_by_role("button", name="wet")).to_have_attribute("aria-pressed", "true")
+    dialog.get_by_role("button", name="Done").click()
+    wide.get_by_role("button", name=re.compile("^Fresh water")).click()
+    expect(wide.locator("[data-lane=fresh]")).to_contain_text("Line reached")
+    assert before in lane(wide, "fresh")  # tonight's level is the same; what comes is not
+    expect(days.nth(1)).to_have_accessible_name(re.compile("wet"))
+
+
+def test_a_correction_in_the_logbook_keeps_its_history(wide):
+    visit(wide, "Logbook")
+    page = wide.locator("[data-date='2026-11-25']")
+    page.get_by_role("button", name=re.compile("^Correct: Diesel")).first.click()
+    page.get_by_label("Right value").fill("3/4")
+    page.get_by_label("Right value").press("Enter")
+    expect(page.get_by_text("Diesel: 64 L, 75 %")).to_be_visible()
+    page.get_by_role("button", name="History").click()
+    expect(page.get_by_text(re.compile("demo corrected a reading")).first).to_be_visible()
+
+
+def test_the_rig_says_what_parallel_strings_make_before_it_is_kept(wide):
+    visit(wide, "Rig")
+    field = wide.get_by_role("group", name="House bank").get_by_label("Strings in parallel")
+    field.fill("3")
+    field.press("Enter")
+    expect(wide.get_by_text("3 in parallel make 315 Ah")).to_be_visible()
+    wide.get_by_role("button", name="Keep the changes").click()
+    expect(wide.get_by_text("Changed, not kept yet.")).to_have_count(0)
+    visit(wide, "Horizon")
+    wide.get_by_role("button", name=re.compile("^House bank")).click()
+    expect(wide.locator("[data-lane=house]")).to_contain_text("of 315 Ah")
+
+
+def test_set_up_makes_a_rig(wide, address):
+    wide.goto(f"{address}/set-up")
+    wide.get_by_label("Name", exact=True).fill("Heron")
+    wide.get_by_role("button", name="Make the rig").click()
+    expect(wide.get_by_role("heading", name=re.compile("The round"))).to_be_visible()
+    expect(wide.get_by_label("Rig", exact=True)).to_contain_text("Heron")
+    visit(wide, "Horizon")
+    expect(wide.locator("[data-part=headline]")).to_have_text("Nothing is known yet.")
+
+
+def test_an_import_is_shown_before_it_is_done(wide):
+    from pathlib import Path
+
+    wide.get_by_label("Rig", exact=True).select_option(label="Tin Lantern")
+    visit(wide, "Logbook")
+    wide.get_by_role("button", name="Import a file over this rig").click()
+    wide.get_by_label("Logbook file (JSON)").set_input_files(
+        Path(__file__).parents[2] / "docs" / "example.logbook.json"
+    )
+    expect(wide.get_by_text("Brings: Sanderling")).to_be_visible()
+    expect(wide.get_by_text("Replaces: Tin Lantern")).to_be_visible()
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+@pytest.mark.parametrize("size", ["wide", "phone"])
+def test_axe_finds_nothing_serious_on_any_screen(chromium, address, size, scheme):
+    door = chromium.new_context(viewport=SIZES[size], color_scheme=scheme)
+    page = door.new_page()
+    page.goto(address)
+    page.get_by_role("button", name="Enter the demo").wait_for()
+    found = {"sign in": serious(page)}
+    door.close()
+    context, page = entered(chromium, address, size, color_scheme=scheme)
+    for path in ("/", "/round", "/log", "/energy", "/rig", "/review", "/set-up", "/nowhere"):
+        page.goto(address + path)
+        page.locator("main").get_by_role("heading").first.wait_for()
+        page.wait_for_load_state("networkidle")
+        found[path] = serious(page)
+        assert page.evaluate("document.documentElement.scrollWidth") <= SIZES[size]["width"], path
+    context.close()
+    assert {path: bad for path, bad in found.items() if bad} == {}
+
+
+def serious(page: Page) -> list[str]:
+    violations = Axe().run(page).response["violations"]
+    return [f"{v['id']}: {v['nodes'][0]['html'][:200]}" for v in violations if v["impact"] in ("serious", "critical")]

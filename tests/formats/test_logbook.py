@@ -1,0 +1,127 @@
+"""The file contract: what is written is read back, and every kind of damage is refused with its place."""
+
+import copy
+import json
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lodeline.core.errors import Refused
+from lodeline.demo.life import live
+from lodeline.demo.scenario import SCENARIOS
+from lodeline.formats.convert import to_core
+from lodeline.formats.logbook import json_schema, read_document, read_logbook, write_document
+from lodeline.formats.setup import Answers, rig_from
+from tests.formats.damage import DAMAGES
+
+ROOT = Path(__file__).parents[2]
+EXAMPLE = (ROOT / "docs" / "example.logbook.json").read_bytes()
+
+
+def test_the_example_is_read_as_it_stands():
+    rig, log, outlook = read_logbook(EXAMPLE)
+    assert [store.id for store in rig.stores] == ["house", "fresh", "grey", "urine", "gas", "diesel"]
+    assert rig.store("house").line == 0.15
+    assert rig.store("grey").line_level == pytest.approx(0.95 * 95)
+    assert log.days[0].events[1].to_full
+    assert log.latest() == datetime.fromisoformat("2026-09-04T20:17:00+01:00")
+    assert [day.sky for day in outlook] == ["overcast", "wet"]
+
+
+def test_the_example_survives_a_round_trip():
+    doc = read_document(EXAMPLE)
+    assert read_document(write_document(doc)) == doc
+    written = json.loads(write_document(doc))
+    assert written["days"][0]["readings"][1] == json.loads(EXAMPLE)["days"][0]["readings"][1]
+
+
+@pytest.mark.parametrize("scenario", SCENARIOS, ids=lambda s: s.rig["name"])
+@pytest.mark.parametrize("seed", [1, 2])
+def test_lived_rigs_survive_a_round_trip(scenario, seed):
+    now = datetime.fromisoformat("2026-11-25T20:40:00+00:00")
+    doc = read_document(json.dumps(live(scenario, now, seed).document).encode())
+    again = read_document(write_document(doc))
+    assert again == doc
+    assert to_core(again) == to_core(doc)
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.builds(
+        Answers, name=st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40),
+        timezone=st.sampled_from(["UTC", "America/Denver", "Australia/Perth"]),
+        units=st.sampled_from(["metric", "us", "uk"]), adults=st.integers(1, 5), children=st.integers(0, 4),
+        pets=st.integers(0, 3), chemistry=st.sampled_from(["lfp", "agm", "gel", "flooded", "lead-carbon"]),
+        battery_ah=st.integers(0, 900).map(float), battery_v=st.sampled_from([12, 24, 48]),
+        solar_watts=st.integers(0, 2000).map(float), fresh=st.integers(0, 600).map(float), grey=st.integers(0, 300).map(float),
+        toilet=st.sampled_from(["black", "cassette", "composting", "none"]), gas=st.integers(0, 40).map(float),
+        fuel=st.integers(0, 200).map(float), heater=st.sampled_from(["diesel", "gas", "none"]),
+    )
+)  # fmt: skip
+def test_any_ten_answers_make_a_rig_that_survives_a_round_trip(answers):
+    rig, assumed = rig_from(answers)
+    fields = {"format": "lodeline-logbook", "version": 1, "rig": rig.model_dump(exclude_none=True), "days": []}
+    doc = read_document(json.dumps(fields).encode())
+    assert doc.rig == rig
+    assert read_document(write_document(doc)) == doc
+    assert assumed
+
+
+@pytest.mark.parametrize("damage", DAMAGES, ids=lambda d: d[0])
+def test_damage_is_refused_with_its_place(damage):
+    _, hurt, place, says = damage
+    document: Any = copy.deepcopy(json.loads(EXAMPLE))
+    hurt(document)
+    with pytest.raises(Refused) as refused:
+        read_document(json.dumps(document).encode())
+    assert refused.value.place == place
+    assert says in refused.value.problem
+
+
+RAW = {
+    "a key given twice": (b'{"format": "lodeline-logbook", "rig": {"name": "a", "name": "b"}}', "rig.name", "twice"),
+    "not a number": (b'{"format": "lodeline-logbook", "version": NaN}', "version", "finite"),
+    "a number beyond all": (b'{"days": [{"solar_wh": 1e999}]}', "days[0].solar_wh", "finite"),
+    "minus infinity": (b'{"days": [-Infinity]}', "days[0]", "finite"),
+    "not JSON": (b'{"format": ', "line 1, column 12", "not JSON"),
+    "not UTF-8": (b'{"format": "\xff"}', "", "not UTF-8"),
+    "half a character": (b'{"format": "\\ud800"}', "", "not text"),
+    "nested without end": (b"[" * 100_000, "", "not JSON"),
+    "not an object": (b"[1, 2]", "document", "must be an object"),
+    "an endless number": (b'{"version": ' + b"9" * 5000 + b"}", "", "too long"),
+}
+
+
+@pytest.mark.parametrize("name", RAW)
+def test_broken_text_is_refused(name):
+    data, place, says = RAW[name]
+    with pytest.raises(Refused) as refused:
+        read_document(data)
+    assert says in refused.value.problem
+    assert place in refused.value.place
+
+
+def test_a_byte_order_mark_is_read_over():
+    assert read_document(b"\xef\xbb\xbf" + EXAMPLE) == read_document(EXAMPLE)
+
+
+def test_the_committed_schema_is_current():
+    assert (ROOT / "docs" / "logbook.schema.json").read_text() == json_schema()
+
+
+def test_a_layout_gives_the_capacity_that_parallel_strings_make():
+    document = json.loads(EXAMPLE)
+    house = document["rig"]["stores"][0]
+    del house["capacity"]
+    house |= {
+        "chemistry": "flooded",
+        "nominal_v": 12,
+        "layout": {"unit_v": 6, "unit_ah": 225, "series": 2, "parallel": 3},
+    }
+    rig, _, _ = read_logbook(json.dumps(document).encode())
+    assert rig.store("house").capacity == 675
+    assert rig.store("house").capacity_wh == 8100

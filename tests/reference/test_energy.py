@@ -1,0 +1,165 @@
+"""Energy arithmetic: IEEE 1013 and 1562, IEC 61724-1 terms, ratings, and one winter day worked by hand."""
+
+from dataclasses import replace
+from datetime import UTC, date, datetime
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from lodeline.core.conditions import Conditions
+from lodeline.core.energy import bank
+from lodeline.core.energy.charging import charged_ah, hours_to_reach
+from lodeline.core.energy.figures import CELLS, FIGURES, as_markdown
+from lodeline.core.energy.skies import SHARES, SkyHabit
+from lodeline.core.energy.solar import clear_yield_wh, final_yield_h, performance_ratio
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.paths import look_ahead
+from lodeline.core.log import Log, Place, Reading
+from lodeline.core.rig import Chemistry, Kind, Load, Store
+from lodeline.core.tracking.belief import Belief, at_least_update, clipped_moments
+from lodeline.core.tracking.track import track
+from tests.builders import a_log, a_powered_rig
+
+
+def test_days_of_autonomy():
+    # IEEE 1013 and 1562: usable capacity over daily load, no sun. 2 x 110 Ah of lead at 12 V, half usable, 440 Wh a day
+    assert bank.days_of_autonomy(220 * 12 * 0.5, 440) == pytest.approx(3.0)
+
+
+@pytest.mark.parametrize(
+    ("amount", "unit", "nominal_v", "cell_v", "ah"),
+    [
+        (20_000, "mAh", 12.0, 3.7, 6.17),  # a power bank: 74 Wh, whatever its print says
+        (1024, "Wh", 12.8, None, 80.0),  # a power station
+        (2.4, "kWh", 24.0, None, 100.0),
+        (225, "Ah", 12.0, 6.0, 112.5),  # amp-hours at 6 V are half as many at 12 V
+    ],
+)
+def test_ratings_are_compared_by_watt_hours(amount, unit, nominal_v, cell_v, ah):
+    assert bank.rating_ah(amount, unit, nominal_v, cell_v) == pytest.approx(ah, abs=0.005)
+
+
+def test_an_unknown_rating_is_refused():
+    with pytest.raises(ValueError, match="no rating"):
+        bank.rating_ah(5, "W", 12.0)
+
+
+def test_yields_of_a_day_by_their_definitions():
+    # IEC 61724-1: 1,350 Wh from 540 W on a day of 3.6 kWh/m2 on the plane
+    final = final_yield_h(1350, 540)
+    assert final == pytest.approx(2.5)
+    assert performance_ratio(final, 3.6) == pytest.approx(0.694, abs=0.0005)
+
+
+def test_a_heavy_draw_costs_lead_more_than_its_amp_hours():
+    # Peukert 1897: 100 Ah at 20 h, k 1.25, 40 A for half an hour: t = 20 (100/800)^1.25 = 1.487 h; 0.5 / 1.487 of 100 Ah
+    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.FLOODED, nominal_v=12.0)
+    assert bank.peukert_ah(store, 40.0, 0.5) == pytest.approx(33.6, abs=0.1)
+    assert bank.peukert_ah(store, 4.0, 0.5) == pytest.approx(2.0)
+
+
+@pytest.mark.parametrize("chemistry", [Chemistry.AGM, Chemistry.FLOODED, Chemistry.GEL])
+@pytest.mark.parametrize("amps", [25.0, 60.0])
+def test_the_last_fifth_of_a_lead_bank_takes_three_to_four_hours_whatever_the_charger(chemistry, amps):
+    # common practice; "full" is taken as 98.5 %
+    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=chemistry, nominal_v=12.0)
+    assert 3.0 <= hours_to_reach(store, 80.0, 98.5, amps) <= 4.2
+
+
+def test_charging_for_the_hours_to_a_level_gets_there():
+    store = Store("b", Kind.BATTERY, "B", 200.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    for target in (90.0, 150.0, 185.0):
+        hours = hours_to_reach(store, 80.0, target, 30.0)
+        assert 80.0 + charged_ah(store, 80.0, 30.0, hours) == pytest.approx(target)
+    assert hours_to_reach(store, 80.0, 200.0, 30.0) == float("inf")
+
+
+@pytest.mark.parametrize(("celsius", "low", "high"), [(0.0, 0.80, 0.85), (-18.0, 0.60, 0.60)])
+def test_lead_in_the_cold(celsius, low, high):
+    # common practice: 80 to 85 % at 0 degrees C, 60 % at -18
+    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    assert low - 1e-9 <= bank.cold_share(store, celsius) <= high + 1e-9
+
+
+def test_lfp_in_the_cold():
+    # common practice: 80 % at -10 degrees C, and no charge below 0
+    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.LFP, nominal_v=12.8)
+    assert bank.cold_share(store, -10.0) == pytest.approx(0.8)
+    assert bank.takes_charge(store, -6.0, -10.0).sum() == 0
+    assert bank.takes_charge(store, 6.0, 2.0).sum() == 24
+    assert bank.takes_charge(replace(store, kept_warm=True), -6.0, -10.0).sum() == 24
+
+
+def test_every_figure_stands_in_the_page_on_the_method_with_its_source():
+    from pathlib import Path
+
+    page = (Path(__file__).resolve().parents[2] / "docs" / "method.md").read_text()
+    assert as_markdown() in page, "run ./lodeline generate"
+    assert all(each.source for each in FIGURES.values())
+    assert len(CELLS) == len(Chemistry)
+
+
+def test_a_winter_day_hour_by_hour_by_hand():
+    """200 Ah of LFP at 12.8 V from 60 % at midnight: 20 W all day, 60 W from 18 to 23, an overcast December sky.
+
+    By hand, hour by hour, in Ah: level += 0.95 sun - load. The sun is the clear hour x 0.25; at 5 degrees C, five under
+    the mild range, every load is 5 % more.
+    """
+    loads = (Load("fridge", "Fridge", 20.0, 24.0), Load("lights", "Lights", 60.0, 13.0, when="night"))
+    rig = replace(a_powered_rig(300.0), loads=loads, sources=())
+    on, place = date(2026, 12, 21), Place("Somewhere", 45.0, 0.0)
+    clear = clear_yield_wh(rig, place, on, 5.0, 2.0)
+    level, expected = 120.0, []
+    for hour in range(24):
+        load_wh = 1.05 * (20.0 + (60.0 if hour >= 18 or hour < 7 else 0.0))
+        level += (0.95 * 0.25 * clear[hour] - load_wh) / 12.8
+        expected.append(level)
+    now = datetime(2026, 12, 21, tzinfo=UTC)
+    tracked = track(rig, Log((*a_log().days[:0],)), now)["house"]
+    mean = np.concatenate([[120.0], np.ones(len(tracked.belief.mean) - 2), [0.0]])
+    sure = replace(
+        tracked, belief=Belief(mean, np.eye(len(mean)) * 1e-12), known_since=now, sky_spread=1e-6, spread=1e-6,
+        usual_sky=SkyHabit((0.0, 0.0, 1.0, 0.0), 0.5, 1e9), hour=0.0, model=replace(tracked.model, drift=0.0),
+        conditions=Conditions(on, place, "overcast", 5.0, 2.0),
+    )  # fmt: skip
+    day = Conditions(on, place, None, 5.0, 2.0)
+    found = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
+    assert found is not None
+    assert np.median(found.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)
+    assert SHARES[2] == 0.25
+
+
+@pytest.mark.parametrize(("mean", "sd"), [(90.0, 20.0), (115.0, 20.0), (-5.0, 10.0), (50.0, 60.0)])
+def test_a_level_that_ran_over_has_the_moments_of_a_rectified_normal(mean, sd):
+    # by numerical integration of min(100, max(0, x)) under the normal of scipy
+    grid = np.linspace(mean - 9 * sd, mean + 9 * sd, 400_001)
+    weight = stats.norm.pdf(grid, mean, sd)
+    weight /= weight.sum()
+    value = np.clip(grid, 0, 100)
+    first = weight @ value
+    centre, variance = clipped_moments(mean, sd, 100.0)
+    assert centre == pytest.approx(first, rel=1e-4)
+    assert variance == pytest.approx(weight @ (value - first) ** 2, rel=1e-3)
+
+
+@pytest.mark.parametrize("bound", [2.0, 10.0, 16.0])
+def test_a_yield_that_is_only_a_lower_bound_is_the_truncated_posterior(bound):
+    # one coefficient c ~ N(1, 0.2), y = 10 c + noise (sd 1), y >= bound: moments of c by integration over scipy's normals
+    prior = Belief(np.array([0.0, 1.0, 0.0]), np.diag([1.0, 0.04, 0.0]))
+    after = at_least_update(prior, np.array([0.0, 10.0, 0.0]), bound, 1.0)
+    grid = np.linspace(-0.5, 2.5, 40_001)
+    weight = stats.norm.pdf(grid, 1.0, 0.2) * stats.norm.sf(bound, 10 * grid, 1.0)
+    weight /= weight.sum()
+    mean = weight @ grid
+    assert after.mean[1] == pytest.approx(mean, abs=1e-3)
+    assert after.cov[1, 1] == pytest.approx(weight @ (grid - mean) ** 2, rel=0.01)
+
+
+def test_a_reading_of_charging_volts_is_said_to_be_no_level():
+    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    assert "being charged" in bank.volts_sentence(store, 14.2)
+    assert "absorption" in bank.volts_sentence(store, 14.4)
+    assert "sagging" in bank.volts_sentence(store, 12.1, "load")
+    assert "under a load" in bank.volts_sentence(store, 12.1)
+    assert Reading(datetime(2026, 6, 1, tzinfo=UTC), "b", "volts", 14.2).state is None

@@ -1,0 +1,100 @@
+"""Level and covariance against filterpy 2.0's Kalman filter; interval updates against scipy's truncated normal."""
+
+import filterpy.kalman
+import numpy as np
+import pytest
+import scipy.integrate
+import scipy.stats
+
+from lodeline.core.tracking.belief import Belief, band_posterior, cut_to_ends, kalman_update, robust_update
+
+
+def test_linear_updates_equal_filterpy_to_1e_9():
+    rng = np.random.default_rng(3)
+    theirs = filterpy.kalman.KalmanFilter(dim_x=3, dim_z=1)
+    theirs.x = np.array([[80.0], [12.0], [0.0]])
+    theirs.P = np.diag([9.0, 16.0, 4.0])
+    theirs.H = np.array([[1.0, 0.0, 1.0]])
+    theirs.R = np.array([[6.25]])
+    theirs.Q = np.diag([3.0, 0.2, 0.01])
+    ours = Belief(theirs.x[:, 0].copy(), theirs.P.copy())
+    for step in range(40):
+        days = float(rng.uniform(0.2, 1.5))
+        theirs.F = np.array([[1.0, -days, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]])
+        ours = Belief(theirs.F @ ours.mean, theirs.F @ ours.cov @ theirs.F.T + theirs.Q)
+        theirs.predict()
+        reading = 80.0 - 11.0 * step + float(rng.normal(0, 2.5))
+        theirs.update(reading)
+        ours = kalman_update(ours, theirs.H[0], reading, 6.25)
+        np.testing.assert_allclose(ours.mean, theirs.x[:, 0], atol=1e-9)
+        np.testing.assert_allclose(ours.cov, theirs.P, atol=1e-9)
+
+
+def test_a_hand_worked_update():
+    # prior 50 +- 10, reading 60 +- 10: halfway, and the variance halves
+    found = kalman_update(Belief(np.array([50.0, 0.0]), np.diag([100.0, 0.0])), np.array([1.0, 0.0]), 60.0, 100.0)
+    assert found.mean[0] == pytest.approx(55.0)
+    assert found.cov[0, 0] == pytest.approx(50.0)
+
+
+@pytest.mark.parametrize(("mean", "sd"), [(50.0, 12.0), (30.0, 5.0), (68.0, 3.0), (95.0, 8.0)])
+def test_a_mark_gives_the_moments_of_the_integrated_posterior(mean, sd):
+    bands = ((0.0, 33.0, 0.025), (33.0, 67.0, 0.95), (67.0, 97.0, 0.025), (97.0, 100.0, 0.004))
+    edges = [band[0] for band in bands] + [100.0]
+
+    def integrate(power: int, centre: float = 0.0) -> float:
+        def density(x: float, weight: float) -> float:
+            return weight * scipy.stats.norm.pdf(x, mean, sd) * (x - centre) ** power
+
+        return sum(
+            scipy.integrate.quad(density, low, high, args=(weight,), points=None, limit=200)[0]
+            for (low, _, weight), high in zip(bands, edges[1:], strict=True)
+        )
+
+    total = integrate(0)
+    expected = integrate(1) / total
+    variance = integrate(2, expected) / total
+    centre, spread, _ = band_posterior(mean, sd, bands)
+    assert centre == pytest.approx(expected, abs=0.02 * sd)
+    assert spread == pytest.approx(variance, rel=0.04)
+
+
+@pytest.mark.parametrize(("mean", "sd"), [(97.0, 6.0), (2.0, 3.0), (50.0, 40.0)])
+def test_the_ends_of_the_tank_cut_as_a_truncated_normal(mean, sd):
+    found = cut_to_ends(Belief(np.array([mean, 1.0, 0.0]), np.diag([sd**2, 1.0, 0.0])), 100.0)
+    exact = scipy.stats.truncnorm((0 - mean) / sd, (100 - mean) / sd, loc=mean, scale=sd)
+    assert found.level == pytest.approx(exact.mean(), abs=0.01 * sd)
+    assert found.sd == pytest.approx(exact.std(), rel=0.01)
+
+
+def test_a_reading_that_may_be_a_slip_gives_the_moments_of_the_mixture():
+    prior = Belief(np.array([70.0, 0.0]), np.diag([16.0, 0.0]))
+    found, trust = robust_update(prior, np.array([1.0, 0.0]), 55.0, 9.0, 100.0)
+
+    def posterior(x: float) -> float:
+        return scipy.stats.norm.pdf(x, 70, 4) * (0.98 * scipy.stats.norm.pdf(55, x, 3) + 0.02 / 100)
+
+    total = scipy.integrate.quad(posterior, 30, 110)[0]
+    mean = scipy.integrate.quad(lambda x: x * posterior(x), 30, 110)[0] / total
+    variance = scipy.integrate.quad(lambda x: (x - mean) ** 2 * posterior(x), 30, 110)[0] / total
+    assert found.mean[0] == pytest.approx(mean, abs=1e-4)
+    assert found.cov[0, 0] == pytest.approx(variance, abs=1e-3)
+    assert 0 < trust < 1
+
+
+def test_a_falling_level_equals_the_state_space_model_of_statsmodels():
+    # local linear trend with a fixed slope variance, statsmodels 0.15: level and variance, linear case, to 1e-9
+    import statsmodels.api as sm
+
+    rng = np.random.default_rng(8)
+    readings = 90.0 - 7.0 * np.arange(25) + rng.normal(0, 2.0, 25)
+    model = sm.tsa.UnobservedComponents(readings, "local linear trend")
+    model.ssm.initialize_known(np.array([90.0, -6.0]), np.diag([16.0, 4.0]))
+    theirs = model.smooth([4.0, 3.0, 0.2])
+    ours = Belief(np.array([90.0, -6.0]), np.diag([16.0, 4.0]))
+    step, noise = np.array([[1.0, 1.0], [0.0, 1.0]]), np.diag([3.0, 0.2])
+    for number, reading in enumerate(readings):
+        ours = kalman_update(ours, np.array([1.0, 0.0]), float(reading), 4.0)
+        np.testing.assert_allclose(ours.mean, theirs.filtered_state[:, number], atol=1e-9)
+        np.testing.assert_allclose(ours.cov, theirs.filtered_state_cov[:, :, number], atol=1e-9)
+        ours = Belief(step @ ours.mean, step @ ours.cov @ step.T + noise)

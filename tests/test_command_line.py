@@ -1,0 +1,100 @@
+"""The commands that keep data safe, as a person would type them: each runs in a process of its own."""
+
+import json
+import os
+import sqlite3
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).resolve().parents[1]
+EXAMPLE = ROOT / "docs" / "example.logbook.json"
+
+
+@pytest.fixture
+def lodeline(tmp_path):
+    """Run a command on a data folder of its own."""
+    environment = os.environ | {"LODELINE_DATA": str(tmp_path / "data"), "PYTHONPATH": str(ROOT / "src")}
+    environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
+
+    def run(*words, said=""):
+        command = [sys.executable, "-m", "lodeline.cli", *map(str, words)]
+        return subprocess.run(
+            command, env=environment, input=said, capture_output=True, text=True, timeout=120, check=False
+        )
+
+    return run
+
+
+@pytest.fixture
+def kept(lodeline, tmp_path):
+    """A data folder with one account and the example as its rig."""
+    made = lodeline("account", "mira", said="a-long-word-9\na-long-word-9\n")
+    assert made.returncode == 0, made.stderr
+    assert lodeline("import", EXAMPLE, "mira").returncode == 0
+    return tmp_path
+
+
+def rigs_in(path: Path) -> list[str]:
+    with sqlite3.connect(path) as base:
+        return [name for (name,) in base.execute("select name from logbook_rig order by id")]
+
+
+def test_there_is_nothing_to_keep_before_there_is_anything(lodeline, tmp_path):
+    found = lodeline("backup", tmp_path / "copy.sqlite3")
+    assert found.returncode == 1
+    assert "nothing to keep yet" in found.stderr
+    assert not (tmp_path / "copy.sqlite3").exists()
+
+
+def test_an_export_reads_back_as_the_same_forecast(lodeline, kept):
+    out = kept / "out.json"
+    assert lodeline("export", 1, out).returncode == 0
+    lines = [json.loads(lodeline("forecast", path).stdout) for path in (EXAMPLE, out)]
+    assert lines[0] | {"file": ""} == lines[1] | {"file": ""}
+
+
+def test_a_back_up_is_put_back_and_what_stood_there_is_kept(lodeline, kept):
+    copy, data = kept / "copy.sqlite3", kept / "data"
+    assert lodeline("backup", copy).returncode == 0
+    assert oct(copy.stat().st_mode & 0o777) == "0o600"
+    again = lodeline("backup", copy)
+    assert again.returncode == 1
+    assert "exists already" in again.stderr
+    assert lodeline("import", EXAMPLE, "mira").returncode == 0
+    assert len(rigs_in(data / "lodeline.sqlite3")) == 2
+    assert lodeline("restore", copy).returncode == 0
+    assert len(rigs_in(data / "lodeline.sqlite3")) == 1
+    before = list(data.glob("before-restore-*.sqlite3"))
+    assert len(before) == 1
+    assert len(rigs_in(before[0])) == 2
+
+
+def test_what_is_no_back_up_is_refused_and_changes_nothing(lodeline, kept):
+    bad = kept / "bad.sqlite3"
+    bad.write_bytes(b"not a database at all" * 100)
+    found = lodeline("restore", bad)
+    assert found.returncode == 1
+    assert "is not a Lodeline back-up" in found.stderr
+    assert "Traceback" not in found.stderr
+    assert len(rigs_in(kept / "data" / "lodeline.sqlite3")) == 1
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "said"),
+    [
+        (("export", "7", "out.json"), 1, "There is no rig 7"),
+        (("export", "one", "out.json"), 2, "usage"),
+        (("import", "missing.json", "mira"), 1, "cannot be read"),
+        (("import", str(EXAMPLE), "nobody"), 1, "There is no account nobody"),
+        (("backup",), 2, "usage"),
+        (("sail",), 2, "no command sail"),
+    ],
+)
+def test_a_wrong_command_says_what_would_be_right(lodeline, kept, words, status, said):
+    found = lodeline(*words)
+    assert found.returncode == status
+    assert said in found.stderr
+    assert "Traceback" not in found.stderr
