@@ -1,7 +1,8 @@
-import { Box, Dialog, Portal } from "@chakra-ui/react";
-import { useEffect, useState } from "react";
+import { Box, Dialog } from "@chakra-ui/react";
+import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 
+import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { VIEWS } from "./Shell";
 
@@ -12,6 +13,7 @@ const typing = (target: EventTarget | null): boolean =>
 export const Shortcuts = () => {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
+  const close = useCallback(() => setOpen(false), []);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -32,39 +34,26 @@ export const Shortcuts = () => {
       >
         ?
       </Plain>
-      <Dialog.Root open={open} onOpenChange={(change) => setOpen(change.open)} size="xs">
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="raised">
-              <Dialog.Header>
-                <Dialog.Title fontFamily="heading">Keys</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body>
-                <Box as="dl" display="grid" gridTemplateColumns="4rem 1fr" rowGap="2">
-                  {[
-                    ...VIEWS.map((view) => [view.key, view.label] as const),
-                    ["n", "Day or night"] as const,
-                    ["Enter", "Keep a reading, open a day or a lane"] as const,
-                    ["Esc", "Close what is open"] as const,
-                    ["?", "This list"] as const,
-                  ].map(([key, what]) => (
-                    <Box key={key} display="contents">
-                      <Box as="dt" fontWeight="700">
-                        {key}
-                      </Box>
-                      <Box as="dd">{what}</Box>
-                    </Box>
-                  ))}
+      <Over open={open} close={close} title="Keys" foot={<Plain onClick={close}>Close</Plain>} size="xs">
+        <Dialog.Body>
+          <Box as="dl" display="grid" gridTemplateColumns="4rem 1fr" rowGap="2">
+            {[
+              ...VIEWS.map((view) => [view.key, view.label] as const),
+              ["n", "Day or night"] as const,
+              ["Enter", "Keep a reading, open a day or a lane"] as const,
+              ["Esc", "Close what is open"] as const,
+              ["?", "This list"] as const,
+            ].map(([key, what]) => (
+              <Box key={key} display="contents">
+                <Box as="dt" fontWeight="700">
+                  {key}
                 </Box>
-              </Dialog.Body>
-              <Dialog.Footer>
-                <Plain onClick={() => setOpen(false)}>Close</Plain>
-              </Dialog.Footer>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+                <Box as="dd">{what}</Box>
+              </Box>
+            ))}
+          </Box>
+        </Dialog.Body>
+      </Over>
     </>
   );
 };

@@ -1,4 +1,4 @@
-import { Box, Dialog, Grid, HStack, Portal } from "@chakra-ui/react";
+import { Box, Dialog, Grid, HStack } from "@chakra-ui/react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { client, type Schemas, take } from "../api/client";
@@ -6,6 +6,7 @@ import { horizonQuery } from "../api/queries";
 import { useRig } from "../app/rig";
 import { NumberEntry } from "../parts/Entry";
 import { Problem } from "../parts/Notice";
+import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { SKIES, SkyMark } from "../parts/Sky";
 import { dateWords } from "../parts/words";
@@ -37,93 +38,87 @@ export const DayEditor = ({
   });
   const keep = (body: Schemas["OutlookIn"]) => change.mutate(body);
   return (
-    <Dialog.Root open={day !== null} onOpenChange={(state) => !state.open && close()} size="sm" placement="center">
-      <Portal>
-        <Dialog.Backdrop />
-        <Dialog.Positioner>
-          <Dialog.Content bg="raised" mx="3">
-            {day && (
-              <>
-                <Dialog.Header>
-                  <Dialog.Title fontFamily="heading">{dateWords(day.date, true)} brings</Dialog.Title>
-                </Dialog.Header>
-                <Dialog.Body display="grid" gap="4">
-                  <Box role="group" aria-label="Sky">
-                    <HStack wrap="wrap">
-                      {SKIES.map((sky) => (
-                        <Plain
-                          key={sky}
-                          aria-pressed={day.sky === sky}
-                          onClick={() => keep({ sky: day.sky === sky ? null : sky })}
-                        >
-                          <SkyMark sky={sky} /> {sky}
-                        </Plain>
-                      ))}
-                    </HStack>
-                  </Box>
-                  <Box role="group" aria-label="Where the rig is">
-                    <HStack wrap="wrap">
-                      {STATUS.map((status) => (
-                        <Plain
-                          key={status}
-                          aria-pressed={day.status === status}
-                          onClick={() => keep({ status: day.status === status ? null : status })}
-                        >
-                          {status === "hookup" ? "on a post" : status}
-                        </Plain>
-                      ))}
-                    </HStack>
-                  </Box>
-                  <Grid templateColumns="1fr 1fr" gap="3">
-                    <NumberEntry
-                      label="Coldest"
-                      unit={tempUnit}
-                      value={day.temp_min}
-                      onValue={(temp_min) => keep({ temp_min })}
-                    />
-                    <NumberEntry
-                      label="Warmest"
-                      unit={tempUnit}
-                      value={day.temp_max}
-                      onValue={(temp_max) => keep({ temp_max })}
-                    />
-                    <NumberEntry
-                      label="Sleeping aboard"
-                      unit="people"
-                      value={day.crew_aboard}
-                      onValue={(crew_aboard) => keep({ crew_aboard })}
-                    />
-                    <NumberEntry
-                      label="Drive"
-                      unit="h"
-                      value={day.drive_hours}
-                      onValue={(drive_hours) => keep({ drive_hours })}
-                    />
-                    <NumberEntry
-                      label="On a post"
-                      unit="h"
-                      value={day.shore_hours}
-                      onValue={(shore_hours) => keep({ shore_hours })}
-                    />
-                    <NumberEntry
-                      label="Generator"
-                      unit="h"
-                      value={day.generator_hours}
-                      onValue={(generator_hours) => keep({ generator_hours })}
-                    />
-                  </Grid>
-                  <Problem error={change.error} />
-                </Dialog.Body>
-                <Dialog.Footer>
-                  <Plain tone="strong" onClick={close}>
-                    Done
-                  </Plain>
-                </Dialog.Footer>
-              </>
-            )}
-          </Dialog.Content>
-        </Dialog.Positioner>
-      </Portal>
-    </Dialog.Root>
+    <Over
+      open={day !== null}
+      close={close}
+      title={day && `${dateWords(day.date, true)} brings`}
+      foot={
+        <Plain tone="strong" onClick={close}>
+          Done
+        </Plain>
+      }
+      size="sm"
+      placement="center"
+    >
+      {day && (
+        <Dialog.Body display="grid" gap="4">
+          <Box role="group" aria-label="Sky">
+            <HStack wrap="wrap">
+              {SKIES.map((sky) => (
+                <Plain
+                  key={sky}
+                  aria-pressed={day.sky === sky}
+                  onClick={() => keep({ sky: day.sky === sky ? null : sky })}
+                >
+                  <SkyMark sky={sky} /> {sky}
+                </Plain>
+              ))}
+            </HStack>
+          </Box>
+          <Box role="group" aria-label="Where the rig is">
+            <HStack wrap="wrap">
+              {STATUS.map((status) => (
+                <Plain
+                  key={status}
+                  aria-pressed={day.status === status}
+                  onClick={() => keep({ status: day.status === status ? null : status })}
+                >
+                  {status === "hookup" ? "on a post" : status}
+                </Plain>
+              ))}
+            </HStack>
+          </Box>
+          <Grid templateColumns="1fr 1fr" gap="3">
+            <NumberEntry
+              label="Coldest"
+              unit={tempUnit}
+              value={day.temp_min}
+              onValue={(temp_min) => keep({ temp_min })}
+            />
+            <NumberEntry
+              label="Warmest"
+              unit={tempUnit}
+              value={day.temp_max}
+              onValue={(temp_max) => keep({ temp_max })}
+            />
+            <NumberEntry
+              label="Sleeping aboard"
+              unit="people"
+              value={day.crew_aboard}
+              onValue={(crew_aboard) => keep({ crew_aboard })}
+            />
+            <NumberEntry
+              label="Drive"
+              unit="h"
+              value={day.drive_hours}
+              onValue={(drive_hours) => keep({ drive_hours })}
+            />
+            <NumberEntry
+              label="On a post"
+              unit="h"
+              value={day.shore_hours}
+              onValue={(shore_hours) => keep({ shore_hours })}
+            />
+            <NumberEntry
+              label="Generator"
+              unit="h"
+              value={day.generator_hours}
+              onValue={(generator_hours) => keep({ generator_hours })}
+            />
+          </Grid>
+          <Problem error={change.error} />
+        </Dialog.Body>
+      )}
+    </Over>
   );
 };

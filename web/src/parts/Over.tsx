@@ -1,0 +1,44 @@
+import { Dialog, Portal } from "@chakra-ui/react";
+import { type ComponentProps, type ReactNode, useEffect } from "react";
+
+/**
+ * A dialog over the view, in place at once. The library takes Escape only a frame after it has shown the dialog and
+ * unmounts only when a fade has ended; a quick hand would be ignored. So Escape is taken here, and nothing fades.
+ */
+export const Over = ({
+  open,
+  close,
+  title,
+  foot,
+  children,
+  ...root
+}: {
+  open: boolean;
+  close: () => void;
+  title: ReactNode;
+  foot: ReactNode;
+  children: ReactNode;
+} & Pick<ComponentProps<typeof Dialog.Root>, "size" | "placement">) => {
+  useEffect(() => {
+    if (!open) return;
+    const onKey = (event: KeyboardEvent) => event.key === "Escape" && !event.isComposing && close();
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [open, close]);
+  return (
+    <Dialog.Root open={open} onOpenChange={(change) => !change.open && close()} closeOnEscape={false} {...root}>
+      <Portal>
+        <Dialog.Backdrop animation="none" />
+        <Dialog.Positioner>
+          <Dialog.Content bg="raised" mx="3" animation="none">
+            <Dialog.Header>
+              <Dialog.Title fontFamily="heading">{title}</Dialog.Title>
+            </Dialog.Header>
+            {children}
+            <Dialog.Footer>{foot}</Dialog.Footer>
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+};
