@@ -3,12 +3,14 @@
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
 from bench.server import demo_server
 
 NOW = "2026-11-25T20:40:00+00:00"
+PATIENCE_MS = 20_000  # what must come, must come; how soon is the bench's matter
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -39,7 +41,7 @@ def entered(chromium: Browser, address: str, size: str = "wide", **options: obje
     """A page that has entered the demo; a broken script on it fails the test."""
     context = chromium.new_context(viewport=SIZES[size], **options)  # type: ignore[arg-type]
     page = context.new_page()
-    page.set_default_timeout(8_000)
+    page.set_default_timeout(PATIENCE_MS)
     page.clock.install(time=NOW)
     page.on("pageerror", lambda error: pytest.fail(f"script error: {error}"))
     page.goto(address)

@@ -130,7 +130,7 @@ def test_nothing_is_lost_without_a_signal(wide):
     expect(wide.locator("#echo-solids")).to_contain_text("Waits for a signal: 37")
     expect(wide.get_by_text("1 entry waits on this device")).to_be_visible()
     wide.context.set_offline(False)
-    expect(wide.get_by_text("1 entry waits on this device")).to_have_count(0, timeout=20_000)
+    expect(wide.get_by_text("1 entry waits on this device")).to_have_count(0)
     expect(wide.get_by_role("region", name="Logged today")).to_contain_text("37 of 70 uses")
 
 
