@@ -218,22 +218,21 @@ def _charge(
     """Fill ``rows``, shape (n_hours, n_paths), with the contents of hours in which something charges."""
     kind = bank.cells(store)
     taper, bulk = 1 - float(np.exp(-1.0 / kind.taper_h)), kind.accepts_c * store.capacity * kind.charge_efficiency
-    drawn, most = np.empty_like(sun), np.empty_like(sun)
-    # plain numbers, since numpy's own scalars would lift every step to double precision
-    hours = zip(rows, sunny.tolist(), audit.tolist(), rest.tolist(), strict=True)
-    for after, clear_ah, audit_ah, rest_ah in hours:
-        np.multiply(sun, clear_ah, out=after)
-        np.multiply(factor, audit_ah, out=drawn)
-        np.subtract(after, drawn, out=after)
-        if rest_ah:
-            after += rest_ah
-        np.multiply(now, -taper, out=most)
-        most += taper * store.capacity
+    single = [each.astype(np.float32)[:, None] for each in (sunny, audit, rest)]
+    np.multiply(single[0], sun, out=rows)
+    rows -= single[1] * factor
+    if rest.any():
+        rows += single[2]
+    # what is reckoned is the room left, to which the taper is proportional
+    room, most = store.capacity - now, np.empty_like(sun)
+    for net in rows:
+        np.multiply(room, taper, out=most)
         np.minimum(most, bulk, out=most)
-        np.minimum(after, most, out=after)
-        after += now
-        np.maximum(after, 0.0, out=after)
-        now = after
+        np.minimum(net, most, out=net)
+        np.subtract(room, net, out=room)
+        np.minimum(room, store.capacity, out=room)
+        net[:] = room
+    np.subtract(store.capacity, rows, out=rows)
 
 
 @dataclass(frozen=True, slots=True)
@@ -262,21 +261,20 @@ def _spells(hours: _Hours, first_hour: int) -> Iterator[_Spell]:
 def _crossings(ahead: Ahead, tracked: Tracked, level: Floats, contents: Singles) -> Floats:
     """When each path meets the line, inf where it does not within the horizon, shape (n_paths,). [day]"""
     line, start = tracked.store.line_level, int(ahead.hour) % 24
-    columns = np.arange(contents.shape[1])
+    reached = np.full(len(level), np.inf)
     # the date first, by its lowest hour, then the hour within it
     edges = [0, *range(24 - start, len(contents) + 1, 24)]
-    begins = np.array(edges[:-1])
-    lows = np.stack([contents[begin:end].min(axis=0) for begin, end in pairwise(edges)])
-    date = (lows <= line).argmax(axis=0)
-    hours = np.minimum(begins[date] + np.arange(24)[:, None], len(contents) - 1)
-    first = hours[(contents[hours, columns] <= line).argmax(axis=0), columns]
-    after = contents[first, columns]
-    before = np.where(first > 0, contents[first - 1, columns], level)
+    below = np.stack([contents[begin:end].min(axis=0) for begin, end in pairwise(edges)]) <= line
+    met = np.flatnonzero(below.any(axis=0))
+    begins = np.array(edges[:-1])[below[:, met].argmax(axis=0)]
+    hours = np.minimum(begins + np.arange(24)[:, None], len(contents) - 1)
+    first = hours[(contents[hours, met] <= line).argmax(axis=0), np.arange(len(met))]
+    after = contents[first, met]
+    before = np.where(first > 0, contents[first - 1, met], level[met])
     part = np.clip((before - line) / np.maximum(before - after, 1e-9), 0.0, 1.0)
     start_h = start + first
     begin_h = np.where(first > 0, start_h, ahead.hour)
-    reached: Floats = (begin_h + part * (start_h + 1.0 - begin_h) - ahead.hour) / 24
-    reached[after > line] = np.inf
+    reached[met] = (begin_h + part * (start_h + 1.0 - begin_h) - ahead.hour) / 24
     reached[level <= line] = 0.0
     reached[reached > ahead.n_days] = np.inf
     return reached

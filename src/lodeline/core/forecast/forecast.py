@@ -152,15 +152,16 @@ def _who_binds(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:
     return first, likeliest if second[likeliest] > 0.1 else None
 
 
-def quantile_days(times: Floats, share: float) -> float | None:
-    """Time by which a share of the paths has met the line; None where that lies beyond the horizon. [day]"""
-    value = float(np.partition(times, index := int(np.ceil(share * len(times))) - 1)[index])
-    return value if np.isfinite(value) else None
+def quantile_days(times: Floats, *shares: float) -> tuple[float | None, ...]:
+    """Times by which each share of the paths has met the line; None where that lies beyond the horizon. [day]"""
+    ordered = np.sort(times)
+    values = [float(ordered[int(np.ceil(share * len(times))) - 1]) for share in shares]
+    return tuple(value if np.isfinite(value) else None for value in values)
 
 
 def _autonomy(first: dict[str, float], soonest: Floats, now: datetime) -> Autonomy:
     binds = max(first, key=lambda id: first[id]) if first and max(first.values()) > 0 else None
-    p10, p50, p90 = (quantile_days(soonest, share) for share in (0.1, 0.5, 0.9))
+    p10, p50, p90 = quantile_days(soonest, 0.1, 0.5, 0.9)
     return Autonomy(binds, p10, p50, p90, now + timedelta(days=p50) if p50 is not None else None)
 
 
@@ -178,7 +179,7 @@ def _of_store(
     tracked: Tracked, paths: Paths, times: Floats, p_first: float, now: datetime, today: date
 ) -> StoreForecast:
     low, high = level_range(tracked)
-    p10, p50, p90 = (quantile_days(times, share) for share in (0.1, 0.5, 0.9))
+    p10, p50, p90 = quantile_days(times, 0.1, 0.5, 0.9)
     midnight = quantiles(paths.midnight)
     daily = tuple(DayBand(today + timedelta(days=i), *row) for i, row in enumerate(midnight))
     return StoreForecast(
@@ -191,8 +192,8 @@ def quantiles(contents: Floats | Singles) -> list[tuple[float, float, float]]:
     """p10, p50 and p90 of each row of shape (n_rows, n_paths)."""
     ordered = np.sort(contents, axis=1)
     n = contents.shape[1]
-    picks = ordered[:, [int(q * (n - 1)) for q in (0.1, 0.5, 0.9)]]
-    return [(float(row[0]), float(row[1]), float(row[2])) for row in picks]
+    low, middle, high = (ordered[:, int(q * (n - 1))].tolist() for q in (0.1, 0.5, 0.9))
+    return list(zip(low, middle, high, strict=True))
 
 
 def _fan(tracked: Tracked, paths: Paths, midnight: list[tuple[float, float, float]], now: datetime) -> tuple[Band, ...]:
@@ -200,14 +201,10 @@ def _fan(tracked: Tracked, paths: Paths, midnight: list[tuple[float, float, floa
     low, high = level_range(tracked)
     start = Band(now, low, tracked.belief.level, high)
     if paths.bank is not None:
-        rows = slice(_FAN_STEP_H - 1, None, _FAN_STEP_H)
-        at_h = paths.bank.hours_ahead[rows]
-        kept = at_h <= 24 * len(midnight)
-        bands = quantiles(paths.bank.hourly[rows][kept])
-        return (
-            start,
-            *(Band(now + timedelta(hours=float(h)), *band) for h, band in zip(at_h[kept], bands, strict=True)),
-        )
+        within = int(np.searchsorted(paths.bank.hours_ahead, 24 * len(midnight), side="right"))
+        rows = slice(_FAN_STEP_H - 1, within, _FAN_STEP_H)
+        at_h, bands = paths.bank.hours_ahead[rows].tolist(), quantiles(paths.bank.hourly[rows])
+        return (start, *(Band(now + timedelta(hours=h), *band) for h, band in zip(at_h, bands, strict=True)))
     return (
         start,
         *(Band(now + timedelta(hours=24 * (i + 1) - tracked.hour), *band) for i, band in enumerate(midnight)),

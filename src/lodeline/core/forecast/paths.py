@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 from zlib import crc32
 
 import numpy as np
@@ -119,10 +120,10 @@ def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
     alike: dict[tuple[object, ...], Floats] = {}
     for index, day in enumerate(ahead.days):
         until_h = ahead.hour if index == 0 else 0.0
-        # days that differ in their date alone are one; only the week-end tells dates apart
+        # days that differ in what does not drive the store are one; of its date only the week-end tells
         key = (
             until_h,
-            day.mean_c,
+            day.mean_c if "cold" in model.drivers else None,
             day.people,
             day.hookup,
             day.moving,
@@ -178,7 +179,9 @@ def simulate_plain(ahead: Ahead, tracked: Tracked, widen: float = 1.0) -> Paths:
     day_sums = (hourly.sum(axis=1) * store.sign).astype(np.float32)
     used: Singles = np.einsum("dk,kdp->dp", day_sums, daily)
     used += (known.sum(axis=1) * store.sign).astype(np.float32)[:, None]
-    total = np.cumsum(used, axis=0)
+    total = used.copy()
+    for before, after in pairwise(total):
+        after += before
     profile = np.cumsum((hourly @ tracked.belief.coefficients + known) * store.sign, axis=1)
     reached = _line_times(ahead, (store.line_level - level) * store.sign, used, total, profile)
     contents = total[: ahead.n_days]
@@ -198,15 +201,16 @@ def _line_times(ahead: Ahead, room: Floats, used: Singles, total: Singles, profi
     """
     n_dates = len(ahead.days)
     first = (total < room.astype(np.float32)).sum(axis=0)
-    date = np.minimum(first, n_dates - 1)
-    columns = np.arange(ahead.n_paths)
-    before = np.where(date > 0, total[date - 1, columns], 0.0)
-    share = np.clip((room - before) / np.maximum(used[date, columns], 1e-12), 0.0, 1.0)
+    met = np.flatnonzero(first < n_dates)
+    date, left = first[met], room[met]
+    before = np.where(date > 0, total[date - 1, met], 0.0)
+    share = np.clip((left - before) / np.maximum(used[date, met], 1e-12), 0.0, 1.0)
     # the days' courses one after the other, each from 0 to 1, make one rising curve of all hours
     course = np.concatenate([np.zeros((n_dates, 1)), profile / np.maximum(profile[:, -1:], 1e-12)], axis=1)
     curve = (np.arange(n_dates)[:, None] + np.clip(course, 0.0, 1.0 - 1e-9)).ravel()
     clock = (24.0 * np.arange(n_dates)[:, None] + _HOURS).ravel()
-    reached = (np.interp(date + np.minimum(share, 1.0 - 1e-9), curve, clock) - ahead.hour) / 24
-    reached = np.where(room <= 0, 0.0, np.where(first < n_dates, np.maximum(reached, 0.0), np.inf))
+    reached = np.full(ahead.n_paths, np.inf)
+    at_h = np.interp(date + np.minimum(share, 1.0 - 1e-9), curve, clock) - ahead.hour
+    reached[met] = np.where(left <= 0, 0.0, np.maximum(at_h, 0.0) / 24)
     reached[reached > ahead.n_days] = np.inf
     return reached
