@@ -27,6 +27,7 @@ class Case:
     ses: float
     held: bool
     fair: float
+    ends_within: bool
     level_held: bool
     level_error: float
 
@@ -89,7 +90,7 @@ def run(seed: int) -> Result:
         cases.append(
             Case(
                 kind, store["gauge"]["kind"], truth, _clip(ahead.p50_days), mean, ses, low - 1e-9 <= truth <= high + 1e-9,
-                fair_hold(low, truth, high, ahead.p_within or 0.0), ahead.level_p10 - 1e-9 <= level <= ahead.level_p90 + 1e-9, abs(ahead.level - level) / store["capacity"],
+                fair_hold(low, truth, high, ahead.p_within or 0.0), high < _HORIZON, ahead.level_p10 - 1e-9 <= level <= ahead.level_p90 + 1e-9, abs(ahead.level - level) / store["capacity"],
             )
         )  # fmt: skip
     known = {case.kind: case.truth for case in cases}
@@ -115,9 +116,11 @@ def _line(name: str, cases: list[Case]) -> None:
     best = min(mean, ses)
     ratios = np.array([abs(c.ours - c.truth) for c in cases]) / max(best, 1e-9)
     ahead = [c for c in cases if not c.truth == c.ours == 0]
+    within = [c for c in ahead if c.ends_within]
     print(
         f"{name:22}{len(cases):6d}{ours:8.2f}{mean:8.2f}{ses:8.2f}{ours / max(best, 1e-9):8.2f} ±{ratios.std() / np.sqrt(len(cases)):5.2f}"
         f"{100 * np.mean([c.held for c in cases]):8.0f}{100 * np.mean([c.fair for c in ahead]) if ahead else float('nan'):8.0f}"
+        f"{100 * np.mean([c.held for c in within]) if within else float('nan'):8.0f}"
         f"{100 * np.mean([c.level_held for c in cases]):8.0f}{np.mean([c.level_error for c in cases]):8.3f}"
     )
 
@@ -126,7 +129,7 @@ def report(results: list[Result], title: str) -> None:
     cases = [case for result in results for case in result.cases]
     print(f"\n{title}: {len(results)} rigs, {len(cases)} stores")
     print(
-        f"{'':22}{'n':>6}{'ours':>8}{'mean7':>8}{'smooth':>8}{'ratio':>8}{'':7}{'range%':>8}{'fair%':>8}{'level%':>8}{'error':>8}"
+        f"{'':22}{'n':>6}{'ours':>8}{'mean7':>8}{'smooth':>8}{'ratio':>8}{'':7}{'range%':>8}{'fair%':>8}{'within%':>8}{'level%':>8}{'error':>8}"
     )
     _line("all", cases)
     _line("without fuel", [c for c in cases if c.kind != "fuel"])

@@ -89,6 +89,7 @@ class Maker:
             (int(rng.integers(0, max(1, self.n_days - 9))), int(rng.integers(3, 9))) if rng.random() < 0.2 else (-1, 0)
         )
         self.sky = 1
+        self.washed, self.spills = 1.0, 0.2
         self.served: set[str] = set()
         self.planted: list[tuple[str, str, datetime]] = []
         self.tanks = self._tanks()
@@ -309,6 +310,11 @@ class Maker:
         rng = self.rng
         change = self.change if number >= self.change_day else 1.0
         factor = float(rng.gamma(tank.cv**-2) * tank.cv**2)
+        if tank.kind == "fresh":
+            self.washed = factor
+        if tank.kind == "grey":
+            # a day's waste water is that day's fresh water, less what is drunk, cooked and spilt
+            factor = self.washed * float(rng.lognormal(-0.5 * self.spills**2, self.spills))
         if tank.kind == "battery":
             return self._bank_hours(tank, on, sky, factor, drove)
         amount = tank.use * factor * people / self.people

@@ -7,6 +7,9 @@ import scipy.integrate
 import scipy.stats
 
 from lodeline.core.tracking.belief import Belief, band_posterior, cut_to_ends, kalman_update, robust_update
+from lodeline.core.tracking.beside import apart, hear
+from lodeline.core.tracking.story import Story
+from tests.builders import at
 
 
 def test_linear_updates_equal_filterpy_to_1e_9():
@@ -98,3 +101,24 @@ def test_a_falling_level_equals_the_state_space_model_of_statsmodels():
         np.testing.assert_allclose(ours.mean, theirs.filtered_state[:, number], atol=1e-9)
         np.testing.assert_allclose(ours.cov, theirs.filtered_state_cov[:, :, number], atol=1e-9)
         ours = Belief(step @ ours.mean, step @ ours.cov @ step.T + noise)
+
+
+@pytest.mark.parametrize("read_again_after_h", [0.0, 12.0, 40.0])
+def test_what_a_fresh_reading_says_of_the_grey_tank_is_the_conditional_normal(read_again_after_h):
+    # two days of fresh and grey as one joint normal, split where grey was last read; conditioned by plain algebra
+    share = 1 - read_again_after_h / 48
+    start_var, fresh_var, grey_var, error_var, correlation = 4.0, 30.0, 20.0, 2.25, 0.7
+    together = -correlation * np.sqrt(fresh_var * share * grey_var)
+    cov = np.array([[start_var + fresh_var + error_var, together], [together, 1.0 + grey_var]])
+    miss = -9.0
+    exact_mean = 40.0 + cov[0, 1] / cov[0, 0] * miss
+    exact_var = cov[1, 1] - cov[0, 1] ** 2 / cov[0, 0]
+
+    before = Belief(np.array([60.0, 20.0, 0.0]), np.diag([start_var + fresh_var, 1.0, 0.0]))
+    after = kalman_update(before, np.array([1.0, 0.0, 0.0]), 60.0 + miss, error_var)
+    told = apart(at(0), at(2), before, after, fresh_var)
+    grey = Belief(np.array([40.0, 17.0, 0.0]), np.diag([1.0 + grey_var, 1.0, 0.0]))
+    story = Story(grey, np.zeros(1), process_var=grey_var)
+    hear(story, told, at(0, 20.0 + read_again_after_h), correlation, 200.0)
+    assert story.belief.level == pytest.approx(exact_mean)
+    assert story.belief.cov[0, 0] == pytest.approx(exact_var)

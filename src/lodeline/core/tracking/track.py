@@ -8,14 +8,16 @@ from zoneinfo import ZoneInfo
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.log import Log, Reading
-from lodeline.core.rig import Rig, Store
+from lodeline.core.rig import Kind, Rig, Store
 from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.beside import beside
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.kinds import day_kinds
 from lodeline.core.tracking.marks import Marks, restore
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.story import Doubt, Point, Seen, believed_doubts
 from lodeline.core.tracking.together import together
+from lodeline.core.tracking.use import expected_use
 from lodeline.core.tracking.walk import Walk
 
 # Days of use seen after which a rate is called logged, no longer assumed.
@@ -65,16 +67,20 @@ def track(rig: Rig, log: Log, now: datetime, marks: Marks | None = None) -> dict
     days = logged(rig, log, today, since, before)
     usual = _usual_by_date(log, days)
     wanted = marks.dates(min(days), today) if marks is not None else set()
-    found = {}
-    for store in rig.stores:
-        walk = Walk(rig, store, log, days, usual, now, kinds)
+    found: dict[str, Tracked] = {}
+    fresh, grey, told = rig.first(Kind.FRESH), rig.first(Kind.GREY), None
+    # the fresh tank first: the grey one hears of its days
+    for store in sorted(rig.stores, key=lambda each: each is not fresh):
+        walk = Walk(rig, store, log, days, usual, now, kinds, told if store is grey else None)
         if resumed:
             restore(walk, resumed[1].stores[store.id])
         for on, last in walk.run(wanted):
             if marks is not None:
                 marks.save(on, log, last, store.id, walk)
         found[store.id] = _told(walk, sky_habit(_skies(log)), days[today], now)
-    return together(rig, found)
+        if store is fresh and grey:
+            told = beside(rig, walk.model, expected_use(rig, grey, kinds), walk.apart)
+    return together(rig, {store.id: found[store.id] for store in rig.stores})
 
 
 def _skies(log: Log) -> list[str]:

@@ -21,6 +21,8 @@ from lodeline.core.tracking.model import UseModel
 _FRESH_L, _FRESH_PET_L = 13.0, 1.0
 _DRUNK_L, _FLUSHED_L = 3.5, 3.0
 _GREY_SHARE = 0.85
+# Share of the day-to-day spread that fresh and grey have in common: what leaves one mostly arrives in the other (sim).
+WATER_TOGETHER = 0.75
 _BLACK_L, _CASSETTE_L, _URINE_L, _SOLIDS_USES = 5.0, 4.0, 1.4, 1.4
 # A 9 kg bottle lasts two people six to eight weeks of cooking: 0.18 kg a day. Common practice.
 _GAS_KG_PER_DAY = 0.18
@@ -105,9 +107,9 @@ def expected_use(rig: Rig, store: Store, kinds: DayKinds = NO_KINDS) -> UseModel
     if store.kind is Kind.BATTERY:
         return bank_model(rig)
     if store.kind is Kind.FRESH:
-        return _told_apart(_one(_fresh_per_day(rig), 0.5, 0.39, shared=0.5), kinds, 1.0)
+        return _told_apart(_one(_fresh_per_day(rig), 0.5, 0.39, shared=WATER_TOGETHER), kinds, 1.0)
     if store.kind is Kind.GREY:
-        plain = _one(grey_from_fresh(rig, _fresh_per_day(rig)), 0.55, 0.45, shared=0.5)
+        plain = _one(grey_from_fresh(rig, _fresh_per_day(rig)), 0.55, 0.5, shared=WATER_TOGETHER)
         return _told_apart(plain, kinds, 0.95)
     if store.kind is Kind.GAS:
         cold_sd = _GAS_COLD_SD if rig.first(Kind.FUEL) is None else _GAS_COLD_SD / 2

@@ -17,6 +17,7 @@ from lodeline.core.rig import Kind, Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.accounts import accounts
 from lodeline.core.tracking.bank_use import LOADS
+from lodeline.core.tracking.beside import SAME_ROUND, Apart, Beside, apart, hear
 from lodeline.core.tracking.charging import Charge, accepted_ah, by_date, charges
 from lodeline.core.tracking.evidence import Evidence, evidence, gauge_worth
 from lodeline.core.tracking.influence import DayInfluence
@@ -35,6 +36,10 @@ _LOST_FROM = 0.1
 _BATTERY_STOPS_H = (6.0, 9.0, 12.0, 15.0, 18.0, 21.0)
 
 
+# A day's total is told before its midnight, so that it belongs to the day.
+_DAY_ENDS_H = 23.9
+
+
 class Walk:
     """Made for one store, run once and dropped; holds the running accounts, the likeliest first."""
 
@@ -47,6 +52,7 @@ class Walk:
         usual: dict[date, SkyHabit],
         now: datetime,
         kinds: DayKinds,
+        beside: Beside | None = None,
     ) -> None:
         self.rig, self.store, self.days, self.usual, self.now = rig, store, days, usual, now
         self.model = expected_use(rig, store, kinds)
@@ -62,6 +68,8 @@ class Walk:
         self.hour = 0.0
         self.seen: list[Seen] = []
         self.resets = 0
+        self.beside = beside
+        self.apart: list[Apart] = []
         first = bisect_left([day.date for day in log.days], min(days))
         self.entries: dict[date, list[Reading | Event]] = {
             day.date: [e for e in day.entries() if concerns(rig, store, e)] for day in log.days[first:]
@@ -107,7 +115,8 @@ class Walk:
     def _day(self, on: date, midnight: datetime, influence: DayInfluence) -> None:
         entries = self.entries.get(on, [])
         hours = [min(max((e.at - midnight).total_seconds() / 3600, 0.0), self.hour) for e in entries]
-        stops = {self.hour, *hours}
+        heard = self._heard(on, midnight)
+        stops = {self.hour, *hours, *heard}
         end = midnight + timedelta(hours=24)
         self.charging = [each for each in self.charges_on.get(on, []) if each.start < end and each.end > midnight]
         if self.store.kind is Kind.BATTERY:
@@ -124,11 +133,32 @@ class Walk:
                 before = stop
             if self.known_since and self.store.kind is Kind.BATTERY:
                 self._mark(midnight + timedelta(hours=stop))
+            for told in heard.get(stop, ()):
+                self._hear(told)
             for entry, hour in zip(entries, hours, strict=True):
                 if hour == stop:
                     self._take(entry)
         if self.known_since:
             self._mark(min(midnight + timedelta(hours=self.hour), self.now))
+
+    def _heard(self, on: date, midnight: datetime) -> dict[float, list[Apart]]:
+        """What the fresh tank tells on a date, by the hour at which this store hears it."""
+        found: dict[float, list[Apart]] = {}
+        for told in self.beside.told.get(on, ()) if self.beside else ():
+            early = (told.at - SAME_ROUND - midnight).total_seconds() / 3600
+            found.setdefault(min(max(0.0, early), self.hour), []).append(told)
+        return found
+
+    def _hear(self, told: Apart) -> None:
+        if self.beside and self.known_at:
+            for story in self.stories:
+                hear(story, told, self.known_at, self.beside.correlation, self.store.capacity)
+
+    @property
+    def known_at(self) -> datetime | None:
+        """When the store was last read, or its level set anew."""
+        read_at = self.last_reading.at if self.last_reading else None
+        return max((at for at in (self.last_reset, read_at) if at), default=None)
 
     def _mark(self, at: datetime, cause: str = "use") -> None:
         for story in self.stories:
@@ -210,7 +240,7 @@ class Walk:
         if isinstance(entry, Event):
             self._event(entry)
         else:
-            first = self.known_since is None
+            first, since = self.known_since is None, self.known_at
             self.known_since = self.known_since or entry.at
             self.last_reading = entry
             said = evidence(self.store, entry)
@@ -221,7 +251,7 @@ class Walk:
             else:
                 self._mark(entry.at)
                 if not said.silent:
-                    self._read(entry, said)
+                    self._read(entry, said, since)
         if self.known_since:
             self._mark(entry.at, "event" if isinstance(entry, Event) else "reading")
 
@@ -248,7 +278,8 @@ class Walk:
             self.last_reset = event.at
             self.resets += 1
 
-    def _read(self, reading: Reading, said: Evidence) -> None:
+    def _read(self, reading: Reading, said: Evidence, since: datetime | None) -> None:
+        before, doubts, process_var = self.belief, len(self.best.doubts), self.best.process_var
         opened = [
             after for story in self.stories for after in accounts(self.store, story, reading, said, self.model.drivers)
         ]
@@ -257,18 +288,31 @@ class Walk:
             after = _settle_bias(story.belief) if full_bank else story.belief
             story.belief = b.cut_to_ends(b.keep_positive(after, self.floor), self.store.capacity)
         self.stories = prune(opened)
+        if self.store.kind is Kind.FRESH and since and since < reading.at and len(self.best.doubts) == doubts:
+            self.apart.append(apart(since, reading.at, before, self.belief, process_var))
 
     def _learn_totals(self, day: Conditions) -> None:
         """Measured day totals teach the coefficients directly."""
         if self.hour < 6:
             return
         if self.store.kind is Kind.FRESH and day.water_l is not None:
+            self._tell_total(day.water_l, replace(day, water_l=None))
             self._learn(("people",), day.water_l, replace(day, water_l=None))
         if self.store.kind is Kind.BATTERY and day.load_wh is not None:
             self._learn(LOADS, day.load_wh / self.store.volts, replace(day, load_wh=None))
         if self.store.kind is Kind.BATTERY and day.solar_wh is not None:
             gained = day.solar_wh / self.store.volts * bank.charge_efficiency(self.store)
             self._learn(WORDS, gained, replace(day, solar_wh=None))
+
+    def _tell_total(self, water_l: float, day: Conditions) -> None:
+        """A measured total says outright how a day differed."""
+        midnight = local_midnight(day.date, self.rig.timezone)
+        influence = day_influence(self.rig, self.store, self.model, day, self.usual[day.date], self.hour)
+        x = influence.hourly.sum(axis=0)
+        usual = float(np.sum((self.model.day_cv * x * self.belief.coefficients) ** 2)) * self.best.spread**2
+        moved = -water_l - float(x @ self.belief.coefficients)
+        at = midnight + timedelta(hours=min(self.hour, _DAY_ENDS_H))
+        self.apart.append(Apart(midnight, at, moved, (0.03 * water_l) ** 2, usual))
 
     def _learn(self, drivers: tuple[str, ...], amount: float, day: Conditions) -> None:
         influence = day_influence(self.rig, self.store, self.model, day, self.usual[day.date])
