@@ -26,6 +26,7 @@ class BankCase:
     smooth: float
     held: bool
     fair: float
+    ends_within: bool
     low_error: float
     low_rival: float
     low_held: bool
@@ -90,7 +91,7 @@ def run(seed: int) -> BankCase | None:
               f"quarter {(bank.now.month - 1) // 3 + 1}")  # fmt: skip
     return BankCase(
         groups, truth, min(_HORIZON, ahead.p50_days if ahead.p50_days is not None else _HORIZON), mean, smooth,
-        low - 1e-9 <= truth <= high + 1e-9, fair_hold(low, truth, high, ahead.p_within or 0.0), abs(energy.low.p50 - bank.low), abs(bank.last_low - bank.low),
+        low - 1e-9 <= truth <= high + 1e-9, fair_hold(low, truth, high, ahead.p_within or 0.0), high < _HORIZON, abs(energy.low.p50 - bank.low), abs(bank.last_low - bank.low),
         energy.low.p10 - 1e-9 <= bank.low <= energy.low.p90 + 1e-9, abs(shares[1] - bank.sun_share),
         abs(bank.sun_share_today - bank.sun_share), shares[0] <= bank.sun_share <= shares[2],
     )  # fmt: skip
@@ -109,7 +110,7 @@ def _line(name: str, cases: list[BankCase]) -> None:
 
     print(
         f"{name:14}{len(cases):5d}{ours:7.2f}{mean:7.2f}{smooth:8.2f}{ours / best:7.2f} ±{errors.std() / np.sqrt(len(cases)) / best:4.2f}"
-        f"{percent('held', cases):7.0f}{percent('fair', ahead):7.0f}"
+        f"{percent('held', cases):7.0f}{percent('fair', ahead):7.0f}{percent('held', [c for c in ahead if c.ends_within]):8.0f}"
         f"{percent('low_error', cases):8.1f}{percent('low_rival', cases):7.1f}{percent('low_held', cases):7.0f}"
         f"{percent('sun_error', cases):8.1f}{percent('sun_rival', cases):7.1f}{percent('sun_held', cases):7.0f}"
     )
@@ -118,7 +119,7 @@ def _line(name: str, cases: list[BankCase]) -> None:
 def report(cases: list[BankCase], title: str) -> None:
     print(f"\n{title}: {len(cases)} banks; lows in points of state of charge, yields in per cent of clear sky")
     print(
-        f"{'':14}{'n':>5}{'ours':>7}{'mean7':>7}{'smooth':>8}{'ratio':>7}{'':6}{'range%':>7}{'fair%':>7}"
+        f"{'':14}{'n':>5}{'ours':>7}{'mean7':>7}{'smooth':>8}{'ratio':>7}{'':6}{'range%':>7}{'fair%':>7}{'within%':>8}"
         f"{'low':>8}{'rival':>7}{'held%':>7}{'yield':>8}{'rival':>7}{'held%':>7}"
     )
     groups: dict[str, list[BankCase]] = defaultdict(list)
