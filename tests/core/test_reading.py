@@ -65,11 +65,17 @@ def test_notations_are_understood(store, text, system, method, value):
         (FRESH, "500 L", "more than"),
         (GAS, "40 kg", "more than bottle"),
         (FRESH, "12 furlongs", "not understood"),
+        (FRESH, "1,250 L", "may be 1250 or 1.25"),
     ],
 )
 def test_what_is_not_understood_says_what_would_be_right(store, text, says):
     with pytest.raises(Refused, match=says):
         understand(store, text, METRIC)
+
+
+@pytest.mark.parametrize(("text", "litres"), [("12,5", 12.5), ("0,125", 0.125), ("12.345", 12.345), ("1,25 L", 1.25)])
+def test_a_decimal_comma_is_a_decimal_comma_where_it_can_be_nothing_else(text, litres):
+    assert understand(FRESH, text, METRIC).value == pytest.approx(litres)
 
 
 def test_volts_on_charge_are_kept_but_say_nothing_of_the_level():

@@ -13,6 +13,7 @@ from lodeline.core.units import System, shown, typed_unit
 
 _NUMBER = r"[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+"
 _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})")
+_TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
 _VALUE = re.compile(rf"({_NUMBER})\s*(.*)")
 _FULL = {"full", "brim", "to the brim", "full light", "100", "full up"}
 _DRY = {"dry", "empty", "air", "pump draws air", "none", "e"}
@@ -84,6 +85,9 @@ def understand(store: Store, text: str, system: System) -> Understood:
     plain = " ".join(text.strip().lower().split())
     if not plain:
         raise Refused("text", "nothing was typed")
+    if doubtful := _TWO_WAYS.search(plain):
+        large, small = doubtful[0].replace(",", ""), f"{_number(doubtful[0]):g}"
+        raise Refused("text", f'"{doubtful[0]}" may be {large} or {small}; write it one of these ways')
     found = _end(store, plain) or _share(store, plain, text) or _amount(store, plain, text, system)
     return replace(found, words=describe(store, found, system))
 

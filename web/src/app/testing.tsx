@@ -2,6 +2,7 @@ import { ChakraProvider } from "@chakra-ui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
+import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { vi } from "vitest";
 
 import { RigContext } from "./rig";
@@ -31,12 +32,29 @@ export const answering = (answers: Record<string, unknown>): Asked[] => {
   return asked;
 };
 
-/** A part under the application's own theme, with rig 7 chosen. */
-export const show = (part: ReactNode) =>
+/** A width for what measures itself: the test's page has no layout. */
+export const asWideAs = (width: number): void => {
+  vi.spyOn(HTMLElement.prototype, "clientWidth", "get").mockReturnValue(width);
+};
+
+const Elsewhere = () => {
+  const place = useLocation();
+  return <output data-testid="elsewhere">{place.pathname + place.search}</output>;
+};
+
+/** A part under the application's own theme at an address, with rig 7 chosen; other addresses say where one is. */
+export const show = (part: ReactNode, at = "/") =>
   render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <RigContext value={7}>{part}</RigContext>
+        <MemoryRouter initialEntries={[at]}>
+          <RigContext value={7}>
+            <Routes>
+              <Route path={at.split("?")[0]} element={part} />
+              <Route path="*" element={<Elsewhere />} />
+            </Routes>
+          </RigContext>
+        </MemoryRouter>
       </QueryClientProvider>
     </ChakraProvider>,
   );

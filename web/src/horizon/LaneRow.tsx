@@ -86,7 +86,7 @@ export const LaneRow = ({
             >
               {lane.name}
               {binds && " binds"}
-            </Box>
+            </Box>{" "}
             <Box as="span" display={{ base: "inline", md: "block" }} fontSize="sm" color="soft">
               {lane.known && lane.level !== null ? (
                 <>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { client, take } from "../api/client";
 import { roundQuery } from "../api/queries";
 import { Problem } from "../parts/Notice";
+import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
 
 /** Logs a reading or an event on an earlier day, such as a fill that was forgotten. */
@@ -19,10 +20,10 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
   const acts = round.data?.acts ?? [];
   const offset = round.data?.now.slice(19) ?? "Z";
   const act = acts.find((each) => each.label === what);
+  const { value: number, problem } = typedNumber(act ? text : "");
   const add = useMutation({
     mutationFn: async () => {
       const at = `${date}T${time}:00${offset.replace(/^\.\d+/, "")}`;
-      const number = text.trim() === "" ? null : Number(text.replace(",", "."));
       if (!act) return take(client.POST("/api/rigs/{rig_id}/readings", { ...params, body: { store: what, text, at } }));
       const body = { type: act.type, at, store: act.store, full: act.type === "fill" && number === null };
       const amount =
@@ -87,13 +88,17 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
                 onChange={(event) => setText(event.target.value)}
               />
             )}
-            <Plain tone="strong" disabled={add.isPending || (!act && text.trim() === "")} onClick={() => add.mutate()}>
+            <Plain
+              tone="strong"
+              disabled={add.isPending || problem !== null || (!act && text.trim() === "")}
+              onClick={() => add.mutate()}
+            >
               Add
             </Plain>
           </>
         )}
       </HStack>
-      <Problem error={add.error} />
+      <Problem error={problem ?? add.error} />
     </Box>
   );
 };

@@ -4,6 +4,7 @@ import { useState } from "react";
 
 import { client, type Schemas, take } from "../api/client";
 import { Problem } from "../parts/Notice";
+import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
 import { clock } from "../parts/words";
 import { useTakeBack } from "../round/Entries";
@@ -16,9 +17,8 @@ const VALUES = ["amount", "hours", "count"] as const;
 const valueOf = (event: Schemas["EventIn"]): (typeof VALUES)[number] | null =>
   VALUES.find((name) => event[name] !== null && event[name] !== undefined) ?? (event.type === "fill" ? "amount" : null);
 
-const corrected = (event: Schemas["EventIn"], text: string, at: string): Schemas["EventIn"] => {
+const corrected = (event: Schemas["EventIn"], typed: number | null, at: string): Schemas["EventIn"] => {
   const name = valueOf(event);
-  const typed = text.trim() === "" ? null : Number(text.replace(",", "."));
   if (name === null) return { ...event, at };
   return { ...event, at, [name]: typed, full: event.type === "fill" && typed === null };
 };
@@ -31,13 +31,14 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
   const [time, setTime] = useState(clock(entry.at));
   const at = `${entry.at.slice(0, 11)}${time}${entry.at.slice(16)}`;
   const path = { rig_id: String(rig) };
+  const typed = typedNumber(event && name ? text : "");
   const correct = useMutation<unknown>({
     mutationFn: () =>
       event
         ? take(
             client.PUT("/api/rigs/{rig_id}/events/{event_id}", {
               params: { path: { ...path, event_id: String(entry.id) } },
-              body: corrected(event, text, at),
+              body: corrected(event, typed.value, at),
             }),
           )
         : take(
@@ -51,7 +52,7 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
       close();
     },
   });
-  const ready = event !== null || text.trim() !== "";
+  const ready = event !== null ? typed.problem === null : text.trim() !== "";
   return (
     <Box bg="sunken" p="3" borderRadius="md" my="1">
       <HStack wrap="wrap">
@@ -82,7 +83,7 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
         </Plain>
         <Plain onClick={close}>Cancel</Plain>
       </HStack>
-      <Problem error={correct.error} />
+      <Problem error={typed.problem ?? correct.error} />
     </Box>
   );
 };

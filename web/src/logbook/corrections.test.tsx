@@ -51,6 +51,16 @@ describe("a line of the logbook", () => {
     await waitFor(() => expect(asked[1]?.body).toMatchObject({ amount: null, full: true }));
   });
 
+  it("never takes a slip of the keys for a fill to the brim", () => {
+    const asked = answering({ "PUT /events/9": {} });
+    show(<EntryEditor rig={7} entry={fill} />);
+    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
+    fireEvent.change(screen.getByLabelText("Right amount"), { target: { value: "4o" } });
+    expect(screen.getByRole("alert")).toHaveTextContent('"4o" is not a number; write one such as 12.5.');
+    fireEvent.keyDown(screen.getByLabelText("Right amount"), { key: "Enter" });
+    expect(asked).toHaveLength(0);
+  });
+
   it("stays open with what was refused", async () => {
     answering({ "PUT /readings/31": { status: 422, place: "text", problem: "130 L is more than it holds" } });
     show(<EntryEditor rig={7} entry={reading} />);

@@ -1,19 +1,24 @@
 import { Box, chakra, Input, NativeSelect } from "@chakra-ui/react";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
+
+import { Problem } from "./Notice";
+import { typedNumber } from "./number";
 
 /** A label over its field, with an optional remark under it. */
 export const Labelled = ({ label, note, children }: { label: string; note?: ReactNode; children: ReactNode }) => (
-  <chakra.label display="block">
-    <Box fontSize="sm" color="soft" mb="1">
-      {label}
-    </Box>
-    {children}
+  <Box>
+    <chakra.label display="block">
+      <Box fontSize="sm" color="soft" mb="1">
+        {label}
+      </Box>
+      {children}
+    </chakra.label>
     {note && (
       <Box fontSize="sm" color="soft" mt="1">
         {note}
       </Box>
     )}
-  </chakra.label>
+  </Box>
 );
 
 interface NumberProps {
@@ -29,24 +34,32 @@ interface NumberProps {
 const text = (value: number | null | undefined) =>
   value === null || value === undefined ? "" : String(Math.round(value * 1000) / 1000);
 
-export const NumberEntry = ({ label, unit, value, onValue, note }: NumberProps) => (
-  <Labelled label={unit ? `${label}, ${unit}` : label} note={note}>
-    <Input
-      key={text(value)}
-      bg="raised"
-      borderColor="edge"
-      inputMode="decimal"
-      defaultValue={text(value)}
-      onBlur={(event) => {
-        const typed = event.target.value.trim().replace(",", ".");
-        const next = typed === "" ? null : Number(typed);
-        if (next !== null && Number.isNaN(next)) event.target.value = text(value);
-        else if (next !== (value ?? null)) onValue(next);
-      }}
-      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-    />
-  </Labelled>
-);
+export const NumberEntry = ({ label, unit, value, onValue, note }: NumberProps) => {
+  const [problem, setProblem] = useState<string | null>(null);
+  return (
+    <Box>
+      <Labelled label={unit ? `${label}, ${unit}` : label} note={note}>
+        <Input
+          key={text(value)}
+          bg="raised"
+          borderColor="edge"
+          inputMode="decimal"
+          defaultValue={text(value)}
+          aria-invalid={problem !== null}
+          onBlur={(event) => {
+            const typed = typedNumber(event.target.value);
+            setProblem(typed.problem);
+            // a form that holds it does not go off with the number of before
+            event.target.setCustomValidity(typed.problem ?? "");
+            if (typed.problem === null && typed.value !== (value ?? null)) onValue(typed.value);
+          }}
+          onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        />
+      </Labelled>
+      <Problem error={problem} />
+    </Box>
+  );
+};
 
 interface TextProps {
   label: string;

@@ -35,10 +35,10 @@ export const Refused = ({ error, again }: { error: Error; again?: () => void }) 
 };
 
 /** One line under a field that was refused. */
-export const Problem = ({ error }: { error: Error | null | undefined }) =>
+export const Problem = ({ error }: { error: Error | string | null | undefined }) =>
   error ? (
     <Box role="alert" color="warn" mt="1">
       {error instanceof Refusal && error.place ? `${error.place}: ` : ""}
-      {error.message}
+      {typeof error === "string" ? error : error.message}
     </Box>
   ) : null;

@@ -78,12 +78,16 @@ describe("a list of parts", () => {
     expect(change).toHaveBeenCalledWith([{ id: "roof", watts: 450, side: "up" }, parts[1]]);
   });
 
-  it("keeps what stood when a number is not one", () => {
+  it("says so when a number is not one, and keeps what was typed there", () => {
     const change = vi.fn();
     draw(change);
     type("Nameplate, W", "plenty");
     expect(change).not.toHaveBeenCalled();
-    expect(screen.getByLabelText("Nameplate, W")).toHaveValue("400");
+    expect(screen.getByLabelText("Nameplate, W")).toHaveValue("plenty");
+    expect(screen.getByRole("alert")).toHaveTextContent('"plenty" is not a number; write one such as 12.5.');
+    type("Nameplate, W", "420");
+    expect(screen.queryByRole("alert")).toBeNull();
+    expect(change).toHaveBeenCalledOnce();
   });
 
   it("marks what is assumed, adds and removes", () => {

@@ -2,6 +2,8 @@ import { Box, Flex, HStack, Input } from "@chakra-ui/react";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
+import { Problem } from "../parts/Notice";
+import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
 import type { Waiting } from "./outbox";
 
@@ -30,8 +32,9 @@ const SAYS: Record<string, string> = {
 const Amount = ({ act, log, close }: { act: Act; log: (value: number | null) => Promise<void>; close: () => void }) => {
   const needs = act.needs ?? "";
   const [text, setText] = useState(START[needs] ?? "");
-  const value = text.trim() === "" ? null : Number(text.replace(",", "."));
-  const wrong = value !== null && (Number.isNaN(value) || value <= 0);
+  const { value, problem } = typedNumber(text);
+  const small = value !== null && value <= 0 ? "Write a number greater than 0, or leave it empty." : null;
+  const wrong = problem ?? small;
   const missing = act.type === "move" && value === null;
   return (
     <Box bg="sunken" p="3" borderRadius="md" mt="3">
@@ -53,14 +56,14 @@ const Amount = ({ act, log, close }: { act: Act; log: (value: number | null) => 
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => event.key === "Enter" && !wrong && !missing && void log(value)}
         />
-        <Plain tone="strong" minH="11" disabled={wrong || missing} onClick={() => void log(value)}>
+        <Plain tone="strong" minH="11" disabled={wrong !== null || missing} onClick={() => void log(value)}>
           Log it
         </Plain>
         <Plain minH="11" onClick={close}>
           Cancel
         </Plain>
       </HStack>
-      {wrong && <Box color="warn">Write a number greater than 0, or leave it empty.</Box>}
+      <Problem error={wrong} />
     </Box>
   );
 };

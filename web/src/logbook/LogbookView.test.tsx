@@ -1,0 +1,95 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+
+import type { Schemas } from "../api/client";
+import { answering, show } from "../app/testing";
+import { LogbookView } from "./LogbookView";
+
+const day = (date: string): Schemas["DayOut"] => ({
+  date,
+  logged: false,
+  place: null,
+  sky: null,
+  temps: null,
+  temp_min: null,
+  temp_max: null,
+  status: null,
+  crew_aboard: null,
+  note: null,
+  solar_wh: null,
+  load_wh: null,
+  water: null,
+  entries: [],
+  sums: [],
+  doubts: [],
+  changes: 0,
+});
+
+const page = (dates: string[], older: string | null = null) => ({
+  rig: "Test rig",
+  temp_unit: "°C",
+  water_unit: "L",
+  days: dates.map(day),
+  older,
+});
+
+const me = (role: string) => ({
+  username: "mira",
+  demo: false,
+  first: false,
+  rigs: [{ id: 7, name: "Test rig", role }],
+});
+
+const opened = (log: object, at = "/log", role = "owner") => {
+  const asked = answering({
+    "GET /me": me(role),
+    "GET /log?before=2026-11-20": page(["2026-11-19"]),
+    "GET /log": log,
+    "GET /round": { stores: [], acts: [], now: "2026-11-25T20:00:00+00:00" },
+  });
+  show(<LogbookView />, at);
+  return asked;
+};
+
+describe("the Logbook", () => {
+  it("opens at the latest day, or at the one that was asked for", async () => {
+    opened(page(["2026-11-25", "2026-11-24"]));
+    expect(await screen.findByRole("button", { name: /^Wed 25 Nov/ })).toHaveAttribute("aria-expanded", "true");
+    expect(screen.getByRole("button", { name: /^Tue 24 Nov/ })).toHaveAttribute("aria-expanded", "false");
+  });
+
+  it("opens at the day that was asked for", async () => {
+    opened(page(["2026-11-25", "2026-11-24"]), "/log?day=2026-11-24");
+    expect(await screen.findByRole("button", { name: /^Tue 24 Nov/ })).toHaveAttribute("aria-expanded", "true");
+    expect(screen.getByRole("button", { name: /^Wed 25 Nov/ })).toHaveAttribute("aria-expanded", "false");
+  });
+
+  it("turns to older days until there are none", async () => {
+    const asked = opened(page(["2026-11-20"], "2026-11-20"));
+    fireEvent.click(await screen.findByRole("button", { name: "Older days" }));
+    expect(await screen.findByRole("button", { name: /^Thu 19 Nov/ })).toBeVisible();
+    expect(screen.getByRole("button", { name: /^Fri 20 Nov/ })).toBeVisible();
+    await waitFor(() => expect(screen.queryByRole("button", { name: "Older days" })).toBeNull());
+    expect(asked.map((each) => each.path)).toContain("/api/rigs/7/log?before=2026-11-20");
+  });
+
+  it("says where days begin when there are none", async () => {
+    opened(page([]));
+    expect(await screen.findByText("Nothing is logged yet. The Round is where days begin.")).toBeVisible();
+  });
+
+  it("lets everybody take the file out, and only the owner put one in its place", async () => {
+    opened(page([]), "/log", "crew");
+    expect(await screen.findByRole("link", { name: "Export the logbook file" })).toHaveAttribute(
+      "href",
+      "/api/rigs/7/export",
+    );
+    expect(screen.queryByRole("button", { name: "Import a file over this rig" })).toBeNull();
+  });
+
+  it("says what was refused in place of an empty book", async () => {
+    opened({ status: 404, place: "", problem: "There is no such rig." });
+    expect(await screen.findByText("Not here.")).toBeVisible();
+    expect(screen.getByRole("alert")).toHaveTextContent("There is no such rig.");
+  });
+});

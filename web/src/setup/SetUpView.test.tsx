@@ -1,0 +1,91 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it } from "vitest";
+
+import { answering, show } from "../app/testing";
+import { SetUpView } from "./SetUpView";
+
+const type = (label: string, value: string) => {
+  const field = screen.getByLabelText(label);
+  fireEvent.change(field, { target: { value } });
+  fireEvent.blur(field);
+};
+
+const opened = (answer: unknown = { id: 12 }) => {
+  const asked = answering({ "POST /set-up": answer });
+  show(<SetUpView />, "/set-up");
+  return asked;
+};
+
+beforeEach(() => localStorage.clear());
+
+describe("setting a rig up", () => {
+  it("asks ten questions, numbered", () => {
+    opened();
+    const questions = screen.getAllByRole("group").map((each) => each.querySelector("legend")?.textContent ?? "");
+    expect(questions).toHaveLength(10);
+    expect(questions.map((each) => Number(each.split(".")[0]))).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+  });
+
+  it("sends what was answered and the usual for the rest, then begins the round with the new rig", async () => {
+    const asked = opened();
+    type("Name", "Heron");
+    type("Capacity of the whole bank, Ah", "280");
+    type("Grey tank, L", "0");
+    fireEvent.change(screen.getByLabelText("Toilet"), { target: { value: "composting" } });
+    fireEvent.change(screen.getByLabelText("Bank volts"), { target: { value: "24" } });
+    fireEvent.click(screen.getByRole("button", { name: "Make the rig" }));
+    expect(await screen.findByTestId("elsewhere")).toHaveTextContent("/round");
+    expect(asked.find((each) => each.method === "POST")?.body).toMatchObject({
+      name: "Heron",
+      battery_ah: 280,
+      battery_v: 24,
+      grey: 0,
+      toilet: "composting",
+      chemistry: "lfp",
+      adults: 2,
+    });
+    expect(localStorage.getItem("lodeline-rig")).toBe("12");
+  });
+
+  it("asks in gallons and pounds where one thinks in these", () => {
+    opened();
+    fireEvent.change(screen.getByLabelText("Units"), { target: { value: "us" } });
+    expect(screen.getByLabelText("Fresh tanks, gal")).toBeVisible();
+    expect(screen.getByLabelText("Bottle in use, full, lb")).toBeVisible();
+  });
+
+  it("does not go off with the number of before where one is not understood", async () => {
+    const asked = opened();
+    type("Name", "Heron");
+    type("All panels together, W", "4oo");
+    expect(screen.getByRole("alert")).toHaveTextContent('"4oo" is not a number');
+    expect(screen.getByLabelText("All panels together, W")).toBeInvalid();
+    fireEvent.click(screen.getByRole("button", { name: "Make the rig" }));
+    type("All panels together, W", "410");
+    fireEvent.click(screen.getByRole("button", { name: "Make the rig" }));
+    expect(await screen.findByTestId("elsewhere")).toHaveTextContent("/round");
+    expect(asked.filter((each) => each.method === "POST").map((each) => each.body)).toEqual([
+      expect.objectContaining({ solar_watts: 410 }),
+    ]);
+  });
+
+  it("takes an empty field for none aboard", async () => {
+    const asked = opened();
+    type("Name", "Heron");
+    type("All panels together, W", "");
+    fireEvent.click(screen.getByRole("button", { name: "Make the rig" }));
+    await waitFor(() =>
+      expect(asked.find((each) => each.method === "POST")?.body).toMatchObject({ solar_watts: 0, name: "Heron" }),
+    );
+  });
+
+  it("keeps every answer where one is refused, and says which", async () => {
+    opened({ status: 422, place: "timezone", problem: "is not a known timezone" });
+    type("Name", "Heron");
+    type("Timezone", "Nowhere/Land");
+    fireEvent.click(screen.getByRole("button", { name: "Make the rig" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("timezone: is not a known timezone");
+    expect(screen.getByLabelText("Name")).toHaveValue("Heron");
+    expect(screen.getByLabelText("Timezone")).toHaveValue("Nowhere/Land");
+  });
+});
