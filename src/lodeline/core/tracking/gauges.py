@@ -100,7 +100,7 @@ def gauge_words(found: GaugeFound) -> list[str]:
             f"Error found {found.error * 100:.1f} % of capacity from {found.readings} readings; "
             f"{found.stated * 100:.1f} % was assumed."
         )
-    if abs(found.bias) > found.bias_sd and found.bias_sd > 0:
+    if abs(found.bias) > max(1.3 * found.bias_sd, 0.02) and found.bias_sd > 0:
         way = "high" if found.bias > 0 else "low"
         said.append(f"It reads about {abs(found.bias) * 100:.0f} % of capacity too {way} (±{found.bias_sd * 100:.0f}).")
     for mark in found.marks:
