@@ -174,13 +174,16 @@ def test_going_on_from_day_marks_gives_the_same_answer():
     entries = [a_reading(day, 95.0 - 6 * (day % 14)) for day in range(0, 90, 2)]
     entries += [a_fill(day) for day in range(0, 90, 14)]
     entries += [a_reading(day, 0.5 + 0.3 * (day % 2), "fraction", "house") for day in range(90)]
+    # grey is emptied now and then and hears the rest from fresh, also just after midnight
+    entries += [Event(at(day, 9), "dump", "grey") for day in range(0, 90, 5)]
+    entries += [a_reading(day, 90.0 - 6 * (day % 14), hour=0.1) for day in (68, 70, 88)]
     log = a_log(*entries, sky="mixed")
     marks = Marks()
     track(rig, log, at(70, 21), marks)
     assert marks.kept
     for day in (71, 89):
         resumed, whole = track(rig, log, at(day, 21), marks), track(rig, log, at(day, 21))
-        for store in ("fresh", "house"):
+        for store in ("fresh", "grey", "house"):
             assert resumed[store].belief.level == whole[store].belief.level
             assert (resumed[store].belief.cov == whole[store].belief.cov).all()
             assert resumed[store].doubts == whole[store].doubts
