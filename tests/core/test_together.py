@@ -9,8 +9,9 @@ import pytest
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, OutlookDay
 from lodeline.core.rig import Gauge
+from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.kinds import day_kinds
-from lodeline.core.tracking.story import Point, smoothed
+from lodeline.core.tracking.story import Doubt, Point, Story, believed_doubts, smoothed
 from lodeline.core.tracking.track import track
 from lodeline.core.words import doubt_sentence
 from tests.builders import FRESH, FUEL, GREY, START, a_fill, a_log, a_reading, a_rig, at
@@ -97,6 +98,21 @@ def test_shower_days_are_told_apart_where_the_log_supports_it():
     assert learned["shower"] == pytest.approx(8.0, abs=2.5)
     assert learned["people"] == pytest.approx(6.0, abs=3.0)
     assert "shower" not in day_kinds(a_log(*entries[:4])).told
+
+
+def test_a_doubt_is_told_by_the_weight_of_all_who_have_it_and_in_the_words_of_the_likeliest():
+    reading, other = a_reading(3, 80.0), a_reading(5, 20.0)
+    rise, slip = (Doubt(reading.at, "fresh", kind, reading, 40.0, 3.0, 40.0) for kind in ("rise", "reading"))
+    fall = Doubt(other.at, "fresh", "fall", other, 60.0, 3.0, -40.0)
+    sure = Belief(np.array([50.0, 12.0, 0.0]), np.eye(3))
+
+    def story(share, *doubts):
+        return Story(sure, np.zeros(1), log_weight=float(np.log(share)), doubts=doubts)
+
+    stories = [story(0.6), story(0.2, rise), story(0.12, slip, fall), story(0.08, rise, fall)]
+    assert believed_doubts(stories, lambda doubt: 0.15) == (rise, fall)  # 0.4 and 0.2 of the weight
+    assert believed_doubts(stories, lambda doubt: 0.5 if doubt.kind == "fall" else 0.15) == (rise,)
+    assert believed_doubts(stories, lambda doubt: 0.45) == ()
 
 
 def test_week_ends_to_come_use_what_week_ends_used():

@@ -1,5 +1,6 @@
 """One account of what happened to a store. Where a reading hardly fits, several are kept until the log decides."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 
@@ -140,9 +141,10 @@ def blended(stories: list[Story]) -> b.Belief:
     return b.Belief(np.asarray(mean), cov)
 
 
-def believed_doubts(stories: list[Story], share: float) -> tuple[Doubt, ...]:
-    """What hardly fits, in time order: each reading that accounts with this share of the weight doubt.
+def believed_doubts(stories: list[Story], share: Callable[[Doubt], float]) -> tuple[Doubt, ...]:
+    """What hardly fits, in time order: each reading that accounts with enough of the weight doubt.
 
+    ``share`` says how much of the weight is enough for a doubt.
     Where accounts differ on what happened, the likeliest of those that doubt it speaks.
     """
     weights = np.exp([story.log_weight for story in stories])
@@ -153,7 +155,7 @@ def believed_doubts(stories: list[Story], share: float) -> tuple[Doubt, ...]:
         for doubt in story.doubts:
             said.setdefault(doubt.reading, doubt)
             weight[doubt.reading] = weight.get(doubt.reading, 0.0) + float(w)
-    return tuple(sorted((d for r, d in said.items() if weight[r] >= share), key=lambda doubt: doubt.at))
+    return tuple(sorted((d for r, d in said.items() if weight[r] >= share(d)), key=lambda doubt: doubt.at))
 
 
 def smoothed(history: tuple[Point, ...]) -> tuple[Point, ...]:

@@ -8,7 +8,7 @@ from zoneinfo import ZoneInfo
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.log import Log, Reading
-from lodeline.core.rig import Kind, Rig, Store
+from lodeline.core.rig import Kind, Rig, Sense, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.beside import beside
 from lodeline.core.tracking.charging import Charge
@@ -22,8 +22,9 @@ from lodeline.core.tracking.walk import Walk
 
 # Days of use seen after which a rate is called logged, no longer assumed.
 DAYS_TO_KNOW = 5.0
-# Share of the weight of all accounts that must doubt a reading before the user is asked.
-_ASK_FROM = 0.18
+# Share of the weight of all accounts that must doubt a reading before the user is asked; a step the odd way, such as
+# a leak or something poured in, is asked about when it is likelier than not (sim).
+_ASK_FROM, _ASK_ODD_FROM = 0.15, 0.5
 _LEAST_STEP = 0.12
 
 
@@ -105,7 +106,9 @@ def _usual_by_date(log: Log, days: dict[date, Conditions]) -> dict[date, SkyHabi
 def _worth_asking(walk: Walk) -> tuple[Doubt, ...]:
     """Doubts of enough weight; a step with nothing logged must be of a size that somebody would remember."""
     least = _LEAST_STEP * walk.store.capacity
-    found = believed_doubts(walk.stories, _ASK_FROM)
+    odd = {Sense.DRAINS: "fall", Sense.FILLS: "rise"}[walk.store.sense]
+    either = walk.store.kind is Kind.BATTERY
+    found = believed_doubts(walk.stories, lambda d: _ASK_ODD_FROM if d.kind == odd and not either else _ASK_FROM)
     return tuple(doubt for doubt in found if doubt.kind == "reading" or abs(doubt.amount) >= least)
 
 
