@@ -39,6 +39,24 @@ describe("what a coming day brings", () => {
     await waitFor(() => expect(asked[0]?.body).toEqual({ sky: null }));
   });
 
+  it("sends one change after the other, so that the last answer is that of the last change", async () => {
+    const answers: (() => void)[] = [];
+    const sent: string[] = [];
+    vi.stubGlobal("fetch", async (request: Request) => {
+      sent.push(await request.text());
+      await new Promise<void>((resolve) => answers.push(resolve));
+      return new Response(JSON.stringify(aHorizon()), { headers: { "Content-Type": "application/json" } });
+    });
+    show(<DayEditor day={day()} tempUnit="°C" close={() => undefined} />);
+    fireEvent.click(await screen.findByRole("button", { name: "clear" }));
+    fireEvent.click(screen.getByRole("button", { name: "moving" }));
+    await waitFor(() => expect(answers).toHaveLength(1));
+    expect(sent).toEqual(['{"sky":"clear"}']);
+    answers[0]?.();
+    await waitFor(() => expect(sent).toEqual(['{"sky":"clear"}', '{"status":"moving"}']));
+    answers[1]?.();
+  });
+
   it("says what was refused and stays open", async () => {
     answering({
       "PUT /outlook/2026-11-26": { status: 422, place: "drive_hours", problem: "must be at most 24" },

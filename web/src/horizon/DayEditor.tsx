@@ -27,6 +27,8 @@ export const DayEditor = ({
   const rig = useRig();
   const queries = useQueryClient();
   const change = useMutation({
+    // one after the other: each answer is a whole Horizon, and the last one shown must be that of the last change
+    scope: { id: `outlook-${rig}` },
     mutationFn: (body: Schemas["OutlookIn"]) =>
       take(
         client.PUT("/api/rigs/{rig_id}/outlook/{on}", {

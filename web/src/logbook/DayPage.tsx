@@ -73,6 +73,7 @@ const History = ({ rig, date }: { rig: number; date: string }) => {
 const Facts = ({ rig, day, units }: { rig: number; day: Day; units: { temp: string; water: string } }) => {
   const queries = useQueryClient();
   const change = useMutation({
+    scope: { id: `day-${rig}-${day.date}` }, // in the order in which they were made
     mutationFn: (body: Schemas["DayIn"]) =>
       take(
         client.PUT("/api/rigs/{rig_id}/days/{on}", { params: { path: { rig_id: String(rig), on: day.date } }, body }),

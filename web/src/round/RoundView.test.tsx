@@ -64,6 +64,23 @@ describe("the round", () => {
     expect((await kept(2)).map((each) => each.body)).toEqual([{ sky: "clear" }, { sky: null }]);
   });
 
+  it("sends what is touched in quick turn in that turn, one answered before the next", async () => {
+    let open = 0;
+    let most = 0;
+    const { kept } = await opened();
+    const wire = globalThis.fetch as (request: Request) => Promise<Response>;
+    globalThis.fetch = (async (request: Request) => {
+      if (request.method === "GET") return wire(request);
+      most = Math.max(most, ++open);
+      await new Promise((resolve) => setTimeout(resolve, 10));
+      open -= 1;
+      return wire(request);
+    }) as typeof fetch;
+    for (const sky of ["clear", "mixed", "overcast"]) fireEvent.click(screen.getByRole("button", { name: sky }));
+    expect((await kept(3)).map((each) => each.body)).toEqual([{ sky: "clear" }, { sky: "mixed" }, { sky: "overcast" }]);
+    expect(most).toBe(1);
+  });
+
   it("keeps where the rig was, the cold, who slept aboard, the yield and a note", async () => {
     const { kept } = await opened();
     fireEvent.click(screen.getByRole("button", { name: "on a post" }));

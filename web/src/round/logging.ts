@@ -18,7 +18,7 @@ export const useLogging = (rig: number) => {
       window.clearInterval(timer);
     };
   }, [fresh]);
-  return useCallback(
+  const now = useCallback(
     async (entry: Waiting): Promise<"kept" | "waits"> => {
       try {
         // what already waits was logged earlier and goes first
@@ -35,7 +35,21 @@ export const useLogging = (rig: number) => {
     },
     [fresh],
   );
+  return useCallback(
+    (entry: Waiting): Promise<"kept" | "waits"> => {
+      const mine = Promise.race([last, aWhile()]).then(() => now(entry));
+      last = mine.catch(() => undefined);
+      return mine;
+    },
+    [now],
+  );
 };
+
+/** The last that was logged on this page: the next is sent when it has been answered, so that order is kept. */
+let last: Promise<unknown> = Promise.resolve();
+
+/** A connection that hangs does not hold up the rest for longer than this. */
+const aWhile = () => new Promise((resolve) => setTimeout(resolve, 5_000));
 
 /** What waits keeps the time at which it was logged; what is sent at once takes the server's. */
 const stamped = (entry: Waiting): Waiting => {
