@@ -29,7 +29,9 @@ def test_fresh_use_informs_a_grey_tank_that_nobody_reads():
     assert np.sqrt(found.belief.cov[1, 1]) < np.sqrt(alone.belief.cov[1, 1])
 
 
-def _six_evenings(*last: float, grey_first: bool = False, water_l: float | None = None) -> float:
+def _six_evenings(
+    *last: float, grey_first: bool = False, totals: tuple[float | None, ...] = (), until_h: float = 21.0
+) -> float:
     """Level of a grey tank read last on the third evening, after fresh readings up to the sixth."""
     rig = a_rig(BIG, replace(GREY, gauge=Gauge("sight"), capacity=300.0))
     minute = -1 / 60 if grey_first else 1 / 60
@@ -37,9 +39,9 @@ def _six_evenings(*last: float, grey_first: bool = False, water_l: float | None 
     fresh += [a_reading(4 + day, value) for day, value in enumerate(last)]
     grey = [a_reading(day, 20.0 + 20.0 * day, store="grey", hour=20.0 + minute) for day in range(4)]
     log = a_log(*fresh, *grey, days=5)
-    if water_l:
-        log = replace(log, days=(*log.days[:4], *(replace(day, water_l=water_l) for day in log.days[4:])))
-    return track(rig, log, at(5, 21))["grey"].belief.level
+    days = [replace(day, water_l=litres) for day, litres in zip(log.days[4:], totals, strict=False)]
+    log = replace(log, days=(*log.days[:4], *(days or log.days[4:])))
+    return track(rig, log, at(5, until_h))["grey"].belief.level
 
 
 def test_a_thirsty_day_of_the_fresh_tank_fills_the_grey_one_that_nobody_read():
@@ -53,7 +55,13 @@ def test_the_order_of_a_round_is_of_no_matter():
 
 
 def test_a_measured_day_of_water_tells_as_much_as_a_reading():
-    assert _six_evenings(water_l=60.0) > _six_evenings(water_l=25.0) + 15
+    assert _six_evenings(totals=(60.0, 60.0)) > _six_evenings(totals=(25.0, 25.0)) + 15
+
+
+def test_a_total_of_a_day_that_is_not_over_is_measured_by_its_hours():
+    # by noon about two fifths of a day's 25 L are drawn: such a total is nothing unusual
+    untold = _six_evenings(290.0, until_h=12.0)
+    assert _six_evenings(290.0, totals=(None, 10.0), until_h=12.0) == pytest.approx(untold, abs=7.0)
 
 
 def test_a_fresh_reading_that_is_doubted_tells_nothing():

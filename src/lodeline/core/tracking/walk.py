@@ -308,7 +308,7 @@ class Walk:
         """A measured total says outright how a day differed."""
         midnight = local_midnight(day.date, self.rig.timezone)
         influence = day_influence(self.rig, self.store, self.model, day, self.usual[day.date], self.hour)
-        x = influence.hourly.sum(axis=0)
+        x = np.clip(self.hour - np.arange(24), 0.0, 1.0) @ influence.hourly
         usual = float(np.sum((self.model.day_cv * x * self.belief.coefficients) ** 2)) * self.best.spread**2
         moved = -water_l - float(x @ self.belief.coefficients)
         at = midnight + timedelta(hours=min(self.hour, _DAY_ENDS_H))
