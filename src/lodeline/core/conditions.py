@@ -80,7 +80,7 @@ def logged(
     Unlogged dates carry the last known; ``before`` is the day before ``since``.
     """
     found: dict[date, Conditions] = {}
-    by_date = {day.date: day for day in log.days if since is None or day.date >= since}
+    by_date = {day.date: day for day in log.days[log.first_from(since) if since else 0 :]}
     current = since or (log.days[0].date if log.days else until)
     while current <= until:
         before = _of_day(rig, by_date.get(current) or OutlookDay(current), before)

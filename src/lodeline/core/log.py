@@ -1,6 +1,6 @@
 """What was written down, and what is expected: days, readings, events, outlook."""
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import date, datetime
@@ -95,7 +95,7 @@ class Log:
     def until(self, now: datetime, timezone: str) -> "Log":
         """The log as it stood at ``now``: nothing later is left in it."""
         today = now.astimezone(ZoneInfo(timezone)).date()
-        kept = self.days[: bisect_right([day.date for day in self.days], today)]
+        kept = self.days[: bisect_right(self.days, today, key=lambda day: day.date)]
         if kept and kept[-1].date == today:
             last = replace(
                 kept[-1],
@@ -104,6 +104,10 @@ class Log:
             )
             kept = (*kept[:-1], last)
         return Log(kept)
+
+    def first_from(self, on: date) -> int:
+        """Index of the first day that is not before a date."""
+        return bisect_left(self.days, on, key=lambda day: day.date)
 
     def entries(self) -> Iterator[Reading | Event]:
         """Readings and events of all days in time order; at the same instant, events come first."""

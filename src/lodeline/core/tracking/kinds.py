@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from lodeline.core.log import Log
+from lodeline.core.log import Day, Log
 
 # Days of a kind that must be logged before it gets a coefficient of its own (sim).
 _ENOUGH = {"shower": 4, "laundry": 2, "weekend": 6, "hookup": 4, "moving": 6}
@@ -26,16 +26,28 @@ NO_KINDS = DayKinds()
 
 def day_kinds(log: Log) -> DayKinds:
     """What the log supports: a kind that was seen often enough, beside enough other days."""
-    counts = {kind: [0.0] * len(log.days) for kind in _ENOUGH}
-    for index, day in enumerate(log.days):
-        for kind in ("shower", "laundry"):
-            counts[kind][index] = sum(event.count or 1 for event in day.events if event.type == kind)
-        counts["weekend"][index] = float(day.date.weekday() >= 5)
-        counts["hookup"][index] = float(day.status == "hookup")
-        counts["moving"][index] = float(day.status == "moving")
-    told = [
-        kind for kind, seen in counts.items()
-        if sum(each > 0 for each in seen) >= _ENOUGH[kind] and sum(each == 0 for each in seen) >= _ENOUGH[kind]
-    ]  # fmt: skip
-    recent = {kind: counts[kind][-_RECENT_DAYS:] for kind in told}
-    return DayKinds(tuple(told), tuple(round(sum(seen) / len(seen), 3) for seen in recent.values()))
+    told = tuple(kind for kind in _ENOUGH if _supported(log, kind))
+    recent = log.days[-_RECENT_DAYS:]
+    return DayKinds(told, tuple(round(sum(_times(day, kind) for day in recent) / len(recent), 3) for kind in told))
+
+
+def _times(day: Day, kind: str) -> float:
+    """How often a kind came on a day."""
+    match kind:
+        case "weekend":
+            return float(day.date.weekday() >= 5)
+        case "hookup" | "moving":
+            return float(day.status == kind)
+        case _:
+            return sum(event.count or 1 for event in day.events if event.type == kind)
+
+
+def _supported(log: Log, kind: str) -> bool:
+    """Whether enough days had a kind and enough had not; looks back only as far as it must."""
+    with_it = without = 0
+    for day in reversed(log.days):
+        came = _times(day, kind) > 0
+        with_it, without = with_it + came, without + (not came)
+        if with_it >= _ENOUGH[kind] and without >= _ENOUGH[kind]:
+            return True
+    return False

@@ -1,6 +1,5 @@
 """Levels from a log: one walk a store, and what is known at its end."""
 
-from bisect import bisect_left
 from dataclasses import dataclass
 from datetime import date, datetime
 from zoneinfo import ZoneInfo
@@ -91,7 +90,7 @@ def _skies(log: Log) -> list[str]:
 def _usual_by_date(log: Log, days: dict[date, Conditions]) -> dict[date, SkyHabit]:
     """The usual sky as it was known on each date: from the skies logged before it."""
     first = min(days)
-    start = bisect_left([day.date for day in log.days], first)
+    start = log.first_from(first)
     words = [day.sky for day in log.days[max(0, start - 90) : start] if day.sky]
     current = sky_habit(words)
     found = {}

@@ -1,6 +1,5 @@
 """The walk of one store through its days: use moves every account of it, readings and events correct them."""
 
-from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, datetime, timedelta
@@ -70,7 +69,7 @@ class Walk:
         self.resets = 0
         self.beside = beside
         self.apart: list[Apart] = []
-        first = bisect_left([day.date for day in log.days], min(days))
+        first = log.first_from(min(days))
         self.entries: dict[date, list[Reading | Event]] = {
             day.date: [e for e in day.entries() if concerns(rig, store, e)] for day in log.days[first:]
         }
