@@ -7,6 +7,8 @@ from lodeline.core.log import Day, Log
 # Days of a kind that must be logged before it gets a coefficient of its own (sim).
 _ENOUGH = {"shower": 4, "laundry": 2, "weekend": 6, "hookup": 4, "moving": 6}
 _RECENT_DAYS = 28
+# Older days say nothing of how one lives now.
+_LOOK_BACK_DAYS = 400
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +47,7 @@ def _times(day: Day, kind: str) -> float:
 def _supported(log: Log, kind: str) -> bool:
     """Whether enough days had a kind and enough had not; looks back only as far as it must."""
     with_it = without = 0
-    for day in reversed(log.days):
+    for day in reversed(log.days[-_LOOK_BACK_DAYS:]):
         came = _times(day, kind) > 0
         with_it, without = with_it + came, without + (not came)
         if with_it >= _ENOUGH[kind] and without >= _ENOUGH[kind]:
