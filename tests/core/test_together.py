@@ -58,6 +58,10 @@ def test_a_measured_day_of_water_tells_as_much_as_a_reading():
     assert _six_evenings(totals=(60.0, 60.0)) > _six_evenings(totals=(25.0, 25.0)) + 15
 
 
+def test_a_slip_in_a_days_total_does_not_fill_the_grey_tank():
+    assert _six_evenings(totals=(25.0, 2500.0)) < 150  # of 300 L
+
+
 def test_a_total_of_a_day_that_is_not_over_is_measured_by_its_hours():
     # by noon about two fifths of a day's 25 L are drawn: such a total is nothing unusual
     untold = _six_evenings(290.0, until_h=12.0)

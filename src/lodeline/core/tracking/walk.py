@@ -37,6 +37,8 @@ _BATTERY_STOPS_H = (6.0, 9.0, 12.0, 15.0, 18.0, 21.0)
 
 # A day's total is told before its midnight, so that it belongs to the day.
 _DAY_ENDS_H = 23.9
+# A total this many standard deviations from the usual day tells nothing of the grey tank (sim).
+_HARDLY_SDS = 5.0
 
 
 class Walk:
@@ -310,6 +312,8 @@ class Walk:
         x = np.clip(self.hour - np.arange(24), 0.0, 1.0) @ influence.hourly
         usual = float(np.sum((self.model.day_cv * x * self.belief.coefficients) ** 2)) * self.best.spread**2
         moved = -water_l - float(x @ self.belief.coefficients)
+        if moved**2 > _HARDLY_SDS**2 * usual:
+            return  # more likely a slip of the keys than such a day
         at = midnight + timedelta(hours=min(self.hour, _DAY_ENDS_H))
         self.apart.append(Apart(midnight, at, moved, (0.03 * water_l) ** 2, usual))
 
