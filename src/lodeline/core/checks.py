@@ -2,13 +2,11 @@
 
 from dataclasses import dataclass
 
+from lodeline.core.catalogue import Caution
 from lodeline.core.energy.bank import cells
-from lodeline.core.energy.figures import figure
-from lodeline.core.energy.loads import audit_wh
-from lodeline.core.rig import Chemistry, Kind, Rig, Store
-
-# kg in a litre; kg a kg for gas. Water 1.0; diesel 0.84, petrol 0.74 (from memory).
-_KG_PER_UNIT = {"diesel": 0.84, "petrol": 0.74}
+from lodeline.core.energy.loads import listed_wh
+from lodeline.core.figures import Energy
+from lodeline.core.rig import Layout, Rig, Store
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,116 +14,203 @@ class Check:
     """One finding about a rig. ``place`` names the part; ``warns`` where something does not fit."""
 
     place: str
-    words: str
-    warns: bool = False
+
+    @property
+    def warns(self) -> bool:
+        """Whether something does not fit."""
+        return True
+
+
+@dataclass(frozen=True, slots=True)
+class BankHolds(Check):
+    """What a bank holds, and what of it lies above its line. [Ah], [V]"""
+
+    capacity_ah: float
+    volts_v: float
+    usable_ah: float
+
+    @property
+    def warns(self) -> bool:
+        """It only says what is there."""
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class LayoutMakes(Check):
+    """What series and parallel make of a bank's units."""
+
+    layout: Layout
+
+    @property
+    def warns(self) -> bool:
+        """It only says what is there."""
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class NeedsCaution(Check):
+    """A caution that belongs to a part."""
+
+    caution: Caution
+
+
+@dataclass(frozen=True, slots=True)
+class LowLine(Check):
+    """A lead bank whose line lies under the level that keeps it. A share."""
+
+    line: float
+
+
+@dataclass(frozen=True, slots=True)
+class ControllerSmall(Check):
+    """An array that can push more than its controller takes. [W], [A]"""
+
+    watts: float
+    pushes_a: float
+    takes_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class ArrayOverBank(Check):
+    """An array that can push more than such a bank takes. [W], [A]"""
+
+    watts: float
+    pushes_a: float
+    takes_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class ChargerOverBank(Check):
+    """A charger that gives more than such a bank takes. [A]"""
+
+    amps: float
+    takes_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class ChargerSmall(Check):
+    """A charger that is little for so much lead. [A], [Ah]"""
+
+    amps: float
+    capacity_ah: float
+
+
+@dataclass(frozen=True, slots=True)
+class InverterDraws(Check):
+    """What an inverter draws at full load. [A]"""
+
+    amps: float
+
+    @property
+    def warns(self) -> bool:
+        """It only says what is there."""
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class InverterOverBank(Check):
+    """An inverter that draws more than such a bank should give for long. [A]"""
+
+    amps: float
+    most_a: float
+
+
+@dataclass(frozen=True, slots=True)
+class LoadsDraw(Check):
+    """What the listed loads draw. [Wh/day]"""
+
+    listed_wh: float
+
+    @property
+    def warns(self) -> bool:
+        """It only says what is there."""
+        return False
+
+
+@dataclass(frozen=True, slots=True)
+class FullWeight(Check):
+    """What the stores weigh with every tank full. [kg]"""
+
+    total_kg: float
+
+    @property
+    def warns(self) -> bool:
+        """It only says what is there."""
+        return False
 
 
 def rig_checks(rig: Rig) -> list[Check]:
     """Everything worth saying about how the rig fits together."""
-    found: list[Check] = []
-    for store in rig.stores:
-        if store.kind is Kind.BATTERY:
-            found += _bank(store)
-    found += energy_checks(rig)
-    if rig.first(Kind.BATTERY):
-        found.append(Check("loads", f"The listed loads draw about {audit_wh(rig).sum():,.0f} Wh a day."))
-    found.append(_weight(rig))
-    return found
+    checks: list[Check] = [check for bank in rig.banks for check in _bank(bank)]
+    checks += energy_checks(rig)
+    if rig.banks:
+        checks.append(LoadsDraw("loads", listed_wh(rig)))
+    checks.append(FullWeight("weight", sum(store_kg(store) for store in rig.stores)))
+    return checks
 
 
 def _bank(store: Store) -> list[Check]:
-    place = f"stores.{store.id}"
-    usable = (1 - store.line) * store.capacity
-    found = [
-        Check(
-            place,
-            f"{store.capacity:,.0f} Ah at {store.volts:g} V hold {store.capacity_wh / 1000:.1f} kWh; "
-            f"{usable:,.0f} Ah of it ({usable * store.volts / 1000:.1f} kWh) above the line.",
-        )
-    ]
+    place, kind = f"stores.{store.id}", cells(store)
+    checks: list[Check] = [BankHolds(place, store.capacity, store.volts, (1 - store.line) * store.capacity)]
     if store.layout is not None:
-        lay = store.layout
-        found.append(
-            Check(
-                place,
-                f"{lay.series} in series make {lay.bank_v:g} V; {lay.parallel} in parallel make {lay.bank_ah:g} Ah. "
-                f"Units in series add volts, not amp-hours.",
-            )
-        )
-    if store.chemistry is Chemistry.LFP:
-        found.append(Check(place, "Never charge LFP cells below 0 °C.", True))
-    elif store.line < 0.5:
-        found.append(Check(place, f"The line is at {store.line * 100:.0f} %; lead kept above half lasts longer.", True))
-    return found
+        checks.append(LayoutMakes(place, store.layout))
+    if kind.no_charge_below_c is not None:
+        checks.append(NeedsCaution(place, Caution.LFP_FROST))
+    elif store.line < Energy.kept_above:
+        checks.append(LowLine(place, store.line))
+    return checks
 
 
 def energy_checks(rig: Rig) -> list[Check]:
     """Where arrays, controllers, chargers, inverter and bank do not fit each other."""
-    battery = rig.first(Kind.BATTERY)
-    if battery is None:
+    if not rig.banks:
         return []
-    return [*_controllers(rig, battery), *_chargers(rig, battery), *_inverter(rig, battery)]
+    bank = rig.banks[0]
+    return [*_controllers(rig, bank), *_chargers(rig, bank), *_inverter(rig, bank)]
 
 
-def _controllers(rig: Rig, battery: Store) -> list[Check]:
-    found = []
-    takes = cells(battery).accepts_c * battery.capacity
+def _takes_a(bank: Store) -> float:
+    """The most charging current that a bank takes. [A]"""
+    return cells(bank).accepts_c * bank.capacity
+
+
+def _controllers(rig: Rig, bank: Store) -> list[Check]:
+    checks: list[Check] = []
+    takes, margin = _takes_a(bank), Energy.fits_margin
     for array in rig.solar:
         place = f"solar.{array.id}"
-        pushed = array.watts / (battery.volts * figure("charging_v"))
-        if array.controller_amps is not None and pushed > array.controller_amps * 1.05:
-            words = f"{array.watts:.0f} W can push {pushed:.0f} A; the controller takes {array.controller_amps:.0f} A."
-            found.append(Check(place, words, True))
-        if pushed > takes * 1.05:
-            words = (
-                f"{array.watts:.0f} W can push {pushed:.0f} A; a bank of this kind and size takes about {takes:.0f} A."
-            )
-            found.append(Check(place, words, True))
-    return found
+        pushes = array.watts / (bank.volts * Energy.charging_v)
+        if array.controller_amps is not None and pushes > array.controller_amps * margin:
+            checks.append(ControllerSmall(place, array.watts, pushes, array.controller_amps))
+        if pushes > takes * margin:
+            checks.append(ArrayOverBank(place, array.watts, pushes, takes))
+    return checks
 
 
-def _chargers(rig: Rig, battery: Store) -> list[Check]:
-    takes = cells(battery).accepts_c * battery.capacity
-    found = []
+def _chargers(rig: Rig, bank: Store) -> list[Check]:
+    checks: list[Check] = []
+    takes = _takes_a(bank)
     for source in rig.sources:
-        if source.amps > takes * 1.05:
-            words = (
-                f"It charges with {source.amps:.0f} A; a bank of this kind and size takes about {takes:.0f} A. "
-                "Check the maker's limit and the cable."
-            )
-            found.append(Check(f"sources.{source.id}", words, True))
-        elif battery.chemistry is not Chemistry.LFP and source.amps < 0.05 * battery.capacity:
-            words = (
-                f"{source.amps:.0f} A is little for {battery.capacity:.0f} Ah of lead: a full charge takes over a day."
-            )
-            found.append(Check(f"sources.{source.id}", words, True))
-    return found
+        place = f"sources.{source.id}"
+        if source.amps > takes * Energy.fits_margin:
+            checks.append(ChargerOverBank(place, source.amps, takes))
+        elif cells(bank).is_lead and source.amps < Energy.little_charge_c * bank.capacity:
+            checks.append(ChargerSmall(place, source.amps, bank.capacity))
+    return checks
 
 
-def _inverter(rig: Rig, battery: Store) -> list[Check]:
+def _inverter(rig: Rig, bank: Store) -> list[Check]:
     inverter = rig.inverter
     if inverter is None:
         return []
-    amps = inverter.watts / inverter.efficiency / battery.volts
-    most = cells(battery).most_draw_c * battery.capacity
-    words = (
-        f"At full load the inverter draws {amps:.0f} A from the bank: cable and fuse sized for it, by someone licensed."
-    )
-    found = [Check("inverter", words)]
-    if amps > most * 1.05:
-        words = f"{amps:.0f} A is more than a bank of this kind and size should give for long, about {most:.0f} A."
-        found.append(Check("inverter", words, True))
-    return found
+    amps = inverter.watts / inverter.efficiency / bank.volts
+    most = cells(bank).most_draw_c * bank.capacity
+    checks: list[Check] = [InverterDraws("inverter", amps)]
+    if amps > most * Energy.fits_margin:
+        checks.append(InverterOverBank("inverter", amps, most))
+    return checks
 
 
 def store_kg(store: Store) -> float:
     """Weight of a store's contents when it is full, the reserve with it. [kg]"""
-    if store.kind in (Kind.BATTERY, Kind.SOLIDS, Kind.SUPPLY):
-        return 0.0
-    each = _KG_PER_UNIT.get(store.fuel or "", 1.0)
-    return (store.capacity + (store.reserve or 0.0)) * each
-
-
-def _weight(rig: Rig) -> Check:
-    total = sum(store_kg(store) for store in rig.stores)
-    return Check("weight", f"With every tank full the stores weigh about {total:,.0f} kg. Check axles and tyres.")
+    return (store.capacity + (store.reserve or 0.0)) * store.kg_per_unit

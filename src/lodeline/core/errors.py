@@ -1,4 +1,6 @@
-"""The one error of the core: a sentence for a person, and the place that it is about."""
+"""The one error of the core: a typed problem, and the place that it is about. Words are made of it elsewhere."""
+
+from lodeline.core.problems import Problem
 
 
 class Refused(ValueError):
@@ -8,11 +10,11 @@ class Refused(ValueError):
     ----------
     place : str
         Path of the offending value, such as ``days[3].readings[1].store``.
-    problem : str
-        What is wrong and what would be right, as a sentence fragment.
+    problem : Problem
+        What is wrong, as facts.
     """
 
-    def __init__(self, place: str, problem: str) -> None:
-        super().__init__(f"{place}: {problem}" if place else problem)
+    def __init__(self, place: str, problem: Problem) -> None:
+        super().__init__(place, problem)
         self.place = place
         self.problem = problem

@@ -1,10 +1,18 @@
 """What was written down, and what is expected: days, readings, events, outlook."""
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
-from zoneinfo import ZoneInfo
+from itertools import groupby
+from typing import TypeVar
+
+from lodeline.core.catalogue import EVENT_TYPES, DayStatus, EventType, Method, SkyWord, VoltsState
+from lodeline.core.zone import Zone
+
+# Words that a move may name in the place of a store.
+RESERVE, OUTSIDE = "reserve", "outside"
+APART = frozenset({RESERVE, OUTSIDE})
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,15 +30,15 @@ class Reading:
 
     at: datetime
     store: str
-    method: str
+    method: Method
     value: float | None = None
-    state: str | None = None
+    state: VoltsState | None = None
     key: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """Something that was done. ``at`` is when it began."""
+    """Something that was done; ``type`` is the id of its row in the catalogue. ``at`` is when it began."""
 
     at: datetime
     type: str
@@ -45,18 +53,29 @@ class Event:
     count: int | None = None
     key: int | None = None
 
+    @property
+    def row(self) -> EventType:
+        """What the catalogue says of its type."""
+        return EVENT_TYPES[self.type]
 
-@dataclass(frozen=True, slots=True)
-class Day:
-    """One date of the log, in the rig's timezone."""
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DayFacts:
+    """What is known or expected of a date apart from entries."""
 
     date: date
     place: Place | None = None
-    sky: str | None = None
+    sky: SkyWord | None = None
     temp_min_c: float | None = None
     temp_max_c: float | None = None
-    status: str | None = None
+    status: DayStatus | None = None
     crew_aboard: int | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Day(DayFacts):
+    """One date of the log, in the rig's timezone. Totals are those of the day, on the last day so far."""
+
     note: str = ""
     solar_wh: float | None = None
     load_wh: float | None = None
@@ -70,20 +89,11 @@ class Day:
         return sorted(both, key=lambda entry: entry.at)
 
 
-@dataclass(frozen=True, slots=True)
-class OutlookDay:
-    """What a coming day is expected to bring."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OutlookDay(DayFacts):
+    """What a coming day is expected to bring. ``hours`` of each way to charge, by the id of its row."""
 
-    date: date
-    place: Place | None = None
-    sky: str | None = None
-    temp_min_c: float | None = None
-    temp_max_c: float | None = None
-    status: str | None = None
-    crew_aboard: int | None = None
-    drive_hours: float | None = None
-    shore_hours: float | None = None
-    generator_hours: float | None = None
+    hours: Mapping[str, float] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,9 +102,9 @@ class Log:
 
     days: tuple[Day, ...] = ()
 
-    def until(self, now: datetime, timezone: str) -> "Log":
+    def until(self, now: datetime, zone: Zone) -> "Log":
         """The log as it stood at ``now``: nothing later is left in it."""
-        today = now.astimezone(ZoneInfo(timezone)).date()
+        today = zone.date(now)
         kept = self.days[: bisect_right(self.days, today, key=lambda day: day.date)]
         if kept and kept[-1].date == today:
             last = replace(
@@ -104,6 +114,11 @@ class Log:
             )
             kept = (*kept[:-1], last)
         return Log(kept)
+
+    def day(self, on: date) -> Day | None:
+        """The day of a date, if it was logged."""
+        index = self.first_from(on)
+        return self.days[index] if index < len(self.days) and self.days[index].date == on else None
 
     def first_from(self, on: date) -> int:
         """Index of the first day that is not before a date."""
@@ -117,3 +132,24 @@ class Log:
     def latest(self) -> datetime | None:
         """When the last reading or event was made."""
         return max((entry.at for entry in self.entries()), default=None)
+
+    def with_entries(self, entries: Iterable[Reading | Event], zone: Zone) -> "Log":
+        """The log with more readings and events, each on its local date, in time order."""
+        days = {day.date: day for day in self.days}
+        dated = sorted(((zone.date(entry.at), entry) for entry in entries), key=lambda pair: pair[0])
+        for on, group in groupby(dated, key=lambda pair: pair[0]):
+            new = [entry for _, entry in group]
+            day = days.get(on) or Day(date=on)
+            days[on] = replace(
+                day,
+                readings=_in_order(day.readings, [each for each in new if isinstance(each, Reading)]),
+                events=_in_order(day.events, [each for each in new if isinstance(each, Event)]),
+            )
+        return Log(tuple(days[on] for on in sorted(days)))
+
+
+Entry = TypeVar("Entry", Reading, Event)
+
+
+def _in_order(before: tuple[Entry, ...], new: list[Entry]) -> tuple[Entry, ...]:
+    return tuple(sorted([*before, *new], key=lambda entry: (entry.at, entry.key or 0)))

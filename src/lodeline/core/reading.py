@@ -1,39 +1,52 @@
 """What a person types, as a reading: ``72%``, ``13.1V``, ``2/3``, ``45 L``, ``11.2kg``, ``full``, ``dry``."""
 
 import re
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
 
-from lodeline.core.energy import bank
+from lodeline.core.catalogue import GaugeKind, Method, System, VoltsState, shown, typed_unit
 from lodeline.core.errors import Refused
+from lodeline.core.figures import Readings
 from lodeline.core.log import Reading
-from lodeline.core.rig import Kind, Sense, Store
-from lodeline.core.tracking.evidence import evidence, mark_span
-from lodeline.core.units import System, shown, typed_unit
+from lodeline.core.problems import (
+    ImpossibleVolts,
+    MayBeTwo,
+    NotABankState,
+    NotAShare,
+    NothingTyped,
+    NotUnderstood,
+    OverCapacity,
+    OverTheWhole,
+    TooHeavy,
+    UnderTare,
+)
+from lodeline.core.rig import Store
 
 _NUMBER = r"[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+"
 _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})")
+_PER_CENT = re.compile(rf"({_NUMBER})\s*(%|percent|per cent|pc)")
 _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
 _VALUE = re.compile(rf"({_NUMBER})\s*(.*)")
-_FULL = {"full", "brim", "to the brim", "full light", "100", "full up"}
-_DRY = {"dry", "empty", "air", "pump draws air", "none", "e"}
+_FULL = frozenset({"full", "brim", "to the brim", "full light", "full up"})
+_DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
 _SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
            "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
 _STATES = {
-    "rest": "rest", "resting": "rest", "at rest": "rest", "load": "load", "loaded": "load", "under load": "load",
-    "charge": "charge", "charging": "charge", "on charge": "charge",
+    "rest": VoltsState.REST, "resting": VoltsState.REST, "at rest": VoltsState.REST, "load": VoltsState.LOAD,
+    "loaded": VoltsState.LOAD, "under load": VoltsState.LOAD, "charge": VoltsState.CHARGE,
+    "charging": VoltsState.CHARGE, "on charge": VoltsState.CHARGE,
 }  # fmt: skip
-_OVERFULL = 1.02
+_OVERWEIGHT_KG = Readings.overweight_kg
+_PLACE = "text"
 
 
 @dataclass(frozen=True, slots=True)
 class Understood:
-    """A reading as understood: what to store, and a sentence that says it back."""
+    """A reading as understood: what to keep."""
 
-    method: str
-    value: float | None
-    state: str | None
-    words: str
+    method: Method
+    value: float | None = None
+    state: VoltsState | None = None
 
     def at(self, when: datetime, store_id: str) -> Reading:
         """The reading made at a time."""
@@ -45,33 +58,7 @@ def _number(text: str) -> float:
 
 
 def _refuse(store: Store, text: str) -> Refused:
-    return Refused("text", f'"{text.strip()}" is not understood for {store.name}; write {examples(store)}')
-
-
-def examples(store: Store) -> str:
-    """Notations that fit a store, as a hint."""
-    if store.kind is Kind.BATTERY:
-        return "72%, 13.1 V, full or dry"
-    if store.gauge.kind == "steps":
-        marks = ", ".join(_mark_words(mark) for mark in store.gauge.marks)
-        return f"a mark ({marks}), an amount, full or {_end_words(store)}"
-    if store.kind is Kind.GAS:
-        return "11.2 kg (bottle and contents), 40%, full or dry" if store.tare_kg else "4.5 kg, 40%, full or dry"
-    if store.kind is Kind.SOLIDS:
-        return "a count of uses, or full"
-    if store.kind is Kind.SUPPLY:
-        return f"an amount in {store.unit}, 40%, full or dry"
-    return f"45%, 2/3, an amount, full or {_end_words(store)}"
-
-
-def _end_words(store: Store) -> str:
-    return "dry" if store.sense is Sense.DRAINS else "empty"
-
-
-def _mark_words(mark: float) -> str:
-    known = {0.0: "0", 0.25: "1/4", 0.33: "1/3", 0.333: "1/3", 0.34: "1/3", 0.5: "1/2", 0.66: "2/3", 0.67: "2/3",
-             0.667: "2/3", 0.75: "3/4", 1.0: "1"}  # fmt: skip
-    return known.get(round(mark, 3), f"{mark * 100:.0f}%")
+    return Refused(_PLACE, NotUnderstood(text.strip(), store))
 
 
 def understand(store: Store, text: str, system: System) -> Understood:
@@ -80,23 +67,22 @@ def understand(store: Store, text: str, system: System) -> Understood:
     Raises
     ------
     Refused
-        With a sentence that says what would be right.
+        With what is wrong.
     """
     plain = " ".join(text.strip().lower().split())
     if not plain:
-        raise Refused("text", "nothing was typed")
+        raise Refused(_PLACE, NothingTyped())
     if doubtful := _TWO_WAYS.search(plain):
-        large, small = doubtful[0].replace(",", ""), f"{_number(doubtful[0]):g}"
-        raise Refused("text", f'"{doubtful[0]}" may be {large} or {small}; write it one of these ways')
-    found = _end(store, plain) or _share(store, plain, text) or _amount(store, plain, text, system)
-    return replace(found, words=describe(store, found, system))
+        typed = doubtful[0]
+        raise Refused(_PLACE, MayBeTwo(typed, typed.replace(",", ""), f"{_number(typed):g}"))
+    return _end(plain) or _share(store, plain, text) or _amount(store, plain, text, system)
 
 
-def _end(store: Store, plain: str) -> Understood | None:
-    if plain in _FULL and plain != "100":
-        return Understood("full", None, None, "")
+def _end(plain: str) -> Understood | None:
+    if plain in _FULL:
+        return Understood(Method.FULL)
     if plain in _DRY:
-        return Understood("dry", None, None, "")
+        return Understood(Method.DRY)
     return None
 
 
@@ -105,25 +91,25 @@ def _share(store: Store, plain: str, text: str) -> Understood | None:
     if match := _FRACTION.fullmatch(plain):
         above, below = _number(match[1]), _number(match[2])
         if below == 0 or above > below:
-            raise Refused("text", f'"{text.strip()}" is not a share of a whole')
+            raise Refused(_PLACE, NotAShare(text.strip()))
         share = above / below
-    elif match := re.fullmatch(rf"({_NUMBER})\s*(%|percent|per cent|pc)", plain):
+    elif match := _PER_CENT.fullmatch(plain):
         share = _number(match[1]) / 100
         if share > 1:
-            raise Refused("text", f'"{text.strip()}" is over 100 %')
+            raise Refused(_PLACE, OverTheWhole(text.strip()))
     if share is None:
         return None
-    if store.kind is Kind.SOLIDS:
-        return Understood("uses", round(share * store.capacity), None, "")
-    return _as_step(store, share) or Understood("fraction", share, None, "")
+    if store.kind.amounts is Method.USES:
+        return Understood(Method.USES, round(share * store.capacity))
+    return _as_step(store, share) or Understood(Method.FRACTION, share)
 
 
 def _as_step(store: Store, share: float) -> Understood | None:
     """A share on a light panel is the mark nearest to it, if it is near."""
-    if store.gauge.kind != "steps":
+    if store.gauge.kind is not GaugeKind.STEPS:
         return None
     mark = min(store.gauge.marks, key=lambda each: abs(each - share))
-    return Understood("step", mark, None, "") if abs(mark - share) <= 0.04 else None
+    return Understood(Method.STEP, mark) if abs(mark - share) <= Readings.mark_taken_within else None
 
 
 def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
@@ -138,82 +124,59 @@ def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
     if typed and typed[0] == "V":
         return _volts(store, value * typed[1], state.strip(), text)
     if typed is None or state:
-        own = {store.unit.lower(), store.unit.lower().rstrip("s")} | ({"use"} if store.kind is Kind.SOLIDS else set())
-        if rest in own:
-            return _contents(store, value, text)
+        if rest in {store.unit.lower(), store.unit.lower().rstrip("s")}:
+            return _contents(store, value)
         raise _refuse(store, text)
     base, factor = typed
     if base == store.unit:
-        return _contents(store, value * factor, text)
-    if store.kind is Kind.BATTERY and base == "Wh":
-        return _contents(store, value * factor / store.volts, text)
+        return _contents(store, value * factor)
+    if store.is_bank and base == "Wh":
+        return _contents(store, value * factor / store.volts)
     raise _refuse(store, text)
 
 
 def _bare(store: Store, value: float, text: str, system: System) -> Understood:
     """A number alone: volts or per cent on a battery, a mark on a panel, per cent on a sensor, else the user's unit."""
-    if store.kind is Kind.BATTERY:
-        likely_volts = 0.75 * store.volts <= value <= 1.3 * store.volts and store.gauge.kind != "shunt"
-        if likely_volts:
+    if store.is_bank:
+        low, high = Readings.likely_volts_low * store.volts, Readings.likely_volts_high * store.volts
+        if low <= value <= high and store.gauge.kind is not GaugeKind.SHUNT:
             return _volts(store, value, "", text)
         if value <= 100:
-            return Understood("fraction", value / 100, None, "")
+            return Understood(Method.FRACTION, value / 100)
         raise _refuse(store, text)
-    if store.kind is Kind.SOLIDS:
-        return _contents(store, value, text)
-    if store.gauge.kind == "steps" and (value <= 1) and (step := _as_step(store, value)):
+    if store.kind.amounts is Method.USES:
+        return _contents(store, value)
+    if store.gauge.kind is GaugeKind.STEPS and value <= 1 and (step := _as_step(store, value)):
         return step
-    if store.gauge.kind == "sensor" and value <= 100:
-        return Understood("fraction", value / 100, None, "")
-    return _contents(store, shown(store.unit, system).to_base(value), text)
+    if store.gauge.kind is GaugeKind.SENSOR and value <= 100:
+        return Understood(Method.FRACTION, value / 100)
+    return _contents(store, shown(store.unit, system).to_base(value))
 
 
 def _volts(store: Store, volts_v: float, state: str, text: str) -> Understood:
-    if store.kind is not Kind.BATTERY:
+    if not store.is_bank:
         raise _refuse(store, text)
     if state and state not in _STATES:
-        raise Refused("text", f'"{state}" is not a state of a battery; write rest, load or charge after the volts')
-    if not 0.5 * store.volts <= volts_v <= 1.6 * store.volts:
-        raise Refused("text", f"{volts_v:g} V cannot be right for a {store.volts:g} V bank")
-    return Understood("volts", volts_v, _STATES.get(state), "")
+        raise Refused(_PLACE, NotABankState(state))
+    if not Readings.least_volts * store.volts <= volts_v <= Readings.most_volts * store.volts:
+        raise Refused(_PLACE, ImpossibleVolts(volts_v, store.volts))
+    return Understood(Method.VOLTS, volts_v, _STATES.get(state))
 
 
-def _contents(store: Store, amount: float, text: str) -> Understood:
+def _contents(store: Store, amount: float) -> Understood:
     """An amount in the store's unit, by the method that the store's kind is read with."""
-    if store.kind is Kind.BATTERY:
-        if amount > _OVERFULL * store.capacity:
-            raise Refused("text", f"{amount:g} Ah is more than the bank's {store.capacity:g} Ah")
-        return Understood("fraction", min(1.0, amount / store.capacity), None, "")
-    if store.kind is Kind.GAS:
-        if store.tare_kg is not None and amount >= store.tare_kg:
-            if amount - store.tare_kg > _OVERFULL * store.capacity + 0.5:
-                raise Refused("text", f"{amount:.1f} kg is more than bottle and contents can weigh")
-            return Understood("gross", amount, None, "")
-        if store.tare_kg is not None and amount > store.capacity:
-            raise Refused("text", f"{amount:.1f} kg is less than the empty bottle, {store.tare_kg:.1f} kg")
-    if store.kind is not Kind.SOLIDS and amount > _OVERFULL * store.capacity:
-        raise Refused("text", f"{amount:g} {store.unit} is more than the {store.capacity:g} {store.unit} that it holds")
-    methods = {Kind.GAS: "mass", Kind.SOLIDS: "uses", Kind.SUPPLY: "amount"}
-    return Understood(methods.get(store.kind, "volume"), amount, None, "")
-
-
-def describe(store: Store, said: Understood | Reading, system: System) -> str:
-    """A reading in words: what it says about the contents, in the user's units."""
-    unit = shown(store.unit, system)
-    if said.method == "step":
-        low, high = mark_span(store, said.value or 0.0)
-        span = f"between {unit.text(low * store.capacity)} and {unit.text(high * store.capacity)}"
-        return f"mark {_mark_words(said.value or 0.0)}: {span}"
-    if said.method == "dry":
-        return "at its end: nothing left" if store.sense is Sense.DRAINS else "empty"
-    if said.method == "full":
-        return f"full: {unit.text(store.capacity)}"
-    if said.method == "volts":
-        return bank.volts_sentence(store, said.value or 0.0, said.state).rstrip(".")
-    value = evidence(store, Reading(datetime.min, store.id, said.method, said.value, said.state)).value or 0.0  # noqa: DTZ901
-    if said.method == "gross":
-        kg = shown("kg", system)
-        return f"{kg.to_shown(said.value or 0.0):.1f} {kg.unit} less the bottle: {unit.text(value)} of fuel"
-    if store.kind is Kind.SOLIDS:
-        return f"{value:.0f} of {store.capacity:.0f} uses"
-    return f"{unit.text(value)}, {value / store.capacity * 100:.0f} %"
+    method, most = store.kind.amounts, Readings.overfull * store.capacity
+    if method is Method.FRACTION:
+        if amount > most:
+            raise Refused(_PLACE, OverCapacity(amount, store))
+        return Understood(method, min(1.0, amount / store.capacity))
+    if method is Method.MASS and store.tare_kg is not None:
+        if amount >= store.tare_kg:
+            if amount - store.tare_kg > most + _OVERWEIGHT_KG:
+                raise Refused(_PLACE, TooHeavy(amount))
+            return Understood(Method.GROSS, amount)
+        if amount > store.capacity:
+            raise Refused(_PLACE, UnderTare(amount, store.tare_kg))
+    if method is not Method.USES and amount > most:
+        raise Refused(_PLACE, OverCapacity(amount, store))
+    return Understood(method, amount)

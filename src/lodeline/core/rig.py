@@ -1,60 +1,37 @@
 """What is aboard: the rig, its stores with their two senses, and what charges and loads the bank."""
 
-from dataclasses import dataclass, field
-from enum import StrEnum
+from dataclasses import dataclass
 
-from lodeline.core.units import System
+from lodeline.core.catalogue import (
+    CELLS,
+    EFFECT_SENSE,
+    LOAD_KINDS,
+    OWN_LINE,
+    Burns,
+    Chemistry,
+    Effect,
+    GaugeKind,
+    LoadKind,
+    Role,
+    Sense,
+    SourceKind,
+    StoreKind,
+    System,
+    Via,
+    When,
+    counts_days,
+)
+from lodeline.core.figures import Energy, Use
+from lodeline.core.zone import Zone
 
-
-class Sense(StrEnum):
-    """Whether life aboard empties a store or fills it."""
-
-    DRAINS = "drains"
-    FILLS = "fills"
-
-
-class Kind(StrEnum):
-    """What a store holds."""
-
-    BATTERY = "battery"
-    FRESH = "fresh"
-    GREY = "grey"
-    BLACK = "black"
-    CASSETTE = "cassette"
-    URINE = "urine"
-    SOLIDS = "solids"
-    GAS = "gas"
-    FUEL = "fuel"
-    SUPPLY = "supply"
-
-
-class Chemistry(StrEnum):
-    """Battery chemistry."""
-
-    LFP = "lfp"
-    AGM = "agm"
-    GEL = "gel"
-    FLOODED = "flooded"
-    LEAD_CARBON = "lead-carbon"
-
-
-WASTE = frozenset({Kind.GREY, Kind.BLACK, Kind.CASSETTE, Kind.URINE, Kind.SOLIDS})
-FILLABLE = frozenset({Kind.FRESH, Kind.GAS, Kind.FUEL})
-_UNITS = {Kind.BATTERY: "Ah", Kind.GAS: "kg", Kind.SOLIDS: "uses"}
-_LIMITS = {
-    Kind.FRESH: 0.05, Kind.GREY: 0.95, Kind.BLACK: 0.9, Kind.CASSETTE: 0.9, Kind.URINE: 0.9,
-    Kind.SOLIDS: 1.0, Kind.GAS: 0.05, Kind.FUEL: 0.25,
-}  # fmt: skip
-_BATTERY_LIMITS = {
-    Chemistry.LFP: 0.15, Chemistry.AGM: 0.5, Chemistry.GEL: 0.5, Chemistry.FLOODED: 0.5, Chemistry.LEAD_CARBON: 0.4,
-}  # fmt: skip
+COUNTED = "units"
 
 
 @dataclass(frozen=True, slots=True)
 class Gauge:
-    """How a store is read. ``kind``: steps, sensor, sight, scale, shunt or none."""
+    """How a store is read. ``marks``: of a light panel, as shares; ``resolution``: of a sensor."""
 
-    kind: str = "none"
+    kind: GaugeKind = GaugeKind.NONE
     marks: tuple[float, ...] = ()
     resolution: float = 0.0
 
@@ -86,10 +63,10 @@ class Layout:
 
 @dataclass(frozen=True, slots=True)
 class Store:
-    """Anything that runs down or fills up. Contents are in ``unit``; ``limit`` is the lode line as a fraction."""
+    """Anything that runs down or fills up. Contents are in ``unit``; ``limit`` is its own lode line as a fraction."""
 
     id: str
-    kind: Kind
+    kind: StoreKind
     name: str
     capacity: float
     limit: float | None = None
@@ -105,11 +82,14 @@ class Store:
     own_sense: Sense | None = None
 
     @property
+    def is_bank(self) -> bool:
+        """Whether it is a battery, which has an hour-by-hour model."""
+        return self.kind.role is Role.BANK
+
+    @property
     def sense(self) -> Sense:
         """Whether use empties the store or fills it."""
-        if self.kind is Kind.SUPPLY:
-            return self.own_sense or Sense.DRAINS
-        return Sense.FILLS if self.kind in WASTE else Sense.DRAINS
+        return self.kind.sense or self.own_sense or Sense.DRAINS
 
     @property
     def sign(self) -> float:
@@ -119,18 +99,21 @@ class Store:
     @property
     def unit(self) -> str:
         """Base unit of the contents."""
-        return (self.own_unit or "units") if self.kind is Kind.SUPPLY else _UNITS.get(self.kind, "L")
+        return self.kind.unit or self.own_unit or COUNTED
+
+    @property
+    def is_counted_in_days(self) -> bool:
+        """Whether its own unit says that one of it is used up a day."""
+        return self.kind.unit is None and self.sense is Sense.DRAINS and counts_days(self.unit)
 
     @property
     def line(self) -> float:
         """The lode line as a fraction of capacity: the store's own, or its kind's."""
         if self.limit is not None:
             return self.limit
-        if self.kind is Kind.BATTERY:
-            return _BATTERY_LIMITS[self.chemistry or Chemistry.AGM]
-        if self.kind is Kind.SUPPLY:
-            return 1.0 if self.sense is Sense.FILLS else 0.0
-        return _LIMITS[self.kind]
+        if self.kind.line is not None:
+            return self.kind.line
+        return CELLS[self.chemistry or Chemistry.AGM].line if self.is_bank else OWN_LINE[self.sense]
 
     @property
     def line_level(self) -> float:
@@ -140,12 +123,26 @@ class Store:
     @property
     def volts(self) -> float:
         """Nominal volts of a battery."""
-        return self.nominal_v or (self.layout.bank_v if self.layout else 12.0)
+        return self.nominal_v or (self.layout.bank_v if self.layout else Energy.bank_v)
 
     @property
     def capacity_wh(self) -> float:
         """Watt-hours that a battery holds."""
         return self.capacity * self.volts
+
+    @property
+    def kg_per_unit(self) -> float:
+        """Weight of one unit of its contents. [kg]"""
+        contents = next((each for each in self.kind.contents if each.id == self.fuel), None)
+        return contents.kg_per_unit if contents else self.kind.kg_per_unit
+
+    def accepts(self, effect: Effect) -> bool:
+        """Whether an event of this effect can be done to it."""
+        return effect in self.kind.accepts and EFFECT_SENSE.get(effect, self.sense) is self.sense
+
+    def offers(self, effect: Effect) -> bool:
+        """Whether the Round offers it."""
+        return effect in self.kind.offers and self.accepts(effect)
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,10 +162,10 @@ class SolarArray:
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """Another way to charge: alternator, shore or generator."""
+    """Another way to charge the bank."""
 
     id: str
-    kind: str
+    kind: SourceKind
     amps: float
     fuel_store: str | None = None
     fuel_l_per_h: float | None = None
@@ -187,14 +184,15 @@ class Inverter:
 
 @dataclass(frozen=True, slots=True)
 class Load:
-    """Something that draws from the bank. ``via``: dc or inverter; ``when``: day, night or any."""
+    """Something that draws from the bank."""
 
     id: str
     name: str
     watts: float
     hours_per_day: float
-    via: str = "dc"
-    when: str = "any"
+    via: Via = Via.DC
+    when: When = When.ANY
+    kind: LoadKind = LOAD_KINDS["other"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,8 +208,13 @@ class Crew:
         """Adults and children."""
         return self.adults + self.children
 
+    @property
+    def adult_equivalents(self) -> float:
+        """People by what they use, at least one adult."""
+        return max(1.0, self.adults + Use.child * self.children)
 
-@dataclass(frozen=True, slots=True)
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Rig:
     """A whole rig."""
 
@@ -223,12 +226,33 @@ class Rig:
     solar: tuple[SolarArray, ...] = ()
     sources: tuple[Source, ...] = ()
     inverter: Inverter | None = None
-    loads: tuple[Load, ...] = field(default=())
+    loads: tuple[Load, ...] = ()
 
-    def store(self, store_id: str) -> Store | None:
+    @property
+    def zone(self) -> Zone:
+        """The rig's timezone, where its days begin and end."""
+        return Zone(self.timezone)
+
+    @property
+    def banks(self) -> tuple[Store, ...]:
+        """Its batteries."""
+        return tuple(store for store in self.stores if store.is_bank)
+
+    def store(self, store_id: str | None) -> Store | None:
         """The store with this id, or None."""
         return next((store for store in self.stores if store.id == store_id), None)
 
-    def first(self, kind: Kind) -> Store | None:
-        """The first store of a kind, or None."""
-        return next((store for store in self.stores if store.kind is kind), None)
+    def first(self, role: Role) -> Store | None:
+        """The first store of a role, or None."""
+        return next((store for store in self.stores if store.kind.role is role), None)
+
+    def source_amps(self, kind: SourceKind) -> float:
+        """What the sources of a kind give together. [A]"""
+        return sum(source.amps for source in self.sources if source.kind is kind)
+
+    def burn_l_per_h(self, store: Store, kind: SourceKind) -> float:
+        """What the sources of a kind burn from a store in an hour, by a rate of their own. [L/h]"""
+        if kind.burns is not Burns.OWN_RATE:
+            return 0.0
+        mine = [each for each in self.sources if each.kind is kind and each.fuel_store == store.id]
+        return sum(each.fuel_l_per_h or 0.0 for each in mine)

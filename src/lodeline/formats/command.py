@@ -2,27 +2,33 @@
 
 import argparse
 import sys
-from datetime import datetime, time, timedelta
+from datetime import datetime, time
 from pathlib import Path
-from zoneinfo import ZoneInfo
 
 from lodeline.core.errors import Refused
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import forecast
-from lodeline.core.log import Log
-from lodeline.core.rig import Rig
+from lodeline.core.problems import FileUnreadable, NothingLogged
 from lodeline.formats.forecast_line import forecast_line
-from lodeline.formats.logbook import read_logbook
+from lodeline.formats.logbook import Logbook, read_logbook
+from lodeline.text.problems import problem
+
+# When nothing was logged on the last day, it is looked at in the evening.
+_EVENING = time(20)
 
 
 def _parse(argv: list[str]) -> argparse.Namespace:
+    most = Forecasting.most_horizon_days
     parser = argparse.ArgumentParser(prog="lodeline forecast", description=__doc__)
     parser.add_argument("files", nargs="+", metavar="FILE")
     parser.add_argument("--at", help="time of the forecast, ISO 8601 (default: the latest reading or event)")
-    parser.add_argument("--days", type=int, default=14, help="length of the horizon in days, 1 to 60")
+    parser.add_argument(
+        "--days", type=int, default=Forecasting.horizon_days, help=f"length of the horizon in days, 1 to {most}"
+    )
     parser.add_argument("--seed", type=int, default=1)
     options = parser.parse_args(argv)
-    if not 1 <= options.days <= 60:
-        parser.error("--days must lie between 1 and 60")
+    if not 1 <= options.days <= most:
+        parser.error(f"--days must lie between 1 and {most}")
     if options.seed < 0:
         parser.error("--seed must not be negative")
     if options.at:
@@ -33,35 +39,36 @@ def _parse(argv: list[str]) -> argparse.Namespace:
     return options
 
 
-def _now(rig: Rig, log: Log, at: datetime | None) -> datetime:
+def _now(book: Logbook, at: datetime | None) -> datetime:
+    zone = book.rig.zone
     if at is not None:
-        return at if at.tzinfo else at.replace(tzinfo=ZoneInfo(rig.timezone))
-    latest = log.latest()
+        return at if at.tzinfo else zone.instant(at.date(), at.time())
+    latest = book.log.latest()
     if latest is not None:
         return latest
-    if log.days:
-        return datetime.combine(log.days[-1].date, time(20), tzinfo=ZoneInfo(rig.timezone)) + timedelta(0)
-    raise Refused("days", "nothing is logged, so the time of the forecast must be given with --at")
+    if book.log.days:
+        return zone.instant(book.log.days[-1].date, _EVENING)
+    raise Refused("days", NothingLogged())
 
 
 def _one(path: str, options: argparse.Namespace) -> str:
     try:
         data = Path(path).read_bytes()
     except OSError as error:
-        raise Refused("file", f"cannot be read ({error.strerror})") from None
-    rig, log, outlook = read_logbook(data)
-    found = forecast(rig, log, outlook, _now(rig, log, options.at), options.seed, options.days)
-    return forecast_line(path, rig, found)
+        raise Refused("file", FileUnreadable(error.strerror or "no reason given")) from None
+    book = read_logbook(data)
+    ahead = forecast(book.rig, book.log, book.outlook, _now(book, options.at), options.seed, options.days)
+    return forecast_line(path, book.rig, ahead)
 
 
 def main(argv: list[str]) -> int:
-    """Run the command; returns the exit status."""
+    """Run the command; returns the exit status. A file's numbers are in base units, and so is what is said of them."""
     options = _parse(argv)
     status = 0
     for path in options.files:
         try:
             print(_one(path, options), flush=True)
-        except Refused as problem:
-            print(f"{path}: {problem.place or 'file'}: {problem.problem}", file=sys.stderr)
+        except Refused as error:
+            print(f"{path}: {error.place or 'file'}: {problem(error.problem)}", file=sys.stderr)
             status = 2
     return status

@@ -1,57 +1,62 @@
 """Between the document's models and the core's types."""
 
+from dataclasses import asdict
 from typing import Any
 
 from lodeline.core import log as c
-from lodeline.core.rig import (
-    Chemistry,
-    Crew,
-    Gauge,
-    Inverter,
-    Kind,
-    Layout,
-    Load,
-    Rig,
-    Sense,
-    SolarArray,
-    Source,
-    Store,
-)  # fmt: skip
-from lodeline.core.units import System
+from lodeline.core.catalogue import LOAD_KINDS, SOURCE_KINDS, STORE_KINDS, EventField, GaugeKind
+from lodeline.core.rig import Crew, Gauge, Inverter, Layout, Load, Rig, SolarArray, Source, Store
 from lodeline.formats import document as d
-from lodeline.formats.checks import capacity_of
+
+
+def capacity_of(doc: d.StoreDoc) -> float:
+    """Capacity as given, or from the layout."""
+    if doc.capacity is not None or doc.layout is None:
+        return doc.capacity or 0.0
+    return Layout(**doc.layout.model_dump()).bank_ah
 
 
 def rig_to_core(doc: d.RigDoc) -> Rig:
     """A checked rig document as a core rig."""
     return Rig(
-        doc.name, doc.timezone, System(doc.units), Crew(**doc.crew.model_dump()),
-        tuple(_store_to_core(store) for store in doc.stores),
-        tuple(SolarArray(**_given(array)) for array in doc.solar),
-        tuple(Source(**source.model_dump()) for source in doc.sources),
-        Inverter(**_given(doc.inverter)) if doc.inverter else None,
-        tuple(Load(**load.model_dump()) for load in doc.loads),
+        name=doc.name, timezone=doc.timezone, units=doc.units, crew=Crew(**doc.crew.model_dump()),
+        stores=tuple(_store_to_core(store) for store in doc.stores),
+        solar=tuple(SolarArray(**_given(array)) for array in doc.solar),
+        sources=tuple(Source(**_given(source) | {"kind": SOURCE_KINDS[source.kind]}) for source in doc.sources),
+        inverter=Inverter(**_given(doc.inverter)) if doc.inverter else None,
+        loads=tuple(_load_to_core(load) for load in doc.loads),
     )  # fmt: skip
 
 
 def _given(doc: d.Part) -> dict[str, Any]:
     """What a part says; the core has its own defaults for the rest."""
-    return doc.model_dump(exclude_none=True)
+    return {name: value for name in type(doc).model_fields if (value := getattr(doc, name)) is not None}
+
+
+def _load_to_core(doc: d.LoadDoc) -> Load:
+    fields = _given(doc)
+    return Load(**fields | ({"kind": LOAD_KINDS[doc.kind]} if doc.kind else {}))
+
+
+def load_to_document(load: Load) -> d.LoadDoc:
+    """A core load as a document."""
+    fields = asdict(load) | {"kind": load.kind.id}
+    return d.LoadDoc.model_validate(fields)
 
 
 def _store_to_core(doc: d.StoreDoc) -> Store:
     gauge = Gauge()
     if isinstance(doc.gauge, d.StepsGauge):
-        gauge = Gauge("steps", tuple(doc.gauge.marks))
+        gauge = Gauge(GaugeKind.STEPS, tuple(doc.gauge.marks))
     elif isinstance(doc.gauge, d.SensorGauge):
-        gauge = Gauge("sensor", (), doc.gauge.resolution)
+        gauge = Gauge(GaugeKind.SENSOR, (), doc.gauge.resolution)
     elif doc.gauge is not None:
-        gauge = Gauge(doc.gauge.kind)
+        gauge = Gauge(GaugeKind(doc.gauge.kind))
     return Store(
-        doc.id, Kind(doc.kind), doc.name, capacity_of(doc), doc.limit, gauge, doc.reserve,
-        Chemistry(doc.chemistry) if doc.chemistry else None, doc.nominal_v,
-        Layout(**doc.layout.model_dump()) if doc.layout else None, doc.fuel, doc.tare_kg,
-        bool(doc.kept_warm), doc.unit, Sense(doc.sense) if doc.sense else None,
+        id=doc.id, kind=STORE_KINDS[doc.kind], name=doc.name, capacity=capacity_of(doc), limit=doc.limit, gauge=gauge,
+        reserve=doc.reserve, chemistry=doc.chemistry, nominal_v=doc.nominal_v,
+        layout=Layout(**doc.layout.model_dump()) if doc.layout else None, fuel=doc.fuel, tare_kg=doc.tare_kg,
+        kept_warm=bool(doc.kept_warm), own_unit=doc.unit, own_sense=doc.sense,
     )  # fmt: skip
 
 
@@ -67,27 +72,35 @@ def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:
 
 def event_to_core(doc: d.EventDoc, key: int | None = None) -> c.Event:
     """An event document as a core event."""
-    fields = dict(doc)
-    if fields.pop("to", None) == "full":
-        fields["to_full"] = True
-    if fields.get("left", 0.0) is None:
-        del fields["left"]
-    return c.Event(**fields, key=key)
+    fields = {name.value: value for name in EventField if (value := getattr(doc, name.value, None)) is not None}
+    if EventField.TO_FULL in fields:
+        fields[EventField.TO_FULL] = True
+    return c.Event(doc.at, doc.type, **fields, key=key)
+
+
+def _facts(doc: d.Facts) -> dict[str, Any]:
+    fields = {name: getattr(doc, name) for name in d.Facts.model_fields}
+    return fields | {"place": place_to_core(doc.place)}
 
 
 def day_to_core(doc: d.DayDoc) -> c.Day:
     """A day document as a core day."""
     return c.Day(
-        doc.date, place_to_core(doc.place), doc.sky, doc.temp_min_c, doc.temp_max_c, doc.status, doc.crew_aboard,
-        doc.note or "", doc.solar_wh, doc.load_wh, doc.water_l,
-        tuple(reading_to_core(each) for each in doc.readings), tuple(event_to_core(each) for each in doc.events),
+        date=doc.date, **_facts(doc), note=doc.note or "", solar_wh=doc.solar_wh, load_wh=doc.load_wh,
+        water_l=doc.water_l, readings=tuple(reading_to_core(each) for each in doc.readings),
+        events=tuple(event_to_core(each) for each in doc.events),
     )  # fmt: skip
+
+
+def hours_of(doc: d.OutlookFacts) -> dict[str, float]:
+    """Hours of each way to charge on a coming day, by the id of its row; what is not given is left out."""
+    hours = {row.id: getattr(doc, row.outlook_key, None) for row in SOURCE_KINDS.values()}
+    return {id: value for id, value in hours.items() if value is not None}
 
 
 def outlook_to_core(doc: d.OutlookDoc) -> c.OutlookDay:
     """An outlook document as a core outlook day."""
-    fields = {name: getattr(doc, name) for name in d.OutlookDoc.model_fields if name != "place"}
-    return c.OutlookDay(**fields, place=place_to_core(doc.place))
+    return c.OutlookDay(date=doc.date, **_facts(doc), hours=hours_of(doc))
 
 
 def to_core(doc: d.LogbookDoc) -> tuple[Rig, c.Log, tuple[c.OutlookDay, ...]]:

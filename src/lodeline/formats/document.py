@@ -1,54 +1,80 @@
 """The logbook file as pydantic models: shapes, ranges and names. Checks between parts are in ``checks``."""
 
 import re
-from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from datetime import date, datetime, time
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Union
 from zoneinfo import ZoneInfo, available_timezones
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    PlainSerializer,
+    WithJsonSchema,
+    create_model,
+)
+from pydantic_core import PydanticCustomError
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, EventField, EventType
+from lodeline.formats import words as w
 
 _TIME = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?(Z|[+-]\d{2}:\d{2})")
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
+_CLOCK = re.compile(r"([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?")
 _YEARS = range(1970, 2200)
+PROBLEM = "lodeline_problem"
+
+
+def _refuse(problem: p.Problem) -> PydanticCustomError:
+    return PydanticCustomError(PROBLEM, "refused", {"problem": problem})
+
+
+def _checked_year(found: Any) -> Any:
+    if found.year not in _YEARS:
+        raise _refuse(p.YearOutOfRange(_YEARS[0], _YEARS[-1]))
+    return found
 
 
 def _to_date(value: Any) -> Any:
-    if isinstance(value, datetime) or not isinstance(value, str | date):
-        raise ValueError("must be a date such as 2026-09-04")
-    if isinstance(value, date):
+    if isinstance(value, date) and not isinstance(value, datetime):
         return value
-    if not _DATE.fullmatch(value):
-        raise ValueError("must be a date such as 2026-09-04")
+    if not isinstance(value, str) or not _DATE.fullmatch(value):
+        raise _refuse(p.NotADate())
     try:
-        found = date.fromisoformat(value)
+        return _checked_year(date.fromisoformat(value))
     except ValueError:
-        raise ValueError(f"there is no date {value}") from None
-    if found.year not in _YEARS:
-        raise ValueError("the year must lie between 1970 and 2199")
-    return found
+        raise _refuse(p.NoSuchMoment(value)) from None
 
 
 def _to_time(value: Any) -> Any:
     if isinstance(value, datetime):
         return value
     if not isinstance(value, str) or not _TIME.fullmatch(value):
-        raise ValueError("must be a time with its offset, such as 2026-09-04T20:15:00+01:00")
+        raise _refuse(p.NotATime())
     try:
-        found = datetime.fromisoformat(value)
+        return _checked_year(datetime.fromisoformat(value))
     except ValueError:
-        raise ValueError(f"there is no time {value}") from None
-    if found.year not in _YEARS:
-        raise ValueError("the year must lie between 1970 and 2199")
-    return found
+        raise _refuse(p.NoSuchMoment(value)) from None
+
+
+def _to_clock(value: Any) -> Any:
+    if isinstance(value, time):
+        return value
+    if not isinstance(value, str) or not _CLOCK.fullmatch(value):
+        raise _refuse(p.NotAClockTime())
+    return time.fromisoformat(value)
 
 
 def _zone(value: str) -> str:
     try:
         ZoneInfo(value)
     except (KeyError, ValueError, OSError):
-        raise ValueError(f'no timezone "{value}"; use an IANA name such as Europe/Lisbon') from None
+        raise _refuse(p.NoTimezone(value)) from None
     if value not in available_timezones():
-        raise ValueError(f'no timezone "{value}"; use an IANA name such as Europe/Lisbon')
+        raise _refuse(p.NoTimezone(value))
     return value
 
 
@@ -60,18 +86,33 @@ Time = Annotated[
     datetime, BeforeValidator(_to_time), WithJsonSchema({"type": "string", "format": "date-time"}),
     PlainSerializer(lambda value: value.isoformat(), return_type=str),
 ]  # fmt: skip
+ClockTime = Annotated[
+    time, BeforeValidator(_to_clock), WithJsonSchema({"type": "string", "pattern": "^\\d{2}:\\d{2}(:\\d{2})?$"}),
+    PlainSerializer(lambda value: value.isoformat("auto"), return_type=str),
+]  # fmt: skip
+TimezoneName = Annotated[str, AfterValidator(_zone)]
+
+
+class UnitOf:
+    """The base unit of a number, so that a refusal can be said in the user's own."""
+
+    def __init__(self, unit: str) -> None:
+        self.unit = unit
+
+
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9-]+$", max_length=60)]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Positive = Annotated[float, Field(gt=0, le=1e7)]
 AtLeastZero = Annotated[float, Field(ge=0, le=1e7)]
-Celsius = Annotated[float, Field(ge=-90, le=65)]
+Celsius = Annotated[float, Field(ge=-90, le=65), UnitOf("degC")]
 Count = Annotated[int, Field(ge=1, le=100)]
 People = Annotated[int, Field(ge=0, le=100)]
 SpellHours = Annotated[float, Field(ge=0, le=168)]
 DayHours = Annotated[float, Field(ge=0, le=24)]
-SkyWord = Literal["clear", "mixed", "overcast", "wet"]
-Status = Literal["parked", "moving", "hookup"]
+Km = Annotated[float, Field(ge=0, le=5000), UnitOf("km")]
+LPerH = Annotated[float, Field(ge=0, le=100)]
+Kg = Annotated[float, Field(ge=0, le=1000), UnitOf("kg")]
 
 
 class Part(BaseModel):
@@ -106,19 +147,19 @@ class LayoutDoc(Part):
 
 class StoreDoc(Part):
     id: Slug
-    kind: Literal["battery", "fresh", "grey", "black", "cassette", "urine", "solids", "gas", "fuel", "supply"]
+    kind: w.StoreKindWord
     name: Name
     capacity: Positive | None = None
     limit: Share | None = None
     gauge: GaugeDoc | None = None
     reserve: AtLeastZero | None = None
-    chemistry: Literal["lfp", "agm", "gel", "flooded", "lead-carbon"] | None = None
+    chemistry: w.ChemistryWord | None = None
     nominal_v: Annotated[float, Field(ge=1, le=1000)] | None = None
     layout: LayoutDoc | None = None
-    fuel: Literal["propane", "butane", "diesel", "petrol"] | None = None
-    tare_kg: Annotated[float, Field(ge=0, le=1000)] | None = None
+    fuel: w.ContentsWord | None = None
+    tare_kg: Kg | None = None
     unit: Annotated[str, Field(min_length=1, max_length=30)] | None = None
-    sense: Literal["drains", "fills"] | None = None
+    sense: w.SenseWord | None = None
     kept_warm: bool | None = None
 
 
@@ -133,10 +174,10 @@ class ArrayDoc(Part):
 
 class SourceDoc(Part):
     id: Slug
-    kind: Literal["alternator", "shore", "generator"]
+    kind: w.SourceKindWord
     amps: Annotated[float, Field(gt=0, le=2000)]
     fuel_store: Slug | None = None
-    fuel_l_per_h: Annotated[float, Field(ge=0, le=100)] | None = None
+    fuel_l_per_h: LPerH | None = None
 
 
 class InverterDoc(Part):
@@ -152,8 +193,9 @@ class LoadDoc(Part):
     name: Name
     watts: AtLeastZero
     hours_per_day: DayHours
-    via: Literal["dc", "inverter"] = "dc"
-    when: Literal["day", "night", "any"] = "any"
+    via: w.ViaWord = w.Via.DC
+    when: w.WhenWord = w.When.ANY
+    kind: w.LoadKindWord | None = None
 
 
 class CrewDoc(Part):
@@ -164,8 +206,8 @@ class CrewDoc(Part):
 
 class RigDoc(Part):
     name: Name
-    timezone: Annotated[str, AfterValidator(_zone)]
-    units: Literal["metric", "us", "uk"]
+    timezone: TimezoneName
+    units: w.SystemWord
     crew: CrewDoc
     stores: Annotated[list[StoreDoc], Field(min_length=1, max_length=60)]
     solar: Annotated[list[ArrayDoc], Field(max_length=30)] = []
@@ -183,74 +225,62 @@ class PlaceDoc(Part):
 class ReadingDoc(Part):
     at: Time
     store: Slug
-    method: Literal["fraction", "step", "volume", "mass", "amount", "gross", "volts", "uses", "dry", "full"]
+    method: w.MethodWord
     value: Annotated[float, Field(ge=0, le=1e7)] | None = None
-    state: Literal["rest", "load", "charge"] | None = None
+    state: w.VoltsStateWord | None = None
 
 
-class FillDoc(Part):
+class EventPart(Part):
+    """What every event has; a model for each type is made of its row in the catalogue."""
+
     at: Time
-    type: Literal["fill"]
-    store: Slug
-    to: Literal["full"] | None = None
-    amount: Positive | None = None
+    type: str
 
 
-class DumpDoc(Part):
-    at: Time
-    type: Literal["dump"]
-    store: Slug
-    left: Share | None = None
+# How the file writes what an event may carry: the type of each field, and its key where that is another word.
+_FIELDS: dict[EventField, tuple[Any, str | None]] = {
+    EventField.STORE: (Slug, None),
+    EventField.TO_FULL: (Literal["full"], "to"),
+    EventField.AMOUNT: (Positive, None),
+    EventField.LEFT: (Share, None),
+    EventField.SOURCE: (Slug, "from"),
+    EventField.TARGET: (Slug, "to"),
+    EventField.HOURS: (SpellHours, None),
+    EventField.KM: (Km, None),
+    EventField.COUNT: (Count, None),
+}
 
 
-class SwapDoc(Part):
-    at: Time
-    type: Literal["swap"]
-    store: Slug
+def _event_model(row: EventType) -> type[EventPart]:
+    fields: dict[str, Any] = {"type": (Literal[row.id], ...)}  # type: ignore[valid-type]
+    for name in row.fields:
+        kind, key = _FIELDS[name]
+        needed = name in row.needs
+        fields[name.value] = (kind if needed else kind | None, Field(... if needed else None, alias=key))
+    return create_model(f"{row.id.title()}Doc", __base__=EventPart, **fields)
 
 
-class MoveDoc(Part):
-    at: Time
-    type: Literal["move"]
-    source: Annotated[Slug, Field(alias="from")]
-    target: Annotated[Slug, Field(alias="to")]
-    amount: Positive
+EVENT_DOCS = {row.id: _event_model(row) for row in EVENT_TYPES.values()}
+if TYPE_CHECKING:
+    EventDoc = EventPart
+else:
+    EventDoc = Annotated[Union[tuple(EVENT_DOCS.values())], Field(discriminator="type")]  # noqa: UP007
 
 
-class DriveDoc(Part):
-    at: Time
-    type: Literal["drive"]
-    hours: SpellHours
-    km: Annotated[float, Field(ge=0, le=5000)] | None = None
-    store: Slug | None = None
-
-
-class ChargeDoc(Part):
-    at: Time
-    type: Literal["shore", "generator"]
-    hours: SpellHours
-
-
-class CountDoc(Part):
-    at: Time
-    type: Literal["shower", "laundry"]
-    count: Count
-
-
-EventDoc = Annotated[
-    FillDoc | DumpDoc | SwapDoc | MoveDoc | DriveDoc | ChargeDoc | CountDoc, Field(discriminator="type")
-]
-
-
-class DayFacts(Part):
-    """What a day's line says apart from its readings and events."""
+class Facts(Part):
+    """What is known or expected of a date."""
 
     place: PlaceDoc | None = None
-    sky: SkyWord | None = None
+    sky: w.SkyWordText | None = None
     temp_min_c: Celsius | None = None
     temp_max_c: Celsius | None = None
-    status: Status | None = None
+    status: w.StatusWord | None = None
     crew_aboard: People | None = None
+
+
+class DayFacts(Facts):
+    """What a day's line says apart from its readings and events."""
+
     note: Annotated[str, Field(max_length=4000)] | None = None
     solar_wh: AtLeastZero | None = None
     load_wh: AtLeastZero | None = None
@@ -263,18 +293,13 @@ class DayDoc(DayFacts):
     events: list[EventDoc] = []
 
 
-class OutlookFacts(Part):
-    """What a coming day is expected to bring."""
-
-    place: PlaceDoc | None = None
-    sky: SkyWord | None = None
-    temp_min_c: Celsius | None = None
-    temp_max_c: Celsius | None = None
-    status: Status | None = None
-    crew_aboard: People | None = None
-    drive_hours: DayHours | None = None
-    shore_hours: DayHours | None = None
-    generator_hours: DayHours | None = None
+_HOURS: dict[str, Any] = {row.outlook_key: (DayHours | None, None) for row in SOURCE_KINDS.values()}
+if TYPE_CHECKING:
+    OutlookFacts = Facts
+else:
+    OutlookFacts = create_model(
+        "OutlookFacts", __base__=Facts, __doc__="What a coming day is expected to bring.", **_HOURS
+    )
 
 
 class OutlookDoc(OutlookFacts):

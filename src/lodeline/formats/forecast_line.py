@@ -3,13 +3,14 @@
 import json
 from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
 from lodeline.core.rig import Rig
 
+_DIGITS, _CHANCE_DIGITS = 3, 4
 
-def _round(value: float | None, digits: int = 3) -> float | None:
+
+def _round(value: float | None, digits: int = _DIGITS) -> float | None:
     return None if value is None else round(value, digits)
 
 
@@ -19,7 +20,7 @@ def _store(each: StoreForecast) -> dict[str, Any]:
         "level": _round(each.level), "level_p10": _round(each.level_p10), "level_p90": _round(each.level_p90),
         "rate_per_day": _round(each.rate_per_day), "p10_days": _round(each.p10_days), "p50_days": _round(each.p50_days),
         "p90_days": _round(each.p90_days),
-        "p_within_horizon": _round(each.p_within, 4), "p_first": _round(each.p_first, 4),
+        "p_within_horizon": _round(each.p_within, _CHANCE_DIGITS), "p_first": _round(each.p_first, _CHANCE_DIGITS),
         "daily": [
             {"date": day.date.isoformat(), "p10": _round(day.p10), "p50": _round(day.p50), "p90": _round(day.p90)}
             for day in each.daily
@@ -28,20 +29,20 @@ def _store(each: StoreForecast) -> dict[str, Any]:
 
 
 def _local(at: datetime | None, rig: Rig) -> str | None:
-    return at.astimezone(ZoneInfo(rig.timezone)).replace(microsecond=0).isoformat() if at else None
+    return rig.zone.local(at).replace(microsecond=0).isoformat() if at else None
 
 
-def forecast_line(file: str, rig: Rig, found: Forecast) -> str:
+def forecast_line(file: str, rig: Rig, ahead: Forecast) -> str:
     """One line of JSON, without a line break."""
-    first = found.autonomy
+    first = ahead.autonomy
     return json.dumps(
         {
-            "file": file, "at": _local(found.at, rig), "horizon_days": found.horizon_days,
+            "file": file, "at": _local(ahead.at, rig), "horizon_days": ahead.horizon_days,
             "autonomy": {
                 "store": first.store, "p10_days": _round(first.p10_days), "p50_days": _round(first.p50_days),
                 "p90_days": _round(first.p90_days), "at": _local(first.at, rig),
             },
-            "stores": [_store(each) for each in found.stores],
+            "stores": [_store(each) for each in ahead.stores],
         },
         ensure_ascii=False, allow_nan=False,
     )  # fmt: skip

@@ -4,9 +4,12 @@ import json
 import math
 from typing import Any
 
+from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 
-_MAX_BYTES = 64 * 1024 * 1024
+_MAX_MIB = 64
+_MAX_BYTES = _MAX_MIB * 1024 * 1024
+_MOST = 10**15
 
 
 class _Pairs(dict[str, Any]):
@@ -16,12 +19,12 @@ class _Pairs(dict[str, Any]):
 
 
 def _object(pairs: list[tuple[str, Any]]) -> _Pairs:
-    found = _Pairs()
+    read = _Pairs()
     for key, value in pairs:
-        if key in found and found.duplicate is None:
-            found.duplicate = key
-        found[key] = value
-    return found
+        if key in read and read.duplicate is None:
+            read.duplicate = key
+        read[key] = value
+    return read
 
 
 def place_of(path: tuple[str | int, ...]) -> str:
@@ -41,17 +44,17 @@ def read_json(data: bytes) -> Any:
         Not UTF-8, not JSON, too large, a duplicate key, or a number that is not finite.
     """
     if len(data) > _MAX_BYTES:
-        raise Refused("", f"the file is larger than {_MAX_BYTES // 1024 // 1024} MiB")
+        raise Refused("", p.FileTooLarge(_MAX_MIB))
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise Refused("", f"not UTF-8 text (byte {error.start})") from None
+        raise Refused("", p.NotUtf8(error.start)) from None
     try:
         document = json.loads(text, object_pairs_hook=_object)
     except json.JSONDecodeError as error:
-        raise Refused(f"line {error.lineno}, column {error.colno}", f"not JSON: {error.msg}") from None
+        raise Refused(f"line {error.lineno}, column {error.colno}", p.NotJson(error.msg)) from None
     except (ValueError, RecursionError):
-        raise Refused("", "not JSON that can be read: a number too long, or nested too deep") from None
+        raise Refused("", p.JsonBeyondReading()) from None
     _check(document, ())
     return document
 
@@ -59,7 +62,7 @@ def read_json(data: bytes) -> Any:
 def _check(value: Any, path: tuple[str | int, ...]) -> None:
     if isinstance(value, _Pairs):
         if value.duplicate is not None:
-            raise Refused(place_of((*path, _printable(value.duplicate))), "this key is given twice")
+            raise Refused(place_of((*path, _printable(value.duplicate))), p.KeyTwice())
         for key, inner in value.items():
             _check_text(key, path)
             _check(inner, (*path, key))
@@ -69,9 +72,9 @@ def _check(value: Any, path: tuple[str | int, ...]) -> None:
     elif isinstance(value, str):
         _check_text(value, path)
     elif isinstance(value, float) and not math.isfinite(value):
-        raise Refused(place_of(path), "must be a finite number")
-    elif isinstance(value, int) and abs(value) > 10**15:
-        raise Refused(place_of(path), "this number is too large")
+        raise Refused(place_of(path), p.NotFinite())
+    elif isinstance(value, int) and abs(value) > _MOST:
+        raise Refused(place_of(path), p.NumberTooLarge())
 
 
 def _printable(text: str) -> str:
@@ -80,4 +83,4 @@ def _printable(text: str) -> str:
 
 def _check_text(text: str, path: tuple[str | int, ...]) -> None:
     if any(0xD800 <= ord(char) <= 0xDFFF or char == "\0" for char in text):
-        raise Refused(place_of(path), "holds a character that is not text")
+        raise Refused(place_of(path), p.NotText())

@@ -3,15 +3,7 @@
 import numpy as np
 
 from lodeline.core.energy import bank
-from lodeline.core.rig import Rig, Store
-
-# Which kind of source each event runs.
-SOURCE_OF_EVENT = {"drive": "alternator", "shore": "shore", "generator": "generator"}
-
-
-def source_amps(rig: Rig, kind: str) -> float:
-    """What the rig's sources of a kind give together. [A]"""
-    return sum(source.amps for source in rig.sources if source.kind == kind)
+from lodeline.core.rig import Store
 
 
 def charged_ah(store: Store, level_ah: float, amps: float, hours: float) -> float:
@@ -47,11 +39,3 @@ def hours_to_reach(store: Store, level_ah: float, target_ah: float, amps: float)
         return wanted / current
     left = room - current * bulk_h
     return float(bulk_h + kind.taper_h * np.log(left / (store.capacity - target_ah)))
-
-
-def hours_words(hours: float) -> str:
-    """Hours and minutes, to five minutes."""
-    minutes = int(round(hours * 12) * 5)
-    if minutes < 60:
-        return f"{max(minutes, 5)} min" if hours > 0 else "0 min"
-    return f"{minutes // 60} h {minutes % 60:02d} min"

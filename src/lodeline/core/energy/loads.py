@@ -4,22 +4,33 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lodeline.core.energy.figures import figure
-from lodeline.core.energy.sun import Floats
+from lodeline.core.catalogue import Via, When
+from lodeline.core.errors import Refused
+from lodeline.core.figures import Energy
+from lodeline.core.problems import NoLoadsListed
 from lodeline.core.rig import Inverter, Load, Rig
+from lodeline.core.statistics import Floats
+from lodeline.core.zone import HOURS
 
-NIGHT_HOURS = frozenset({18, 19, 20, 21, 22, 23, 0, 1, 2, 3, 4, 5, 6})
-NIGHT: Floats = np.array([float(hour in NIGHT_HOURS) for hour in range(24)])
-_SHAPES: dict[str, Floats] = {
-    "any": np.full(24, 1 / 24),
-    "night": NIGHT / NIGHT.sum(),
-    "day": (1 - NIGHT) / (1 - NIGHT).sum(),
+NIGHT: Floats = np.array(
+    [float(hour >= Energy.night_from_h or hour < Energy.night_until_h) for hour in range(int(HOURS))]
+)
+_SHAPES: dict[When, Floats] = {
+    When.ANY: np.full(len(NIGHT), 1 / HOURS),
+    When.NIGHT: NIGHT / NIGHT.sum(),
+    When.DAY: (1 - NIGHT) / (1 - NIGHT).sum(),
 }
+# Share of a load that runs at any time which falls into the day.
+DAY_SHARE = float((1 - NIGHT).sum() / HOURS)
+
+# Lines that are not loads of the user's own.
+INVERTER_ITSELF, FOUND_BY_LOG = "inverter", "found-by-log"
+_WATT_DIGITS, _HOUR_DIGITS = 1, 2
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AuditLine:
-    """What one load draws in a day, the inverter's loss in it. [Wh]"""
+    """What one load draws in a day, the inverter's loss in it; ``name`` is empty for the inverter itself. [Wh]"""
 
     id: str
     name: str
@@ -33,9 +44,9 @@ class AuditLine:
 
 
 def load_hourly_wh(load: Load, inverter: Inverter | None) -> Floats:
-    """A load's draw from the bank in each clock hour: watts times hours, over the inverter's efficiency. [Wh]"""
+    """A load's draw from the bank in each day hour: watts times hours, over the inverter's efficiency. [Wh]"""
     wh = load.watts * load.hours_per_day
-    if load.via == "inverter" and inverter is not None:
+    if load.via is Via.INVERTER and inverter is not None:
         wh /= inverter.efficiency
     hourly: Floats = wh * _SHAPES[load.when]
     return hourly
@@ -43,26 +54,32 @@ def load_hourly_wh(load: Load, inverter: Inverter | None) -> Floats:
 
 def idle_hourly_wh(rig: Rig) -> Floats:
     """What the inverter draws for itself while inverter loads run; all day where its idle hours say so. [Wh]"""
-    through = [load for load in rig.loads if load.via == "inverter"]
+    through = [load for load in rig.loads if load.via is Via.INVERTER]
     if rig.inverter is None or not through:
-        return np.zeros(24)
+        return np.zeros(len(NIGHT))
     longest = max(through, key=lambda load: load.hours_per_day)
-    hours = 24.0 if rig.inverter.always_on else longest.hours_per_day
-    shape = _SHAPES["any"] if rig.inverter.always_on else _SHAPES[longest.when]
+    hours = HOURS if rig.inverter.always_on else longest.hours_per_day
+    shape = _SHAPES[When.ANY] if rig.inverter.always_on else _SHAPES[longest.when]
     return rig.inverter.idle_watts * hours * shape
 
 
 def audit_wh(rig: Rig) -> Floats:
-    """Expected draw in each clock hour from the list of loads. Shape (24,). [Wh]
+    """Expected draw in each day hour from the list of loads. Shape (24,). [Wh]
 
     A rig with no loads listed is given what its crew leads one to expect.
     """
     if not rig.loads:
-        return np.full(24, (figure("unlisted_wh") + figure("unlisted_person_wh") * rig.crew.people) / 24.0)
+        unlisted_wh = Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
+        return np.full(len(NIGHT), unlisted_wh / HOURS)
     hourly = idle_hourly_wh(rig)
     for load in rig.loads:
         hourly = hourly + load_hourly_wh(load, rig.inverter)
     return hourly
+
+
+def listed_wh(rig: Rig) -> float:
+    """What the list of loads adds up to. [Wh/day]"""
+    return float(audit_wh(rig).sum())
 
 
 def audit(rig: Rig) -> list[AuditLine]:
@@ -70,34 +87,32 @@ def audit(rig: Rig) -> list[AuditLine]:
     lines = [_line(load.id, load.name, load_hourly_wh(load, rig.inverter)) for load in rig.loads]
     idle = idle_hourly_wh(rig)
     if idle.sum() > 0:
-        lines.append(_line("inverter", "Inverter itself", idle))
+        lines.append(_line(INVERTER_ITSELF, "", idle))
     return lines
 
 
 def _line(id: str, name: str, hourly: Floats) -> AuditLine:
-    return AuditLine(id, name, float(hourly @ (1 - NIGHT)), float(hourly @ NIGHT))
+    return AuditLine(id=id, name=name, day_wh=float(hourly @ (1 - NIGHT)), night_wh=float(hourly @ NIGHT))
 
 
-FOUND = "found-by-log"
-
-
-def fitted_loads(rig: Rig, learned_wh: float) -> tuple[Load, ...]:
+def fitted_loads(rig: Rig, learned_wh: float, unlisted_name: str) -> tuple[Load, ...]:
     """The list of loads such that it adds up to what the log shows.
 
-    More than is listed becomes a load of its own, on all day; less shortens every load's hours alike.
+    More than is listed becomes a load of its own, on all day, called ``unlisted_name``; less shortens every load's
+    hours alike.
 
     Raises
     ------
-    ValueError
+    Refused
         Nothing is listed, or the learned draw is not positive.
     """
-    listed = float(audit_wh(rig).sum())
+    listed = listed_wh(rig)
     if not rig.loads or listed <= 0 or learned_wh <= 0:
-        raise ValueError("there is no list of loads to fit")
+        raise Refused("loads", NoLoadsListed())
     if learned_wh >= listed:
-        before = next((load.watts for load in rig.loads if load.id == FOUND), 0.0)
-        watts = round(before + (learned_wh - listed) / 24.0, 1)
-        found = Load(FOUND, "Not listed, found by the log", watts, 24.0)
-        return (*(load for load in rig.loads if load.id != FOUND), found)
+        before = next((load.watts for load in rig.loads if load.id == FOUND_BY_LOG), 0.0)
+        watts = round(before + (learned_wh - listed) / HOURS, _WATT_DIGITS)
+        more = Load(FOUND_BY_LOG, unlisted_name, watts, HOURS)
+        return (*(load for load in rig.loads if load.id != FOUND_BY_LOG), more)
     share = learned_wh / listed
-    return tuple(replace(load, hours_per_day=round(load.hours_per_day * share, 2)) for load in rig.loads)
+    return tuple(replace(load, hours_per_day=round(load.hours_per_day * share, _HOUR_DIGITS)) for load in rig.loads)

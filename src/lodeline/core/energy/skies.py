@@ -6,18 +6,17 @@ from itertools import pairwise
 
 import numpy as np
 
-from lodeline.core.energy.figures import figure
-from lodeline.core.energy.sun import Floats
+from lodeline.core.catalogue import SkyWord
+from lodeline.core.figures import Energy, Numeric
+from lodeline.core.statistics import Floats
 
-WORDS = ("clear", "mixed", "overcast", "wet")
-# Share of clear-sky yield under each word, shape (4,).
-SHARES: Floats = np.array([figure(f"sky_{word}") for word in WORDS])
-# Day-to-day spread under one word, as a share of its yield; the log teaches it. Common practice.
-SPREADS: Floats = np.array([0.08, 0.25, 0.40, 0.46])
-# How often each sky comes where nothing was logged (invented, a mild temperate mix), in days' worth.
-PRIOR: Floats = np.array([3.0, 4.0, 2.0, 1.0])
-_RECENT_WORDS = 30
-_PRIOR_PAIRS = 15.0
+WORDS = tuple(SkyWord)
+N_WORDS = len(WORDS)
+# Share of clear-sky yield under each word, its day-to-day spread, and days' worth of a common mix; shapes (4,).
+SHARES: Floats = np.array(Energy.sky_shares)
+SPREADS: Floats = np.array(Energy.sky_spreads)
+PRIOR: Floats = np.array(Energy.sky_mix_days)
+_WEEK = 7
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,18 +36,18 @@ class SkyHabit:
         return float(np.array(self.chance) @ SHARES)
 
 
-def sky_habit(words: Sequence[str]) -> SkyHabit:
+def sky_habit(words: Sequence[SkyWord]) -> SkyHabit:
     """What the skies logged of late (oldest first) say, with common weights added."""
-    recent = [WORDS.index(word) for word in words[-_RECENT_WORDS:] if word in WORDS]
-    counts = PRIOR + np.bincount(recent, minlength=4)[:4]
+    recent = [WORDS.index(word) for word in words[-Energy.sky_recent :]]
+    counts = PRIOR + np.bincount(recent, minlength=N_WORDS)[:N_WORDS]
     chance = counts / counts.sum()
     by_luck = float(chance @ chance)
-    before = figure("sky_stays")
+    before, worth_pairs = Energy.sky_stays, Energy.sky_stays_pairs
     same = sum(a == b for a, b in pairwise(recent))
     pairs = max(0, len(recent) - 1)
     seen = (same / pairs - by_luck) / (1 - by_luck) if pairs else before
-    stays = (before * _PRIOR_PAIRS + seen * pairs) / (_PRIOR_PAIRS + pairs)
-    stays = float(np.clip(stays, 0.1, 0.9))
+    stays = (before * worth_pairs + seen * pairs) / (worth_pairs + pairs)
+    stays = float(np.clip(stays, Energy.sky_stays_least, Energy.sky_stays_most))
     worth = float(PRIOR.sum()) + len(recent) * (1 - stays) / (1 + stays)
     return SkyHabit(tuple(float(each) for each in chance), stays, worth)
 
@@ -56,21 +55,21 @@ def sky_habit(words: Sequence[str]) -> SkyHabit:
 NO_HABIT = sky_habit(())
 
 
-def expected_words(word: str | None, habit: SkyHabit, days_ahead: int = 0) -> Floats:
+def expected_words(word: SkyWord | None, habit: SkyHabit, days_ahead: int = 0) -> Floats:
     """Chance of each word on a day for which ``word`` was logged or is expected. Shape (4,).
 
     A logged word is sure. An expected one comes true less often the further ahead it lies; else a neighbour comes.
     """
-    if word not in WORDS:
+    if word is None:
         return np.array(habit.chance)
     at = WORDS.index(word)
     if days_ahead <= 0:
-        sure: Floats = np.eye(4)[at]
+        sure: Floats = np.eye(N_WORDS)[at]
         return sure
-    first, week = figure("word_right"), figure("word_right_week")
-    right = max(week, first - (first - week) * (days_ahead - 1) / 6)
-    neighbours = [each for each in (at - 1, at + 1) if 0 <= each < 4]
-    chance = np.zeros(4)
+    first, week = Energy.word_right, Energy.word_right_week
+    right = max(week, first - (first - week) * (days_ahead - 1) / (_WEEK - 1))
+    neighbours = [each for each in (at - 1, at + 1) if 0 <= each < N_WORDS]
+    chance = np.zeros(N_WORDS)
     chance[at] = right
     chance[neighbours] = (1 - right) / len(neighbours)
     return chance
@@ -78,8 +77,8 @@ def expected_words(word: str | None, habit: SkyHabit, days_ahead: int = 0) -> Fl
 
 def draw_chances(habit: SkyHabit, n: int, rng: np.random.Generator) -> Floats:
     """Chances as they may truly be, from a Dirichlet distribution around the habit. Shape (4, n)."""
-    weights = rng.standard_gamma(np.array(habit.chance)[:, None] * habit.days, size=(4, n))
-    drawn: Floats = weights / np.maximum(weights.sum(axis=0), 1e-12)
+    weights = rng.standard_gamma(np.array(habit.chance)[:, None] * habit.days, size=(N_WORDS, n))
+    drawn: Floats = weights / np.maximum(weights.sum(axis=0), Numeric.tiny_variance)
     return drawn
 
 
@@ -87,4 +86,4 @@ def mixture_spread(chance: Floats, shares: Floats, spreads: Floats) -> float:
     """Standard deviation of the share of clear-sky yield when the word is not known. Shapes (4,)."""
     mean = float(chance @ shares)
     square = float(chance @ (shares**2 * (1 + spreads**2)))
-    return float(np.sqrt(max(square - mean**2, 1e-9)))
+    return float(np.sqrt(max(square - mean**2, Numeric.tiny)))

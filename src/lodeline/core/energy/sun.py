@@ -9,7 +9,7 @@ from datetime import date
 import numpy as np
 from numpy.typing import NDArray
 
-from lodeline.core.energy.figures import figure
+from lodeline.core.figures import Energy
 
 Floats = NDArray[np.float64]
 
@@ -107,13 +107,13 @@ def clear_sky_plane_w_m2(
     extra = SOLAR_CONSTANT_W_M2 * (1 + 0.033 * np.cos(np.radians(360.0 * on.timetuple().tm_yday / 365.0)))
     airmass = atmosphere.get_relative_airmass(np.where(zenith < 90.0, zenith, np.nan))
     with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon there is no air to look through
-        sky = clearsky.ineichen(zenith, airmass, figure("linke_turbidity"), dni_extra=extra)
+        sky = clearsky.ineichen(zenith, airmass, Energy.linke_turbidity, dni_extra=extra)
     seen = 90.0 - zenith >= horizon_deg
     diffuse = np.nan_to_num(sky["dhi"]) * np.cos(np.radians(horizon_deg)) ** 2
     beam = np.where(seen, np.nan_to_num(sky["dni"]), 0.0)
     level = beam * np.maximum(np.cos(np.radians(zenith)), 0.0) + diffuse
     found = irradiance.get_total_irradiance(
-        tilt_deg, azimuth_deg, zenith, azimuth, beam, level, diffuse, dni_extra=extra, albedo=figure("albedo"),
+        tilt_deg, azimuth_deg, zenith, azimuth, beam, level, diffuse, dni_extra=extra, albedo=Energy.albedo,
         model="haydavies",
     )  # fmt: skip
     return _hourly(np.maximum(np.nan_to_num(np.asarray(found["poa_global"], dtype=float)), 0.0))

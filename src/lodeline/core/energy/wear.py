@@ -2,15 +2,16 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from itertools import pairwise
 
 import numpy as np
 
-_FULL = 0.97
+from lodeline.core.figures import Energy
+from lodeline.core.zone import HOURS, Zone
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Wear:
     """``cycles``: amp-hours drawn over capacity. ``depths``: the deepest discharge of each day as a share of
     capacity, its median and worst. ``below``: days on which the level went under the line."""
@@ -23,7 +24,7 @@ class Wear:
     last_full: datetime | None
 
 
-def wear(points: Sequence[tuple[datetime, float]], capacity: float, line_ah: float) -> Wear:
+def wear(points: Sequence[tuple[datetime, float]], capacity: float, line_ah: float, zone: Zone) -> Wear:
     """Count from the level as tracked, (time, Ah) in order.
 
     Raises
@@ -34,14 +35,15 @@ def wear(points: Sequence[tuple[datetime, float]], capacity: float, line_ah: flo
     if len(points) < 2:
         raise ValueError("two points at least")
     drawn = sum(max(0.0, a[1] - b[1]) for a, b in pairwise(points))
-    lows: dict[object, float] = {}
+    lows: dict[date, float] = {}
     for at, level in points:
         # a night belongs to the day that it follows
-        on = (at - timedelta(hours=12)).date()
+        on = zone.date(at - timedelta(hours=HOURS / 2))
         lows[on] = min(lows.get(on, level), level)
     depths = [1 - low / capacity for low in lows.values()]
-    full = [at for at, level in points if level >= _FULL * capacity]
+    full = [at for at, level in points if level >= Energy.full_from * capacity]
     return Wear(
-        (points[-1][0] - points[0][0]) / timedelta(days=1), drawn / capacity, float(np.median(depths)), max(depths),
-        sum(low <= line_ah for low in lows.values()), max(full, default=None),
+        days=(points[-1][0] - points[0][0]) / timedelta(days=1), cycles=drawn / capacity,
+        median_depth=float(np.median(depths)), worst_depth=max(depths),
+        below=sum(low <= line_ah for low in lows.values()), last_full=max(full, default=None),
     )  # fmt: skip

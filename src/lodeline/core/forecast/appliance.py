@@ -1,51 +1,165 @@
 """Can I run it? What an appliance asks of inverter, cable and bank, and what it does to tonight's low."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
-from zoneinfo import ZoneInfo
+from datetime import datetime
+from enum import StrEnum
 
 import numpy as np
 
+from lodeline.core.catalogue import Caution, SourceKind, Via
 from lodeline.core.energy import bank
-from lodeline.core.energy.charging import hours_words
-from lodeline.core.energy.figures import figure
-from lodeline.core.energy.sun import Floats
 from lodeline.core.errors import Refused
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import Extra, simulate_bank
 from lodeline.core.forecast.energy_ahead import Range, ranged
 from lodeline.core.forecast.paths import Ahead, Paths
-from lodeline.core.rig import Rig
+from lodeline.core.problems import StartTooFar
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.zone import HOURS
 
-# The low is looked for this long after the start.
-_LOOK_H = 24.0
-# A short run may draw more than a long one.
-_SHORT_MIN, _SHORT_FACTOR = 10.0, 2.0
-_LONGEST_WAY_H = 6.0
-# From here on cable and fuse are worth a word.
-_BIG_W = 1000.0
-# The low must stay above the line in this share of cases for a plain yes.
-_SURE = 0.9
+_MINUTES = 60
 
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """An appliance: ``watts`` while it runs, ``surge`` its starting draw over that, from ``start_h`` hours from now."""
+    """An appliance: ``watts`` while it runs, ``surge`` its starting draw over that, from ``start`` on."""
 
     watts: float
     minutes: float
-    start_h: float
-    via: str = "inverter"
+    start: datetime | None = None
+    via: Via = Via.INVERTER
     surge: float = 1.0
     heats: bool = False
 
+    @property
+    def surge_watts(self) -> float:
+        """What starting takes. [W]"""
+        return self.watts * self.surge
+
+
+class Answer(StrEnum):
+    """Whether it can run."""
+
+    YES = "yes"
+    TIGHT = "tight"
+    NO = "no"
+
+
+# Why: each a fact about the run; those that block come before what the bank says.
+@dataclass(frozen=True, slots=True)
+class NoInverter:
+    """It needs an inverter and there is none."""
+
 
 @dataclass(frozen=True, slots=True)
-class Verdict:
-    """``answer``: yes, tight or no. ``why`` and ``ways`` are sentences; lows are shares of capacity."""
+class OverInverter:
+    """It draws more than the inverter gives. [W]"""
 
-    answer: str
+    watts: float
+    inverter_watts: float
+
+
+@dataclass(frozen=True, slots=True)
+class OverSurge:
+    """Starting takes more than the inverter's surge. [W]"""
+
+    surge_watts: float
+    inverter_surge_watts: float
+
+
+@dataclass(frozen=True, slots=True)
+class InverterCarries:
+    """The inverter carries it. [W]"""
+
+    watts: float
+    inverter_watts: float
+
+
+@dataclass(frozen=True, slots=True)
+class OverBank:
+    """More current than such a bank should give for so long. [A], [min]"""
+
+    current_a: float
+    most_a: float
+    minutes: float
+
+
+@dataclass(frozen=True, slots=True)
+class LowAfter:
+    """The low after it: the chance that it stays above the line, and its middle, both shares of capacity."""
+
+    p_above: float
+    low_p50: float
+    line: float
+
+    @property
+    def is_sure(self) -> bool:
+        """Whether it stays above the line nearly always."""
+        return self.p_above >= Forecasting.sure
+
+
+Why = NoInverter | OverInverter | OverSurge | InverterCarries | OverBank | LowAfter
+
+
+# Ways: what would make it possible.
+@dataclass(frozen=True, slots=True)
+class LargerInverter:
+    """An inverter of so many watts. [W]"""
+
+    watts: float
+
+
+@dataclass(frozen=True, slots=True)
+class WeakerOrGas:
+    """A weaker model, or the same on gas."""
+
+
+@dataclass(frozen=True, slots=True)
+class PastInverter:
+    """Straight from mains that the sources aboard give."""
+
+    kinds: tuple[SourceKind, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ShorterRun:
+    """A shorter run. [min]"""
+
+    minutes: int
+
+
+@dataclass(frozen=True, slots=True)
+class WhileSun:
+    """While the sun is up, by a time."""
+
+    by: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class RunSource:
+    """A source for so long, which puts the draw back. [h], [Ah]"""
+
+    kind: SourceKind
+    hours: float
+    ah: float
+
+
+@dataclass(frozen=True, slots=True)
+class MoreAboard:
+    """Only a larger bank or more panels."""
+
+
+Way = LargerInverter | WeakerOrGas | PastInverter | ShorterRun | WhileSun | RunSource | MoreAboard
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Verdict:
+    """The answer with its reasons and ways; lows are shares of capacity."""
+
+    answer: Answer
     current_a: float
     ah: float
     share: float
@@ -53,12 +167,12 @@ class Verdict:
     low_with: Range
     low_at: datetime
     latest_start: datetime | None
-    why: tuple[str, ...]
-    ways: tuple[str, ...]
-    cautions: tuple[str, ...]
+    why: tuple[Why, ...]
+    ways: tuple[Way, ...]
+    cautions: tuple[Caution, ...]
 
 
-def can_run(ahead: Ahead, tracked: Tracked, run: Run, widen: float = 1.0) -> Verdict:
+def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0) -> Verdict:
     """Answer for one run of an appliance.
 
     Raises
@@ -66,37 +180,47 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, widen: float = 1.0) -> Ver
     Refused
         The start lies outside the coming two days.
     """
-    if not 0 <= run.start_h <= 48:
-        raise Refused("start", "lies outside the coming two days")
     rig, store = ahead.rig, tracked.store
-    efficiency = rig.inverter.efficiency if run.via == "inverter" and rig.inverter else 1.0
+    start_h = _start_h(ahead, run)
+    efficiency = rig.inverter.efficiency if run.via is Via.INVERTER and rig.inverter else 1.0
     current = run.watts / efficiency / store.volts
-    ah = bank.peukert_ah(store, current, run.minutes / 60)
-    until_h = run.start_h + _LOOK_H
-    without, _ = _lows(simulate_bank(ahead, tracked, widen), until_h)
-    extra = Extra(_draw(ahead, run, ah), np.zeros((len(ahead.days), 24)))
-    lows, low_h = _lows(simulate_bank(ahead, tracked, widen, extra), until_h)
+    ah = bank.peukert_ah(store, current, run.minutes / _MINUTES)
+    until_h = start_h + Forecasting.look_h
+    without, _ = _lows(simulate_bank(ahead, tracked, spread_scale), until_h)
+    extra = Extra(_draw(ahead, run, start_h, ah), np.zeros((len(ahead.days), int(HOURS))))
+    lows, low_h = _lows(simulate_bank(ahead, tracked, spread_scale, extra), until_h)
     before, after = ranged(without / store.capacity), ranged(lows / store.capacity)
-    why, blocked = _limits(rig, run, current, store.capacity, bank.cells(store).most_draw_c)
-    above = float((lows > store.line_level).mean())
-    answer = "no" if blocked or after.p50 <= store.line else "yes" if above >= _SURE else "tight"
-    if not blocked:
-        why.append(_low_words(above, after, store.line))
-    ways = _ways(ahead, tracked, run, ah, answer, blocked, before)
+    limits = _limits(rig, store, run, current)
+    blocked = not all(isinstance(each, InverterCarries) for each in limits)
+    low = LowAfter(float((lows > store.line_level).mean()), after.p50, store.line)
+    answer = Answer.NO if blocked or low.low_p50 <= low.line else Answer.YES if low.is_sure else Answer.TIGHT
+    latest = latest_start(ahead, tracked, ah)
+    ways = _ways_round(rig, run) if blocked else _ways_back(rig, tracked, run, ah, answer, before, latest)
     return Verdict(
-        answer, current, ah, ah / store.capacity, before, after, ahead.now + timedelta(hours=low_h),
-        _latest(ahead, tracked, ah), tuple(why), tuple(ways), _cautions(run, ways),
+        answer=answer, current_a=current, ah=ah, share=ah / store.capacity, low_without=before, low_with=after,
+        low_at=ahead.at(low_h), latest_start=latest, why=tuple(limits if blocked else [*limits, low]),
+        ways=tuple(ways), cautions=_cautions(run, ways),
     )  # fmt: skip
 
 
-def _draw(ahead: Ahead, run: Run, ah: float) -> Floats:
-    """The run's amp-hours over the clock hours that it covers, shape (n_dates, 24)."""
-    begin = ahead.hour + run.start_h
-    end = begin + run.minutes / 60
-    hours = np.arange(24 * len(ahead.days))
+def _start_h(ahead: Ahead, run: Run) -> float:
+    """Day hours until the start; a start within the last half hour is now."""
+    if run.start is None:
+        return 0.0
+    hours = ahead.rig.zone.hour(ahead.days[0].date, run.start) - ahead.hour
+    if not -0.5 < hours <= Forecasting.ask_within_h:
+        raise Refused("start", StartTooFar(Forecasting.ask_within_h))
+    return max(0.0, hours)
+
+
+def _draw(ahead: Ahead, run: Run, start_h: float, ah: float) -> Floats:
+    """The run's amp-hours over the day hours that it covers, shape (n_dates, 24)."""
+    begin = ahead.hour + start_h
+    end = begin + run.minutes / _MINUTES
+    hours = np.arange(HOURS * len(ahead.days))
     covered = np.clip(np.minimum(hours + 1, end) - np.maximum(hours, begin), 0.0, None)
     total = covered.sum()
-    spread: Floats = (ah * covered / total if total else covered).reshape(len(ahead.days), 24)
+    spread: Floats = (ah * covered / total if total else covered).reshape(len(ahead.days), int(HOURS))
     return spread
 
 
@@ -109,37 +233,25 @@ def _lows(paths: Paths, until_h: float) -> tuple[Floats, float]:
     return np.minimum(within.min(axis=0), paths.start), at
 
 
-def _limits(rig: Rig, run: Run, current: float, capacity: float, most_c: float) -> tuple[list[str], bool]:
-    said, blocked = [], False
+def _limits(rig: Rig, store: Store, run: Run, current_a: float) -> list[Why]:
+    """What inverter and bank say of the draw; all but the inverter that carries it block the run."""
+    limits: list[Why] = []
     inverter = rig.inverter
-    if run.via == "inverter":
+    if run.via is Via.INVERTER:
         if inverter is None:
-            return ["There is no inverter aboard, and it needs one."], True
+            return [NoInverter()]
         if run.watts > inverter.watts:
-            said.append(f"It draws {run.watts:,.0f} W; the inverter gives {inverter.watts:,.0f} W.")
-            blocked = True
+            limits.append(OverInverter(run.watts, inverter.watts))
         surge = inverter.surge_watts or inverter.watts
-        if run.watts * run.surge > surge:
-            said.append(f"Starting takes about {run.watts * run.surge:,.0f} W; the inverter's surge is {surge:,.0f} W.")
-            blocked = True
-        if not blocked:
-            said.append(f"The inverter carries it: {run.watts:,.0f} of {inverter.watts:,.0f} W.")
-    most = most_c * capacity * (_SHORT_FACTOR if run.minutes <= _SHORT_MIN else 1.0)
-    if current > most:
-        said.append(
-            f"{current:.0f} A is over {most:.0f} A, about the most that a bank of this kind and size should give "
-            f"for {run.minutes:.0f} minutes."
-        )
-        blocked = True
-    return said, blocked
-
-
-def _low_words(above: float, low: Range, line: float) -> str:
-    if above >= _SURE:
-        return f"The low stays above the line of {line * 100:.0f} % in {min(99, above * 100):.0f} of 100 cases."
-    if low.p50 > line:
-        return f"The low stays above the line of {line * 100:.0f} % in only {above * 100:.0f} of 100 cases."
-    return f"The low would be about {low.p50 * 100:.0f} %, under the line of {line * 100:.0f} %."
+        if run.surge_watts > surge:
+            limits.append(OverSurge(run.surge_watts, surge))
+        if not limits:
+            limits.append(InverterCarries(run.watts, inverter.watts))
+    short = run.minutes <= Forecasting.short_run_min
+    most_a = bank.cells(store).most_draw_c * store.capacity * (Forecasting.short_run_factor if short else 1.0)
+    if current_a > most_a:
+        limits.append(OverBank(current_a, most_a, run.minutes))
+    return limits
 
 
 def net_sun_ah(ahead: Ahead, tracked: Tracked) -> Floats:
@@ -152,69 +264,63 @@ def net_sun_ah(ahead: Ahead, tracked: Tracked) -> Floats:
     return np.maximum(np.stack(rows), 0.0)
 
 
-def _latest(ahead: Ahead, tracked: Tracked, ah: float) -> datetime | None:
+def latest_start(ahead: Ahead, tracked: Tracked, ah: float) -> datetime | None:
     """The latest start, today or tomorrow, after which that day's expected sun still puts the draw back."""
     net = net_sun_ah(ahead, tracked)
-    for index in (0, 1):
-        if index >= len(net):
-            break
+    for index, day in enumerate(ahead.days[:2]):
         left = np.cumsum(net[index][::-1])[::-1]
-        hours = [h for h in range(24) if left[h] >= ah and (index > 0 or h >= ahead.hour)]
+        hours = [h for h in range(int(HOURS)) if left[h] >= ah and (index > 0 or h >= ahead.hour)]
         if hours:
-            midnight = ahead.now - timedelta(hours=ahead.hour) + timedelta(days=index)
-            return max(ahead.now, midnight + timedelta(hours=max(hours)))
+            return max(ahead.now, ahead.rig.zone.at_hour(day.date, max(hours)))
     return None
 
 
-def _ways(ahead: Ahead, tracked: Tracked, run: Run, ah: float, answer: str, blocked: bool, low: Range) -> list[str]:
-    """What would make it possible."""
-    if answer == "yes":
-        return []
-    store, rig, ways = tracked.store, ahead.rig, []
-    if blocked:
-        if run.via == "inverter" and (rig.inverter is None or run.watts > rig.inverter.watts):
-            ways.append(
-                f"An inverter of {np.ceil(run.watts * 1.2 / 100) * 100:,.0f} W or more, its fuse and cable to match."
-            )
-        ways.append("A weaker model of the same thing, run for longer, or the same on gas.")
-        if any(source.kind in ("shore", "generator") for source in rig.sources):
-            ways.append("Straight from a post or a generator, past the inverter.")
-        return ways
-    spare = max(0.0, (low.p10 - store.line) * store.capacity)
-    minutes = int(run.minutes * min(1.0, spare / ah) // 5 * 5) if ah > 0 else 0
-    if minutes >= 5:
-        ways.append(f"Run it for {minutes} minutes at most.")
-    latest = _latest(ahead, tracked, ah)
-    if latest is not None:
-        ways.append(f"Run it while the sun is up, by {_local(ahead, latest)}, and the sun puts it back.")
-    for source in rig.sources:
-        hours = ah / (source.amps * bank.charge_efficiency(store))
-        verb = {"alternator": "Drive", "shore": "Plug in for", "generator": "Run the generator for"}[source.kind]
-        if hours <= _LONGEST_WAY_H:
-            ways.append(f"{verb} {hours_words(hours)}, which puts the {ah:.0f} Ah back.")
-    if not ways:
-        ways.append("A bigger bank or more panels; see what would help.")
+def _ways_round(rig: Rig, run: Run) -> list[Way]:
+    """What would make a run possible that inverter or bank cannot carry."""
+    ways: list[Way] = []
+    if run.via is Via.INVERTER and (rig.inverter is None or run.watts > rig.inverter.watts):
+        step = Forecasting.inverter_step_w
+        ways.append(LargerInverter(float(np.ceil(run.watts * Forecasting.inverter_margin / step) * step)))
+    ways.append(WeakerOrGas())
+    mains = tuple(dict.fromkeys(source.kind for source in rig.sources if source.kind.mains))
+    if mains:
+        ways.append(PastInverter(mains))
     return ways
 
 
-def _local(ahead: Ahead, at: datetime) -> str:
-    local, now = (each.astimezone(ZoneInfo(ahead.rig.timezone)) for each in (at, ahead.now))
-    return f"{local:%H:%M}" + ("" if local.date() == now.date() else f" on {local:%A}")
+def _ways_back(
+    rig: Rig, tracked: Tracked, run: Run, ah: float, answer: Answer, low: Range, latest: datetime | None
+) -> list[Way]:
+    """What would keep the low above the line."""
+    if answer is Answer.YES:
+        return []
+    store, ways, step = tracked.store, list[Way](), Forecasting.run_step_min
+    spare = max(0.0, (low.p10 - store.line) * store.capacity)
+    minutes = int(run.minutes * min(1.0, spare / ah) // step * step) if ah > 0 else 0
+    if minutes >= step:
+        ways.append(ShorterRun(minutes))
+    if latest is not None:
+        ways.append(WhileSun(latest))
+    for source in rig.sources:
+        hours = ah / (source.amps * bank.charge_efficiency(store))
+        if hours <= Forecasting.longest_way_h:
+            ways.append(RunSource(source.kind, hours, ah))
+    return ways or [MoreAboard()]
 
 
-def _cautions(run: Run, ways: list[str]) -> tuple[str, ...]:
+def _cautions(run: Run, ways: list[Way]) -> tuple[Caution, ...]:
     """What is said with the answer: of mains and heat, and of gas and generator where a way leads there."""
-    said = []
-    if any("gas" in way for way in ways):
-        said.append("While gas burns, air the room; never cook to heat it, least of all while asleep.")
-    if any("generator" in way for way in ways):
-        said.append("A generator runs outdoors, exhaust away, never beside a window.")
-    if run.via == "inverter":
-        said.append("Mains from an inverter can kill: sockets, fuses and cable by someone licensed, to local code.")
+    cautions: list[Caution] = []
+    if any(isinstance(way, WeakerOrGas) for way in ways):
+        cautions.append(Caution.GAS_INDOORS)
+    kinds = [way.kind for way in ways if isinstance(way, RunSource)]
+    kinds += [kind for way in ways if isinstance(way, PastInverter) for kind in way.kinds]
+    if any(Caution.GENERATOR_OUTDOORS in kind.cautions for kind in kinds):
+        cautions.append(Caution.GENERATOR_OUTDOORS)
+    if run.via is Via.INVERTER:
+        cautions.append(Caution.MAINS)
     if run.heats:
-        said.append("Anything that heats stays in sight and clear of cloth, and is never left on while asleep.")
-    if run.watts > _BIG_W:
-        said.append(
-            f"Cable and fuse must be sized for the current; a loss of {figure('cable_v_drop') * 100:.0f} % is usual."
-        )
-    return tuple(said)
+        cautions.append(Caution.HOT_THINGS)
+    if run.watts > Forecasting.big_w:
+        cautions.append(Caution.CABLE_SIZE)
+    return tuple(cautions)

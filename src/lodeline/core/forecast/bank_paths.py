@@ -2,40 +2,32 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import timedelta
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
+from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.energy import bank
-from lodeline.core.energy.charging import source_amps
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
-from lodeline.core.energy.sun import Floats
-from lodeline.core.forecast.paths import (
-    DRIVE_FROM_H,
-    PLUG_FROM_H,
-    Ahead,
-    BankPaths,
-    Paths,
-    Singles,
-    draw_state,
-    lognormal,
-    plugged,
-)  # fmt: skip
+from lodeline.core.figures import Forecasting, Numeric
+from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, lognormal, spell
 from lodeline.core.rig import Store
-from lodeline.core.tracking.bank_use import LOADS, weather_factors
+from lodeline.core.statistics import Floats, Singles
+from lodeline.core.tracking.bank_use import LOADS, WEATHER, weather_factors
+from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.zone import HOURS
 
-_HOURS = np.arange(25)
+_DAY_H = int(HOURS)
 States = NDArray[np.int64]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Hours:
-    """What drives the bank on each date and clock hour, in amp-hours, shapes (n_dates, 24).
+    """What drives the bank on each date and day hour, in amp-hours, shapes (n_dates, 24).
 
     ``audit``: the listed loads; ``clear``: a clear sky's yield; ``pushed``: other charging; ``more``: draws on top.
     ``weather``: what cold and heat add to the audit, as shares, shape (n_dates, 2).
@@ -56,26 +48,29 @@ class Extra:
     push: Floats
 
 
-def simulate_bank(ahead: Ahead, tracked: Tracked, widen: float = 1.0, extra: Extra | None = None) -> Paths:
+def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, extra: Extra | None = None) -> Paths:
     """Paths of a bank over the horizon. The same seed and log give the same paths, with or without ``extra``."""
     rng = ahead.chance(tracked.store)
-    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, widen)
+    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, spread_scale)
     coefficients = np.exp(log_coefficients)
     hours = _drivers(ahead, tracked, extra)
     n_loads, n_dates = len(LOADS), len(ahead.days)
-    factors = _load_factors(hours, coefficients[:n_loads], _load_noise(ahead, tracked, rng, widen))
-    gain = _sun_gain(ahead, tracked, coefficients[n_loads:], rng, widen)
+    factors = _load_factors(hours, coefficients[:n_loads], _load_noise(ahead, tracked, rng, spread_scale))
+    gain = _sun_gain(ahead, tracked, coefficients[n_loads:], rng, spread_scale)
     contents, wasted = _walk(ahead, tracked, level, factors, gain, hours)
-    first_hour = int(ahead.hour) % 24
-    ends_h = np.arange(first_hour + 1, 24 * n_dates + 1, dtype=float)
-    midnights = contents[[24 * (i + 1) - first_hour - 1 for i in range(ahead.n_days)]]
-    offered = gain * hours.clear.sum(axis=1)[:, None]
+    first_hour = int(ahead.hour) % _DAY_H
+    ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
+    midnights = contents[[_DAY_H * (i + 1) - first_hour - 1 for i in range(ahead.n_days)]]
     night = hours.audit @ NIGHT
     drawn = (hours.audit.sum(axis=1) - night)[:, None] * factors[:, 0] + night[:, None] * factors[:, 1]
-    full_day = drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0]
-    found = BankPaths(contents, ends_h - ahead.hour, offered, wasted, drawn, full_day)
-    reached = _crossings(ahead, tracked, level, contents)
-    return Paths(reached, midnights, level, _rate(ahead, tracked, hours), found)
+    of_bank = BankPaths(
+        hourly=contents, hours_ahead=ends_h - ahead.hour, offered=gain * hours.clear.sum(axis=1)[:, None],
+        wasted=wasted, drawn=drawn, full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
+    )  # fmt: skip
+    return Paths(
+        reached_days=_crossings(ahead, tracked, level, contents), midnight=midnights, start=level,
+        rate_per_day=_rate(ahead, tracked, hours), bank=of_bank,
+    )  # fmt: skip
 
 
 def _drivers(ahead: Ahead, tracked: Tracked, extra: Extra | None) -> _Hours:
@@ -88,11 +83,11 @@ def _drivers(ahead: Ahead, tracked: Tracked, extra: Extra | None) -> _Hours:
         other = _other_charging(ahead, tracked, index) + (extra.push[index] if extra else 0.0)
         clear.append(sunny * allowed * efficiency * to_ah)
         pushed.append(other * allowed * efficiency)
-        weather.append(list(weather_factors(day).values()))
+        weather.append(weather_factors(day))
     audit = np.tile(audit_wh(rig) * to_ah, (len(ahead.days), 1))
     more = extra.draw.copy() if extra else np.zeros(audit.shape)
-    hours = _Hours(audit, np.stack(clear), np.stack(pushed), more, np.array(weather))
-    coming = np.clip(_HOURS[1:] - ahead.hour, 0.0, 1.0)
+    hours = _Hours(audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, weather=np.stack(weather))
+    coming = np.clip(np.arange(1, _DAY_H + 1) - ahead.hour, 0.0, 1.0)
     for each in (hours.audit, hours.clear, hours.pushed):
         each[0] *= coming
     return hours
@@ -101,36 +96,33 @@ def _drivers(ahead: Ahead, tracked: Tracked, extra: Extra | None) -> _Hours:
 def _other_charging(ahead: Ahead, tracked: Tracked, index: int) -> Floats:
     """What other sources could push in each hour of a date, shape (24,). [Ah]"""
     rig, day = ahead.rig, ahead.days[index]
-    if not (day.drive_h or day.shore_h or day.generator_h or tracked.pending):
-        return np.zeros(24)
-    row: Floats = (
-        source_amps(rig, "alternator") * plugged(DRIVE_FROM_H, day.drive_h)
-        + source_amps(rig, "shore") * plugged(PLUG_FROM_H, day.shore_h)
-        + source_amps(rig, "generator") * plugged(PLUG_FROM_H, day.generator_h)
-    )
-    for spell in tracked.pending:
-        midnight = ahead.now - timedelta(hours=ahead.hour) + timedelta(days=index)
-        begin, end = ((t - midnight).total_seconds() / 3600 for t in (spell.start, spell.end))
-        row = row + spell.amps * np.clip(np.minimum(_HOURS[1:], end) - np.maximum(_HOURS[:-1], begin), 0.0, 1.0)
+    row = np.zeros(_DAY_H)
+    for source in SOURCE_KINDS.values():
+        if hours := day.hours_of(source):
+            row = row + rig.source_amps(source) * spell(source.from_h, hours)
+    for each in tracked.pending:
+        begin, end = (rig.zone.hour(day.date, at) for at in (each.start, each.end))
+        row = row + each.amps * hours_between(begin, end)
     return row
 
 
-def _load_noise(ahead: Ahead, tracked: Tracked, rng: np.random.Generator, widen: float) -> Floats:
+def _load_noise(ahead: Ahead, tracked: Tracked, rng: np.random.Generator, spread_scale: float) -> Floats:
     """Factor on each date's loads, shape (n_dates, n_paths): the day's own chance and a slow drift."""
     model, n_dates = tracked.model, len(ahead.days)
-    cv = min(float(model.day_cv[0]) * tracked.spread * widen, 1.5)
+    cv = min(float(model.day_cv[0]) * tracked.spread * spread_scale, Numeric.most_cv)
     drift = model.drift * np.sqrt(np.arange(n_dates))[:, None] * rng.standard_normal((1, ahead.n_paths))
     return lognormal(rng.standard_normal((n_dates, ahead.n_paths)), cv) * np.exp(drift)
 
 
 def _load_factors(hours: _Hours, coefficients: Floats, noise: Floats) -> Floats:
     """Factors on the audit by day and at night on each date, shape (n_dates, 2, n_paths)."""
-    extra = hours.weather @ coefficients[2:]
-    factors: Floats = (coefficients[None, :2] + extra[:, None]) * noise[:, None]
+    listed = len(LOADS) - len(WEATHER)
+    extra = hours.weather @ coefficients[listed:]
+    factors: Floats = (coefficients[None, :listed] + extra[:, None]) * noise[:, None]
     return factors
 
 
-def _sun_gain(ahead: Ahead, tracked: Tracked, words: Floats, rng: np.random.Generator, widen: float) -> Floats:
+def _sun_gain(ahead: Ahead, tracked: Tracked, words: Floats, rng: np.random.Generator, spread_scale: float) -> Floats:
     """Share of a clear sky's yield that comes on each date, shape (n_dates, n_paths).
 
     A sky stays as it was with the rig's own chance, else it is drawn; an expected word comes true less often the
@@ -142,33 +134,30 @@ def _sun_gain(ahead: Ahead, tracked: Tracked, words: Floats, rng: np.random.Gene
     words_of = np.empty((n_dates, n_paths), dtype=np.int64)
     fresh = _drawn(climate, uniform[:, 0])
     state = fresh[-1]
-    if tracked.conditions.sky in WORDS:
+    if tracked.conditions.sky is not None:
         state = np.full(n_paths, WORDS.index(tracked.conditions.sky))
     for index, day in enumerate(ahead.days):
-        if day.sky in WORDS:
+        if day.sky is not None:
             state = _drawn(expected_words(day.sky, habit, index)[:, None], uniform[index, 0])
         else:
             state = np.where(uniform[index, 1] < habit.stays, state, fresh[index])
         words_of[index] = state
     # one good forecaster, or one bad: the spread under one word goes together over the days, in part
-    noise = np.sqrt(_LASTING) * z[-1] + np.sqrt(1 - _LASTING) * z[:-1]
-    noise *= (SPREADS * tracked.sky_spread * widen)[words_of]
+    lasting = Forecasting.lasting_word
+    noise = np.sqrt(lasting) * z[-1] + np.sqrt(1 - lasting) * z[:-1]
+    noise *= (SPREADS * tracked.sky_spread * spread_scale)[words_of]
     noise += 1.0
     noise *= np.take_along_axis(words * SHARES[:, None], words_of, axis=0)
-    gain: Floats = np.maximum(noise, 0.01, out=noise)
+    gain: Floats = np.maximum(noise, Forecasting.least_gain, out=noise)
     return gain
-
-
-# Share of the spread under one word that lasts from day to day (set on simulated rigs).
-_LASTING = 0.15
 
 
 def _drawn(chance: Floats, uniform: Floats) -> States:
     """A word for each uniform number, its shape; ``chance`` has shape (4, n_paths) or (4, 1)."""
-    low, middle, high = np.cumsum(chance[:3], axis=0)
-    state: States = (uniform > low).astype(np.int64)
-    state += uniform > middle
-    state += uniform > high
+    first, *others = np.cumsum(chance[:-1], axis=0)
+    state: States = (uniform > first).astype(np.int64)
+    for each in others:
+        state += uniform > each
     return state
 
 
@@ -183,16 +172,16 @@ def _walk(
     """
     single = [each.astype(np.float32) for each in (level, factors, gain)]
     now, by_half, sun = single
-    first_hour = int(ahead.hour) % 24
-    contents = np.empty((24 * len(gain) - first_hour, len(level)), dtype=np.float32)
+    first_hour = int(ahead.hour) % _DAY_H
+    contents = np.empty((_DAY_H * len(gain) - first_hour, len(level)), dtype=np.float32)
     wasted = np.zeros_like(sun)
     step = 0
-    for spell in _spells(hours, first_hour):
-        index = spell.index
-        rows, factor = contents[step : step + spell.n], by_half[index, spell.night]
-        audit, more = hours.audit[index, spell.of], hours.more[index, spell.of]
-        if spell.charging:
-            sunny, pushed = hours.clear[index, spell.of], hours.pushed[index, spell.of]
+    for each in _spells(hours, first_hour):
+        index = each.index
+        rows, factor = contents[step : step + each.n], by_half[index, each.night]
+        audit, more = hours.audit[index, each.of], hours.more[index, each.of]
+        if each.charging:
+            sunny, pushed = hours.clear[index, each.of], hours.pushed[index, each.of]
             _charge(tracked.store, rows, now, sun[index], sunny, factor, audit, pushed - more)
             offered = sun[index] * float(sunny.sum())
             lost = offered - factor * float(audit.sum())
@@ -206,7 +195,7 @@ def _walk(
                 rows += np.cumsum(more)[:, None].astype(np.float32)
             np.subtract(now, rows, out=rows)
             np.maximum(rows, 0.0, out=rows)
-        step += spell.n
+        step += each.n
         now = rows[-1]
     return contents, wasted
 
@@ -235,9 +224,9 @@ def _charge(
     np.subtract(store.capacity, rows, out=rows)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Spell:
-    """Hours of one date that are walked together: clock hours ``of`` of the date ``index``."""
+    """Hours of one date that are walked together: day hours ``of`` of the date ``index``."""
 
     index: int
     of: slice
@@ -250,31 +239,34 @@ def _spells(hours: _Hours, first_hour: int) -> Iterator[_Spell]:
     """The hours ahead in spells of the same date and half of the day that all charge or all do not."""
     charging = ((hours.clear > 0) | (hours.pushed > 0)).ravel()
     night = np.tile(NIGHT, len(hours.clear)) > 0
-    date = np.repeat(np.arange(len(hours.clear)), 24)
+    date = np.repeat(np.arange(len(hours.clear)), _DAY_H)
     changes = (charging[1:] != charging[:-1]) | (night[1:] != night[:-1]) | (date[1:] != date[:-1])
     edges = [first_hour, *(at for at in (np.flatnonzero(changes) + 1).tolist() if at > first_hour), len(charging)]
     for begin, end in pairwise(edges):
-        index, clock = divmod(begin, 24)
-        yield _Spell(index, slice(clock, clock + end - begin), end - begin, int(night[begin]), bool(charging[begin]))
+        index, hour = divmod(begin, _DAY_H)
+        yield _Spell(
+            index=index, of=slice(hour, hour + end - begin), n=end - begin, night=int(night[begin]),
+            charging=bool(charging[begin]),
+        )  # fmt: skip
 
 
 def _crossings(ahead: Ahead, tracked: Tracked, level: Floats, contents: Singles) -> Floats:
     """When each path meets the line, inf where it does not within the horizon, shape (n_paths,). [day]"""
-    line, start = tracked.store.line_level, int(ahead.hour) % 24
+    line, start = tracked.store.line_level, int(ahead.hour) % _DAY_H
     reached = np.full(len(level), np.inf)
     # the date first, by its lowest hour, then the hour within it
-    edges = [0, *range(24 - start, len(contents) + 1, 24)]
+    edges = [0, *range(_DAY_H - start, len(contents) + 1, _DAY_H)]
     below = np.stack([contents[begin:end].min(axis=0) for begin, end in pairwise(edges)]) <= line
     met = np.flatnonzero(below.any(axis=0))
     begins = np.array(edges[:-1])[below[:, met].argmax(axis=0)]
-    hours = np.minimum(begins + np.arange(24)[:, None], len(contents) - 1)
+    hours = np.minimum(begins + np.arange(_DAY_H)[:, None], len(contents) - 1)
     first = hours[(contents[hours, met] <= line).argmax(axis=0), np.arange(len(met))]
     after = contents[first, met]
     before = np.where(first > 0, contents[first - 1, met], level[met])
-    part = np.clip((before - line) / np.maximum(before - after, 1e-9), 0.0, 1.0)
+    part = np.clip((before - line) / np.maximum(before - after, Numeric.tiny), 0.0, 1.0)
     start_h = start + first
     begin_h = np.where(first > 0, start_h, ahead.hour)
-    reached[met] = (begin_h + part * (start_h + 1.0 - begin_h) - ahead.hour) / 24
+    reached[met] = (begin_h + part * (start_h + 1.0 - begin_h) - ahead.hour) / HOURS
     reached[level <= line] = 0.0
     reached[reached > ahead.n_days] = np.inf
     return reached
@@ -283,11 +275,12 @@ def _crossings(ahead: Ahead, tracked: Tracked, level: Floats, contents: Singles)
 def _rate(ahead: Ahead, tracked: Tracked, hours: _Hours) -> float:
     """Expected net loss a day over the coming week, as if nothing were thrown away. [Ah/day]"""
     coefficients = tracked.belief.coefficients
-    day, night, cold_hot, words = coefficients[0], coefficients[1], coefficients[2:4], coefficients[len(LOADS) :]
-    week = range(1, min(8, len(ahead.days)))
+    n_loads, listed = len(LOADS), len(LOADS) - len(WEATHER)
+    (day, night), weather, words = coefficients[:listed], coefficients[listed:n_loads], coefficients[n_loads:]
+    week = range(1, min(1 + Forecasting.rate_days, len(ahead.days)))
     lost = 0.0
     for index in week:
-        extra = float(hours.weather[index] @ cold_hot)
+        extra = float(hours.weather[index] @ weather)
         at_night = float(hours.audit[index] @ NIGHT)
         lost += (day + extra) * (float(hours.audit[index].sum()) - at_night) + (night + extra) * at_night
         chance = expected_words(ahead.days[index].sky, tracked.usual_sky, index)

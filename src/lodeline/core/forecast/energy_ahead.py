@@ -2,25 +2,24 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 import numpy as np
 from numpy.typing import NDArray
 
+from lodeline.core.catalogue import SkyWord
 from lodeline.core.conditions import coming
 from lodeline.core.energy import bank
 from lodeline.core.energy.skies import SHARES, WORDS
-from lodeline.core.energy.sun import Floats
+from lodeline.core.figures import Forecasting, Numeric
 from lodeline.core.forecast.bank_paths import Extra, simulate_bank
-from lodeline.core.forecast.paths import Ahead, Paths, Singles, look_ahead
+from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, look_ahead
 from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Rig
+from lodeline.core.statistics import P10, P50, P90, Floats, Singles
+from lodeline.core.tracking.energy_past import EnergySoFar
 from lodeline.core.tracking.track import Tracked
-
-# The night's low is looked for until this hour; the day's high from and until these.
-_LOW_UNTIL_H, _NIGHT_FROM_H, _HIGH_FROM_H, _HIGH_UNTIL_H = 11, 18, 8, 21
-_AFTERNOON_H = 15.0
-
+from lodeline.core.zone import HOURS
 
 Rows = NDArray[np.bool_]
 
@@ -33,19 +32,34 @@ class Range:
     p50: float
     p90: float
 
+    def over(self, whole: float) -> "Range":
+        """The range as shares of a whole."""
+        return Range(self.p10 / whole, self.p50 / whole, self.p90 / whole)
 
-@dataclass(frozen=True, slots=True)
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyDay:
-    """A coming date: sun offered, taken and thrown away, and loads. Means at the array and at the loads. [Wh]"""
+    """A coming date: sun offered, taken and thrown away, other charging and loads. Means. [Wh]"""
 
     date: date
     offered_wh: Range
     taken_wh: float
     wasted_wh: float
     load_wh: float
+    other_wh: float = 0.0
+
+    def with_past(self, gone: EnergySoFar) -> "EnergyDay":
+        """The whole of today: what is to come and what has been."""
+        offered = self.offered_wh
+        return EnergyDay(
+            date=self.date,
+            offered_wh=Range(*(each + gone.offered_wh for each in (offered.p10, offered.p50, offered.p90))),
+            taken_wh=gone.taken_wh + self.taken_wh, wasted_wh=self.wasted_wh, load_wh=gone.load_wh + self.load_wh,
+            other_wh=gone.other_wh + self.other_wh,
+        )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyAhead:
     """A bank's outlook.
 
@@ -71,9 +85,9 @@ class EnergyAhead:
     hours: tuple[tuple[datetime, Range], ...]
 
 
-def ranged(values: Floats) -> Range:
+def ranged(values: Floats | Singles) -> Range:
     """Quantiles of draws, shape (n,)."""
-    low, middle, high = np.quantile(values, (0.1, 0.5, 0.9))
+    low, middle, high = np.quantile(values, (P10, P50, P90))
     return Range(float(low), float(middle), float(high))
 
 
@@ -84,105 +98,118 @@ def bank_ahead(
     return look_ahead(rig, now, tracked.hour, coming(rig, outlook, tracked.conditions, days), n_paths, seed)
 
 
-def energy_ahead(ahead: Ahead, tracked: Tracked, extra: Extra | None = None, widen: float = 1.0) -> EnergyAhead:
-    """Simulate a bank and tell what comes."""
-    return told(ahead, tracked, simulate_bank(ahead, tracked, widen, extra))
+def energy_ahead(ahead: Ahead, tracked: Tracked, extra: Extra | None = None, spread_scale: float = 1.0) -> EnergyAhead:
+    """Simulate a bank and say what comes."""
+    return summary(ahead, tracked, simulate_bank(ahead, tracked, spread_scale, extra))
 
 
-def told(ahead: Ahead, tracked: Tracked, paths: Paths) -> EnergyAhead:
-    """What a bank's paths say."""
-    store, found = tracked.store, paths.bank
-    assert found is not None
-    clock_h = ahead.hour + found.hours_ahead
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Turns:
+    """The night's low and the day's high: contents of each path, shape (n_paths,), and when the middle is there."""
+
+    low: Floats | Singles
+    low_h: float
+    high: Singles
+    high_h: float
+    evening: Singles
+    before: float
+
+
+def _turns(ahead: Ahead, paths: Paths, drawn: BankPaths) -> _Turns:
+    clock_h = ahead.hour + drawn.hours_ahead
     # at midday the night to come is meant, not the level now
-    by_day = _LOW_UNTIL_H <= ahead.hour < _NIGHT_FROM_H
-    low_rows = clock_h <= _next_hour(ahead.hour, _LOW_UNTIL_H)
+    by_day = Forecasting.low_until_h <= ahead.hour < Forecasting.night_from_h
+    low_rows = clock_h <= _next_hour(ahead.hour, Forecasting.low_until_h)
     if by_day:
-        low_rows &= clock_h >= _NIGHT_FROM_H
-    day0 = 0.0 if ahead.hour < _AFTERNOON_H else 24.0
-    low, low_h = _lowest(found.hourly, found.hours_ahead, low_rows, None if by_day else paths.start)
+        low_rows &= clock_h >= Forecasting.night_from_h
+    day0 = 0.0 if ahead.hour < Forecasting.afternoon_h else HOURS
+    low, low_h = _lowest(drawn, low_rows, None if by_day else paths.start)
     # in the evening the low comes first, at midday the day's high does
-    low_first = ahead.hour + low_h < day0 + _HIGH_UNTIL_H
-    high_from_h = max(day0 + _HIGH_FROM_H, ahead.hour + low_h if low_first else ahead.hour)
-    high_rows = (clock_h >= high_from_h) & (clock_h <= day0 + _HIGH_UNTIL_H)
-    before = float(np.median(low if low_first else paths.start))
-    evening = found.hourly[np.flatnonzero(clock_h <= day0 + _HIGH_UNTIL_H)[-1]]
-    high, high_h = _highest(found.hourly, found.hours_ahead, high_rows)
-    lasting = bank.cold_share(store, float(bank.bank_c(store, ahead.days[0].mean_c, ahead.days[0].min_c).mean()))
+    high_until_h = day0 + Forecasting.high_until_h
+    low_first = ahead.hour + low_h < high_until_h
+    high_from_h = max(day0 + Forecasting.high_from_h, ahead.hour + low_h if low_first else ahead.hour)
+    high, high_h = _highest(drawn, (clock_h >= high_from_h) & (clock_h <= high_until_h))
+    return _Turns(
+        low=low, low_h=low_h, high=high, high_h=high_h,
+        evening=drawn.hourly[np.flatnonzero(clock_h <= high_until_h)[-1]],
+        before=float(np.median(low if low_first else paths.start)),
+    )  # fmt: skip
+
+
+def summary(ahead: Ahead, tracked: Tracked, paths: Paths) -> EnergyAhead:
+    """What a bank's paths say."""
+    store, drawn = tracked.store, paths.bank
+    assert drawn is not None
+    turns = _turns(ahead, paths, drawn)
+    today = ahead.days[0]
+    lasting = bank.cold_share(store, float(bank.bank_c(store, today.mean_c, today.min_c).mean()))
     usable = np.maximum(paths.start - store.line_level - (1 - lasting) * store.capacity, 0.0)
     full = max(store.capacity * lasting - store.line_level, 0.0)
-    daily = float(np.mean(found.full_day))
-    past = tracked.belief.level <= store.line_level
-    times = np.zeros(1) if past else paths.reached_days
-    dull_ah = _dull_ah(ahead, tracked, found.offered)
+    daily = float(np.mean(drawn.full_day))
+    times = np.zeros(1) if tracked.is_past_line else paths.reached_days
     return EnergyAhead(
-        low=_share(ranged(low), store.capacity),
-        low_at=ahead.now + timedelta(hours=low_h),
-        high=_share(ranged(high), store.capacity),
-        high_at=ahead.now + timedelta(hours=high_h),
-        evening=_share(ranged(evening), store.capacity),
-        rises=float(np.median(high)) > before + 0.01 * store.capacity,
+        low=ranged(turns.low).over(store.capacity),
+        low_at=ahead.at(turns.low_h),
+        high=ranged(turns.high).over(store.capacity),
+        high_at=ahead.at(turns.high_h),
+        evening=ranged(turns.evening).over(store.capacity),
+        rises=float(np.median(turns.high)) > turns.before + Forecasting.rises_by * store.capacity,
         hold=float((~np.isfinite(times)).mean()),
         p50_days=_middle(times),
-        no_sun_days=ranged(usable / np.maximum(found.full_day, 1e-9)),
+        no_sun_days=ranged(usable / np.maximum(drawn.full_day, Numeric.tiny)),
         no_sun_full_days=bank.days_of_autonomy(full, daily),
-        dull_days=bank.days_of_autonomy(full, daily - dull_ah),
+        dull_days=bank.days_of_autonomy(full, daily - _dull_ah(tracked, drawn.offered)),
         load_wh_per_day=daily * store.volts,
-        days=tuple(_days(ahead, tracked, paths)),
-        hours=tuple(_hours(ahead, tracked, paths)),
+        days=tuple(_days(ahead, tracked, drawn)),
+        hours=tuple(_hours(ahead, tracked, drawn)),
     )
 
 
 def _next_hour(hour: float, until_h: int) -> float:
-    return until_h if hour < until_h else 24.0 + until_h
+    return until_h if hour < until_h else HOURS + until_h
 
 
-def _lowest(hourly: Singles, hours: Floats, rows: Rows, start: Floats | None) -> tuple[Floats, float]:
+def _lowest(drawn: BankPaths, rows: Rows, start: Floats | None) -> tuple[Floats | Singles, float]:
     """The lowest contents of each path within rows, and the hour at which the middle path is there."""
-    within = hourly[rows]
-    at = float(hours[rows][int(np.argmin(np.median(within, axis=1)))])
-    lows: Floats = within.min(axis=0)
+    within = drawn.hourly[rows]
+    at = float(drawn.hours_ahead[rows][int(np.argmin(np.median(within, axis=1)))])
+    lows: Singles = within.min(axis=0)
     return lows if start is None else np.minimum(lows, start), at
 
 
-def _highest(hourly: Singles, hours: Floats, rows: Rows) -> tuple[Floats, float]:
+def _highest(drawn: BankPaths, rows: Rows) -> tuple[Singles, float]:
     """The highest contents of each path within rows, and the hour at which the middle path is there."""
-    within = hourly[rows]
-    return within.max(axis=0), float(hours[rows][int(np.argmax(np.median(within, axis=1)))])
-
-
-def _share(found: Range, capacity: float) -> Range:
-    return Range(found.p10 / capacity, found.p50 / capacity, found.p90 / capacity)
+    within = drawn.hourly[rows]
+    highs: Singles = within.max(axis=0)
+    return highs, float(drawn.hours_ahead[rows][int(np.argmax(np.median(within, axis=1)))])
 
 
 def _middle(times: Floats) -> float | None:
-    value = float(np.sort(times)[int(np.ceil(0.5 * len(times))) - 1])
+    value = float(np.sort(times)[int(np.ceil(P50 * len(times))) - 1])
     return value if np.isfinite(value) else None
 
 
-def _dull_ah(ahead: Ahead, tracked: Tracked, offered: Floats) -> float:
+def _dull_ah(tracked: Tracked, offered: Floats) -> float:
     """What an overcast day gives, from the coming days' expected sun. [Ah]"""
     weights = np.array(tracked.usual_sky.chance)
     usual = float(weights @ SHARES)
     mean = float(offered[1:].mean()) if len(offered) > 1 else float(offered.mean())
-    return mean * float(SHARES[WORDS.index("overcast")]) / usual
+    return mean * float(SHARES[WORDS.index(SkyWord.OVERCAST)]) / usual
 
 
-def _days(ahead: Ahead, tracked: Tracked, paths: Paths) -> Iterable[EnergyDay]:
-    found, store = paths.bank, tracked.store
-    assert found is not None
+def _days(ahead: Ahead, tracked: Tracked, drawn: BankPaths) -> Iterable[EnergyDay]:
+    store = tracked.store
     to_wh = store.volts / bank.charge_efficiency(store)
     for index, day in enumerate(ahead.days[: ahead.n_days]):
-        offered, wasted = found.offered[index] * to_wh, found.wasted[index] * to_wh
+        offered, wasted = drawn.offered[index] * to_wh, drawn.wasted[index] * to_wh
         yield EnergyDay(
-            day.date, ranged(offered), float((offered - wasted).mean()), float(wasted.mean()),
-            float(found.drawn[index].mean()) * store.volts,
+            date=day.date, offered_wh=ranged(offered), taken_wh=float((offered - wasted).mean()),
+            wasted_wh=float(wasted.mean()), load_wh=float(drawn.drawn[index].mean()) * store.volts,
         )  # fmt: skip
 
 
-def _hours(ahead: Ahead, tracked: Tracked, paths: Paths) -> Iterable[tuple[datetime, Range]]:
-    """The level hour by hour for the coming two days, as shares of capacity."""
-    found, capacity = paths.bank, tracked.store.capacity
-    assert found is not None
-    for row, hours in zip(found.hourly[:48], found.hours_ahead[:48], strict=True):
-        yield ahead.now + timedelta(hours=float(hours)), _share(ranged(row), capacity)
+def _hours(ahead: Ahead, tracked: Tracked, drawn: BankPaths) -> Iterable[tuple[datetime, Range]]:
+    """The level hour by hour for the coming days, as shares of capacity."""
+    shown = slice(Forecasting.hours_shown)
+    for row, hours in zip(drawn.hourly[shown], drawn.hours_ahead[shown], strict=True):
+        yield ahead.at(float(hours)), ranged(row).over(tracked.store.capacity)

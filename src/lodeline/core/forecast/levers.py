@@ -2,36 +2,47 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import assert_never
 
 import numpy as np
 
+from lodeline.core.catalogue import Sparing, When
+from lodeline.core.energy.loads import DAY_SHARE
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import Extra
 from lodeline.core.forecast.energy_ahead import EnergyAhead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.rig import Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.track import Tracked
-
-PANEL_W, MORE_AH = 100.0, 100.0
-# Words in a load's name that tell what it is.
-_FRIDGES = ("fridge", "freezer", "cool")
-_NETS = ("internet", "router", "satellite", "modem", "wifi", "wi-fi")
+from lodeline.core.zone import HOURS
 
 
-_BEYOND_DAYS = 99.0
+class LeverKind(StrEnum):
+    """What is changed."""
+
+    PANEL = "panel"
+    BANK = "bank"
+    SOURCE = "source"
+    LOAD = "load"
+    INVERTER_OFF = "inverter-off"
 
 
-def _beyond(days: float | None) -> float:
-    """Days left as a number; None lies beyond any horizon, 0 is now."""
-    return _BEYOND_DAYS if days is None else days
-
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Lever:
-    """One change and what comes of it. Lows are shares of capacity, at the middle of their range."""
+    """One change and what comes of it.
+
+    ``amount``: watts of panel or amp-hours of bank; ``source`` and ``load``: what it is done with, and ``sparing`` how.
+    Lows are shares of capacity, at the middle of their range.
+    """
 
     id: str
-    name: str
+    kind: LeverKind
+    amount: float | None = None
+    source: Source | None = None
+    load: Load | None = None
+    sparing: Sparing | None = None
     low_before: float
     low_after: float
     hold_before: float
@@ -42,36 +53,52 @@ class Lever:
     no_sun_after: float
 
     @property
-    def buys(self) -> bool:
-        """Whether it buys anything worth saying."""
-        more_days = _beyond(self.days_after) - _beyond(self.days_before)
-        return more_days > 0.2 or self.hold_after - self.hold_before > 0.02 or self.low_after - self.low_before > 0.01
+    def has_effect(self) -> bool:
+        """Whether it brings anything worth saying."""
+        return (
+            _beyond(self.days_after) - _beyond(self.days_before) > Forecasting.buys_days
+            or self.hold_after - self.hold_before > Forecasting.buys_hold
+            or self.low_after - self.low_before > Forecasting.buys_low
+        )
 
 
-@dataclass(frozen=True, slots=True)
+def _beyond(days: float | None) -> float:
+    """Days left as a number; None lies beyond any horizon, 0 is now."""
+    return Forecasting.beyond_days if days is None else days
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Case:
+    """A change to try: the rig and the bank as they would be, and what is added to the paths."""
+
     id: str
-    name: str
+    kind: LeverKind
     rig: Rig
     store: Store
+    amount: float | None = None
+    source: Source | None = None
+    load: Load | None = None
+    sparing: Sparing | None = None
     extra: Extra | None = None
 
 
-def levers(ahead: Ahead, tracked: Tracked, widen: float = 1.0) -> list[Lever]:
+def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Lever]:
     """Every lever that this rig has, by the days that are left with it, then by the low."""
-    now = energy_ahead(ahead, tracked, widen=widen)
-    found = []
+    now = energy_ahead(ahead, tracked, spread_scale=spread_scale)
+    tried = []
     for case in _cases(ahead, tracked):
         changed = replace(tracked, store=case.store, belief=_same_share(tracked, case.store))
-        after = energy_ahead(replace(ahead, rig=case.rig), changed, case.extra, widen)
-        found.append(_lever(case, now, after))
-    return sorted(found, key=lambda each: (-_beyond(each.days_after), -each.low_after))
+        after = energy_ahead(replace(ahead, rig=case.rig), changed, case.extra, spread_scale)
+        tried.append(_lever(case, now, after))
+    return sorted(tried, key=lambda each: (-_beyond(each.days_after), -each.low_after))
 
 
 def _lever(case: _Case, now: EnergyAhead, after: EnergyAhead) -> Lever:
     return Lever(
-        case.id, case.name, now.low.p50, after.low.p50, now.hold, after.hold, now.p50_days, after.p50_days,
-        now.no_sun_days.p50, after.no_sun_days.p50,
+        id=case.id, kind=case.kind, amount=case.amount, source=case.source, load=case.load, sparing=case.sparing,
+        low_before=now.low.p50, low_after=after.low.p50, hold_before=now.hold, hold_after=after.hold,
+        days_before=now.p50_days, days_after=after.p50_days, no_sun_before=now.no_sun_days.p50,
+        no_sun_after=after.no_sun_days.p50,
     )  # fmt: skip
 
 
@@ -91,44 +118,58 @@ def _with_store(rig: Rig, store: Store) -> Rig:
 def _cases(ahead: Ahead, tracked: Tracked) -> Iterable[_Case]:
     rig, store = ahead.rig, tracked.store
     like = rig.solar[0] if rig.solar else SolarArray("roof", 0.0)
-    panel = replace(like, id="another", watts=PANEL_W, controller_amps=None)
-    yield _Case("panel", f"Another {PANEL_W:.0f} W of panel", replace(rig, solar=(*rig.solar, panel)), store)
-    bigger = replace(store, capacity=store.capacity + MORE_AH * 12.0 / max(store.volts, 12.0), layout=None)
-    yield _Case("bank", f"{bigger.capacity - store.capacity:.0f} Ah more of bank", _with_store(rig, bigger), bigger)
+    panel = replace(like, id="another", watts=Forecasting.panel_w, controller_amps=None)
+    more = replace(rig, solar=(*rig.solar, panel))
+    yield _Case(id="panel", kind=LeverKind.PANEL, amount=Forecasting.panel_w, rig=more, store=store)
+    at_v = Forecasting.more_ah_v
+    more_ah = Forecasting.more_ah * at_v / max(store.volts, at_v)
+    bigger = replace(store, capacity=store.capacity + more_ah, layout=None)
+    yield _Case(id="bank", kind=LeverKind.BANK, amount=more_ah, rig=_with_store(rig, bigger), store=bigger)
     for source in rig.sources:
         yield _sourced(ahead, rig, store, source)
-    for load in rig.loads:
-        name = load.name.lower()
-        if any(word in name for word in _FRIDGES) and load.when != "day":
-            yield _Case("fridge", f"{load.name} off at night, with ice packs", _off_at_night(rig, load), store)
-        if any(word in name for word in _NETS) and load.when != "day":
-            yield _Case("net", f"{load.name} off at night", _off_at_night(rig, load), store)
+    yield from _spared(rig, store)
     if rig.inverter and rig.inverter.always_on and rig.inverter.idle_watts:
         off = replace(rig, inverter=replace(rig.inverter, always_on=False))
-        yield _Case("inverter", "Inverter off when nothing runs through it", off, store)
-    rest = [load for load in rig.loads if not any(word in load.name.lower() for word in (*_FRIDGES, *_NETS))]
-    if rest:
-        largest = max(rest, key=lambda each: each.watts * each.hours_per_day)
-        half = replace(largest, hours_per_day=largest.hours_per_day / 2)
-        yield _Case("half", f"{largest.name} half as long", _with_load(rig, half), store)
+        yield _Case(id="inverter", kind=LeverKind.INVERTER_OFF, rig=off, store=store)
 
 
 def _sourced(ahead: Ahead, rig: Rig, store: Store, source: Source) -> _Case:
-    names = {
-        "alternator": "Drive an hour tomorrow", "generator": "Generator an hour tomorrow evening",
-        "shore": "A post for tomorrow night",
-    }  # fmt: skip
-    start, hours = {"alternator": (11, 1), "generator": (17, 1), "shore": (17, 7)}[source.kind]
-    push = np.zeros((len(ahead.days), 24))
-    push[min(1, len(push) - 1), start : start + hours] = source.amps
-    return _Case(f"source-{source.id}", names[source.kind], rig, store, Extra(np.zeros_like(push), push))
+    """A source run for a while tomorrow, from its usual hour."""
+    push = np.zeros((len(ahead.days), int(HOURS)))
+    start = int(source.kind.from_h)
+    push[min(1, len(push) - 1), start : start + source.kind.trial_h] = source.amps
+    extra = Extra(np.zeros_like(push), push)
+    return _Case(id=f"source-{source.id}", kind=LeverKind.SOURCE, source=source, rig=rig, store=store, extra=extra)
 
 
-def _with_load(rig: Rig, load: Load) -> Rig:
-    return replace(rig, loads=tuple(load if each.id == load.id else each for each in rig.loads))
+def _spared(rig: Rig, store: Store) -> Iterable[_Case]:
+    """What each load's kind allows; of those that can only run for less time, the largest."""
+    shorter = []
+    for load in rig.loads:
+        sparing = load.kind.sparing
+        match sparing:
+            case Sparing.ICE_AT_NIGHT | Sparing.OFF_AT_NIGHT:
+                if load.when is not When.DAY:
+                    yield _load_case(rig, store, load, _off_at_night(load), sparing)
+            case Sparing.HALF_AS_LONG:
+                shorter.append(load)
+            case _:
+                assert_never(sparing)
+    if shorter:
+        largest = max(shorter, key=lambda each: each.watts * each.hours_per_day)
+        half = replace(largest, hours_per_day=largest.hours_per_day / 2)
+        yield _load_case(rig, store, largest, half, Sparing.HALF_AS_LONG)
 
 
-def _off_at_night(rig: Rig, load: Load) -> Rig:
-    """The load without its hours from six in the evening to seven in the morning."""
-    share = {"any": 11 / 24, "night": 0.0}[load.when]
-    return _with_load(rig, replace(load, hours_per_day=load.hours_per_day * share, when="day"))
+def _load_case(rig: Rig, store: Store, load: Load, changed: Load, sparing: Sparing) -> _Case:
+    loads = tuple(changed if each.id == load.id else each for each in rig.loads)
+    return _Case(
+        id=f"{sparing}-{load.id}", kind=LeverKind.LOAD, load=load, sparing=sparing, rig=replace(rig, loads=loads),
+        store=store,
+    )  # fmt: skip
+
+
+def _off_at_night(load: Load) -> Load:
+    """The load without its hours at night."""
+    share = {When.ANY: DAY_SHARE, When.NIGHT: 0.0, When.DAY: 1.0}[load.when]
+    return replace(load, hours_per_day=load.hours_per_day * share, when=When.DAY)

@@ -1,30 +1,32 @@
 """Paths of what may come: one store at a time, drawn from its level, its rate and the days ahead."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from itertools import pairwise
 from zlib import crc32
 
 import numpy as np
-from numpy.typing import NDArray
 
+from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.sun import Floats
-from lodeline.core.rig import Kind, Rig, Store
+from lodeline.core.figures import Forecasting, Numeric, Use
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Floats, Singles
+from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.tracking.use import KM_PER_DRIVE_HOUR, day_influence
+from lodeline.core.tracking.use import day_influence
+from lodeline.core.zone import HOURS
 
-Singles = NDArray[np.float32]
-# A drive starts at 11:00 local, post and generator at 17:00 (the file contract).
-DRIVE_FROM_H, PLUG_FROM_H = 11.0, 17.0
-_HOURS = np.arange(25)
+_EDGES = np.arange(HOURS + 1)
+_DAY = timedelta(days=1)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Paths:
     """Drawn paths of one store.
 
-    ``reached_days`` is when each path meets the line, inf where it does not within the horizon, shape (n_paths,);
+    ``reached_days`` is when each path meets the line, in days of day hours, inf where it does not within the horizon,
+    shape (n_paths,);
     ``midnight`` the contents at each local midnight, shape (n_days, n_paths); ``start`` the contents now, shape
     (n_paths,); ``bank`` what only a battery has.
     """
@@ -36,7 +38,7 @@ class Paths:
     bank: "BankPaths | None" = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BankPaths:
     """What only a bank has. Amp-hours at nominal volts.
 
@@ -54,9 +56,12 @@ class BankPaths:
     full_day: Floats
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ahead:
-    """What all stores share: the days ahead and the chance that they have in common."""
+    """What all stores share: the days ahead and the chance that they have in common.
+
+    ``hour``: day hours of today that are over. What lies ahead is counted in day hours; ``at`` says when that is.
+    """
 
     rig: Rig
     now: datetime
@@ -71,6 +76,14 @@ class Ahead:
         """Whole days of the horizon."""
         return len(self.days) - 1
 
+    def at(self, hours_ahead: float) -> datetime:
+        """The instant so many day hours ahead."""
+        return self.rig.zone.at_hour(self.days[0].date, self.hour + hours_ahead)
+
+    def elapsed_days(self, days_ahead: float) -> float:
+        """Days that will have passed by a time given in days of day hours; not the same where the clocks change."""
+        return (self.at(HOURS * days_ahead) - self.now) / _DAY
+
     def chance(self, store: Store) -> np.random.Generator:
         """The store's own stream of chance."""
         return np.random.default_rng([self.seed, crc32(store.id.encode())])
@@ -79,7 +92,7 @@ class Ahead:
 def look_ahead(rig: Rig, now: datetime, hour: float, days: list[Conditions], n_paths: int, seed: int) -> Ahead:
     """Draw the day-to-day chance that stores have in common. Shape of ``common``: (n_days + 1, n_paths)."""
     common = np.random.default_rng([seed, 0]).standard_normal((len(days), n_paths), dtype=np.float32)
-    return Ahead(rig, now, hour, tuple(days), n_paths, seed, common)
+    return Ahead(rig=rig, now=now, hour=hour, days=tuple(days), n_paths=n_paths, seed=seed, common=common)
 
 
 def lognormal(z: Floats, cv: Floats | float) -> Floats:
@@ -89,75 +102,70 @@ def lognormal(z: Floats, cv: Floats | float) -> Floats:
     return factor
 
 
-def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, widen: float) -> tuple[Floats, Floats]:
+def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_scale: float) -> tuple[Floats, Floats]:
     """Contents now, shape (n_paths,), and logarithms of the coefficients, shape (k, n_paths), jointly.
 
     Coefficients are log-normal, so that they stay positive.
     """
     cov = tracked.belief.cov[:-1, :-1]
-    cov = cov * widen**2
-    sd = np.sqrt(np.maximum(np.diag(cov), 1e-18))
-    correlation = cov / np.outer(sd, sd) + 1e-9 * np.eye(len(sd))
+    cov = cov * spread_scale**2
+    sd = np.sqrt(np.maximum(np.diag(cov), Numeric.tiny_square))
+    correlation = cov / np.outer(sd, sd) + Numeric.tiny * np.eye(len(sd))
     z = np.linalg.cholesky(correlation) @ rng.standard_normal((len(sd), n_paths))
     level = np.clip(tracked.belief.level + sd[0] * z[0], 0.0, tracked.store.capacity)
-    mean = np.maximum(tracked.belief.coefficients, 1e-9)
-    sigma_sq = np.log1p(np.square(np.minimum(sd[1:] / mean, 2.0)))[:, None]
+    mean = np.maximum(tracked.belief.coefficients, Numeric.tiny)
+    sigma_sq = np.log1p(np.square(np.minimum(sd[1:] / mean, Numeric.most_state_cv)))[:, None]
     return level, np.sqrt(sigma_sq) * z[1:] - sigma_sq / 2 + np.log(mean)[:, None]
 
 
-def plugged(start_h: float, hours: float) -> Floats:
-    """Share of each clock hour that a spell covers; a spell longer than the day's rest starts earlier. Shape (24,)."""
-    begin = max(0.0, min(start_h, 24.0 - hours))
-    share: Floats = np.clip(np.minimum(_HOURS[1:], begin + hours) - np.maximum(_HOURS[:-1], begin), 0.0, 1.0)
-    return share
+def spell(start_h: float, hours: float) -> Floats:
+    """Share of each day hour that a spell covers; a spell longer than the day's rest starts earlier. Shape (24,)."""
+    begin = max(0.0, min(start_h, HOURS - hours))
+    return hours_between(begin, begin + hours)
 
 
 def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
     """Drivers, shape (n_days + 1, 24, k), and known change, shape (n_days + 1, 24), of the hours still to come."""
     store, model = tracked.store, tracked.model
-    rows = np.empty((len(ahead.days), 24, len(model.drivers)))
-    known = np.zeros((len(ahead.days), 24))
+    rows = np.empty((len(ahead.days), int(HOURS), len(model.drivers)))
+    known = np.zeros((len(ahead.days), int(HOURS)))
     alike: dict[tuple[object, ...], Floats] = {}
     for index, day in enumerate(ahead.days):
         until_h = ahead.hour if index == 0 else 0.0
         # days that differ in what does not drive the store are one; of its date only the week-end tells
-        key = (
-            until_h,
-            day.mean_c if "cold" in model.drivers else None,
-            day.people,
-            day.hookup,
-            day.moving,
-            day.showers,
-            day.laundry,
-            day.date.weekday() >= 5,
-        )
+        counts = tuple(sorted(day.counts.items())) if day.counts is not None else None
+        mean_c = day.mean_c if Driver.DEGREE_DAYS in model.drivers else None
+        key = (until_h, mean_c, day.people, day.status, counts, day.is_weekend)
         if key not in alike:
             alike[key] = day_influence(ahead.rig, store, model, day, tracked.usual_sky, until_h).hourly
         rows[index] = alike[key]
-        if store.kind is Kind.FUEL:
-            _burn(ahead.rig, store, model.drivers.index("km"), day, rows[index], known[index])
-    coming = np.clip(_HOURS[1:] - ahead.hour, 0.0, 1.0)
+        if store.kind.role is Role.VEHICLE_FUEL:
+            _burn(ahead.rig, store, model.drivers.index(Driver.KM), day, rows[index], known[index])
+    coming = np.clip(_EDGES[1:] - ahead.hour, 0.0, 1.0)
     rows[0] *= coming[:, None]
     known[0] *= coming
     return rows, known
 
 
 def _burn(rig: Rig, store: Store, km: int, day: Conditions, hourly: Floats, known: Floats) -> None:
-    """Add what planned driving and generator hours burn to a fuel store's drivers and known change."""
-    if day.drive_h and rig.first(Kind.FUEL) is store:
-        hourly[:, km] -= KM_PER_DRIVE_HOUR * plugged(DRIVE_FROM_H, day.drive_h)
-    if day.generator_h:
-        burn = sum(s.fuel_l_per_h or 0.0 for s in rig.sources if s.kind == "generator" and s.fuel_store == store.id)
-        known -= burn * plugged(PLUG_FROM_H, day.generator_h)
+    """Add what planned driving and charging burn to a fuel store's drivers and known change."""
+    for source in SOURCE_KINDS.values():
+        hours = day.hours_of(source)
+        if hours and source.drives and rig.first(Role.VEHICLE_FUEL) is store:
+            hourly[:, km] -= Use.km_per_drive_hour * spell(source.from_h, hours)
+        if hours and (burn := rig.burn_l_per_h(store, source)):
+            known -= burn * spell(source.from_h, hours)
 
 
 def _daily_use(
-    ahead: Ahead, tracked: Tracked, log_coefficients: Floats, rng: np.random.Generator, widen: float
+    ahead: Ahead, tracked: Tracked, log_coefficients: Floats, rng: np.random.Generator, spread_scale: float
 ) -> Singles:
     """Coefficients on each day, shape (k, n_days + 1, n_paths): with the day's own chance and a slow drift."""
     model = tracked.model
     shape = (len(model.mean), len(ahead.days), ahead.n_paths)
-    sigma_sq = np.log1p(np.square(np.minimum(model.day_cv * tracked.spread * widen, 1.5)))[:, None, None]
+    sigma_sq = np.log1p(np.square(np.minimum(model.day_cv * tracked.spread * spread_scale, Numeric.most_cv)))[
+        :, None, None
+    ]
     sigma = np.sqrt(sigma_sq).astype(np.float32)
     # in place, in single precision, and one exponential for all: this is where the time goes
     exponent = rng.standard_normal(shape, dtype=np.float32)
@@ -170,11 +178,11 @@ def _daily_use(
     return np.exp(exponent, out=exponent)
 
 
-def simulate_plain(ahead: Ahead, tracked: Tracked, widen: float = 1.0) -> Paths:
+def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths:
     """Paths of one store that use moves one way. The same seed and log give the same paths."""
     rng, store = ahead.chance(tracked.store), tracked.store
-    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, widen)
-    daily = _daily_use(ahead, tracked, log_coefficients, rng, widen)
+    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, spread_scale)
+    daily = _daily_use(ahead, tracked, log_coefficients, rng, spread_scale)
     hourly, known = _hourly_drivers(ahead, tracked)
     day_sums = (hourly.sum(axis=1) * store.sign).astype(np.float32)
     used: Singles = np.einsum("dk,kdp->dp", day_sums, daily)
@@ -188,29 +196,31 @@ def simulate_plain(ahead: Ahead, tracked: Tracked, widen: float = 1.0) -> Paths:
     contents *= store.sign
     contents += level.astype(np.float32)
     np.clip(contents, 0.0, store.capacity, out=contents)
-    week = slice(1, min(8, len(ahead.days)))
+    week = slice(1, min(1 + Forecasting.rate_days, len(ahead.days)))
     rate = float(profile[week, -1].sum() / max(1, len(ahead.days[week])))
-    return Paths(reached, contents, level, rate)
+    return Paths(reached_days=reached, midnight=contents, start=level, rate_per_day=rate)
 
 
 def _line_times(ahead: Ahead, room: Floats, used: Singles, total: Singles, profile: Floats) -> Floats:
     """When each path has used up its room, shape (n_paths,): the day by sums, the hour by the day's expected course.
 
     ``used`` and ``total``: use of each date and up to its end, shape (n_dates, n_paths); ``profile``: expected use up
-    to the end of each clock hour, shape (n_dates, 24). [day]
+    to the end of each day hour, shape (n_dates, 24). [day]
     """
     n_dates = len(ahead.days)
     first = (total < room.astype(np.float32)).sum(axis=0)
     met = np.flatnonzero(first < n_dates)
     date, left = first[met], room[met]
     before = np.where(date > 0, total[date - 1, met], 0.0)
-    share = np.clip((left - before) / np.maximum(used[date, met], 1e-12), 0.0, 1.0)
+    share = np.clip((left - before) / np.maximum(used[date, met], Numeric.tiny_variance), 0.0, 1.0)
     # the days' courses one after the other, each from 0 to 1, make one rising curve of all hours
-    course = np.concatenate([np.zeros((n_dates, 1)), profile / np.maximum(profile[:, -1:], 1e-12)], axis=1)
-    curve = (np.arange(n_dates)[:, None] + np.clip(course, 0.0, 1.0 - 1e-9)).ravel()
-    clock = (24.0 * np.arange(n_dates)[:, None] + _HOURS).ravel()
+    course = np.concatenate(
+        [np.zeros((n_dates, 1)), profile / np.maximum(profile[:, -1:], Numeric.tiny_variance)], axis=1
+    )
+    curve = (np.arange(n_dates)[:, None] + np.clip(course, 0.0, 1.0 - Numeric.tiny)).ravel()
+    clock = (HOURS * np.arange(n_dates)[:, None] + _EDGES).ravel()
     reached = np.full(ahead.n_paths, np.inf)
-    at_h = np.interp(date + np.minimum(share, 1.0 - 1e-9), curve, clock) - ahead.hour
-    reached[met] = np.where(left <= 0, 0.0, np.maximum(at_h, 0.0) / 24)
+    at_h = np.interp(date + np.minimum(share, 1.0 - Numeric.tiny), curve, clock) - ahead.hour
+    reached[met] = np.where(left <= 0, 0.0, np.maximum(at_h, 0.0) / HOURS)
     reached[reached > ahead.n_days] = np.inf
     return reached

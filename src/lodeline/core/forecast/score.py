@@ -3,119 +3,184 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from enum import StrEnum
 from itertools import pairwise
-from statistics import NormalDist
+from statistics import NormalDist, mean
 
 import numpy as np
 
-from lodeline.core.energy.sun import Floats
-from lodeline.core.rig import Sense
+from lodeline.core.catalogue import Sense
+from lodeline.core.figures import Forecasting
+from lodeline.core.tracking.hypothesis import Cause
 from lodeline.core.tracking.track import Tracked
 
-HORIZON_DAYS = 14.0
-# Worth of common sense, in outcomes, before a rig's own record moves its spread.
-_PRIOR_OUTCOMES = 20.0
-_WANTED = 0.8
-_EASED = 0.12
+_DAY = timedelta(days=1)
+HORIZON_DAYS = float(Forecasting.horizon_days)
 
 
-@dataclass(frozen=True, slots=True)
-class Shown:
-    """A forecast as it was shown. Days from ``at``; None lies beyond the horizon."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Issued:
+    """A forecast as it was shown. Days from ``at``; None lies beyond the horizon. ``baseline_days``: what last reading
+    over last week's use said."""
 
     store: str
     at: datetime
     p10_days: float | None
     p50_days: float | None
     p90_days: float | None
-    pencil_days: float | None = None
+    baseline_days: float | None = None
+
+
+class OutcomeKind(StrEnum):
+    """What came true: the line was reached; a stop served the store before it; neither within the horizon."""
+
+    REACHED = "reached"
+    STOPPED = "stopped"
+    BEYOND = "beyond"
 
 
 @dataclass(frozen=True, slots=True)
 class Outcome:
-    """What came true. ``kind``: reached (the line), stopped (served before it: later than ``days``) or beyond."""
+    """What came true, and when. A stop says only that the line would have come later than ``days``."""
 
-    kind: str
+    kind: OutcomeKind
     days: float
 
 
-def judge(shown: Shown, tracked: Tracked, now: datetime) -> Outcome | None:
+Record = Sequence[tuple[Issued, Outcome]]
+
+
+def judge(issued: Issued, tracked: Tracked, now: datetime) -> Outcome | None:
     """The outcome of a shown forecast from what is known by now, or None while it is open.
 
     A stop that served the store before its line says only that the line would have come later (a censored
     observation).
     """
     store = tracked.store
-    end = shown.at + timedelta(days=HORIZON_DAYS)
+    end = issued.at + timedelta(days=HORIZON_DAYS)
     before = None
     for point in tracked.history:
-        if point.at <= shown.at:
+        if point.at <= issued.at:
             before = point
             continue
-        days = (point.at - shown.at) / timedelta(days=1)
+        days = (point.at - issued.at) / _DAY
         if point.at > end:
-            return Outcome("beyond", HORIZON_DAYS)
-        served = before is not None and (before.level - point.level) * store.sign > 0.1 * store.capacity
-        if point.cause == "event" and served:
-            return Outcome("stopped", days)
+            return Outcome(OutcomeKind.BEYOND, HORIZON_DAYS)
+        moved = (before.level - point.level) * store.sign if before is not None else 0.0
+        if point.cause is Cause.EVENT and moved > Forecasting.served * store.capacity:
+            return Outcome(OutcomeKind.STOPPED, days)
         if (point.level - store.line_level) * store.sign >= 0:
-            return Outcome("reached", days)
+            return Outcome(OutcomeKind.REACHED, days)
         before = point
-    return Outcome("beyond", HORIZON_DAYS) if now > end else None
+    return Outcome(OutcomeKind.BEYOND, HORIZON_DAYS) if now > end else None
 
 
-def held(shown: Shown, outcome: Outcome) -> bool | None:
+def held(issued: Issued, outcome: Outcome) -> bool | None:
     """Whether the 8-in-10 range held; None where the outcome does not decide it."""
-    low = shown.p10_days if shown.p10_days is not None else HORIZON_DAYS
-    high = shown.p90_days if shown.p90_days is not None else HORIZON_DAYS
-    if outcome.kind == "reached":
-        return low <= outcome.days <= high
-    if outcome.kind == "beyond":
-        return high >= HORIZON_DAYS
-    return False if outcome.days > high else None
+    low = issued.p10_days if issued.p10_days is not None else HORIZON_DAYS
+    high = issued.p90_days if issued.p90_days is not None else HORIZON_DAYS
+    match outcome.kind:
+        case OutcomeKind.REACHED:
+            return low <= outcome.days <= high
+        case OutcomeKind.BEYOND:
+            return high >= HORIZON_DAYS
+        case OutcomeKind.STOPPED:
+            return False if outcome.days > high else None
 
 
-def spread_factor(record: Sequence[tuple[Shown, Outcome]]) -> float:
+def decided(record: Record) -> list[bool]:
+    """Whether each range held whose end is known."""
+    return [each for issued, outcome in record if (each := held(issued, outcome)) is not None]
+
+
+def spread_scale(record: Record) -> float:
     """How much wider or narrower the ranges of a rig's store should be by its record, cautiously.
 
     The share that held, drawn toward 8 in 10 by twenty outcomes of common sense, as a ratio of normal half-widths.
     """
-    decided = [kept for shown, outcome in record if (kept := held(shown, outcome)) is not None]
-    share = (_PRIOR_OUTCOMES * _WANTED + sum(decided)) / (_PRIOR_OUTCOMES + len(decided))
-    share = float(np.clip(share, _WANTED - _EASED, _WANTED + _EASED))
+    known, prior, wanted, eased = decided(record), Forecasting.record_prior, Forecasting.wanted, Forecasting.eased
+    share = (prior * wanted + sum(known)) / (prior + len(known))
+    share = float(np.clip(share, wanted - eased, wanted + eased))
     half = NormalDist().inv_cdf((1 + share) / 2)
-    return NormalDist().inv_cdf((1 + _WANTED) / 2) / half
+    return NormalDist().inv_cdf((1 + wanted) / 2) / half
 
 
-def pinball(share: float, quantile: float, truth: float) -> float:
-    """Pinball loss of a quantile (Gneiting and Raftery 2007)."""
-    return float((share - (truth < quantile)) * (truth - quantile))
+class Judgement(StrEnum):
+    """What a record says of the ranges."""
+
+    TOO_FEW = "too-few"
+    FITTING = "fitting"
+    NARROW = "narrow"
+    WIDE = "wide"
 
 
-def crps(draws: Floats, truth: float) -> float:
-    """Continuous ranked probability score of draws, shape (n,).
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecordSummary:
+    """A record in figures: ranges decided, how many of them held, forecasts still open."""
 
-    E|X - y| - E|X - X'| / 2 (Gneiting and Raftery 2007).
-    """
-    ordered = np.sort(draws)
-    n = len(ordered)
-    spread = 2 * float(np.sum((2 * np.arange(1, n + 1) - n - 1) * ordered)) / n**2
-    return float(np.mean(np.abs(ordered - truth))) - spread / 2
+    decided: int
+    held: int
+    still_open: int
+
+    @property
+    def share(self) -> float:
+        """Share of the decided ranges that held."""
+        return self.held / self.decided if self.decided else 0.0
+
+    @property
+    def judgement(self) -> Judgement:
+        """What that says of the ranges."""
+        if self.decided < Forecasting.judged_from:
+            return Judgement.TOO_FEW
+        if Forecasting.judged_narrow <= self.share <= Forecasting.judged_wide:
+            return Judgement.FITTING
+        return Judgement.NARROW if self.share < Forecasting.judged_narrow else Judgement.WIDE
 
 
-def pencil_days(tracked: Tracked) -> float | None:
+def summed(record: Record, still_open: int) -> RecordSummary:
+    """Count a record."""
+    known = decided(record)
+    return RecordSummary(decided=len(known), held=sum(known), still_open=still_open)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notice:
+    """How far off the days were at about so many days' notice, where the line was reached. [day]"""
+
+    notice_days: int
+    n: int
+    off_days: float | None
+    baseline_off_days: float | None
+
+
+def by_notice(record: Record) -> list[Notice]:
+    """The misses by how long before the line the forecast was shown."""
+    return [_notice(days, low, high, record) for days, low, high in Forecasting.notices]
+
+
+def _notice(days: int, low: float, high: float, record: Record) -> Notice:
+    reached = [(i, o) for i, o in record if o.kind is OutcomeKind.REACHED and low < o.days <= high]
+    ours = [abs((i.p50_days if i.p50_days is not None else HORIZON_DAYS) - o.days) for i, o in reached]
+    baseline = [abs(min(HORIZON_DAYS, i.baseline_days) - o.days) for i, o in reached if i.baseline_days is not None]
+    return Notice(
+        notice_days=days, n=len(ours), off_days=mean(ours) if ours else None,
+        baseline_off_days=mean(baseline) if baseline else None,
+    )  # fmt: skip
+
+
+def baseline_days(tracked: Tracked) -> float | None:
     """What last reading over last week's use would say. None without two readings or without use. [day]"""
     store = tracked.store
-    readings = [p for p in tracked.seen if p.value is not None]
+    readings = [each for each in tracked.compared if each.value is not None]
     if not readings:
         return None
     last = readings[-1]
-    recent = [p for p in readings if last.at - p.at <= timedelta(days=7)]
+    recent = [each for each in readings if last.at - each.at <= timedelta(days=Forecasting.baseline_days)]
     used, days = 0.0, 0.0
     for earlier, later in pairwise(recent):
         if later.resets == earlier.resets and later.value is not None and earlier.value is not None:
             used += (later.value - earlier.value) * store.sign
-            days += (later.at - earlier.at) / timedelta(days=1)
+            days += (later.at - earlier.at) / _DAY
     room = (store.line_level - (last.value or 0.0)) * (1 if store.sense is Sense.FILLS else -1)
     if days < 0.5 or used <= 0:
         return None

@@ -6,15 +6,14 @@ the rest of the state follows through its covariance with the level, which is ex
 """
 
 from dataclasses import dataclass, replace
-from math import erf, exp, pi, sqrt
+from math import sqrt
 
 import numpy as np
 
-from lodeline.core.energy.sun import Floats
+from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.statistics import Floats, normal_below, normal_density, uniform_sd
 
-# Chance that a reading is grossly wrong before it is looked at (common practice: a slip in fifty).
-SLIP = 0.02
-_GRID = 241
+Bands = tuple[tuple[float, float, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,6 +38,11 @@ class Belief:
         """Expected coefficients of the drivers."""
         return self.mean[1:-1]
 
+    @property
+    def bias_sd(self) -> float:
+        """Standard deviation of the gauge's bias."""
+        return float(np.sqrt(max(self.cov[-1, -1], 0.0)))
+
 
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:
     """One scalar measurement ``value = row @ state + noise``, in Joseph form.
@@ -58,16 +62,17 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
 
 
 def robust_update(belief: Belief, row: Floats, value: float, variance: float, span: float) -> tuple[Belief, float]:
-    """A measurement that may be a slip: a Gaussian with chance 1 - SLIP, else anything within ``span``.
+    """A measurement that may be a slip: a Gaussian with chance 1 - slip, else anything within ``span``.
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
+    slip = Tracking.total_slip
     spread = float(row @ belief.cov @ row) + variance
     miss = value - float(row @ belief.mean)
-    good = (1 - SLIP) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
-    trust = float(good / (good + SLIP / span))
+    good = (1 - slip) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
+    trust = float(good / (good + slip / span))
     updated = kalman_update(belief, row, value, variance)
-    if trust > 1 - 1e-3:
+    if trust > 1 - Numeric.trusted:
         return updated, trust
     shift = updated.mean - belief.mean
     cov = trust * updated.cov + (1 - trust) * belief.cov + trust * (1 - trust) * np.outer(shift, shift)
@@ -82,39 +87,38 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
     spread = float(row @ belief.cov @ row) + variance
     sd = sqrt(spread)
     depth = (bound - float(row @ belief.mean)) / sd
-    if depth < -4:
+    if depth < -Numeric.bound_far_sd:
         return belief
-    density = exp(-0.5 * depth * depth) / sqrt(2 * pi)
-    mass = 0.5 * (1 - erf(depth / sqrt(2)))
-    ratio = density / mass if mass > 1e-9 else depth + 1 / max(depth, 1.0)
+    mass = 1 - normal_below(depth)
+    ratio = normal_density(depth) / mass if mass > Numeric.tiny else depth + 1 / max(depth, 1.0)
     gain = belief.cov @ row / spread
-    kept = min(max(1 - ratio * (ratio - depth), 1e-3), 1.0)
+    kept = min(max(1 - ratio * (ratio - depth), Numeric.bound_kept), 1.0)
     cov = belief.cov - np.outer(gain, gain) * spread * (1 - kept)
     return Belief(belief.mean + gain * sd * ratio, (cov + cov.T) / 2)
 
 
 def set_level_moments(belief: Belief, mean: float, variance: float) -> Belief:
     """Give the level a new marginal; the other states follow through their covariance with it."""
-    prior_var = max(belief.cov[0, 0], 1e-12)
+    prior_var = max(belief.cov[0, 0], Numeric.tiny_variance)
     gain = belief.cov[:, 0] / prior_var
     cov = belief.cov - np.outer(gain, gain) * (prior_var - variance)
     return Belief(belief.mean + gain * (mean - belief.mean[0]), (cov + cov.T) / 2)
 
 
-def band_posterior(mean: float, sd: float, bands: tuple[tuple[float, float, float], ...]) -> tuple[float, float, float]:
+def band_posterior(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
     """Mean, variance and evidence of a Gaussian level seen through weighted bands that cover 0 to capacity.
 
     The prior is cut to the bands' whole span; moments by the trapezoid rule on a grid that follows the prior.
     """
     low_end, high_end = bands[0][0], bands[-1][1]
-    sd = min(sd, 1e3 * (high_end - low_end))
-    low, high = max(low_end, mean - 6 * sd), min(high_end, mean + 6 * sd)
-    if high - low < 1e-9 * (high_end - low_end):
+    sd = min(sd, Numeric.wide * (high_end - low_end))
+    low, high = max(low_end, mean - Numeric.grid_sd * sd), min(high_end, mean + Numeric.grid_sd * sd)
+    if high - low < Numeric.tiny * (high_end - low_end):
         point = min(max(mean, low_end), high_end)
-        low, high = max(low_end, point - 3 * sd), min(high_end, point + 3 * sd)
+        low, high = max(low_end, point - Numeric.grid_edge_sd * sd), min(high_end, point + Numeric.grid_edge_sd * sd)
     edges = np.array([band[0] for band in bands[1:]])
     weights = np.array([band[2] for band in bands])
-    grid = np.linspace(low, high, _GRID)
+    grid = np.linspace(low, high, Numeric.grid_points)
     exponent = -0.5 * ((grid - mean) / sd) ** 2
     prior = np.exp(exponent - exponent.max())
     prior /= prior.sum()
@@ -122,44 +126,44 @@ def band_posterior(mean: float, sd: float, bands: tuple[tuple[float, float, floa
     total = float(joint.sum())
     posterior = joint / total
     centre = float(posterior @ grid)
-    return centre, float(posterior @ (grid - centre) ** 2) + ((high - low) / _GRID) ** 2 / 12, total
+    within = uniform_sd((high - low) / Numeric.grid_points)
+    return centre, float(posterior @ (grid - centre) ** 2) + within**2, total
 
 
 def cut_moments(mean: float, sd: float, capacity: float) -> tuple[float, float]:
     """Mean and variance of a normal cut to 0 to capacity (the textbook moments of the truncated normal)."""
     low, high = -mean / sd, (capacity - mean) / sd
-    mass = 0.5 * (erf(high / sqrt(2)) - erf(low / sqrt(2)))
-    if mass < 1e-5:
+    mass = normal_below(high) - normal_below(low)
+    if mass < Numeric.least_mass:
         centre, variance, _ = band_posterior(mean, sd, ((0.0, capacity, 1.0),))
         return centre, variance
-    at_low, at_high = (exp(-0.5 * z * z) / sqrt(2 * pi) for z in (low, high))
+    at_low, at_high = normal_density(low), normal_density(high)
     shift = (at_low - at_high) / mass
     narrowed = 1 + (low * at_low - high * at_high) / mass - shift**2
-    return mean + sd * shift, sd**2 * max(narrowed, 1e-6)
+    return mean + sd * shift, sd**2 * max(narrowed, Numeric.least_variance_share)
 
 
 def clipped_moments(mean: float, sd: float, capacity: float) -> tuple[float, float]:
     """Mean and variance of min(capacity, max(0, X)) for a normal X: what runs over or is not there piles up at the
     ends (the textbook moments of the rectified normal)."""
     low, high = -mean / sd, (capacity - mean) / sd
-    below, above = 0.5 * (1 + erf(low / sqrt(2))), 0.5 * (1 - erf(high / sqrt(2)))
-    at_low, at_high = (exp(-0.5 * z * z) / sqrt(2 * pi) if abs(z) < 38 else 0.0 for z in (low, high))
+    below, above = normal_below(low), 1 - normal_below(high)
+    far = Numeric.density_ends_sd
+    at_low, at_high = (normal_density(z) if abs(z) < far else 0.0 for z in (low, high))
     inside = 1 - below - above
     first = mean * inside + sd * (at_low - at_high) + capacity * above
     second = (mean**2 + sd**2) * inside + sd * mean * (at_low - at_high) + capacity**2 * above
     second += sd * (-capacity * at_high)
-    return first, max(second - first**2, 1e-6 * sd**2)
+    return first, max(second - first**2, Numeric.least_variance_share * sd**2)
 
 
 def clip_to_ends(belief: Belief, capacity: float) -> Belief:
     """The level after a step that may have run over or run dry; only the level moves, as in ``cut_to_ends``."""
     mean, sd = belief.level, belief.sd
-    if sd < 1e-9 or (mean - 3 * sd >= 0 and mean + 3 * sd <= capacity):
+    reach = Numeric.clear_of_clipping_sd * sd
+    if sd < Numeric.tiny or (mean - reach >= 0 and mean + reach <= capacity):
         return cut_to_ends(belief, capacity)
-    centre, variance = clipped_moments(mean, sd, capacity)
-    scale = np.ones(len(belief.mean))
-    scale[0] = np.sqrt(variance) / sd
-    return Belief(np.concatenate([[centre], belief.mean[1:]]), belief.cov * np.outer(scale, scale))
+    return _with_level(belief, *clipped_moments(mean, sd, capacity))
 
 
 def cut_to_ends(belief: Belief, capacity: float) -> Belief:
@@ -169,15 +173,19 @@ def cut_to_ends(belief: Belief, capacity: float) -> Belief:
     was different, so the coefficients stay.
     """
     mean, sd = belief.level, belief.sd
-    if sd > 0 and mean - 2.5 * sd >= 0 and mean + 2.5 * sd <= capacity:
+    reach = Numeric.clear_of_ends_sd * sd
+    if sd > 0 and mean - reach >= 0 and mean + reach <= capacity:
         return belief
-    if sd < 1e-9:
+    if sd < Numeric.tiny:
         return Belief(np.concatenate([[min(max(mean, 0.0), capacity)], belief.mean[1:]]), belief.cov)
-    centre, variance = cut_moments(mean, sd, capacity)
+    return _with_level(belief, *cut_moments(mean, sd, capacity))
+
+
+def _with_level(belief: Belief, mean: float, variance: float) -> Belief:
+    """The belief with another mean and spread of the level; the rest of the mean stays."""
     scale = np.ones(len(belief.mean))
-    scale[0] = np.sqrt(variance) / sd
-    cov = belief.cov * np.outer(scale, scale)
-    return Belief(np.concatenate([[centre], belief.mean[1:]]), cov)
+    scale[0] = np.sqrt(variance) / belief.sd
+    return Belief(np.concatenate([[mean], belief.mean[1:]]), belief.cov * np.outer(scale, scale))
 
 
 def reset_level(belief: Belief, level: float, sd: float) -> Belief:
@@ -186,6 +194,11 @@ def reset_level(belief: Belief, level: float, sd: float) -> Belief:
     cov[0, :] = cov[:, 0] = 0.0
     cov[0, 0] = sd**2
     return Belief(np.concatenate([[level], belief.mean[1:]]), cov)
+
+
+def unknown_level(belief: Belief, capacity: float) -> Belief:
+    """Forget the level: anything from empty to full is as likely."""
+    return reset_level(belief, capacity / 2, uniform_sd(capacity))
 
 
 def shift_level(belief: Belief, amount: float, sd: float) -> Belief:

@@ -1,15 +1,18 @@
 """Charging other than by the sun: when it ran, at what current, and what the bank took of it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from zoneinfo import ZoneInfo
 
+from lodeline.core.catalogue import SOURCE_KINDS, source_of_event
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
-from lodeline.core.energy.charging import SOURCE_OF_EVENT, charged_ah, source_amps
-from lodeline.core.energy.solar import local_midnight
+from lodeline.core.energy.charging import charged_ah
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig, Store
+from lodeline.core.zone import Zone
+
+_HOUR = timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,34 +24,35 @@ class Charge:
     amps: float
 
 
-def charges(rig: Rig, store: Store, log: Log, days: dict[date, Conditions]) -> list[Charge]:
-    """Every spell of charging that the log tells of, hookup days without an event included.
+def charges(rig: Rig, store: Store, log: Log, days: Mapping[date, Conditions]) -> list[Charge]:
+    """Every spell of charging that the log tells of, days plugged in without an event included.
 
     On a day too cold for the cells a spell gives only the share of hours in which they may be charged.
     """
-    found = []
+    spells = []
     for day in log.days:
-        allowed = _allowed(store, days.get(day.date))
+        conditions = days.get(day.date)
+        allowed = _allowed(store, conditions)
         for event in day.events:
-            amps = source_amps(rig, SOURCE_OF_EVENT[event.type]) if event.type in SOURCE_OF_EVENT else 0.0
-            if amps * allowed > 0 and event.hours:
-                found.append(Charge(event.at, event.at + timedelta(hours=event.hours), amps * allowed))
-        if day.date in days and days[day.date].shore_h and (amps := source_amps(rig, "shore")):
-            start = local_midnight(day.date, rig.timezone)
-            found.append(Charge(start, start + timedelta(hours=24), amps * allowed))
-    return found
+            source = source_of_event(event.type)
+            amps = rig.source_amps(source) * allowed if source else 0.0
+            if amps > 0 and event.hours:
+                spells.append(Charge(event.at, event.at + event.hours * _HOUR, amps))
+        for source in SOURCE_KINDS.values():
+            if conditions and conditions.hours_of(source) and (amps := rig.source_amps(source)):
+                spells.append(Charge(*rig.zone.bounds(day.date), amps * allowed))
+    return spells
 
 
-def by_date(spells: list[Charge], rig: Rig) -> dict[date, list[Charge]]:
+def by_date(spells: list[Charge], zone: Zone) -> dict[date, list[Charge]]:
     """The spells that touch each local date."""
-    zone = ZoneInfo(rig.timezone)
-    found: dict[date, list[Charge]] = {}
+    dated: dict[date, list[Charge]] = {}
     for spell in spells:
-        on, last = spell.start.astimezone(zone).date(), spell.end.astimezone(zone).date()
+        on, last = zone.date(spell.start), zone.date(spell.end)
         while on <= last:
-            found.setdefault(on, []).append(spell)
+            dated.setdefault(on, []).append(spell)
             on += timedelta(days=1)
-    return found
+    return dated
 
 
 def _allowed(store: Store, day: Conditions | None) -> float:
@@ -59,7 +63,7 @@ def accepted_ah(store: Store, level_ah: float, spells: list[Charge], start: date
     """What the bank takes between two times: the full current, then a taper toward full. [Ah]"""
     taken = 0.0
     for spell in spells:
-        hours = (min(spell.end, end) - max(spell.start, start)).total_seconds() / 3600
+        hours = (min(spell.end, end) - max(spell.start, start)) / _HOUR
         if hours > 0:
             taken += charged_ah(store, level_ah + taken, spell.amps, hours)
     return taken

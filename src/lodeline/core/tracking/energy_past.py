@@ -3,28 +3,31 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from lodeline.core.catalogue import SkyWord
 from lodeline.core.conditions import Conditions, logged
-from lodeline.core.energy.loads import audit_wh
 from lodeline.core.energy.skies import WORDS
 from lodeline.core.energy.solar import clear_yield_wh, reference_yield_h
 from lodeline.core.energy.wear import Wear, wear
 from lodeline.core.energy.yields import YieldDay, offered_wh
+from lodeline.core.figures import Forecasting, Tracking, Use
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig
-from lodeline.core.tracking.bank_use import LOADS, load_columns
+from lodeline.core.statistics import Z90
+from lodeline.core.tracking.bank_use import LOADS, SUNS, load_columns
 from lodeline.core.tracking.charging import charges
-from lodeline.core.tracking.story import smoothed
+from lodeline.core.tracking.hypothesis import smoothed
+from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.tracking.walk import THROTTLED_FROM
 
-_Z90 = 1.2815515655446004
+# Any date on which it is neither cold nor hot.
+_MILD = Conditions(date=date.min, mean_c=Use.unknown_mean_c)
+_HOUR = timedelta(hours=1)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EnergyPast:
     """One date that has been. ``offered_wh`` by its sky and the learned strength; ``taken_wh`` as logged, None where
     it was not; ``load_wh`` as logged or, where ``load_logged`` is False, as learned."""
@@ -36,104 +39,107 @@ class EnergyPast:
     load_logged: bool
 
 
-def strengths(tracked: Tracked) -> dict[str, float]:
+def strengths(tracked: Tracked) -> dict[SkyWord, float]:
     """The learned factor on the expected yield under each sky word."""
-    found = dict(zip(tracked.model.drivers, tracked.belief.coefficients, strict=True))
-    return {word: float(found[word]) for word in WORDS}
+    coefficients = dict(zip(tracked.model.drivers, tracked.belief.coefficients, strict=True))
+    return {word: float(coefficients[sun]) for word, sun in zip(WORDS, SUNS, strict=True)}
 
 
 def learned_load_wh(rig: Rig, tracked: Tracked) -> tuple[float, float, float]:
     """What the log shows the rig to draw on a mild day: p10, p50, p90. [Wh/day]"""
-    day = Conditions(date(2000, 1, 1))
-    x = load_columns(rig, day).sum(axis=0)
+    x = load_columns(rig, _MILD).sum(axis=0)
     n = len(LOADS)
     middle = float(x @ tracked.belief.coefficients[:n])
     sd = float(np.sqrt(x @ tracked.belief.cov[1 : n + 1, 1 : n + 1] @ x))
-    return max(0.0, middle - _Z90 * sd), middle, middle + _Z90 * sd
+    return max(0.0, middle - Z90 * sd), middle, middle + Z90 * sd
+
+
+def audit_differs(listed_wh: float, learned_wh: tuple[float, float, float], assumed: bool) -> bool:
+    """Whether the list lies outside what the log shows, by enough that the learned figure is worth accepting."""
+    low, middle, high = learned_wh
+    apart = abs(middle - listed_wh) >= Forecasting.audit_apart * listed_wh
+    return not assumed and not low <= listed_wh <= high and apart
 
 
 def energy_past(rig: Rig, log: Log, tracked: Tracked, now: datetime, days: int) -> list[EnergyPast]:
     """The last days up to yesterday, oldest first; dates that nobody logged carry the last known conditions."""
-    zone = ZoneInfo(rig.timezone)
-    today = now.astimezone(zone).date()
+    today = rig.zone.date(now)
     if not log.days:
         return []
     conditions = logged(rig, log, today)
-    charged = _charged_wh(rig, log, tracked, conditions, zone)
-    full = _full_dates(tracked, zone)
+    charged = _charged_wh(rig, log, tracked, conditions)
+    full = _full_dates(rig, tracked)
     strength, usual = strengths(tracked), tracked.usual_sky.chance
     skies = {day.date: day.sky for day in log.days}
-    found = []
+    past = []
     for on in (today - timedelta(days=back) for back in range(days, 0, -1)):
         if on not in conditions:
             continue
         day = conditions[on]
         clear = float(clear_yield_wh(rig, day.place, on, day.mean_c, day.min_c).sum())
         sun = YieldDay(
-            on, skies.get(on), day.place.name if day.place else None, clear, reference_yield_h(rig, day.place, on),
-            day.solar_wh, on in full, day.mean_c,
+            date=on, sky=skies.get(on), place=day.place.name if day.place else None, clear_wh=clear,
+            reference_h=reference_yield_h(rig, day.place, on), taken_wh=day.solar_wh, full=on in full,
+            mean_c=day.mean_c,
         )  # fmt: skip
         drawn = float(load_columns(rig, day).sum(axis=0) @ tracked.belief.coefficients[: len(LOADS)])
-        found.append(
+        past.append(
             EnergyPast(
-                sun, offered_wh(sun, strength, usual), charged.get(on, 0.0),
-                day.load_wh if day.load_wh is not None else drawn, day.load_wh is not None,
+                sun=sun, offered_wh=offered_wh(sun, strength, usual), other_wh=charged.get(on, 0.0),
+                load_wh=day.load_wh if day.load_wh is not None else drawn, load_logged=day.load_wh is not None,
             )
         )  # fmt: skip
-    return found
+    return past
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class EnergySoFar:
     """Today up to now. ``taken_wh`` as logged, or what the sky's word leads one to expect. [Wh]"""
 
-    offered_wh: float
-    taken_wh: float
-    other_wh: float
-    load_wh: float
+    offered_wh: float = 0.0
+    taken_wh: float = 0.0
+    other_wh: float = 0.0
+    load_wh: float = 0.0
 
 
 def energy_today(rig: Rig, log: Log, tracked: Tracked, now: datetime) -> EnergySoFar:
     """What today has brought so far."""
     day = tracked.conditions
-    past = np.clip(tracked.hour - np.arange(24), 0.0, 1.0)
+    past = hours_before(tracked.hour)
     clear = float(clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) @ past)
-    sun = YieldDay(day.date, day.sky, None, clear, 0.0, day.solar_wh, False)
+    sun = YieldDay(
+        date=day.date, sky=day.sky, place=None, clear_wh=clear, reference_h=0.0, taken_wh=day.solar_wh, full=False
+    )
     offered = offered_wh(sun, strengths(tracked), tracked.usual_sky.chance)
     loads = past @ load_columns(rig, day) @ tracked.belief.coefficients[: len(LOADS)]
-    zone = ZoneInfo(rig.timezone)
-    other = _charged_wh(rig, log.until(now, rig.timezone), tracked, {day.date: day}, zone).get(day.date, 0.0)
+    other = _charged_wh(rig, log.until(now, rig.zone), tracked, {day.date: day}).get(day.date, 0.0)
     taken = day.solar_wh if day.solar_wh is not None else offered
-    return EnergySoFar(offered, taken, other, day.load_wh if day.load_wh is not None else float(loads))
+    load = day.load_wh if day.load_wh is not None else float(loads)
+    return EnergySoFar(offered_wh=offered, taken_wh=taken, other_wh=other, load_wh=load)
 
 
-def _charged_wh(
-    rig: Rig, log: Log, tracked: Tracked, conditions: Mapping[date, Conditions], zone: ZoneInfo
-) -> dict[date, float]:
-    found: dict[date, float] = {}
-    for spell in charges(rig, tracked.store, log, dict(conditions)):
-        on = spell.start.astimezone(zone).date()
-        hours = (spell.end - spell.start) / timedelta(hours=1)
-        found[on] = found.get(on, 0.0) + spell.amps * hours * tracked.store.volts
-    return found
+def _charged_wh(rig: Rig, log: Log, tracked: Tracked, conditions: Mapping[date, Conditions]) -> dict[date, float]:
+    charged: dict[date, float] = {}
+    for spell in charges(rig, tracked.store, log, conditions):
+        on = rig.zone.date(spell.start)
+        hours = (spell.end - spell.start) / _HOUR
+        charged[on] = charged.get(on, 0.0) + spell.amps * hours * tracked.store.volts
+    return charged
 
 
-def _full_dates(tracked: Tracked, zone: ZoneInfo) -> set[date]:
-    capacity = tracked.store.capacity
-    return {p.at.astimezone(zone).date() for p in tracked.history if p.level > THROTTLED_FROM * capacity}
+def _full_dates(rig: Rig, tracked: Tracked) -> set[date]:
+    full = Tracking.throttled_from * tracked.store.capacity
+    return {rig.zone.date(point.at) for point in tracked.history if point.level > full}
 
 
-def bank_wear(tracked: Tracked) -> Wear | None:
+def bank_wear(rig: Rig, tracked: Tracked) -> Wear | None:
     """Cycles and depths over the days that the history reaches back; None where there are too few."""
-    points = [(point.at, min(tracked.store.capacity, max(0.0, point.level))) for point in smoothed(tracked.history)]
-    if len(points) < 2 or points[-1][0] - points[0][0] < timedelta(days=1):
+    capacity = tracked.store.capacity
+    points = [(point.at, min(capacity, max(0.0, point.level))) for point in smoothed(tracked.history)]
+    least = timedelta(days=Forecasting.enough_log_days)
+    if len(points) < 2 or points[-1][0] - points[0][0] < least:
         return None
-    return wear(points, tracked.store.capacity, tracked.store.line_level)
-
-
-def listed_wh(rig: Rig) -> float:
-    """What the list of loads adds up to. [Wh/day]"""
-    return float(audit_wh(rig).sum())
+    return wear(points, capacity, tracked.store.line_level, rig.zone)
 
 
 def sun_days(past: Sequence[EnergyPast]) -> list[YieldDay]:

@@ -1,89 +1,96 @@
-"""What a reading says about the contents, and how well: one table of methods and gauges."""
+"""What a reading says about the contents, and how well."""
 
 from dataclasses import dataclass
 
 import numpy as np
 
+from lodeline.core.catalogue import GAUGES, GaugeKind, Method
 from lodeline.core.energy import bank
+from lodeline.core.figures import Readings
 from lodeline.core.log import Reading
-from lodeline.core.rig import Kind, Store
-
-# One mark off through sloshing or fouling: about 1 in 20. Anything further off: rare. Common practice.
-MARK_SLIP = 0.05
-MARK_WILD = 0.004
-TOP_MARK_SHOWS_FROM = 0.97
-END_SD = 0.02
-SCALE_SD_KG = 0.15
-_GUESS_SD = 0.07
+from lodeline.core.rig import Store
+from lodeline.core.statistics import uniform_sd
+from lodeline.core.tracking.belief import Bands
 
 
 @dataclass(frozen=True, slots=True)
-class Worth:
-    """A gauge's own error and its lasting bias, as shares of capacity. Start values, common practice.
+class GaugeError:
+    """A gauge's own error and its lasting bias, as shares of capacity.
 
     ``bias_walk`` is how far the bias may wander in a day (a shunt drifts until the next full charge).
     """
 
     sd: float
-    bias_sd: float = 0.0
-    bias_walk: float = 0.0
+    bias_sd: float
+    bias_walk: float
 
 
-_WORTH = {
-    "sight": Worth(0.035, 0.02, 0.001),
-    "shunt": Worth(0.01, 0.0, 0.004),
-    "scale": Worth(0.02),
-    "steps": Worth(0.05),
-    "none": Worth(_GUESS_SD),
-}
-
-
-def gauge_worth(store: Store) -> Worth:
+def gauge_error(store: Store) -> GaugeError:
     """What the store's gauge is worth before anything is learned about it."""
-    if store.gauge.kind == "sensor":
-        step = store.gauge.resolution
-        return Worth(float(np.hypot(0.012, step / np.sqrt(12.0))), 0.035, 0.001)
-    return _WORTH.get(store.gauge.kind, _WORTH["none"])
+    row = GAUGES[store.gauge.kind]
+    sd = row.sd
+    if store.gauge.kind is GaugeKind.SENSOR:
+        sd = float(np.hypot(row.sd, uniform_sd(store.gauge.resolution)))
+    return GaugeError(sd, row.bias_sd, row.bias_walk)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Evidence:
     """What a reading says of the contents, in the store's unit.
 
     Either a value with its error (``bands`` empty), or ``bands`` of (low, high, weight) that cover 0 to capacity.
-    A reading that says nothing about the level has neither; ``words`` then tells why.
+    A reading that says nothing about the level has neither. ``biased``: the gauge's lasting bias is in it.
     """
 
     value: float | None = None
     sd: float = 0.0
     biased: bool = False
-    bands: tuple[tuple[float, float, float], ...] = ()
-    words: str = ""
+    bands: Bands = ()
 
     @property
     def silent(self) -> bool:
         """Whether the reading says nothing about the level."""
         return self.value is None and not self.bands
 
+    @property
+    def span(self) -> tuple[float, float]:
+        """The contents that the reading speaks for: the likeliest band, or the value and its error."""
+        if self.bands:
+            low, high, _ = max(self.bands, key=lambda band: band[2])
+            return low, high
+        return (self.value or 0.0) - self.sd, (self.value or 0.0) + self.sd
 
-def mark_span(store: Store, mark: float) -> tuple[float, float]:
-    """The levels at which a light panel shows this mark, as fractions: from the mark to just under the next."""
+    @property
+    def centre(self) -> float | None:
+        """The one figure that a reading comes closest to, None where it says nothing."""
+        if self.bands:
+            low, high = self.span
+            return (low + high) / 2
+        return self.value
+
+
+def panel_span(store: Store, mark: float) -> tuple[float, float]:
+    """The levels at which a light panel shows a mark, as fractions: from the mark to just under the next."""
     marks = store.gauge.marks
     index = min(range(len(marks)), key=lambda i: abs(marks[i] - mark))
-    edges = [0.0, *[m if m < 1 else TOP_MARK_SHOWS_FROM for m in marks[1:]], 1.0]
+    edges = [0.0, *[m if m < 1 else Readings.top_mark_shows_from for m in marks[1:]], 1.0]
     return edges[index], edges[index + 1]
 
 
-def _bands(store: Store, mark: float) -> tuple[tuple[float, float, float], ...]:
+def _bands(store: Store, mark: float) -> Bands:
     marks = store.gauge.marks
-    shown = min(range(len(marks)), key=lambda i: abs(marks[i] - mark))
-    neighbours = [i for i in (shown - 1, shown + 1) if 0 <= i < len(marks)]
-    found = []
+    shows = min(range(len(marks)), key=lambda i: abs(marks[i] - mark))
+    neighbours = [i for i in (shows - 1, shows + 1) if 0 <= i < len(marks)]
+    bands = []
     for index, each in enumerate(marks):
-        low, high = mark_span(store, each)
-        weight = 1 - MARK_SLIP if index == shown else MARK_SLIP / len(neighbours) if index in neighbours else MARK_WILD
-        found.append((low * store.capacity, high * store.capacity, weight))
-    return tuple(found)
+        low, high = panel_span(store, each)
+        weight = Readings.mark_wild
+        if index == shows:
+            weight = 1 - Readings.mark_slip
+        elif index in neighbours:
+            weight = Readings.mark_slip / len(neighbours)
+        bands.append((low * store.capacity, high * store.capacity, weight))
+    return tuple(bands)
 
 
 def evidence(store: Store, reading: Reading) -> Evidence:
@@ -100,28 +107,31 @@ def evidence(store: Store, reading: Reading) -> Evidence:
     Evidence
         In the store's unit.
     """
-    capacity, worth = store.capacity, gauge_worth(store)
+    capacity, error = store.capacity, gauge_error(store)
     value = reading.value if reading.value is not None else 0.0
     match reading.method:
-        case "step":
+        case Method.STEP:
             return Evidence(bands=_bands(store, value))
-        case "dry":
-            return Evidence(0.0, END_SD * capacity)
-        case "full":
-            return Evidence(capacity, END_SD * capacity)
-        case "uses":
-            return Evidence(value, 0.7)
-        case "volts":
-            meaning = bank.state_of_charge(store, value, reading.state)
-            if meaning.soc is None:
-                return Evidence(words=meaning.words)
-            return Evidence(meaning.soc * capacity, meaning.sd * capacity, words=meaning.words)
-        case "mass":
-            return Evidence(value, SCALE_SD_KG)
-        case "gross":
-            return Evidence(value - (store.tare_kg or 0.0), SCALE_SD_KG)
-        case "fraction":
-            return Evidence(value * capacity, worth.sd * capacity, biased=worth.bias_sd > 0 or worth.bias_walk > 0)
-        case _:
-            sd = 0.02 * capacity if store.kind is Kind.SUPPLY else max(worth.sd, 0.03) * capacity
-            return Evidence(value, sd, biased=worth.bias_sd > 0)
+        case Method.DRY:
+            return Evidence(value=0.0, sd=Readings.end_sd * capacity)
+        case Method.FULL:
+            return Evidence(value=capacity, sd=Readings.end_sd * capacity)
+        case Method.USES:
+            return Evidence(value=value, sd=Readings.counted_sd_uses)
+        case Method.VOLTS:
+            volts = bank.state_of_charge(store, value, reading.state)
+            if volts.soc is None:
+                return Evidence()
+            return Evidence(value=volts.soc * capacity, sd=volts.sd * capacity)
+        case Method.MASS:
+            return Evidence(value=value, sd=Readings.scale_sd_kg)
+        case Method.GROSS:
+            return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg)
+        case Method.FRACTION:
+            biased = error.bias_sd > 0 or error.bias_walk > 0
+            return Evidence(value=value * capacity, sd=error.sd * capacity, biased=biased)
+        case Method.AMOUNT:
+            return Evidence(value=value, sd=Readings.supply_sd * capacity, biased=error.bias_sd > 0)
+        case Method.VOLUME:
+            sd = max(error.sd, Readings.amount_least_sd) * capacity
+            return Evidence(value=value, sd=sd, biased=error.bias_sd > 0)

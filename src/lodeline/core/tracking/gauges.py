@@ -4,77 +4,96 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lodeline.core.catalogue import GaugeKind, Method
+from lodeline.core.figures import Numeric, Readings
 from lodeline.core.rig import Store
-from lodeline.core.tracking.evidence import TOP_MARK_SHOWS_FROM, gauge_worth
+from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD, uniform_sd
+from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.track import Tracked
 
-_MARK_PRIOR_SD = 0.06
-_ENOUGH = 8
-
 
 @dataclass(frozen=True, slots=True)
-class MarkFound:
-    """Where a mark of a light panel seems to begin, as a share of capacity."""
+class PanelMark:
+    """Where a mark of a light panel is painted, and where it seems to begin, as shares of capacity."""
 
     painted: float
-    found: float
+    begins: float
     sd: float
 
+    @property
+    def is_elsewhere(self) -> bool:
+        """Whether it begins so far from where it is painted that it is worth saying; the top light always does."""
+        apart = abs(self.begins - self.painted)
+        return self.painted < 1 and apart > max(Readings.bias_told_sds * self.sd, Readings.mark_told_from)
 
-@dataclass(frozen=True, slots=True)
-class GaugeFound:
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LearnedGauge:
     """Shares of capacity. ``error`` is None until enough readings were compared."""
 
     readings: int
-    stated: float
+    assumed_error: float
     error: float | None
     bias: float
     bias_sd: float
-    marks: tuple[MarkFound, ...] = ()
+    marks: tuple[PanelMark, ...] = ()
+
+    @property
+    def is_biased(self) -> bool:
+        """Whether it reads too high or too low by more than chance."""
+        told_from = max(Readings.bias_told_sds * self.bias_sd, Readings.bias_told_from)
+        return self.bias_sd > 0 and abs(self.bias) > told_from
+
+    @property
+    def enough(self) -> bool:
+        """Whether there were readings enough to judge it."""
+        return self.readings >= Readings.gauge_readings
 
 
-def gauge_found(tracked: Tracked) -> GaugeFound:
+def learned_gauge(tracked: Tracked) -> LearnedGauge:
     """What the log says of a store's gauge, from readings against what was expected before each."""
     store, belief = tracked.store, tracked.belief
-    compared = [seen for seen in tracked.seen if seen.expected_sd < 0.15 * store.capacity]
-    values = [seen for seen in compared if seen.method == "fraction" and seen.value is not None]
+    compared = [each for each in tracked.compared if each.expected_sd < Readings.gauge_compared_sd * store.capacity]
+    values = [each for each in compared if each.method is Method.FRACTION and each.value is not None]
     error = None
-    if len(values) >= _ENOUGH:
-        misses = np.array([(seen.value or 0.0) - seen.expected for seen in values])
-        expected_var = np.array([seen.expected_sd**2 for seen in values])
-        # a median keeps slips out; 1.4826 makes it a standard deviation
-        spread = 1.4826 * float(np.median(np.abs(misses - np.median(misses))))
-        error = float(np.sqrt(max(spread**2 - float(np.median(expected_var)), (0.003 * store.capacity) ** 2)))
-    return GaugeFound(
-        len(tracked.seen), gauge_worth(store).sd, None if error is None else error / store.capacity,
-        float(belief.mean[-1]) / store.capacity, float(np.sqrt(max(belief.cov[-1, -1], 0.0))) / store.capacity,
-        _marks(store, tracked),
+    if len(values) >= Readings.gauge_readings:
+        misses = np.array([(each.value or 0.0) - each.expected for each in values])
+        expected_var = float(np.median([each.expected_sd**2 for each in values]))
+        # a median keeps slips out
+        spread = MAD_TO_SD * float(np.median(np.abs(misses - np.median(misses))))
+        least = (Readings.gauge_least_error * store.capacity) ** 2
+        error = float(np.sqrt(max(spread**2 - expected_var, least))) / store.capacity
+    return LearnedGauge(
+        readings=len(tracked.compared), assumed_error=gauge_error(store).sd, error=error,
+        bias=float(belief.mean[-1]) / store.capacity, bias_sd=belief.bias_sd / store.capacity,
+        marks=_marks(store, tracked),
     )  # fmt: skip
 
 
-def _marks(store: Store, tracked: Tracked) -> tuple[MarkFound, ...]:
+def _marks(store: Store, tracked: Tracked) -> tuple[PanelMark, ...]:
     """The level from which each mark shows, by the likelihood of all readings on a grid around the painted mark."""
-    if store.gauge.kind != "steps":
+    if store.gauge.kind is not GaugeKind.STEPS:
         return ()
-    shown = [seen for seen in tracked.seen if seen.method == "step" and seen.mark is not None]
-    found = []
+    shows = [each for each in tracked.compared if each.method is Method.STEP and each.mark is not None]
+    reach, least, contrary = Readings.mark_reach, Readings.mark_least_sd, Readings.mark_contrary
+    marks = []
     for painted in store.gauge.marks[1:]:
-        centre = painted if painted < 1 else TOP_MARK_SHOWS_FROM
-        grid = np.linspace(max(0.02, centre - 0.25), min(1.0, centre + 0.25), 101)
-        log_p = -0.5 * ((grid - centre) / _MARK_PRIOR_SD) ** 2
-        for seen in shown:
-            sd = max(seen.expected_sd / store.capacity, 0.02)
-            above = 1 / (1 + np.exp(-1.702 * (seen.expected / store.capacity - grid) / sd))
-            is_above = (seen.mark or 0.0) >= painted - 1e-9
-            log_p += np.log(0.05 + 0.9 * (above if is_above else 1 - above))
+        centre = painted if painted < 1 else Readings.top_mark_shows_from
+        grid = np.linspace(max(least, centre - reach), min(1.0, centre + reach), Readings.mark_grid_points)
+        log_p = -0.5 * ((grid - centre) / Readings.mark_prior_sd) ** 2
+        for each in shows:
+            sd = max(each.expected_sd / store.capacity, least)
+            above = 1 / (1 + np.exp(-LOGISTIC_SLOPE * (each.expected / store.capacity - grid) / sd))
+            is_above = (each.mark or 0.0) >= painted - Numeric.tiny
+            log_p += np.log(contrary + (1 - 2 * contrary) * (above if is_above else 1 - above))
         p = np.exp(log_p - log_p.max())
         p /= p.sum()
         mean = float(p @ grid)
-        found.append(MarkFound(painted, mean, float(np.sqrt(p @ (grid - mean) ** 2))))
-    return tuple(found)
+        marks.append(PanelMark(painted, mean, float(np.sqrt(p @ (grid - mean) ** 2))))
+    return tuple(marks)
 
 
-def worth_tonight(tracked: Tracked, rate_per_day: float | None) -> float:
+def days_narrowed(tracked: Tracked, rate_per_day: float | None) -> float:
     """How much a reading tonight would narrow the days left. [day]"""
     store = tracked.store
     if tracked.known_since is None:
@@ -82,35 +101,26 @@ def worth_tonight(tracked: Tracked, rate_per_day: float | None) -> float:
     if not rate_per_day or rate_per_day <= 0:
         return 0.0
     sd = tracked.belief.sd
-    worth = gauge_worth(store)
-    gauge_sd = float(np.hypot(worth.sd, worth.bias_sd)) * store.capacity
-    if store.gauge.kind == "steps" and store.gauge.marks:
-        gauge_sd = store.capacity * float(np.mean(np.diff([*store.gauge.marks]))) / np.sqrt(12)
+    error = gauge_error(store)
+    gauge_sd = float(np.hypot(error.sd, error.bias_sd)) * store.capacity
+    if store.gauge.kind is GaugeKind.STEPS and store.gauge.marks:
+        gauge_sd = store.capacity * uniform_sd(float(np.mean(np.diff([*store.gauge.marks]))))
     if store.tare_kg is not None:
-        gauge_sd = 0.15
-    after = 1 / np.sqrt(1 / max(sd, 1e-9) ** 2 + 1 / max(gauge_sd, 1e-9) ** 2)
+        gauge_sd = Readings.weigh_sd_kg
+    after = 1 / np.sqrt(1 / max(sd, Numeric.tiny) ** 2 + 1 / max(gauge_sd, Numeric.tiny) ** 2)
     return float((sd - after) / rate_per_day)
 
 
-def gauge_words(found: GaugeFound) -> list[str]:
-    """What a gauge has been found to be worth, in sentences."""
-    said = []
-    if found.error is not None:
-        said.append(
-            f"Error found {found.error * 100:.1f} % of capacity from {found.readings} readings; "
-            f"{found.stated * 100:.1f} % was assumed."
-        )
-    if abs(found.bias) > max(1.3 * found.bias_sd, 0.02) and found.bias_sd > 0:
-        way = "high" if found.bias > 0 else "low"
-        said.append(f"It reads about {abs(found.bias) * 100:.0f} % of capacity too {way} (±{found.bias_sd * 100:.0f}).")
-    for mark in found.marks:
-        if abs(mark.found - mark.painted) > max(1.3 * mark.sd, 0.03) and mark.painted < 1:
-            said.append(
-                f"The mark {mark.painted * 100:.0f} % seems to begin at {mark.found * 100:.0f} % "
-                f"(±{mark.sd * 100:.0f})."
-            )
-    if not said:
-        said.append(
-            "As assumed so far." if found.readings >= _ENOUGH else f"Too few readings to judge: {found.readings}."
-        )
-    return said
+def worth_reading(tracked: dict[str, Tracked], rates: dict[str, float | None], first: dict[str, float]) -> set[str]:
+    """Ids of the stores whose reading tonight would narrow the days left most, weighed by who may run out first.
+
+    ``rates``: expected net change a day; ``first``: the chance to be the first to meet its line.
+    """
+    gains = {
+        id: days_narrowed(each, rates.get(id)) * (Readings.worth_least + first.get(id, 0.0))
+        for id, each in tracked.items()
+    }
+    most = max(gains.values(), default=0.0)
+    return {
+        id for id, gain in gains.items() if gain >= Readings.worth_near_best * most and gain > Readings.worth_least_days
+    }

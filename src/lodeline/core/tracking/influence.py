@@ -4,16 +4,19 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lodeline.core.energy.sun import Floats
+from lodeline.core.statistics import Floats
+from lodeline.core.zone import HOURS
+
+CLOCK: Floats = np.arange(HOURS)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DayInfluence:
     """What moves a store in one day, hour by hour, signed (a drain is negative).
 
     ``hourly`` is per unit of each driver's coefficient, shape (24, k); ``known`` is what was measured, shape (24,),
-    with ``known_sd`` for the whole day; ``cv`` the day-to-day spread of each driver on
-    this day where it differs from the model's, shape (k,).
+    with ``known_sd`` for the whole day; ``cv`` the day-to-day spread of each driver on this day where it differs from
+    the model's, shape (k,).
     """
 
     hourly: Floats
@@ -23,11 +26,17 @@ class DayInfluence:
 
 
 def hours_before(until_h: float) -> Floats:
-    """Share of each clock hour that lies before ``until_h``. Shape (24,)."""
-    return np.clip(until_h - np.arange(24), 0.0, 1.0)
+    """Share of each day hour that lies before ``until_h``. Shape (24,)."""
+    return np.clip(until_h - CLOCK, 0.0, 1.0)
 
 
-def spread(amount: float, shape: Floats) -> Floats:
+def hours_between(from_h: float, until_h: float) -> Floats:
+    """Share of each day hour that lies between two. Shape (24,)."""
+    share: Floats = np.clip(np.minimum(CLOCK + 1, until_h) - np.maximum(CLOCK, from_h), 0.0, 1.0)
+    return share
+
+
+def over_hours(amount: float, shape: Floats) -> Floats:
     """An amount over the hours, by their shape. Shape (24,)."""
     total = shape.sum()
-    return amount * shape / total if total > 0 else np.full(24, amount / 24.0)
+    return amount * shape / total if total > 0 else np.full(len(CLOCK), amount / HOURS)

@@ -4,26 +4,31 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lodeline.core.energy.sun import Floats
-from lodeline.core.tracking.kinds import NO_KINDS, DayKinds
+from lodeline.core.catalogue import Driver
+from lodeline.core.figures import Use
+from lodeline.core.statistics import Floats
+from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, KnownDayKinds
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class UseModel:
     """How a store is used.
 
-    ``mean`` and ``sd`` are the starting coefficients of the drivers, shape (k,); ``day_cv`` their day-to-day
-    spread as a share, shape (k,); ``drift`` the relative walk of a coefficient in a day; ``shared`` the share of
-    the day-to-day variance that all stores of the rig have in common; ``correlation`` how coefficients go together.
+    ``drivers``: fixed ones by ``Driver``, kinds of days by the id of their row. ``mean`` and ``sd`` are the starting
+    coefficients of the drivers, shape (k,); ``day_cv`` their day-to-day spread as a share, shape (k,); ``drift`` the
+    relative walk of a coefficient in a day; ``shared`` the share of the day-to-day variance that all stores of the rig
+    have in common; ``correlation`` how coefficients go together; ``whoever`` the part of people's use that does not
+    depend on who is aboard.
     """
 
     drivers: tuple[str, ...]
     mean: Floats
     sd: Floats
     day_cv: Floats
-    drift: float = 0.05
+    drift: float = Use.drift
     shared: float = 0.0
-    kinds: DayKinds = NO_KINDS
+    whoever: float = 0.0
+    day_kinds: KnownDayKinds = NO_DAY_KINDS
     correlation: Floats | None = None
 
     @property
@@ -34,4 +39,4 @@ class UseModel:
     @property
     def usual_x(self) -> Floats:
         """The drivers of a usual day with the usual crew, shape (k,); for stores whose first driver is people."""
-        return np.array([1.0 if name == "people" else self.kinds.usual(name) for name in self.drivers])
+        return np.array([1.0 if name == Driver.PEOPLE else self.day_kinds.usual(name) for name in self.drivers])

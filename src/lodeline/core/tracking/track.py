@@ -2,34 +2,29 @@
 
 from dataclasses import dataclass
 from datetime import date, datetime
-from zoneinfo import ZoneInfo
 
+from lodeline.core.catalogue import Role, Sense, SkyWord
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
+from lodeline.core.figures import Tracking
 from lodeline.core.log import Log, Reading
-from lodeline.core.rig import Kind, Rig, Sense, Store
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Z90
 from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.beside import beside
 from lodeline.core.tracking.charging import Charge
-from lodeline.core.tracking.kinds import day_kinds
-from lodeline.core.tracking.marks import Marks, restore
+from lodeline.core.tracking.checkpoints import Checkpoints, restore
+from lodeline.core.tracking.coupling import neighbour
+from lodeline.core.tracking.cross_checks import cross_check
+from lodeline.core.tracking.day_kinds import known_day_kinds
+from lodeline.core.tracking.hypothesis import Compared, Doubt, DoubtKind, Point, believed_doubts
 from lodeline.core.tracking.model import UseModel
-from lodeline.core.tracking.story import Doubt, Point, Seen, believed_doubts
-from lodeline.core.tracking.together import together
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.tracking.walk import Walk
 
-# Days of use seen after which a rate is called logged, no longer assumed.
-DAYS_TO_KNOW = 5.0
-# Share of the weight of all accounts that must doubt a reading before the user is asked; a step the odd way, such as
-# a leak or something poured in, is asked about when it is likelier than not (sim).
-_ASK_FROM, _ASK_ODD_FROM = 0.15, 0.5
-_LEAST_STEP = 0.12
 
-
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Tracked:
-    """What is known of a store at the end of the walk."""
+    """What is known of a store at the end of the walk. ``hour``: day hours of today that are over."""
 
     store: Store
     model: UseModel
@@ -46,75 +41,88 @@ class Tracked:
     last_reading: Reading | None = None
     last_reset: datetime | None = None
     pending: tuple[Charge, ...] = ()
-    seen: tuple[Seen, ...] = ()
+    compared: tuple[Compared, ...] = ()
 
     @property
     def assumed(self) -> bool:
         """Whether the rate still rests on what crew and kind lead one to expect."""
-        return self.days_seen < DAYS_TO_KNOW
+        return self.days_seen < Tracking.known_days
+
+    @property
+    def level_range(self) -> tuple[float, float]:
+        """The 8-in-10 range of the contents, kept within 0 to capacity."""
+        half = Z90 * self.belief.sd
+        return max(0.0, self.belief.level - half), min(self.store.capacity, self.belief.level + half)
+
+    @property
+    def is_past_line(self) -> bool:
+        """Whether the best estimate is past the lode line."""
+        return (self.belief.level - self.store.line_level) * self.store.sign >= 0
 
 
-def track(rig: Rig, log: Log, now: datetime, marks: Marks | None = None) -> dict[str, Tracked]:
+def track(rig: Rig, log: Log, now: datetime, checkpoints: Checkpoints | None = None) -> dict[str, Tracked]:
     """Level, rate and doubts of every store at ``now``; nothing logged later is looked at.
 
-    With ``marks`` the walk goes on from the latest day mark before which nothing was changed; the answer is the same.
+    With ``checkpoints`` the walk goes on from the latest before which nothing was changed; the answer is the same.
     """
-    log = log.until(now, rig.timezone)
-    today = now.astimezone(ZoneInfo(rig.timezone)).date()
-    kinds = day_kinds(log)
-    resumed = marks.resume(rig, log, kinds, today) if marks is not None else None
+    log = log.until(now, rig.zone)
+    today = rig.zone.date(now)
+    kinds = known_day_kinds(log)
+    resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)
     days = logged(rig, log, today, since, before)
     usual = _usual_by_date(log, days)
-    wanted = marks.dates(min(days), today) if marks is not None else set()
-    found: dict[str, Tracked] = {}
-    fresh, grey, told = rig.first(Kind.FRESH), rig.first(Kind.GREY), None
+    wanted = checkpoints.dates(min(days), today) if checkpoints is not None else set()
+    usual_now = sky_habit([day.sky for day in log.days[-Tracking.skies_back_days :] if day.sky])
+    tracked: dict[str, Tracked] = {}
+    fresh, grey, beside = rig.first(Role.WATER), rig.first(Role.DRAIN), None
     # the fresh tank first: the grey one hears of its days
     for store in sorted(rig.stores, key=lambda each: each is not fresh):
-        walk = Walk(rig, store, log, days, usual, now, kinds, told if store is grey else None)
+        walk = Walk(rig, store, log, days, usual, now, kinds, beside if store is grey else None)
         if resumed:
             restore(walk, resumed[1].stores[store.id])
         for on, last in walk.run(wanted):
-            if marks is not None:
-                marks.save(on, log, last, store.id, walk)
-        found[store.id] = _told(walk, sky_habit(_skies(log)), days[today], now)
+            if checkpoints is not None:
+                checkpoints.save(on, log, last, store.id, walk)
+        tracked[store.id] = _tracked(walk, usual_now, days[today])
         if store is fresh and grey:
-            told = beside(rig, walk.model, expected_use(rig, grey, kinds), walk.apart)
-    return together(rig, {store.id: found[store.id] for store in rig.stores})
-
-
-def _skies(log: Log) -> list[str]:
-    return [day.sky for day in log.days[-90:] if day.sky]
+            beside = neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual)
+    return cross_check(rig, {store.id: tracked[store.id] for store in rig.stores})
 
 
 def _usual_by_date(log: Log, days: dict[date, Conditions]) -> dict[date, SkyHabit]:
     """The usual sky as it was known on each date: from the skies logged before it."""
-    first = min(days)
-    start = log.first_from(first)
-    words = [day.sky for day in log.days[max(0, start - 90) : start] if day.sky]
+    start = log.first_from(min(days))
+    words: list[SkyWord] = [day.sky for day in log.days[max(0, start - Tracking.skies_back_days) : start] if day.sky]
     current = sky_habit(words)
-    found = {}
+    usual = {}
     for on, day in days.items():
-        found[on] = current
+        usual[on] = current
         if day.sky:
             words.append(day.sky)
             current = sky_habit(words)
-    return found
+    return usual
 
 
 def _worth_asking(walk: Walk) -> tuple[Doubt, ...]:
     """Doubts of enough weight; a step with nothing logged must be of a size that somebody would remember."""
-    least = _LEAST_STEP * walk.store.capacity
-    odd = {Sense.DRAINS: "fall", Sense.FILLS: "rise"}[walk.store.sense]
-    either = walk.store.kind is Kind.BATTERY
-    found = believed_doubts(walk.stories, lambda d: _ASK_ODD_FROM if d.kind == odd and not either else _ASK_FROM)
-    return tuple(doubt for doubt in found if doubt.kind == "reading" or abs(doubt.amount) >= least)
+    least = Tracking.least_step * walk.store.capacity
+    odd = DoubtKind.FALL if walk.store.sense is Sense.DRAINS else DoubtKind.RISE
+
+    def share(doubt: Doubt) -> float:
+        is_odd = doubt.kind is odd and not walk.store.is_bank
+        return Tracking.ask_odd_from if is_odd else Tracking.ask_from
+
+    doubts = believed_doubts(walk.hypotheses, share)
+    return tuple(doubt for doubt in doubts if doubt.kind is DoubtKind.READING or abs(doubt.amount) >= least)
 
 
-def _told(walk: Walk, usual: SkyHabit, conditions: Conditions, now: datetime) -> Tracked:
+def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
     best = walk.best
     return Tracked(
-        walk.store, walk.model, walk.belief, walk.known_since, best.spread, best.sky_spread, best.days_seen, usual,
-        conditions, walk.hour, tuple(best.history), _worth_asking(walk), walk.last_reading, walk.last_reset,
-        tuple(each for each in walk.charges if each.end > now), tuple(walk.seen),
+        store=walk.store, model=walk.model, belief=walk.belief, known_since=walk.known_since, spread=best.spread,
+        sky_spread=best.sky_spread, days_seen=best.days_seen, usual_sky=usual, conditions=conditions, hour=walk.hour,
+        history=tuple(best.history), doubts=_worth_asking(walk), last_reading=walk.last_reading,
+        last_reset=walk.last_reset, pending=tuple(each for each in walk.charges if each.end > walk.now),
+        compared=tuple(walk.compared),
     )  # fmt: skip

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+from lodeline.core.catalogue.terms import Via
+
 
 @dataclass(frozen=True, slots=True)
 class Appliance:
@@ -11,7 +13,7 @@ class Appliance:
     name: str
     watts: float
     minutes: float
-    via: str = "inverter"
+    via: Via = Via.INVERTER
     surge: float = 1.0
     heats: bool = False
 
@@ -27,7 +29,7 @@ APPLIANCES = (
     Appliance("fryer", "Hot-air fryer", 1400, 20, heats=True),
     Appliance("hairdryer", "Hairdryer", 1200, 8, heats=True),
     Appliance("heater", "Electric heater", 1000, 60, heats=True),
-    Appliance("blanket", "Electric blanket, 12 V", 60, 120, via="dc", heats=True),
+    Appliance("blanket", "Electric blanket, 12 V", 60, 120, via=Via.DC, heats=True),
     Appliance("aircon", "Roof air conditioner", 1300, 60, surge=3.0),
     Appliance("washer", "Small washing machine", 300, 45, surge=3.0),
     Appliance("vacuum", "Vacuum cleaner", 600, 10, surge=2.0),
@@ -36,6 +38,6 @@ APPLIANCES = (
     Appliance("screen", "Television", 70, 120),
     Appliance("laptop", "Laptop charger", 65, 120),
     Appliance("console", "Games console", 150, 120),
-    Appliance("breathing", "Breathing machine, 12 V", 40, 480, via="dc"),
-    Appliance("fan", "Fan, 12 V", 25, 480, via="dc"),
+    Appliance("breathing", "Breathing machine, 12 V", 40, 480, via=Via.DC),
+    Appliance("fan", "Fan, 12 V", 25, 480, via=Via.DC),
 )

@@ -1,0 +1,81 @@
+"""Ways to charge a bank other than by the sun, and what draws from it."""
+
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from lodeline.core.catalogue.row import Row
+from lodeline.core.catalogue.terms import Burns, Caution, DayStatus, Sparing
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SourceKind(Row):
+    """A way to charge.
+
+    ``event``: the event that runs it; ``outlook_key``: its hours on a coming day, as the file has them; ``from_h``:
+    the local hour at which planned hours begin (the file contract); ``all_day``: the day status that means it ran all
+    day; ``trial_h``: how long it is tried out; ``run``: what one does with it, before the hours (``Drive 2 h``).
+    """
+
+    table: ClassVar[dict[str, Any]] = {}
+
+    name: str
+    event: str
+    outlook_key: str
+    from_h: float
+    trial_h: int
+    run: str
+    trial: str
+    burns: Burns
+    drives: bool = False
+    mains: bool = False
+    all_day: DayStatus | None = None
+    cautions: tuple[Caution, ...] = ()
+
+
+_ROWS = (
+    SourceKind(
+        id="alternator", name="Engine", event="drive", outlook_key="drive_hours", from_h=11.0, trial_h=1, run="Drive",
+        trial="Drive an hour tomorrow", burns=Burns.ENGINE_IDLE, drives=True,
+    ),
+    SourceKind(
+        id="shore", name="Hookup", event="shore", outlook_key="shore_hours", from_h=17.0, trial_h=7, run="Plug in for",
+        trial="Plug in tomorrow night", burns=Burns.NOTHING, mains=True, all_day=DayStatus.HOOKUP,
+        cautions=(Caution.LICENSED,),
+    ),
+    SourceKind(
+        id="generator", name="Generator", event="generator", outlook_key="generator_hours", from_h=17.0, trial_h=1,
+        run="Run the generator for", trial="Run the generator for an hour tomorrow evening", burns=Burns.OWN_RATE,
+        mains=True, cautions=(Caution.GENERATOR_OUTDOORS,),
+    ),
+)  # fmt: skip
+
+SOURCE_KINDS: dict[str, SourceKind] = SourceKind.table
+SOURCE_KINDS.update({row.id: row for row in _ROWS})
+
+
+def source_of_event(event_type: str) -> SourceKind | None:
+    """The way to charge that an event runs, or None."""
+    return next((row for row in SOURCE_KINDS.values() if row.event == event_type), None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class LoadKind(Row):
+    """What a load is; ``sparing``: how its draw may be spared."""
+
+    table: ClassVar[dict[str, Any]] = {}
+
+    name: str
+    sparing: Sparing
+
+
+_LOADS = (
+    LoadKind(id="fridge", name="fridge or freezer", sparing=Sparing.ICE_AT_NIGHT),
+    LoadKind(id="internet", name="internet", sparing=Sparing.OFF_AT_NIGHT),
+    LoadKind(id="lights", name="lights, pump", sparing=Sparing.HALF_AS_LONG),
+    LoadKind(id="heating", name="heater's fan or pump", sparing=Sparing.HALF_AS_LONG),
+    LoadKind(id="devices", name="phones, laptops", sparing=Sparing.HALF_AS_LONG),
+    LoadKind(id="other", name="something else", sparing=Sparing.HALF_AS_LONG),
+)
+
+LOAD_KINDS: dict[str, LoadKind] = LoadKind.table
+LOAD_KINDS.update({row.id: row for row in _LOADS})

@@ -1,0 +1,200 @@
+"""Kinds of stores: a row says all that is true of a kind."""
+
+from dataclasses import dataclass, field
+from typing import Any, ClassVar
+
+from lodeline.core.catalogue.row import Row
+from lodeline.core.catalogue.terms import (
+    Caution,
+    Driver,
+    Effect,
+    GaugeKind,
+    Hue,
+    Method,
+    Pattern,
+    Role,
+    Sense,
+    Served,
+    StoreField,
+)
+from lodeline.core.figures import Use
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prior:
+    """What is expected of one driver's coefficient before the log says, in the store's unit each of the driver.
+
+    ``sd``: its error; ``day_cv``: how one day differs from another. For people the mean is an adult's. ``whoever``:
+    the part of people's use that does not depend on who is aboard. ``other``: where a store of this role is aboard it
+    may serve the same need, and the error is less.
+    """
+
+    driver: Driver
+    mean: float
+    sd: float
+    day_cv: float
+    source: str
+    whoever: float = 0.0
+    other: Role | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UseSpec:
+    """How expected use is put together. ``shared``: part of the day-to-day spread in common with the other stores."""
+
+    pattern: Pattern = Pattern.BY_DRIVERS
+    priors: tuple[Prior, ...] = ()
+    shared: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Contents:
+    """What a store of gas or fuel may hold. ``kg_per_unit``: weight of one unit of it."""
+
+    id: str
+    name: str
+    kg_per_unit: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class StoreKind(Row):
+    """A kind of store.
+
+    ``sense``, ``unit`` and ``line`` are None where the store itself says (a supply), and ``line`` where the chemistry
+    does (a bank). ``line``: the usual lode line as a share of capacity. ``amounts``: the method of an amount in the
+    store's unit. ``reads``: the other methods that it can be read by. ``accepts``: what may be done to it; ``offers``:
+    what the Round offers. ``asks``: what only such a store says of itself.
+    """
+
+    table: ClassVar[dict[str, Any]] = {}
+
+    name: str
+    hue: Hue
+    sense: Sense | None
+    unit: str | None
+    line: float | None
+    amounts: Method
+    use: UseSpec
+    role: Role = Role.PLAIN
+    reads: tuple[Method, ...] = (Method.FRACTION, Method.STEP, Method.DRY, Method.FULL)
+    gauges: tuple[GaugeKind, ...] = (GaugeKind.STEPS, GaugeKind.SENSOR, GaugeKind.SIGHT, GaugeKind.NONE)
+    accepts: tuple[Effect, ...] = ()
+    offers: tuple[Effect, ...] = ()
+    asks: tuple[StoreField, ...] = ()
+    contents: tuple[Contents, ...] = ()
+    kg_per_unit: float = 0.0
+    served: tuple[Served, ...] = (Served.STOP, Served.HERE)
+    cautions: tuple[Caution, ...] = field(default=())
+
+    @property
+    def methods(self) -> tuple[Method, ...]:
+        """Every method that such a store can be read by."""
+        return (*self.reads, self.amounts) if self.amounts not in self.reads else self.reads
+
+
+def _from_sheet(driver: Driver, mean: str, sd: str, day_cv: str, **more: Any) -> Prior:
+    """A prior whose figures stand on the sheet of use; the error as it stands there."""
+    rows = Use.rows
+    values = {"mean": rows[mean].value, "sd": rows[sd].value, "day_cv": rows[day_cv].value}
+    return Prior(driver=driver, source=rows[mean].source, **values, **more)
+
+
+def _people(mean: str, cv: str, day_cv: str, **more: Any) -> Prior:
+    """What an adult does, its error as a share."""
+    rows = Use.rows
+    each = rows[mean].value
+    return Prior(
+        driver=Driver.PEOPLE, mean=each, sd=each * rows[cv].value, day_cv=rows[day_cv].value,
+        source=rows[mean].source, **more,
+    )  # fmt: skip
+
+
+def _toilet(mean: str, cv: str, day_cv: str) -> UseSpec:
+    return UseSpec(priors=(_people(mean, cv, day_cv),), shared=Use.toilet_shared)
+
+
+_WASTE: dict[str, Any] = {
+    "sense": Sense.FILLS, "accepts": (Effect.EMPTY, Effect.MOVE), "offers": (Effect.EMPTY,),
+    "cautions": (Caution.DUMP_ALLOWED,),
+}  # fmt: skip
+_FILLED = {"accepts": (Effect.FILL, Effect.SWAP, Effect.MOVE)}
+
+_ROWS = (
+    StoreKind(
+        id="battery", name="House bank", hue=Hue.AMBER, sense=Sense.DRAINS, unit="Ah", line=None, role=Role.BANK,
+        amounts=Method.FRACTION, reads=(Method.FRACTION, Method.STEP, Method.VOLTS, Method.DRY, Method.FULL),
+        gauges=(GaugeKind.SHUNT, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.NONE), accepts=(Effect.SWAP,),
+        asks=(StoreField.CHEMISTRY, StoreField.NOMINAL_V, StoreField.LAYOUT, StoreField.KEPT_WARM),
+        use=UseSpec(pattern=Pattern.BANK), served=(Served.STOP,), cautions=(Caution.LICENSED,),
+    ),
+    StoreKind(
+        id="fresh", name="Fresh water", hue=Hue.SEA, sense=Sense.DRAINS, unit="L", line=0.05, role=Role.WATER,
+        amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), kg_per_unit=1.0,
+        use=UseSpec(pattern=Pattern.WATER, shared=Use.water_shared), cautions=(Caution.DRINKING_HOSE,),
+    ),
+    StoreKind(
+        id="grey", name="Grey tank", hue=Hue.SLATE, unit="L", line=0.95, role=Role.DRAIN, amounts=Method.VOLUME,
+        kg_per_unit=1.0, use=UseSpec(pattern=Pattern.DRAIN, shared=Use.water_shared), **_WASTE,
+    ),
+    StoreKind(
+        id="black", name="Black tank", hue=Hue.PLUM, unit="L", line=0.9, role=Role.FLUSHED, amounts=Method.VOLUME,
+        kg_per_unit=1.0, use=_toilet("black_l", "black_cv", "black_day_cv"), **_WASTE,
+    ),
+    StoreKind(
+        id="cassette", name="Cassette", hue=Hue.PLUM, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
+        use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), **_WASTE,
+    ),
+    StoreKind(
+        id="urine", name="Urine bottle", hue=Hue.STRAW, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
+        use=_toilet("urine_l", "urine_cv", "urine_day_cv"), **_WASTE,
+    ),
+    StoreKind(
+        id="solids", name="Solids bin", hue=Hue.UMBER, unit="uses", line=1.0, amounts=Method.USES,
+        gauges=(GaugeKind.NONE, GaugeKind.SIGHT, GaugeKind.STEPS),
+        use=_toilet("solids_uses", "solids_cv", "solids_day_cv"), **_WASTE,
+    ),
+    StoreKind(
+        id="gas", name="Gas bottle", hue=Hue.RUST, sense=Sense.DRAINS, unit="kg", line=0.05, role=Role.GAS,
+        amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
+        gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), **_FILLED,
+        offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG), kg_per_unit=1.0,
+        contents=(
+            Contents(id="propane", name="propane", kg_per_unit=1.0), Contents(id="butane", name="butane", kg_per_unit=1.0),
+        ),
+        use=UseSpec(
+            priors=(
+                _people("gas_kg", "gas_cv", "gas_day_cv", whoever=Use.gas_whoever),
+                _from_sheet(Driver.DEGREE_DAYS, "gas_kg_per_degree_day", "gas_heat_sd", "gas_heat_day_cv",
+                            other=Role.VEHICLE_FUEL),
+            ),
+        ),
+        cautions=(Caution.GAS_INDOORS, Caution.GAS_WHILE_DRIVING),
+    ),
+    StoreKind(
+        id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
+        amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL,), kg_per_unit=1.0,
+        contents=(
+            Contents(id="diesel", name="diesel", kg_per_unit=0.84), Contents(id="petrol", name="petrol", kg_per_unit=0.74),
+        ),
+        use=UseSpec(
+            priors=(
+                _from_sheet(Driver.DEGREE_DAYS, "fuel_l_per_degree_day", "fuel_heat_sd", "fuel_heat_day_cv"),
+                _from_sheet(Driver.KM, "fuel_l_per_km", "fuel_km_sd", "fuel_km_day_cv"),
+            ),
+        ),
+        served=(Served.STOP,), cautions=(Caution.FUEL_OUTSIDE,),
+    ),
+    StoreKind(
+        id="supply", name="Supply", hue=Hue.INDIGO, sense=None, unit=None, line=None, amounts=Method.AMOUNT,
+        accepts=(Effect.FILL, Effect.SWAP, Effect.EMPTY, Effect.MOVE), offers=(Effect.FILL, Effect.EMPTY),
+        asks=(StoreField.UNIT, StoreField.SENSE), use=UseSpec(pattern=Pattern.OWN_RATE),
+    ),
+)  # fmt: skip
+
+STORE_KINDS: dict[str, StoreKind] = StoreKind.table
+STORE_KINDS.update({row.id: row for row in _ROWS})
+
+# Where an effect needs a sense: a tank that fills up is not filled, one that runs down is not emptied.
+EFFECT_SENSE: dict[Effect, Sense] = {Effect.FILL: Sense.DRAINS, Effect.SWAP: Sense.DRAINS, Effect.EMPTY: Sense.FILLS}
+# The line of a supply, which says its own sense.
+OWN_LINE: dict[Sense, float] = {Sense.DRAINS: 0.0, Sense.FILLS: 1.0}

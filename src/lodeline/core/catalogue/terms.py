@@ -1,0 +1,235 @@
+"""The closed sets of words that the catalogue's rows and the computation speak in."""
+
+from enum import StrEnum
+
+
+class Sense(StrEnum):
+    """Whether life aboard empties a store or fills it."""
+
+    DRAINS = "drains"
+    FILLS = "fills"
+
+
+class Role(StrEnum):
+    """What a store is to the others and to the computation; most are plain."""
+
+    BANK = "bank"
+    WATER = "water"
+    DRAIN = "drain"
+    FLUSHED = "flushed"
+    GAS = "gas"
+    VEHICLE_FUEL = "vehicle-fuel"
+    PLAIN = "plain"
+
+
+class Pattern(StrEnum):
+    """How what is expected of a store's use is put together."""
+
+    BY_DRIVERS = "by-drivers"
+    WATER = "water"
+    DRAIN = "drain"
+    OWN_RATE = "own-rate"
+    BANK = "bank"
+
+
+class Driver(StrEnum):
+    """What moves a level, apart from the kinds of days that a log tells apart."""
+
+    PEOPLE = "people"
+    DEGREE_DAYS = "degree-days"
+    KM = "km"
+    LOAD_BY_DAY = "load-by-day"
+    LOAD_AT_NIGHT = "load-at-night"
+    CHILL = "chill"
+    HEAT = "heat"
+    SUN_CLEAR = "sun-clear"
+    SUN_MIXED = "sun-mixed"
+    SUN_OVERCAST = "sun-overcast"
+    SUN_WET = "sun-wet"
+
+
+class SkyWord(StrEnum):
+    """A day's sky, from bright to dark."""
+
+    CLEAR = "clear"
+    MIXED = "mixed"
+    OVERCAST = "overcast"
+    WET = "wet"
+
+
+class DayStatus(StrEnum):
+    """Where a rig was on a day."""
+
+    PARKED = "parked"
+    MOVING = "moving"
+    HOOKUP = "hookup"
+
+
+class Effect(StrEnum):
+    """What an event does."""
+
+    FILL = "fill"
+    EMPTY = "empty"
+    SWAP = "swap"
+    MOVE = "move"
+    DRIVE = "drive"
+    CHARGE = "charge"
+    COUNT = "count"
+
+
+class EventField(StrEnum):
+    """What an event may carry beside its time and type. Names as in ``log.Event``."""
+
+    STORE = "store"
+    TO_FULL = "to_full"
+    AMOUNT = "amount"
+    LEFT = "left"
+    SOURCE = "source"
+    TARGET = "target"
+    HOURS = "hours"
+    KM = "km"
+    COUNT = "count"
+
+
+class Ask(StrEnum):
+    """What the Round asks when something was done."""
+
+    NOTHING = "nothing"
+    AMOUNT = "amount"
+    HOURS = "hours"
+    COUNT = "count"
+
+
+class Method(StrEnum):
+    """How a reading was taken, as the file has it."""
+
+    FRACTION = "fraction"
+    STEP = "step"
+    VOLUME = "volume"
+    MASS = "mass"
+    AMOUNT = "amount"
+    GROSS = "gross"
+    VOLTS = "volts"
+    USES = "uses"
+    DRY = "dry"
+    FULL = "full"
+
+
+class VoltsState(StrEnum):
+    """What the bank did while its volts were read."""
+
+    REST = "rest"
+    LOAD = "load"
+    CHARGE = "charge"
+
+
+class GaugeKind(StrEnum):
+    """How a store is read."""
+
+    STEPS = "steps"
+    SENSOR = "sensor"
+    SIGHT = "sight"
+    SCALE = "scale"
+    SHUNT = "shunt"
+    NONE = "none"
+
+
+class Chemistry(StrEnum):
+    """Battery chemistry."""
+
+    LFP = "lfp"
+    AGM = "agm"
+    GEL = "gel"
+    FLOODED = "flooded"
+    LEAD_CARBON = "lead-carbon"
+
+
+class Served(StrEnum):
+    """Where a store is emptied or filled: somebody goes with the rig, or on the spot or on foot."""
+
+    STOP = "stop"
+    HERE = "here"
+
+
+class Burns(StrEnum):
+    """What a source burns while it charges."""
+
+    OWN_RATE = "own-rate"
+    ENGINE_IDLE = "engine-idle"
+    NOTHING = "nothing"
+
+
+class ToldBy(StrEnum):
+    """What tells that a day was of a kind."""
+
+    EVENTS = "events"
+    WEEKEND = "weekend"
+    STATUS = "status"
+
+
+class Via(StrEnum):
+    """How a load is fed."""
+
+    DC = "dc"
+    INVERTER = "inverter"
+
+
+class When(StrEnum):
+    """When a load runs."""
+
+    ANY = "any"
+    DAY = "day"
+    NIGHT = "night"
+
+
+class Sparing(StrEnum):
+    """How a load's draw may be spared."""
+
+    ICE_AT_NIGHT = "ice-at-night"
+    OFF_AT_NIGHT = "off-at-night"
+    HALF_AS_LONG = "half-as-long"
+
+
+class StoreField(StrEnum):
+    """What only some kinds of stores say of themselves. Names as in the file."""
+
+    CHEMISTRY = "chemistry"
+    NOMINAL_V = "nominal_v"
+    LAYOUT = "layout"
+    KEPT_WARM = "kept_warm"
+    FUEL = "fuel"
+    TARE_KG = "tare_kg"
+    UNIT = "unit"
+    SENSE = "sense"
+
+
+class Caution(StrEnum):
+    """What is always said where a matter comes up."""
+
+    LFP_FROST = "lfp-frost"
+    LICENSED = "licensed"
+    GENERATOR_OUTDOORS = "generator-outdoors"
+    GAS_INDOORS = "gas-indoors"
+    GAS_WHILE_DRIVING = "gas-while-driving"
+    MAINS = "mains"
+    HOT_THINGS = "hot-things"
+    CABLE_SIZE = "cable-size"
+    DRINKING_HOSE = "drinking-hose"
+    DUMP_ALLOWED = "dump-allowed"
+    FUEL_OUTSIDE = "fuel-outside"
+    AXLES = "axles"
+    ESTIMATE = "estimate"
+
+
+class Hue(StrEnum):
+    """A colour family; the screen's theme says what it looks like by day and by night."""
+
+    AMBER = "amber"
+    SEA = "sea"
+    SLATE = "slate"
+    PLUM = "plum"
+    STRAW = "straw"
+    UMBER = "umber"
+    RUST = "rust"
+    MOSS = "moss"
+    INDIGO = "indigo"

@@ -1,0 +1,14 @@
+"""Every number that the computation starts from, with its unit and its source: one sheet a subject.
+
+What a rig's log teaches replaces them. A sheet's figures are read as plain numbers: ``Tracking.slip_chance``.
+"""
+
+from lodeline.core.figures.energy import Energy
+from lodeline.core.figures.forecast import Forecasting
+from lodeline.core.figures.numeric import Numeric
+from lodeline.core.figures.readings import Readings
+from lodeline.core.figures.table import SHEETS, Figure, Sheet
+from lodeline.core.figures.tracking import Tracking
+from lodeline.core.figures.use import Use
+
+__all__ = ["SHEETS", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Sheet", "Tracking", "Use"]

@@ -1,0 +1,57 @@
+"""What readings and gauges are worth before anything is learned of them."""
+
+from lodeline.core.figures.table import CHOSEN, COMMON, SIMULATED, Figure, Sheet
+
+
+class Readings(Sheet):
+    """Errors of readings and gauges. Shares are of capacity unless said otherwise."""
+
+    mark_slip = Figure(0.05, "1", COMMON, "chance that a light panel shows the next mark: sloshing, fouling")
+    mark_wild = Figure(0.004, "1", COMMON, "weight of each mark further off")
+    top_mark_shows_from = Figure(0.97, "1", COMMON, "level from which a panel's top light shows")
+    mark_taken_within = Figure(0.04, "1", CHOSEN, "a typed share this near a mark of the panel is that mark")
+    end_sd = Figure(0.02, "1", COMMON, "error of full, dry, filled, emptied")
+    scale_sd_kg = Figure(0.15, "kg", COMMON, "error of a bottle on a scale")
+    counted_sd_uses = Figure(0.7, "uses", COMMON, "error of counted uses")
+    supply_sd = Figure(0.02, "1", COMMON, "error of a supply that is counted or measured")
+    amount_least_sd = Figure(0.03, "1", COMMON, "least error of an amount that was read off")
+    guess_sd = Figure(0.07, "1", COMMON, "error of a guess without a gauge")
+    sight_sd = Figure(0.035, "1", COMMON, "error of a sight line")
+    sight_bias_sd = Figure(0.02, "1", COMMON, "its lasting bias")
+    sight_bias_walk = Figure(0.001, "1/day", COMMON, "how far that bias wanders in a day")
+    sensor_sd = Figure(0.012, "1", COMMON, "error of a sensor beside its resolution")
+    sensor_bias_sd = Figure(0.035, "1", COMMON, "its lasting bias: tanks are no boxes")
+    sensor_bias_walk = Figure(0.001, "1/day", COMMON, "how far that bias wanders in a day")
+    shunt_sd = Figure(0.01, "1", COMMON, "error of a shunt")
+    shunt_bias_walk = Figure(0.004, "1/day", COMMON, "its drift until the next full charge")
+    shunt_drift_low = Figure(0.3, "%/day", COMMON, "least drift of a shunt that is told, in points of charge")
+    shunt_drift_high = Figure(0.5, "%/day", COMMON, "most drift of a shunt that is told, in points of charge")
+    weighed_gauge_sd = Figure(0.02, "1", COMMON, "error of a store that is weighed, where its weight is not given")
+    panel_sd = Figure(0.05, "1", COMMON, "error of a light panel read as a share")
+    unstated_volts_factor = Figure(1.5, "1", COMMON, "error of volts whose state was not said, over that at rest")
+    overfull = Figure(1.02, "1", CHOSEN, "an amount up to this share of capacity is taken")
+    overweight_kg = Figure(0.5, "kg", CHOSEN, "a bottle may weigh this much over full")
+    likely_volts_low = Figure(0.75, "1", CHOSEN, "a bare number above this share of nominal volts is taken as volts")
+    likely_volts_high = Figure(1.3, "1", CHOSEN, "and below this share")
+    least_volts = Figure(0.5, "1", CHOSEN, "least share of nominal volts that a bank can show")
+    most_volts = Figure(1.6, "1", CHOSEN, "most share of nominal volts that a bank can show")
+    fits_sds = Figure(2.5, "1", CHOSEN, "a reading within so many standard deviations of what was expected fits")
+    mark_prior_sd = Figure(0.06, "1", COMMON, "how far a panel's mark may sit from where it is painted")
+    mark_reach = Figure(0.25, "1", CHOSEN, "how far from there it is looked for")
+    mark_grid_points = Figure(101, "1", CHOSEN, "points of that search")
+    mark_least_sd = Figure(0.02, "1", CHOSEN, "least error of the level that a shown mark is compared with")
+    mark_contrary = Figure(0.05, "1", COMMON, "chance that a panel shows the wrong side of a mark")
+    gauge_readings = Figure(8, "1", CHOSEN, "readings from which a gauge's error is told")
+    gauge_compared_sd = Figure(0.15, "1", CHOSEN, "readings are compared where the level was known to this share")
+    gauge_least_error = Figure(0.003, "1", CHOSEN, "least error that a gauge is said to have")
+    bias_told_sds = Figure(1.3, "1", CHOSEN, "a bias or a shifted mark is told beyond so many standard deviations")
+    bias_told_from = Figure(0.02, "1", CHOSEN, "and beyond this share")
+    mark_told_from = Figure(0.03, "1", CHOSEN, "and a shifted mark beyond this share")
+    weigh_sd_kg = Figure(0.15, "kg", COMMON, "what weighing tonight would leave")
+    meter_cv = Figure(0.03, "1", COMMON, "error of a flow meter, as a share of the amount")
+    energy_meter_cv = Figure(0.04, "1", COMMON, "error of a day's logged yield or draw")
+    worth_least = Figure(
+        0.2, "1", SIMULATED, "weight of a store that does not run out first, in the choice of readings"
+    )
+    worth_near_best = Figure(0.6, "1", CHOSEN, "readings worth this share of the best are named")
+    worth_least_days = Figure(0.05, "day", CHOSEN, "a reading must narrow the days by this much to be named")

@@ -1,0 +1,85 @@
+"""What stores say of each other, and of a gauge over many readings: after each was walked by itself."""
+
+from dataclasses import replace
+from datetime import timedelta
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from lodeline.core.catalogue import Driver, Method, Role
+from lodeline.core.figures import Tracking, Use
+from lodeline.core.rig import Rig
+from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.core.tracking.use import grey_from_fresh
+
+if TYPE_CHECKING:
+    from lodeline.core.tracking.track import Tracked
+
+
+def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]":
+    """Let fresh inform grey, and add the doubts that only a look at several readings or stores gives."""
+    checked = dict(tracked)
+    fresh, grey = rig.first(Role.WATER), rig.first(Role.DRAIN)
+    if fresh and grey and not checked[fresh.id].assumed and checked[grey.id].known_since:
+        doubt = _over(checked[fresh.id], checked[grey.id])
+        informed = replace(checked[grey.id], belief=_informed(rig, checked[fresh.id], checked[grey.id]))
+        checked[grey.id] = replace(informed, doubts=(*informed.doubts, doubt)) if doubt else informed
+    for store_id, each in checked.items():
+        stuck = _stuck(each)
+        if stuck:
+            checked[store_id] = replace(each, doubts=(*each.doubts, stuck))
+    return checked
+
+
+def _informed(rig: Rig, fresh: "Tracked", grey: "Tracked") -> b.Belief:
+    """What leaves the fresh tank mostly arrives in the grey one: a measurement of grey's rate by fresh's."""
+    used, used_var = _usual_use(fresh)
+    expected = grey_from_fresh(rig, used)
+    variance = (Use.grey_from_fresh_cv * expected) ** 2 + used_var * (expected / used) ** 2
+    row = np.zeros(len(grey.belief.mean))
+    row[1:-1] = grey.model.usual_x
+    return b.cut_to_ends(b.kalman_update(grey.belief, row, expected, variance), grey.store.capacity)
+
+
+def _usual_use(tracked: "Tracked") -> tuple[float, float]:
+    """Use on a usual day and its variance."""
+    x = tracked.model.usual_x
+    return float(x @ tracked.belief.coefficients), float(x @ tracked.belief.cov[1:-1, 1:-1] @ x)
+
+
+def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:
+    """Grey that grows faster than fresh is used: rain, a leak, or water from elsewhere."""
+    if grey.assumed or grey.last_reading is None:
+        return None
+    (flows, flows_var), (used, used_var) = _usual_use(grey), _usual_use(fresh)
+    more = flows - Tracking.over * used
+    sd = float(np.sqrt(flows_var + Tracking.over**2 * used_var))
+    if more < Tracking.over_sds * sd:
+        return None
+    return _of_last(grey, DoubtKind.OVER, more)
+
+
+def _of_last(tracked: "Tracked", kind: DoubtKind, amount: float) -> Doubt | None:
+    """A doubt put to the last reading."""
+    last = tracked.last_reading
+    if last is None:
+        return None
+    return Doubt(
+        at=last.at, store=tracked.store.id, kind=kind, reading=last, expected=tracked.belief.level,
+        expected_sd=tracked.belief.sd, amount=amount,
+    )  # fmt: skip
+
+
+def _stuck(tracked: "Tracked") -> Doubt | None:
+    """A gauge that has shown the same value for many readings while use should have moved it."""
+    readings = [each for each in tracked.compared if each.method is Method.FRACTION][-Tracking.stuck_readings :]
+    if len(readings) < Tracking.stuck_readings or len({(each.value, each.resets) for each in readings}) > 1:
+        return None
+    days = (readings[-1].at - readings[0].at) / timedelta(days=1)
+    usual = float(tracked.model.mean[0]) if Driver.PEOPLE in tracked.model.drivers else 0.0
+    moved = Tracking.stuck_use * usual * days
+    steps = Tracking.stuck_resolutions * tracked.store.gauge.resolution
+    if moved < max(Tracking.stuck_move, steps) * tracked.store.capacity:
+        return None
+    return _of_last(tracked, DoubtKind.STUCK, moved)

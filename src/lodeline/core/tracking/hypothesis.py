@@ -1,0 +1,203 @@
+"""What may have happened to a store. Where a reading hardly fits, several hypotheses are kept until the log decides."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from enum import StrEnum
+
+import numpy as np
+
+from lodeline.core.catalogue import Method
+from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.log import Reading
+from lodeline.core.statistics import Floats
+from lodeline.core.tracking import belief as b
+
+
+class Cause(StrEnum):
+    """What moved a level."""
+
+    USE = "use"
+    READING = "reading"
+    EVENT = "event"
+
+
+class DoubtKind(StrEnum):
+    """What hardly fits: a reading; a rise or a fall with nothing logged; a gauge that does not move; waste water that
+    grows faster than fresh water is used."""
+
+    READING = "reading"
+    RISE = "rise"
+    FALL = "fall"
+    STUCK = "stuck"
+    OVER = "over"
+
+
+@dataclass(frozen=True, slots=True)
+class Point:
+    """The level as known at one time, and what moved it there.
+
+    A reading or an event leaves two points at the same time, before and after it.
+    """
+
+    at: datetime
+    level: float
+    sd: float
+    cause: Cause = Cause.USE
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Doubt:
+    """Something in the log that hardly fits; ``amount`` in the store's unit."""
+
+    at: datetime
+    store: str
+    kind: DoubtKind
+    reading: Reading
+    expected: float
+    expected_sd: float
+    amount: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Compared:
+    """A reading against what was expected before it, in contents. ``resets`` counts the fills and dumps before it.
+
+    ``fits`` is None where the reading says nothing, or nothing was known before it.
+    """
+
+    at: datetime
+    method: Method
+    expected: float
+    expected_sd: float
+    value: float | None
+    mark: float | None
+    resets: int
+    reading: Reading
+    fits: bool | None = None
+
+
+@dataclass(slots=True, kw_only=True)
+class Hypothesis:
+    """A running hypothesis: the belief, and what it takes for granted.
+
+    ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
+    driver has moved since the last reading that was believed, shape (k,).
+    """
+
+    belief: b.Belief
+    x_since: Floats
+    log_weight: float = 0.0
+    doubts: tuple[Doubt, ...] = ()
+    history: list[Point] = field(default_factory=list)
+    spread_sum: float = Tracking.spread_prior
+    spread_weight: float = Tracking.spread_prior
+    process_var: float = 0.0
+    days_since: float = 0.0
+    days_seen: float = 0.0
+    throttled: bool = False
+    sky_sum: float = Tracking.spread_prior
+    sky_weight: float = Tracking.spread_prior
+
+    @property
+    def sky_spread(self) -> float:
+        """Spread of yields under one sky word against the usual one."""
+        ratio = np.sqrt(self.sky_sum / self.sky_weight)
+        return float(np.clip(ratio, Tracking.sky_spread_least, Tracking.sky_spread_most))
+
+    def learn_sky(self, squared: float, own: float) -> None:
+        """Take in a yield's squared miss over its variance; ``own`` is the sky's share of that variance."""
+        weight = own**2
+        self.sky_sum += weight * min(squared, Tracking.squared_miss_most) * self.sky_spread**2
+        self.sky_weight += weight
+
+    @property
+    def spread(self) -> float:
+        """Day-to-day spread against the usual one."""
+        ratio = np.sqrt(self.spread_sum / self.spread_weight)
+        return float(np.clip(ratio, Tracking.spread_least, Tracking.spread_most))
+
+    def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
+        """Add the level to the history."""
+        self.history.append(Point(at, self.belief.level, self.belief.sd, cause))
+
+    def branch(self, log_chance: float, belief: b.Belief, doubt: Doubt | None = None) -> "Hypothesis":
+        """Another hypothesis that shares the past of this one."""
+        doubts = (*self.doubts, doubt) if doubt else self.doubts
+        return replace(
+            self, log_weight=self.log_weight + log_chance, belief=belief, doubts=doubts, history=list(self.history)
+        )
+
+    def settle(self) -> None:
+        """A reading was believed, or the level set anew: what lay before it is accounted for."""
+        self.x_since = np.zeros_like(self.x_since)
+        self.process_var = 0.0
+        self.days_since = 0.0
+
+
+def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:
+    """The likeliest hypotheses, the best first, with weights relative to it."""
+    ordered = sorted(hypotheses, key=lambda each: -each.log_weight)
+    best, drop = ordered[0].log_weight, np.log(Tracking.too_unlikely)
+    kept = [each for each in ordered[: Tracking.most_hypotheses] if best - each.log_weight < drop]
+    for each in kept:
+        each.log_weight -= best
+    return kept
+
+
+def weights_of(hypotheses: list[Hypothesis]) -> Floats:
+    """The hypotheses' probabilities, shape (n,)."""
+    weights: Floats = np.exp([each.log_weight for each in hypotheses])
+    return weights / weights.sum()
+
+
+def blended(hypotheses: list[Hypothesis]) -> b.Belief:
+    """One belief with the mean and covariance of all hypotheses together."""
+    if len(hypotheses) == 1:
+        return hypotheses[0].belief
+    weights = weights_of(hypotheses)
+    mean = sum(w * each.belief.mean for w, each in zip(weights, hypotheses, strict=True))
+    cov = np.zeros_like(hypotheses[0].belief.cov)
+    for w, each in zip(weights, hypotheses, strict=True):
+        apart = each.belief.mean - mean
+        cov += w * (each.belief.cov + np.outer(apart, apart))
+    return b.Belief(np.asarray(mean), cov)
+
+
+def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float]) -> tuple[Doubt, ...]:
+    """What hardly fits, in time order: each reading that hypotheses with enough of the weight doubt.
+
+    ``share`` says how much of the weight is enough for a doubt.
+    Where hypotheses differ on what happened, the likeliest of those that doubt it speaks.
+    """
+    first: dict[Reading, Doubt] = {}
+    weight: dict[Reading, float] = {}
+    for w, each in zip(weights_of(hypotheses), hypotheses, strict=True):
+        for doubt in each.doubts:
+            first.setdefault(doubt.reading, doubt)
+            weight[doubt.reading] = weight.get(doubt.reading, 0.0) + float(w)
+    return tuple(sorted((d for r, d in first.items() if weight[r] >= share(d)), key=lambda doubt: doubt.at))
+
+
+def smoothed(history: tuple[Point, ...]) -> tuple[Point, ...]:
+    """The past as it looks with what was read later: a backward pass over the level alone.
+
+    Rauch, Tung and Striebel's smoother for a level that moves by independent steps: what a later reading corrected
+    goes back in the ratio of the variances. It stops at fills and dumps, before which nothing later says anything.
+    """
+    if not history:
+        return ()
+    least = Numeric.tiny_variance
+    bent = [history[-1]]
+    for index in range(len(history) - 2, -1, -1):
+        point, following, later = history[index], history[index + 1], bent[-1]
+        if following.cause is Cause.EVENT:
+            bent.append(point)
+        elif following.cause is Cause.READING:
+            bent.append(replace(point, level=later.level, sd=later.sd))
+        else:
+            gain = min(1.0, point.sd**2 / max(following.sd**2, least))
+            variance = point.sd**2 + gain**2 * (later.sd**2 - following.sd**2)
+            level = point.level + gain * (later.level - following.level)
+            bent.append(replace(point, level=level, sd=float(np.sqrt(max(variance, least)))))
+    return tuple(reversed(bent))

@@ -1,0 +1,82 @@
+"""What a day's measured totals teach: the coefficients directly, and how the day differed from a usual one."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from lodeline.core.catalogue import Driver, Role
+from lodeline.core.conditions import Conditions
+from lodeline.core.energy import bank
+from lodeline.core.energy.skies import SkyHabit
+from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.bank_use import LOADS, SUNS
+from lodeline.core.tracking.coupling import UnusualDays
+from lodeline.core.tracking.hypothesis import Hypothesis
+from lodeline.core.tracking.influence import hours_before
+from lodeline.core.tracking.propagate import StoreContext
+from lodeline.core.tracking.use import day_influence
+
+
+def learn_totals(
+    context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, usual: SkyHabit, hour: float
+) -> None:
+    """Let a day's totals, measured up to ``hour``, teach the coefficients of every hypothesis."""
+    store = context.store
+    if store.kind.role is Role.WATER and day.water_l is not None:
+        _learn(context, hypotheses, (Driver.PEOPLE,), day.water_l, replace(day, water_l=None), usual, hour)
+    if store.is_bank and day.load_wh is not None:
+        drawn_ah = day.load_wh / store.volts
+        _learn(context, hypotheses, LOADS, drawn_ah, replace(day, load_wh=None), usual, hour)
+    if store.is_bank and day.solar_wh is not None:
+        gained_ah = day.solar_wh / store.volts * bank.charge_efficiency(store)
+        _learn(context, hypotheses, SUNS, gained_ah, replace(day, solar_wh=None), usual, hour)
+
+
+def unusual_day(
+    context: StoreContext, hypotheses: list[Hypothesis], belief: b.Belief, day: Conditions, usual: SkyHabit, hour: float
+) -> UnusualDays | None:
+    """What a measured total of water says outright of how a day differed; None where it is more likely a slip."""
+    if context.store.kind.role is not Role.WATER or day.water_l is None:
+        return None
+    influence = day_influence(context.rig, context.store, context.model, replace(day, water_l=None), usual, hour)
+    x = hours_before(hour) @ influence.hourly
+    spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
+    moved = -day.water_l - float(x @ belief.coefficients)
+    if moved**2 > Tracking.total_hardly_sds**2 * spread:
+        return None
+    zone = context.rig.zone
+    return UnusualDays(
+        since=zone.midnight(day.date), at=zone.at_hour(day.date, min(hour, Tracking.total_told_at_h)), moved=moved,
+        variance=(Readings.meter_cv * day.water_l) ** 2, usual_variance=spread,
+    )  # fmt: skip
+
+
+def _learn(
+    context: StoreContext, hypotheses: list[Hypothesis], drivers: tuple[Driver, ...], amount: float, day: Conditions,
+    usual: SkyHabit, hour: float,
+) -> None:  # fmt: skip
+    influence = day_influence(context.rig, context.store, context.model, day, usual)
+    taught = np.array([name in drivers for name in context.model.drivers])
+    x = np.abs(hours_before(hour) @ influence.hourly) * taught
+    if x.sum() < Numeric.small:
+        return
+    day_cv = influence.cv if influence.cv is not None else context.model.day_cv
+    is_sun = drivers is SUNS
+    row = np.concatenate([[0.0], x, [0.0]])
+    for each in hypotheses:
+        expected = float(x @ each.belief.coefficients)
+        scale = each.sky_spread if is_sun else each.spread
+        floor = Tracking.total_least_share * float(x @ context.model.mean)
+        sd = scale * float(np.sqrt(np.sum((day_cv * x * each.belief.coefficients) ** 2)))
+        sd = max(sd, Tracking.total_least_cv * floor)
+        if is_sun and each.throttled:
+            after = b.at_least_update(each.belief, row, amount, sd**2)
+        else:
+            spread = float(row @ each.belief.cov @ row) + sd**2
+            if is_sun and day.sky:
+                each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
+            span = Tracking.total_slip_span * max(expected, Numeric.small)
+            after, _ = b.robust_update(each.belief, row, amount, sd**2, span)
+        each.belief = b.keep_positive(after, context.floor)
+        each.days_seen += 0.0 if is_sun else 1.0

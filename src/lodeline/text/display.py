@@ -1,0 +1,103 @@
+"""How one rig's people see quantities and times, and the grammar of numbers."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from lodeline.core.catalogue import Shown, System, shown
+from lodeline.core.rig import Rig, Store
+from lodeline.core.zone import Zone
+
+_WHOLE_FROM = 10
+_DRAWN_DIGITS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Display:
+    """The units that people think in, and the clock that they live by."""
+
+    system: System
+    zone: Zone
+
+    @classmethod
+    def of(cls, rig: Rig) -> "Display":
+        """How a rig's people see things."""
+        return cls(rig.units, rig.zone)
+
+    def unit(self, unit: str) -> Shown:
+        """How a base unit is shown."""
+        return shown(unit, self.system)
+
+    def value(self, base: float, unit: str, digits: int = _DRAWN_DIGITS) -> float:
+        """A number in the shown unit, rounded for drawing and for fields."""
+        return round(self.unit(unit).to_shown(base), digits)
+
+    def number(self, base: float, unit: str) -> str:
+        """A number in the shown unit, rounded as people read it."""
+        how = self.unit(unit)
+        return number(how.to_shown(base), how.decimals)
+
+    def amount(self, base: float, unit: str) -> str:
+        """Number and unit: ``63 L``."""
+        return f"{self.number(base, unit)} {self.unit(unit).unit}"
+
+    def span(self, low: float, high: float, unit: str) -> str:
+        """A range with one unit: ``54 to 71 L``; one number where both ends read alike."""
+        ends = self.number(low, unit), self.number(high, unit)
+        text = ends[1] if ends[0] == ends[1] else f"{ends[0]} to {ends[1]}"
+        return f"{text} {self.unit(unit).unit}"
+
+    def contents(self, store: Store, base: float) -> str:
+        """Contents of a store: ``63 L``."""
+        return self.amount(base, store.unit)
+
+    def per(self, base: float, unit: str, other: str, count: float = 1.0, digits: int = 2) -> str:
+        """A rate in shown units: so much ``unit`` for ``count`` of the shown ``other``. The number and unit alone."""
+        over = shown(other, self.system)
+        rate = base * self.unit(unit).factor / over.factor * count
+        return f"{rate:,.{digits}f} {self.unit(unit).unit}"
+
+    def local(self, at: datetime) -> datetime:
+        """An instant as the clock aboard shows it."""
+        return self.zone.local(at)
+
+    def iso(self, at: datetime) -> str:
+        """An instant with the rig's offset, ISO 8601."""
+        return self.zone.local(at).isoformat()
+
+
+METRIC = Display(System.METRIC, Zone("UTC"))
+
+
+def number(value: float, decimals: int = 0) -> str:
+    """A number as people read it: under ten with its decimals, larger ones whole, thousands parted."""
+    digits = decimals if abs(value) < _WHOLE_FROM else 0
+    return f"{value:,.{digits}f}"
+
+
+def percent(share: float) -> str:
+    """A share in per cent: ``72 %``."""
+    return f"{share * 100:.0f} %"
+
+
+def percent_span(low: float, high: float) -> str:
+    """A range of shares in per cent, one number where both ends read alike."""
+    first, last = f"{low * 100:.0f}", percent(high)
+    return last if f"{first} %" == last else f"{first} to {last}"
+
+
+def counted(n: float, one: str, many: str | None = None) -> str:
+    """A count with its noun: ``1 day``, ``3 days``."""
+    text = f"{n:g}" if isinstance(n, float) else f"{n:,}"
+    return f"{text} {one if n == 1 else many or one + 's'}"
+
+
+def listed(words: list[str] | tuple[str, ...], last: str = "and") -> str:
+    """Words as a list: ``a, b and c``."""
+    if len(words) < 2:
+        return "".join(words)
+    return f"{', '.join(words[:-1])} {last} {words[-1]}"
+
+
+def capital(text: str) -> str:
+    """A sentence's first letter in capitals; the rest stays."""
+    return text[:1].upper() + text[1:]

@@ -1,0 +1,275 @@
+"""The Energy view's words: the headline, the audit, the array, wear, the questions and their answers."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime, timedelta
+from math import isinf
+
+from lodeline.core.catalogue import SkyWord
+from lodeline.core.conditions import Conditions
+from lodeline.core.energy.bank import takes_charge
+from lodeline.core.energy.loads import INVERTER_ITSELF, AuditLine
+from lodeline.core.energy.solar import final_yield_h, performance_ratio
+from lodeline.core.energy.wear import Wear
+from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
+from lodeline.core.figures import Forecasting, Readings
+from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range
+from lodeline.core.rig import Rig, Store
+from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
+from lodeline.text import names
+from lodeline.text.display import Display, capital, counted, percent, percent_span
+from lodeline.text.horizon import Sentence
+from lodeline.text.times import clock, date_words, day_name, days_words
+
+_MOST_COLD_DAYS = 4
+_DRIFT_FROM = timedelta(days=1)
+_LEAST_WASTE_WH = 50.0
+NOTHING = "–"
+
+
+def _span(each: Range) -> str:
+    return percent_span(each.p10, each.p90)
+
+
+def no_bank(store: Store | None) -> Sentence:
+    """What is said where there is no battery, or none that was read."""
+    if store is None:
+        return Sentence("There is no battery aboard.", "Add one on the Rig view.")
+    return Sentence(f"{store.name} was never read.", "Log a reading in the Round, and its hours are shown.")
+
+
+def headline(rig: Rig, store: Store, ahead: EnergyAhead, now: datetime, display: Display) -> Sentence:
+    """Tonight's low, tomorrow's high, and the two autonomies."""
+    local, low_at = display.local(now), display.local(ahead.low_at)
+    night = "Tonight's low" if low_at.date() > local.date() or local.hour < 12 else "The next low"
+    falling = "" if ahead.rises else " and still falling"
+    low = f"{night}: about {_span(ahead.low)} at {clock(low_at)}{falling}, the line is at {percent(store.line)}."
+    return Sentence(low, " ".join(filter(None, (_sun(rig, ahead, local, display), _lasts(ahead), _no_sun(rig, ahead)))))
+
+
+def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str:
+    if not rig.solar:
+        return ""
+    day = capital(day_name(display.local(ahead.high_at).date(), local.date()))
+    if ahead.rises:
+        return f"{day} it climbs to about {_span(ahead.high)}."
+    return f"{day} the sun does not make up for the loads: about {_span(ahead.evening)} in the evening."
+
+
+def _lasts(ahead: EnergyAhead) -> str:
+    days = Forecasting.horizon_days
+    if ahead.hold > 0.5:
+        return (
+            f"With the expected sky the bank holds for {counted(days, 'day')} in {ahead.hold * 100:.0f} of 100 cases."
+        )
+    reached = ahead.p50_days if ahead.p50_days is not None else float(days)
+    if reached <= 0:
+        return "The bank is past its line."
+    return f"With the expected sky the line is reached in about {days_words(reached)}."
+
+
+def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
+    dull = ""
+    if rig.solar:
+        holds = isinf(ahead.dull_days)
+        dull = (
+            "; under an overcast sky it holds"
+            if holds
+            else f"; under an overcast sky a full bank lasts {days_words(ahead.dull_days)}"
+        )
+    return (
+        f"With no sun at all: {days_words(ahead.no_sun_days.p50)} from now, {days_words(ahead.no_sun_full_days)} from "
+        f"full{dull}."
+    )
+
+
+def hours(level: Range | None, low: tuple[Range, datetime] | None, high: tuple[Range, datetime] | None, line: float,
+          display: Display) -> str:  # fmt: skip
+    """The drawing of the hours, said."""
+    parts = []
+    if level:
+        parts.append(f"Now {_span(level)} of capacity")
+    for name, turn in (("low", low), ("high", high)):
+        if turn:
+            parts.append(f"{name} {_span(turn[0])} at {clock(display.local(turn[1]))}")
+    return "; ".join([*parts, f"line at {percent(line)}"])
+
+
+def turn(name: str, each: Range, at: datetime, display: Display) -> str:
+    """A low or a high, as it stands beside its mark."""
+    return f"{name} {_span(each)}, {clock(display.local(at))}"
+
+
+def line_name(line: AuditLine) -> str:
+    """What a line of the audit is called."""
+    return names.INVERTER_ITSELF if line.id == INVERTER_ITSELF else line.name
+
+
+def audit(listed_wh: float, learned: tuple[float, float, float], assumed: bool, display: Display) -> str:
+    """The list of loads against what the log shows."""
+    wh = display.amount(listed_wh, "Wh")
+    if assumed:
+        return f"The list adds up to {wh} a day; there is too little log yet to say what the rig really draws."
+    low, middle, high = learned
+    span = f"{display.number(low, 'Wh')} to {display.number(high, 'Wh')}"
+    says = f"The list adds up to {wh} a day; the log shows about {display.number(middle, 'Wh')} ({span})"
+    if not audit_differs(listed_wh, learned, assumed):
+        return f"{says}: they agree."
+    if middle > listed_wh:
+        way, hint = "more", "Something is running that is not on the list."
+    else:
+        way, hint = "less", "Something on it runs less than it says."
+    return f"{says}, {abs(middle / listed_wh - 1) * 100:.0f} % {way} than listed. {hint}"
+
+
+def accept(learned_wh: float, display: Display) -> str:
+    """The button that takes the learned draw as the list."""
+    return f"Accept {display.amount(learned_wh, 'Wh')} a day as the list"
+
+
+def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay], display: Display) -> list[str]:
+    """How strong the array has been found to be, and its yields on the latest clear day with room in the bank."""
+    watts = sum(each.watts for each in rig.solar)
+    if watts <= 0:
+        return ["There is no array aboard."]
+    others = [f"{names.SKIES[word]} {percent(strength[word])}" for word in SkyWord if word is not SkyWord.CLEAR]
+    lines = [
+        f"Learned from the log: under a clear sky {percent(strength[SkyWord.CLEAR])} of what "
+        f"{display.amount(watts, 'W')} are taken to give, {', '.join(others)}."
+    ]
+    clear = [
+        each for each in days if each.sky is SkyWord.CLEAR and each.taken_wh and not each.full and each.reference_h > 0
+    ]
+    if clear:
+        day = clear[-1]
+        final = final_yield_h(day.taken_wh or 0.0, watts)
+        lines.append(
+            f"On {date_words(day.date)}, clear and with room in the bank: final yield {final:.1f} kWh a kW, reference "
+            f"yield {day.reference_h:.1f} h, performance ratio {performance_ratio(final, day.reference_h):.2f}."
+        )
+    throttled = sum(day.full for day in days)
+    if throttled:
+        yields = "that yield is taken as a lower bound" if throttled == 1 else "those yields are taken as lower bounds"
+        lines.append(f"On {throttled} of the last {counted(len(days), 'day')} the bank was full: {yields}.")
+    return lines
+
+
+def weakness(each: Weakness) -> str:
+    """Since when the array is weak, and what it may be."""
+    causes = "; ".join(_cause(cause) for cause in each.causes)
+    return (
+        f"Since {date_words(each.since)} clear days give {percent(each.share)} of what they gave before. "
+        f"Likely: {causes}."
+    )
+
+
+def _cause(cause: WeakCause) -> str:
+    match cause:
+        case WeakCause.SHADE:
+            return "shade at this place: trees, a wall, another rig"
+        case WeakCause.SNOW:
+            return "snow or frost on the panels"
+        case WeakCause.DIRT:
+            return "dirt, leaves or salt: wash them early in the day"
+        case WeakCause.FAULT:
+            return "a loose plug, a blown fuse or one panel of several that is out"
+        case WeakCause.CONTROLLER:
+            return "a controller that was set anew or is too warm"
+
+
+def wear(store: Store, each: Wear, now: datetime, drifts: bool) -> list[str]:
+    """Cycles, depths, and the shunt's drift since the bank was last full."""
+    lines = [
+        f"In {counted(round(each.days), 'day')}: {each.cycles:.1f} equivalent full cycles; the usual day goes "
+        f"{percent(each.median_depth)} deep, the deepest went {percent(each.worst_depth)}; below the line of "
+        f"{percent(store.line)} on {counted(each.below, 'day')}."
+    ]
+    if not drifts:
+        return lines
+    if each.last_full is None:
+        return [*lines, "It has not been full in that time: the shunt drifts until it is. Charge it full once."]
+    since = now - each.last_full
+    if since > _DRIFT_FROM:
+        days = since / timedelta(days=1)
+        low, high = Readings.shunt_drift_low * days, Readings.shunt_drift_high * days
+        lines.append(
+            f"Last full {days_words(days)} ago: the shunt may have drifted by {low:.0f} to {high:.0f} points since. "
+            "A full charge sets it right."
+        )
+    return lines
+
+
+def cold(store: Store, days: Sequence[Conditions]) -> list[str]:
+    """On which coming days the bank is expected too cold to be charged, and for how many hours."""
+    too_cold = []
+    for day in days:
+        allowed = takes_charge(store, day.mean_c, day.min_c)
+        hours = len(allowed) - int(allowed.sum())
+        if hours:
+            too_cold.append(f"{date_words(day.date)} for {hours} h")
+    if not too_cold:
+        return []
+    more = " and on days after" if len(too_cold) > _MOST_COLD_DAYS else ""
+    which = ", ".join(too_cold[:_MOST_COLD_DAYS]) + more
+    return [f"Too cold to be charged: {which}. No sun, engine or hookup is counted in these hours."]
+
+
+def past_day(each: EnergyPast, display: Display) -> str:
+    """One date that has been, said."""
+    sun = each.sun
+    taken = "yield not logged" if sun.taken_wh is None else f"taken {display.amount(sun.taken_wh, 'Wh')}"
+    parts = [f"sun offered about {display.amount(each.offered_wh, 'Wh')}, {taken}"]
+    if sun.full:
+        parts.append("the bank was full")
+    return ", ".join([*parts, *_other(each.other_wh, display), _drawn(each.load_wh, each.load_logged, display)])
+
+
+def coming_day(each: EnergyDay, display: Display) -> str:
+    """One date to come, said."""
+    parts = [f"sun {offered(each, display)}", *_other(each.other_wh, display)]
+    if each.wasted_wh > _LEAST_WASTE_WH:
+        parts.append(f"about {display.amount(each.wasted_wh, 'Wh')} unused: battery full")
+    return ", ".join([*parts, _drawn(each.load_wh, False, display)])
+
+
+def _other(wh: float, display: Display) -> list[str]:
+    return [f"charged otherwise {display.amount(wh, 'Wh')}"] if wh > 0 else []
+
+
+def _drawn(wh: float, logged: bool, display: Display) -> str:
+    return f"drawn {'' if logged else 'about '}{display.amount(wh, 'Wh')}"
+
+
+def offered(each: EnergyDay, display: Display) -> str:
+    """What the sun is expected to offer."""
+    return display.span(each.offered_wh.p10, each.offered_wh.p90, "Wh")
+
+
+def past_cells(each: EnergyPast, display: Display) -> list[str]:
+    """A past date as cells of the table: sky, offered, taken, unused, charged otherwise, drawn."""
+    sun = each.sun
+    taken = "not logged" if sun.taken_wh is None else display.amount(sun.taken_wh, "Wh")
+    unused = NOTHING
+    if sun.full and sun.taken_wh is not None:
+        taken = f"at least {taken}"
+        if each.offered_wh > sun.taken_wh:
+            unused = f"about {display.amount(each.offered_wh - sun.taken_wh, 'Wh')}"
+    return [
+        names.SKIES[sun.sky] if sun.sky else NOTHING, f"about {display.amount(each.offered_wh, 'Wh')}", taken, unused,
+        display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
+        f"{'' if each.load_logged else 'about '}{display.amount(each.load_wh, 'Wh')}",
+    ]  # fmt: skip
+
+
+def coming_cells(each: EnergyDay, sky: SkyWord | None, display: Display) -> list[str]:
+    """A coming date as cells of the same table."""
+    unused = f"about {display.amount(each.wasted_wh, 'Wh')}" if each.wasted_wh >= 1 else NOTHING
+    return [
+        names.SKIES[sky] if sky else NOTHING, offered(each, display), f"about {display.amount(each.taken_wh, 'Wh')}",
+        unused, display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
+        f"about {display.amount(each.load_wh, 'Wh')}",
+    ]  # fmt: skip
+
+
+def day_label(on: date) -> str:
+    """A date as the table heads its row."""
+    return f"{on:%a} {on.day} {on:%b}"

@@ -1,0 +1,258 @@
+"""The Horizon's words: the sentence above it, what each lane says and why, entries to check, the next stop."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import assert_never
+
+from lodeline.core.catalogue import DAY_KINDS, Driver, Sense
+from lodeline.core.figures import Use
+from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.forecast.stop import StopAct, StopNeed
+from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
+from lodeline.core.rig import Store
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.text.display import Display, counted, listed, percent
+from lodeline.text.readings import describe
+from lodeline.text.times import between, date_words, days_words, short_date, when
+
+_TENTHS = 10
+_ALMOST_ALL = 9
+_PER_HUNDRED = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class Sentence:
+    """A headline, and what goes with it."""
+
+    headline: str
+    detail: str
+
+
+def first(store: Store) -> str:
+    """That a store is the first to meet its line."""
+    return "runs out first" if store.sense is Sense.DRAINS else "is full first"
+
+
+def _meets(store: Store) -> str:
+    if store.is_bank:
+        return "runs down to its line"
+    return "reaches its line" if store.sense is Sense.DRAINS else "is full to its line"
+
+
+def headline(ahead: Forecast, display: Display) -> Sentence:
+    """The sentence above the Horizon."""
+    now, days, auto = display.local(ahead.at), ahead.horizon_days, ahead.autonomy
+    if len(ahead.unknown) == len(ahead.stores):
+        return Sentence(
+            "Nothing is known yet.", "Take one reading of each store in the Round, and the days are counted from it."
+        )
+    low = ahead.when(auto.p10_days)
+    if auto.store is None or low is None:
+        return Sentence(f"You can stay: nothing runs out or fills up within {counted(days, 'day')}.", _unknown(ahead))
+    store = ahead.of(auto.store)
+    name = store.store.name
+    if auto.p50_days == 0 and store.is_past_line:
+        return Sentence(f"{name} is past its line now.", _second(ahead, now, display))
+    high = ahead.when(auto.p90_days)
+    if high is None:
+        return Sentence(
+            f"You may well stay {counted(days, 'day')}; if anything, {name} {first(store.store)}.",
+            f"The chance that a line is reached within {counted(days, 'day')} is {percent(ahead.p_line)}, from "
+            f"{when(display.local(low), now)} on. {_second(ahead, now, display)}".strip(),
+        )
+    assumed = " Its use is still assumed, not logged." if store.assumed else ""
+    middle = auto.p50_days if auto.p50_days is not None else auto.p10_days or 0.0
+    span = between(display.local(low), display.local(high), now)
+    detail = f"It {_meets(store.store)} {span} (8 in 10), {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}"
+    return Sentence(f"About {days_words(middle)} left: {name} {first(store.store)}.", detail.strip())
+
+
+def _sure(p_first: float) -> str:
+    tenths = round(p_first * _TENTHS)
+    return "almost surely the first" if p_first * _TENTHS >= _ALMOST_ALL else f"first in {tenths} of 10 cases"
+
+
+def _second(ahead: Forecast, now: datetime, display: Display) -> str:
+    second = ahead.of(ahead.second) if ahead.second else None
+    at = ahead.when(second.p50_days) if second else None
+    if second is None or at is None:
+        return _unknown(ahead)
+    return f"Next: {second.store.name}, {when(display.local(at), now)}. {_unknown(ahead)}".strip()
+
+
+def _unknown(ahead: Forecast) -> str:
+    names = [store.name for store in ahead.unknown]
+    return f"Not counted, as no reading was taken yet: {listed(names)}." if names else ""
+
+
+def lane(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    """One store's level and outlook in words."""
+    outlook = _outlook(each, ahead, display)
+    if not each.known or each.level is None or each.level_p10 is None or each.level_p90 is None:
+        return outlook
+    store = each.store
+    level = display.contents(store, each.level)
+    return f"{level}, 8 in 10: {display.span(each.level_p10, each.level_p90, store.unit)}. {outlook}"
+
+
+def _outlook(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
+    if not each.known:
+        return "Not known yet: take a reading."
+    if each.is_past_line:
+        return "Past its line now."
+    low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
+    if low is None:
+        if each.holds:
+            return f"Holds: the sun brings more than is used. Not at its line within {days}."
+        return f"Not at its line within {days} (9 in 10)."
+    if high is None:
+        return f"At its line from {when(display.local(low), now)} on, or not within {days}."
+    return f"At its line {between(display.local(low), display.local(high), now)}."
+
+
+def why(each: Reasons, display: Display) -> list[str]:
+    """Why a lane looks as it does, most important first."""
+    return [text for text in (_rests_on(each, display), _use(each, display), _widest(each)) if text]
+
+
+def _rests_on(each: Reasons, display: Display) -> str:
+    parts = []
+    if each.last_reset:
+        what = "filled" if each.store.sense is Sense.DRAINS else "emptied"
+        parts.append(f"last {what} on {short_date(display.local(each.last_reset).date())}")
+    if each.last_reading:
+        says = describe(each.store, each.last_reading, display)
+        parts.append(f"last read on {short_date(display.local(each.last_reading.at).date())} ({says})")
+    gauge = f" This gauge is good to about {percent(each.gauge_sd)} of capacity." if each.gauge_sd else ""
+    return f"The level rests on: {listed(parts)}.{gauge}" if parts else ""
+
+
+def _basis(each: Reasons) -> str:
+    days = counted(round(each.days_seen), "day")
+    if each.assumed:
+        return f"assumed from crew and kind; the log has only {days} of use so far"
+    return f"learned from {days} of log, recent days counting more"
+
+
+def _use(each: Reasons, display: Display) -> str:
+    if each.bank is not None:
+        return _bank_use(each.bank, _basis(each), display)
+    parts = [text for name, value in each.coefficients.items() if (text := _driver(each.store, name, value, display))]
+    return f"Use is taken as {listed(parts)}, {_basis(each)}." if parts else ""
+
+
+def _bank_use(use: BankUse, basis: str, display: Display) -> str:
+    sun = ""
+    if use.clear_strength is not None:
+        sun = f" and the array at {percent(use.clear_strength)} of its expected strength under a clear sky"
+    load = display.amount(use.load_wh, "Wh")
+    return f"Loads are taken as about {load} a day, {percent(use.of_list)} of the list{sun}, {basis}."
+
+
+def _driver(store: Store, name: str, value: float, display: Display) -> str:
+    """What one driver moves, in words; empty where it is not worth saying."""
+    if name in DAY_KINDS:
+        return f"{display.contents(store, value)} {DAY_KINDS[name].name}"
+    driver = Driver(name)
+    match driver:
+        case Driver.PEOPLE:
+            return f"{display.contents(store, value)} a day with the usual crew"
+        case Driver.DEGREE_DAYS:
+            base = display.amount(Use.degree_day_base_c, "degC")
+            return f"{display.per(value, store.unit, 'degC difference')} a degree-day under {base}"
+        case Driver.KM:
+            far = display.unit("km").unit
+            return f"{display.per(value, store.unit, 'km', _PER_HUNDRED, 1)} per 100 {far}"
+        case (
+            Driver.LOAD_BY_DAY | Driver.LOAD_AT_NIGHT | Driver.CHILL | Driver.HEAT | Driver.SUN_CLEAR
+            | Driver.SUN_MIXED | Driver.SUN_OVERCAST | Driver.SUN_WET
+        ):  # fmt: skip
+            return ""
+        case _:
+            assert_never(driver)
+
+
+_PARTS = {
+    1: "A tenth", 2: "A fifth", 3: "About a third", 4: "About two fifths", 5: "About half", 6: "About three fifths",
+    7: "About two thirds", 8: "About four fifths", 9: "Nearly all", 10: "Nearly all",
+}  # fmt: skip
+
+
+def _widest(each: Reasons) -> str:
+    if each.widest is None:
+        return ""
+    match each.widest:
+        case Widest.SKY:
+            return "Most of the range comes from the sky."
+        case Widest.LEVEL:
+            what = "how full it is now"
+        case Widest.USE:
+            what = "how much you use on the whole"
+        case Widest.DAYS:
+            what = "how much one day differs from another"
+        case _:
+            assert_never(each.widest)
+    share = _PARTS[min(max(round((each.share or 0.0) * _TENTHS), 1), _TENTHS)]
+    return f"{share} of the range comes from {what}.{_advice(each.advice)}"
+
+
+def _advice(advice: Advice | None) -> str:
+    match advice:
+        case None:
+            return ""
+        case Advice.WEIGH:
+            return " Weigh the bottle tonight."
+        case Advice.READ_ONCE:
+            return " One reading tonight would narrow it most."
+        case Advice.READ_EVENINGS:
+            return " A reading each evening for a few days would narrow it most."
+        case _:
+            assert_never(advice)
+
+
+def doubt(store: Store, each: Doubt, display: Display) -> str:
+    """An entry to check, as a question that names what would settle it."""
+    on = date_words(display.local(each.at).date())
+    amount = display.contents(store, abs(each.amount))
+    match each.kind:
+        case DoubtKind.STUCK:
+            return (
+                f"{store.name} has shown the same for many readings up to {on}, while use should have moved it by "
+                f"about {amount}. Has its gauge stuck? Read it another way."
+            )
+        case DoubtKind.OVER:
+            return (
+                f"{store.name} grows by about {amount} a day more than fresh water is used, up to {on}. "
+                "Rain, a leak, or water from elsewhere?"
+            )
+        case DoubtKind.RISE:
+            return f"{store.name} rose by about {amount} by {on} with nothing logged for it. {_rise(store)}"
+        case DoubtKind.FALL:
+            act = "Emptied?" if store.sense is Sense.FILLS else "A leak, or a large use?"
+            return f"{store.name} fell by about {amount} by {on}, more than use explains. {act}"
+        case DoubtKind.READING:
+            expected = display.contents(store, each.expected)
+            return (
+                f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
+                "It is saved, but given less weight. Correct it, or take another reading."
+            )
+        case _:
+            assert_never(each.kind)
+
+
+def _rise(store: Store) -> str:
+    if store.is_bank:
+        return "Charged?"
+    return "Filled?" if store.sense is Sense.DRAINS else "Was something poured in?"
+
+
+def settles(act: StopAct) -> str:
+    """The button that logs what was forgotten."""
+    return "Yes, filled to the brim" if act is StopAct.FILL else "Yes, emptied"
+
+
+def need(each: StopNeed, display: Display) -> str:
+    """What the next stop has to do with one store."""
+    due = ", due" if each.due else ""
+    return f"{each.act.value} {display.span(each.amount_low, each.amount_high, each.store.unit)}{due}"

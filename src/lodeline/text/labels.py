@@ -1,0 +1,45 @@
+"""What fields are called on screen: one label a key, for forms and for what was refused."""
+
+import re
+
+LABELS: dict[str, str] = {
+    # a rig and its crew
+    "name": "Name", "timezone": "Timezone", "units": "Units", "adults": "Adults", "children": "Children",
+    "pets": "Animals", "crew": "Crew", "stores": "Stores", "loads": "Loads", "solar": "Solar arrays",
+    "sources": "Other ways to charge", "inverter": "Inverter",
+    # a store
+    "kind": "Kind", "capacity": "Capacity", "limit": "Lode line", "reserve": "Carried apart", "chemistry": "Chemistry",
+    "nominal_v": "Nominal volts", "layout": "Series and parallel", "unit_v": "Volts of a unit",
+    "unit_ah": "Amp-hours of a unit", "series": "Units in series", "parallel": "Strings in parallel",
+    "kept_warm": "Kept warm", "fuel": "Holds", "tare_kg": "Empty bottle", "unit": "Counted in", "sense": "Life aboard",
+    "gauge": "Gauge", "marks": "Marks", "resolution": "Resolution", "id": "Id",
+    # what charges and draws
+    "watts": "Watts", "tilt_deg": "Tilt", "azimuth_deg": "Faces, from north", "controller_amps": "Controller",
+    "horizon_deg": "Obstruction height, degrees", "amps": "Into the bank", "fuel_store": "Burns from",
+    "fuel_l_per_h": "Burns", "surge_watts": "Surge", "idle_watts": "Idle", "efficiency": "Efficiency",
+    "always_on": "It is on", "hours_per_day": "Runs", "via": "Through", "when": "When",
+    # entries
+    "text": "Reading", "value": "Value", "at": "Time", "date": "Date", "time": "Time", "type": "What was done",
+    "store": "Store", "amount": "Amount", "left": "Left in it", "from": "From", "to": "To", "source": "From",
+    "target": "To", "hours": "Hours", "km": "Distance", "distance": "Distance", "count": "How often", "method": "Method",
+    "state": "State", "entries": "Entries", "full": "To the brim",
+    # a day
+    "sky": "Sky", "temp_min_c": "Coldest", "temp_max_c": "Warmest", "temp_min": "Coldest", "temp_max": "Warmest",
+    "status": "Where the rig is", "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
+    "load_wh": "Drawn from the bank", "water_l": "Water drawn, by meter", "water": "Water drawn, by meter",
+    "place": "Place", "lat": "Latitude", "lon": "Longitude", "drive_hours": "Drive", "shore_hours": "Plugged in",
+    "generator_hours": "Generator",
+    # questions and accounts
+    "minutes": "For", "start": "Start", "surge": "Starting draw", "heats": "It heats", "bank": "Bank", "until": "Until",
+    "cell_v": "At its cells' volts", "username": "Account", "password": "Password", "battery_ah": "Capacity of the bank",
+    "battery_v": "Bank volts", "solar_watts": "All panels together", "fresh": "Fresh tanks", "grey": "Grey tank",
+    "toilet": "Toilet", "gas": "Bottle in use, full", "heater": "Heater burns",
+}  # fmt: skip
+
+_KEY = re.compile(r"([a-z_]+)(?:\[\d+\])?$")
+
+
+def label(place: str) -> str:
+    """What the field at a place is called; the place itself where it has no name."""
+    match = _KEY.search(place)
+    return LABELS.get(match[1], place) if match else place

@@ -1,0 +1,139 @@
+"""The Logbook's words: the ledger's sums, a day's line, and its history as sentences."""
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import assert_never
+
+from lodeline.core.catalogue import SOURCE_KINDS
+from lodeline.core.ledger import LedgerRow
+from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
+from lodeline.core.rig import Rig
+from lodeline.text import names
+from lodeline.text.display import Display, counted, listed
+from lodeline.text.labels import LABELS
+from lodeline.text.readings import describe
+from lodeline.text.round import event
+
+_LEAST_SHOWN = 0.05
+NOT_ADDING_UP = "doesn't add up"
+NOT_LOGGED = "not logged; the levels are carried on"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SumWords:
+    """One store's day: what was used, moved, corrected from readings, and the level at its end."""
+
+    used: str
+    moved: str | None
+    corrected: str | None
+    end: str
+
+
+def sums(row: LedgerRow, display: Display) -> SumWords:
+    """A row of the ledger in words."""
+    unit = row.store.unit
+    return SumWords(
+        used=display.amount(row.used, unit), moved=_signed(row.moved, unit, display),
+        corrected=_signed(row.corrected, unit, display), end=display.amount(row.end, unit),
+    )  # fmt: skip
+
+
+def _signed(base: float, unit: str, display: Display) -> str | None:
+    if abs(display.unit(unit).factor * base) < _LEAST_SHOWN:
+        return None
+    return f"{'+' if base > 0 else '−'}{display.amount(abs(base), unit)}"
+
+
+def temperatures(day: DayFacts, display: Display) -> str | None:
+    """The day's range of temperature: ``9 to 19 °C``."""
+    if day.temp_min_c is None or day.temp_max_c is None:
+        return None
+    return display.span(day.temp_min_c, day.temp_max_c, "degC")
+
+
+def line(day: Day, changes: int, display: Display) -> str:
+    """What a closed day says of itself."""
+    parts = [
+        day.place.name if day.place else None, temperatures(day, display),
+        names.STATUSES[day.status] if day.status else None, counted(len(day.readings), "reading"),
+        counted(len(day.events), "event"), f"{changes} corrected" if changes else None,
+    ]  # fmt: skip
+    return " · ".join(part for part in parts if part)
+
+
+def entry(rig: Rig, each: Reading | Event, display: Display) -> str:
+    """A reading or event as a line of the log."""
+    if isinstance(each, Event):
+        return event(rig, each, display)
+    store = rig.store(each.store)
+    return f"{store.name}: {describe(store, each, display)}" if store else each.store
+
+
+class Action(StrEnum):
+    """What was done to the log."""
+
+    LOGGED = "logged"
+    CORRECTED = "corrected"
+    REMOVED = "removed"
+    MADE = "made"
+    IMPORTED = "imported"
+
+
+Facts = Reading | Event | Day | OutlookDay
+
+
+def change(rig: Rig, action: Action, old: Facts | None, new: Facts | None, display: Display) -> str:
+    """What was changed, as a sentence without its subject: ``corrected Diesel: 64 L, 75 % (was ...)``."""
+    before, after = (_facts(rig, each, display) if each is not None else None for each in (old, new))
+    if isinstance(new, DayFacts) and isinstance(old, DayFacts):
+        return _day_change(old, new, display)
+    match action:
+        case Action.LOGGED:
+            return f"logged {after}"
+        case Action.CORRECTED:
+            return f"corrected {before} to {after}" if before != after else f"corrected the time of {after}"
+        case Action.REMOVED:
+            return f"removed {before}"
+        case Action.MADE:
+            return f"made {after}"
+        case Action.IMPORTED:
+            return "imported a file"
+        case _:
+            assert_never(action)
+
+
+def _facts(rig: Rig, each: Facts, display: Display) -> str:
+    return entry(rig, each, display) if isinstance(each, Reading | Event) else "the day"
+
+
+def _day_change(old: DayFacts, new: DayFacts, display: Display) -> str:
+    before, after = _fields(old, display), _fields(new, display)
+    what = "the plan" if isinstance(new, OutlookDay) else "the day"
+    changes = [
+        f"{name} to {after.get(name, 'nothing')}, was {before.get(name, 'not known')}"
+        for name in dict.fromkeys([*before, *after])
+        if before.get(name) != after.get(name)
+    ]
+    return f"changed {listed([each[:1].lower() + each[1:] for each in changes])}" if changes else f"kept {what} as it was"
+
+
+def _fields(day: DayFacts, display: Display) -> dict[str, str]:
+    """What is known of a date, by label, in words."""
+    fields: dict[str, str | None] = {
+        "place": day.place.name if day.place else None,
+        "sky": names.SKIES[day.sky] if day.sky else None,
+        "temp_min_c": display.amount(day.temp_min_c, "degC") if day.temp_min_c is not None else None,
+        "temp_max_c": display.amount(day.temp_max_c, "degC") if day.temp_max_c is not None else None,
+        "status": names.STATUSES[day.status] if day.status else None,
+        "crew_aboard": None if day.crew_aboard is None else counted(day.crew_aboard, "person", "people"),
+    }
+    if isinstance(day, Day):
+        fields |= {
+            "note": f'"{day.note}"' if day.note else None,
+            "solar_wh": None if day.solar_wh is None else display.amount(day.solar_wh, "Wh"),
+            "load_wh": None if day.load_wh is None else display.amount(day.load_wh, "Wh"),
+            "water_l": None if day.water_l is None else display.amount(day.water_l, "L"),
+        }
+    if isinstance(day, OutlookDay):
+        fields |= {row.outlook_key: f"{day.hours[row.id]:g} h" for row in SOURCE_KINDS.values() if row.id in day.hours}
+    return {LABELS[key]: value for key, value in fields.items() if value is not None}

@@ -1,0 +1,25 @@
+"""What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
+
+from lodeline.core.catalogue import DayStatus, SkyWord, System, Via, VoltsState, When
+
+SKIES: dict[SkyWord, str] = {
+    SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
+}  # fmt: skip
+STATUSES: dict[DayStatus, str] = {
+    DayStatus.PARKED: "parked", DayStatus.MOVING: "moving", DayStatus.HOOKUP: "plugged in",
+}  # fmt: skip
+VIA: dict[Via, str] = {Via.DC: "the bank's own volts", Via.INVERTER: "the inverter"}
+WHEN: dict[When, str] = {When.ANY: "day and night", When.DAY: "by day", When.NIGHT: "at night"}
+VOLTS: dict[VoltsState, str] = {
+    VoltsState.REST: "at rest", VoltsState.LOAD: "under load", VoltsState.CHARGE: "on charge",
+}  # fmt: skip
+SYSTEMS: dict[System, str] = {
+    System.METRIC: "litres, kg, km, °C", System.US: "gallons, lb, miles, °F", System.UK: "litres, kg, miles, °C",
+}  # fmt: skip
+TOILETS: dict[str, str] = {
+    "cassette": "cassette", "black": "black tank", "composting": "composting, with urine bottle", "none": "none",
+}  # fmt: skip
+HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "nothing"}
+RESERVE, OUTSIDE = "the reserve", "outside"
+UNLISTED_LOAD = "Not listed, seen in the log"
+INVERTER_ITSELF = "Inverter itself"

@@ -1,0 +1,384 @@
+"""The sentence for everything that input can be refused for: what is wrong, and what would be right."""
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import EVENT_TYPES, METHODS, Effect
+from lodeline.text.display import METRIC, Display, counted, listed
+from lodeline.text.readings import examples, volts_states
+
+P = TypeVar("P", bound=p.Problem)
+_WORDS: dict[type[p.Problem], Callable[[Any, Display], str]] = {}
+_LONGEST = 60
+
+
+def problem(each: p.Problem, display: Display = METRIC) -> str:
+    """A problem as a sentence, without its place."""
+    return _WORDS[type(each)](each, display)
+
+
+def without_words() -> list[str]:
+    """Problems that nobody wrote a sentence for; there must be none."""
+    return sorted(kind.__name__ for kind in p.Problem.__subclasses__() if kind not in _WORDS)
+
+
+def _says(kind: type[P]) -> Callable[[Callable[[P, Display], str]], Callable[[P, Display], str]]:
+    def keep(words: Callable[[P, Display], str]) -> Callable[[P, Display], str]:
+        _WORDS[kind] = words
+        return words
+
+    return keep
+
+
+def _plain(kind: type[p.Problem], words: str) -> None:
+    _WORDS[kind] = lambda _each, _display: words
+
+
+def quoted(text: str) -> str:
+    """A given text, shortened and in quotes."""
+    short = text if len(text) <= _LONGEST else text[: _LONGEST - 3] + "..."
+    return f'"{short}"'
+
+
+_plain(p.IsMissing, "is missing")
+_plain(p.UnknownKey, "unknown key")
+_plain(p.NotASlug, "may hold only a-z, 0-9 and -")
+_plain(p.NotADate, "must be a date such as 2026-09-04")
+_plain(p.NotATime, "must be a time with its offset, such as 2026-09-04T20:15:00+01:00")
+_plain(p.NotAClockTime, "must be a local time such as 20:15")
+_plain(p.JsonBeyondReading, "not JSON that can be read: a number too long, or nested too deep")
+_plain(p.KeyTwice, "this key is given twice")
+_plain(p.NotFinite, "must be a finite number")
+_plain(p.NumberTooLarge, "this number is too large")
+_plain(p.NotText, "holds a character that is not text")
+_plain(p.NothingTyped, "nothing was typed")
+_plain(p.NobodyAboard, "somebody must live aboard: at least one adult or child")
+_plain(p.MarksMustRise, "the marks must rise")
+_plain(p.ColdestOverWarmest, "the coldest is above the warmest")
+_plain(p.EntriesOutOfOrder, "out of time order; it is before the entry above it")
+_plain(p.OnlyVoltsHaveState, "only volts have a state")
+_plain(p.FillIsEither, 'a fill has either to: "full" or an amount')
+_plain(p.MoveEnds, "a move goes from one store to another, or to or from the reserve or outside")
+_plain(p.NothingLogged, "nothing is logged, so the time of the forecast must be given with --at")
+_plain(p.InTheFuture, "lies in the future; the log holds what has happened")
+_plain(p.DayInTheFuture, "lies in the future; coming days belong to the plan")
+_plain(p.DayIsPast, "is past; past days are in the logbook")
+_plain(p.TargetOutOfRange, "must be over 0 and at most 100 %")
+_plain(p.NoLoadsListed, "there is no list of loads to fit")
+_plain(p.TooLittleLog, "there is too little log yet to say what the rig really draws")
+_plain(p.WrongPassword, "account and password do not fit; after ten tries wait a quarter of an hour")
+
+
+@_says(p.WrongType)
+def _(each: p.WrongType, _display: Display) -> str:
+    return f"must be {each.wanted}"
+
+
+@_says(p.NotOneOf)
+def _(each: p.NotOneOf, _display: Display) -> str:
+    allowed = [f"'{word}'" for word in each.allowed]
+    return f"must be {listed(allowed, 'or')}, not {quoted(each.given)}"
+
+
+@_says(p.OutOfRange)
+def _(each: p.OutOfRange, display: Display) -> str:
+    unit = each.unit or ""
+
+    def says(value: float) -> str:
+        how = display.unit(unit)
+        return f"{how.to_shown(value):,.10g} {how.unit}" if unit else f"{value:.10g}"
+
+    if each.least is not None:
+        return f"{says(each.given)} must be {'greater than' if each.exclusive else 'at least'} {says(each.least)}"
+    return f"{says(each.given)} must be {'less than' if each.exclusive else 'at most'} {says(each.most or 0.0)}"
+
+
+@_says(p.WrongLength)
+def _(each: p.WrongLength, _display: Display) -> str:
+    if each.most is not None:
+        return f"is longer than {each.most}"
+    return "must not be empty" if each.least == 1 else f"needs at least {each.least}"
+
+
+@_says(p.NoSuchMoment)
+def _(each: p.NoSuchMoment, _display: Display) -> str:
+    return f"there is no {quoted(each.given)}"
+
+
+@_says(p.YearOutOfRange)
+def _(each: p.YearOutOfRange, _display: Display) -> str:
+    return f"the year must lie between {each.first} and {each.last}"
+
+
+@_says(p.NoTimezone)
+def _(each: p.NoTimezone, _display: Display) -> str:
+    return f"no timezone {quoted(each.given)}; use an IANA name such as Europe/Lisbon"
+
+
+@_says(p.Malformed)
+def _(each: p.Malformed, _display: Display) -> str:
+    return each.message
+
+
+@_says(p.FileTooLarge)
+def _(each: p.FileTooLarge, _display: Display) -> str:
+    return f"the file is larger than {each.most_mib} MiB"
+
+
+@_says(p.NotUtf8)
+def _(each: p.NotUtf8, _display: Display) -> str:
+    return f"not UTF-8 text (byte {each.byte})"
+
+
+@_says(p.NotJson)
+def _(each: p.NotJson, _display: Display) -> str:
+    return f"not JSON: {each.message}"
+
+
+@_says(p.FileUnreadable)
+def _(each: p.FileUnreadable, _display: Display) -> str:
+    return f"cannot be read ({each.reason})"
+
+
+@_says(p.NotUnderstood)
+def _(each: p.NotUnderstood, display: Display) -> str:
+    return f"{quoted(each.typed)} is not understood for {each.store.name}; write {examples(each.store, display)}"
+
+
+@_says(p.MayBeTwo)
+def _(each: p.MayBeTwo, _display: Display) -> str:
+    return f"{quoted(each.typed)} may be {each.large} or {each.small}; write it one of these ways"
+
+
+@_says(p.NotAShare)
+def _(each: p.NotAShare, _display: Display) -> str:
+    return f"{quoted(each.typed)} is not a share of a whole"
+
+
+@_says(p.OverTheWhole)
+def _(each: p.OverTheWhole, _display: Display) -> str:
+    return f"{quoted(each.typed)} is over 100 %"
+
+
+@_says(p.NotABankState)
+def _(each: p.NotABankState, _display: Display) -> str:
+    return f"{quoted(each.typed)} is not a state of a battery; write {volts_states()} after the volts"
+
+
+@_says(p.ImpossibleVolts)
+def _(each: p.ImpossibleVolts, _display: Display) -> str:
+    return f"{each.volts_v:g} V cannot be right for a {each.nominal_v:g} V bank"
+
+
+@_says(p.OverCapacity)
+def _(each: p.OverCapacity, display: Display) -> str:
+    amount, capacity = (display.contents(each.store, value) for value in (each.amount, each.store.capacity))
+    return f"{amount} is more than the {capacity} that {each.store.name} holds"
+
+
+@_says(p.TooHeavy)
+def _(each: p.TooHeavy, display: Display) -> str:
+    return f"{display.amount(each.gross_kg, 'kg')} is more than bottle and contents can weigh"
+
+
+@_says(p.UnderTare)
+def _(each: p.UnderTare, display: Display) -> str:
+    return f"{display.amount(each.gross_kg, 'kg')} is less than the empty bottle, {display.amount(each.tare_kg, 'kg')}"
+
+
+@_says(p.NotUnique)
+def _(each: p.NotUnique, _display: Display) -> str:
+    return f"{quoted(each.given)} is used twice; it must be unique in its list"
+
+
+@_says(p.NoStore)
+def _(each: p.NoStore, _display: Display) -> str:
+    known = f"; there are {', '.join(each.known)}" if each.known else ""
+    return f"no store {quoted(each.given)}{known}"
+
+
+@_says(p.NotAFuelStore)
+def _(each: p.NotAFuelStore, _display: Display) -> str:
+    return f"{quoted(each.given)} is not a fuel store"
+
+
+@_says(p.IdIsTaken)
+def _(each: p.IdIsTaken, _display: Display) -> str:
+    return f"{quoted(each.given)} is a word that moves use; choose another id"
+
+
+@_says(p.KindHasNo)
+def _(each: p.KindHasNo, _display: Display) -> str:
+    return f"a {each.kind} store has no {each.key}"
+
+
+@_says(p.HoldsOnly)
+def _(each: p.HoldsOnly, _display: Display) -> str:
+    return f"a {each.kind} store holds {listed(each.allowed, 'or')}"
+
+
+@_says(p.BankNeeds)
+def _(each: p.BankNeeds, _display: Display) -> str:
+    return f"is missing; a battery needs {listed(each.keys, 'or')}"
+
+
+@_says(p.LayoutMakesAh)
+def _(each: p.LayoutMakesAh, _display: Display) -> str:
+    return f"the layout makes {each.bank_ah:g} Ah (only parallel strings add amp-hours)"
+
+
+@_says(p.LayoutMakesV)
+def _(each: p.LayoutMakesV, _display: Display) -> str:
+    return f"the layout makes {each.bank_v:g} V (only units in series add volts)"
+
+
+@_says(p.DaysOutOfOrder)
+def _(each: p.DaysOutOfOrder, _display: Display) -> str:
+    return f"{'the same date twice' if each.same else 'out of time order'}; days go from old to new, one a date"
+
+
+@_says(p.OtherDate)
+def _(each: p.OtherDate, _display: Display) -> str:
+    return f"falls on {each.local} in the rig's timezone, not on {each.day}"
+
+
+@_says(p.HasNoValue)
+def _(each: p.HasNoValue, _display: Display) -> str:
+    return f"{each.method} has no value"
+
+
+@_says(p.ShareOverOne)
+def _(each: p.ShareOverOne, _display: Display) -> str:
+    return f"{each.given:g} is over 1; a fraction lies between 0 and 1"
+
+
+@_says(p.NoPanel)
+def _(each: p.NoPanel, _display: Display) -> str:
+    return f"{quoted(each.store)} has no panel with marks"
+
+
+@_says(p.NotAMark)
+def _(each: p.NotAMark, _display: Display) -> str:
+    marks = ", ".join(f"{mark:g}" for mark in each.marks)
+    return f"{each.given:g} is not one of the gauge's marks ({marks})"
+
+
+@_says(p.NotReadBy)
+def _(each: p.NotReadBy, display: Display) -> str:
+    row = METHODS[each.method]
+    what = display.unit(row.unit).unit if row.unit else row.name
+    return f"{quoted(each.store)} is not read by {each.method} ({what})"
+
+
+@_says(p.NoTare)
+def _(each: p.NoTare, _display: Display) -> str:
+    return f"{quoted(each.store)} has no tare_kg, so a gross weight says nothing"
+
+
+@_says(p.NotDoneTo)
+def _(each: p.NotDoneTo, _display: Display) -> str:
+    match EVENT_TYPES[each.event].effect:
+        case Effect.FILL:
+            does = "cannot be filled"
+        case Effect.EMPTY:
+            does = "cannot be emptied"
+        case Effect.SWAP:
+            does = "is not swapped for a full one"
+        case Effect.MOVE:
+            does = "takes nothing that is poured"
+        case Effect.DRIVE | Effect.CHARGE | Effect.COUNT:
+            does = f"has nothing to do with {each.event}"
+    return f"{quoted(each.store)} {does}"
+
+
+@_says(p.NotAFuelTank)
+def _(each: p.NotAFuelTank, _display: Display) -> str:
+    return f"{quoted(each.store)} is not a fuel store"
+
+
+@_says(p.NoReserve)
+def _(each: p.NoReserve, _display: Display) -> str:
+    return f"{quoted(each.store)} has no reserve"
+
+
+@_says(p.MeasuredDifferently)
+def _(each: p.MeasuredDifferently, display: Display) -> str:
+    units = listed([display.unit(unit).unit for unit in each.units])
+    return f"the two stores are measured differently ({units})"
+
+
+@_says(p.NotAnEvent)
+def _(each: p.NotAnEvent, _display: Display) -> str:
+    return f"{quoted(each.given)} is not something that is done; use {listed(each.known, 'or')}"
+
+
+@_says(p.StoreInUse)
+def _(each: p.StoreInUse, _display: Display) -> str:
+    has = f"has {counted(each.entries, 'entry', 'entries')} in the log"
+    return (
+        f"{quoted(each.store)} {has}, so it can be neither removed nor made another kind; add a new store beside it"
+    )
+
+
+@_says(p.MarksInUse)
+def _(each: p.MarksInUse, _display: Display) -> str:
+    show = f"{counted(each.readings, 'reading')} {'shows' if each.readings == 1 else 'show'}"
+    return f"{show} one of {counted(each.marks, 'mark')}; the panel must keep as many"
+
+
+@_says(p.TooManyEntries)
+def _(each: p.TooManyEntries, _display: Display) -> str:
+    return f"at most {each.most} entries at once"
+
+
+@_says(p.StartTooFar)
+def _(each: p.StartTooFar, _display: Display) -> str:
+    return f"lies outside the coming {each.within_h:.0f} hours"
+
+
+@_says(p.UntilOutOfRange)
+def _(each: p.UntilOutOfRange, _display: Display) -> str:
+    return f"must lie within the coming {counted(each.days, 'day')}"
+
+
+@_says(p.NoBank)
+def _(each: p.NoBank, _display: Display) -> str:
+    return f"there is no bank {quoted(each.given)} aboard" if each.given else "there is no battery aboard"
+
+
+@_says(p.NeverRead)
+def _(each: p.NeverRead, _display: Display) -> str:
+    return f"{each.name} was never read; log a reading first"
+
+
+@_says(p.NoSource)
+def _(each: p.NoSource, _display: Display) -> str:
+    return f"there is no source {quoted(each.given)} aboard"
+
+
+@_says(p.NoAccount)
+def _(each: p.NoAccount, _display: Display) -> str:
+    return f"there is no account {quoted(each.username)} here; the owner of the server makes one first"
+
+
+@_says(p.OnRigAlready)
+def _(each: p.OnRigAlready, _display: Display) -> str:
+    return f"{each.username} is on this rig already"
+
+
+@_says(p.OnlyOwner)
+def _(each: p.OnlyOwner, _display: Display) -> str:
+    return f"{each.username} is the only owner; a rig needs one"
+
+
+@_says(p.WeakPassword)
+def _(each: p.WeakPassword, _display: Display) -> str:
+    return " ".join(each.reasons)
+
+
+def refusal(place: str, each: p.Problem, display: Display = METRIC) -> str:
+    """A refusal in one line, its place first."""
+    return f"{place}: {problem(each, display)}" if place else problem(each, display)
+
+

@@ -1,0 +1,204 @@
+"""Answers of the Energy view: can I run it, how long to charge, what would help."""
+
+from datetime import datetime
+from typing import assert_never
+
+from lodeline.core.catalogue import Sparing
+from lodeline.core.figures import Forecasting
+from lodeline.core.forecast import appliance as a
+from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
+from lodeline.core.forecast.levers import Lever, LeverKind
+from lodeline.core.rig import Source
+from lodeline.text.display import Display, listed, percent, percent_span
+from lodeline.text.times import clock, clock_and_day, date_words, day_name, hours_words
+
+_TENTHS = 10
+
+
+def answer(each: a.Answer) -> str:
+    """The answer in a word or two."""
+    match each:
+        case a.Answer.YES:
+            return "Yes."
+        case a.Answer.TIGHT:
+            return "It may be tight."
+        case a.Answer.NO:
+            return "No."
+
+
+def verdict(each: a.Verdict, now: datetime, display: Display) -> str:
+    """What the run takes, and what it does to the next low."""
+    local = display.local(now)
+    without, with_it = (percent_span(low.p10, low.p90) for low in (each.low_without, each.low_with))
+    sun = "The sun of today and tomorrow does not make it up."
+    if each.latest_start is not None:
+        latest = display.local(each.latest_start)
+        sun = f"The sun still makes it up when it starts by {clock(latest)} {day_name(latest.date(), local.date())}."
+    return (
+        f"{each.current_a:.0f} A from the bank, {each.ah:.1f} Ah of it, {each.share * 100:.1f} % of capacity. The next "
+        f"low would go from {without} to {with_it}. {sun}"
+    )
+
+
+def why(each: a.Why) -> str:
+    """A reason as a sentence."""
+    match each:
+        case a.NoInverter():
+            return "There is no inverter aboard, and it needs one."
+        case a.OverInverter(watts, inverter):
+            return f"It draws {watts:,.0f} W; the inverter gives {inverter:,.0f} W."
+        case a.OverSurge(watts, inverter):
+            return f"Starting takes about {watts:,.0f} W; the inverter's surge is {inverter:,.0f} W."
+        case a.InverterCarries(watts, inverter):
+            return f"The inverter carries it: {watts:,.0f} of {inverter:,.0f} W."
+        case a.OverBank(current, most, minutes):
+            return (
+                f"{current:.0f} A is over {most:.0f} A, about the most that a bank of this kind and size should give "
+                f"for {minutes:.0f} minutes."
+            )
+        case a.LowAfter():
+            return _low(each)
+        case _:
+            assert_never(each)
+
+
+def _low(each: a.LowAfter) -> str:
+    line = percent(each.line)
+    cases = each.p_above * 100
+    if each.is_sure:
+        most = min(Forecasting.most_of_hundred, cases)
+        return f"The low stays above the line of {line} in {most:.0f} of 100 cases."
+    if each.low_p50 > each.line:
+        return f"The low stays above the line of {line} in only {cases:.0f} of 100 cases."
+    return f"The low would be about {percent(each.low_p50)}, under the line of {line}."
+
+
+def way(each: a.Way, now: datetime, display: Display) -> str:
+    """What would make it possible, as a sentence."""
+    match each:
+        case a.LargerInverter(watts):
+            return f"An inverter of {watts:,.0f} W or more, its fuse and cable to match."
+        case a.WeakerOrGas():
+            return "A weaker model of the same thing, run for longer, or the same on gas."
+        case a.PastInverter(kinds):
+            return f"Straight from {listed([f'the {kind.name.lower()}' for kind in kinds], 'or')}, past the inverter."
+        case a.ShorterRun(minutes):
+            return f"Run it for {minutes} minutes at most."
+        case a.WhileSun(by):
+            at = clock_and_day(display.local(by), display.local(now))
+            return f"Run it while the sun is up, by {at}, and the sun puts it back."
+        case a.RunSource(kind, hours, ah):
+            return f"{kind.run} {hours_words(hours)}, which puts the {ah:.0f} Ah back."
+        case a.MoreAboard():
+            return "A bigger bank or more panels; see what would help."
+        case _:
+            assert_never(each)
+
+
+def charge(each: ChargeTime, display: Display) -> list[str]:
+    """Every plan as a sentence."""
+    return [plan(one, display) for one in each.plans]
+
+
+def plan(each: Plan, display: Display) -> str:
+    """One plan as a sentence."""
+    what = _goal(each)
+    if each.hours is None:
+        fails = "not by this source alone" if each.goal.holds else "this source does not get there"
+        return f"{what}: {fails}."
+    if each.needs_none:
+        return f"{what}: {'no run is needed' if each.goal.holds else 'it is there already'}."
+    hours = each.hours
+    span = f" ({hours_words(hours.p10)} to {hours_words(hours.p90)})" if each.is_wide else ""
+    fuel = f", about {display.amount(each.fuel_l, 'L')} of fuel" if each.fuel_l else ""
+    return f"{what}: {hours_words(hours.p50)}{span}{fuel}."
+
+
+def _goal(each: Plan) -> str:
+    level = percent(each.level) if each.level is not None else ""
+    through = ""
+    if each.through is not None:
+        through = f"to hold through {date_words(each.through)} in {Forecasting.held * _TENTHS:.0f} of 10 cases"
+    match each.goal:
+        case Goal.LEVEL:
+            return f"To {level}"
+        case Goal.BULK:
+            return f"To {level}, still at full current"
+        case Goal.TWO_RUNS:
+            return "The same in two runs, evening and morning"
+        case Goal.HOLD_ONCE:
+            return f"Once tonight, {through}"
+        case Goal.HOLD_DAILY:
+            return f"Each day, {through}"
+        case _:
+            assert_never(each.goal)
+
+
+def sun_finishes(each: SunFinishes) -> str:
+    """Whether tomorrow's sun finishes a charge, as a sentence."""
+    if not each.has_array:
+        return "There is no array aboard, so the sun does not finish a charge."
+    if each.stop_at is None:
+        return (
+            f"Tomorrow's sun is expected to leave {each.surplus_ah:.0f} Ah over the loads of the day, less than the "
+            f"night's {each.night_ah:.0f} Ah: it will not finish a charge."
+        )
+    return (
+        f"Stop at {percent(each.stop_at)}: the night takes about {each.night_ah:.0f} Ah, and tomorrow's sun is expected "
+        f"to put {each.surplus_ah:.0f} Ah in."
+    )
+
+
+def source(each: Source) -> str:
+    """A way to charge, as it is chosen."""
+    return f"{each.kind.name}, {each.amps:.0f} A"
+
+
+def lever(each: Lever, display: Display) -> str:
+    """A change, as it is called."""
+    match each.kind:
+        case LeverKind.PANEL:
+            return f"Another {display.amount(each.amount or 0.0, 'W')} of panel"
+        case LeverKind.BANK:
+            return f"{display.amount(each.amount or 0.0, 'Ah')} more of bank"
+        case LeverKind.SOURCE:
+            return each.source.kind.trial if each.source else ""
+        case LeverKind.INVERTER_OFF:
+            return "Inverter off when nothing runs through it"
+        case LeverKind.LOAD:
+            return f"{each.load.name if each.load else ''} {_sparing(each.sparing)}"
+        case _:
+            assert_never(each.kind)
+
+
+def _sparing(sparing: Sparing | None) -> str:
+    match sparing:
+        case Sparing.ICE_AT_NIGHT:
+            return "off at night, with ice packs"
+        case Sparing.OFF_AT_NIGHT:
+            return "off at night"
+        case Sparing.HALF_AS_LONG:
+            return "half as long"
+        case None:
+            return ""
+        case _:
+            assert_never(sparing)
+
+
+def lever_cells(each: Lever) -> list[str]:
+    """What a change does, as cells: next low, days left, chance to hold, days without sun, effect."""
+    return [
+        _from_to(percent(each.low_before), percent(each.low_after)),
+        _from_to(_days(each.days_before), _days(each.days_after)),
+        _from_to(percent(each.hold_before), percent(each.hold_after)),
+        _from_to(f"{each.no_sun_before:.1f}", f"{each.no_sun_after:.1f}"),
+        "" if each.has_effect else "no effect now",
+    ]
+
+
+def _days(days: float | None) -> str:
+    return f"over {Forecasting.horizon_days}" if days is None else f"{days:.1f}"
+
+
+def _from_to(before: str, after: str) -> str:
+    return before if before == after else f"{before} → {after}"

@@ -1,0 +1,146 @@
+"""Readings: what they say, which notations fit a store, and whether one fits what was expected."""
+
+from typing import assert_never
+
+from lodeline.core.catalogue import GaugeKind, Method, Sense, VoltsState
+from lodeline.core.energy.bank import ChargeStage, VoltsMeaning, VoltsSay, state_of_charge
+from lodeline.core.log import Reading
+from lodeline.core.reading import Understood
+from lodeline.core.rig import Store
+from lodeline.core.tracking.evidence import panel_span
+from lodeline.text.display import Display, listed, percent, percent_span
+
+# Marks as they are printed beside lights; others are said in per cent.
+_FRACTIONS = (
+    (0.0, "0"), (0.25, "1/4"), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (0.75, "3/4"), (1.0, "1"),
+)  # fmt: skip
+_NEAR = 0.008
+
+
+def mark_words(mark: float) -> str:
+    """A panel's mark as people say it."""
+    near = next((words for value, words in _FRACTIONS if abs(mark - value) < _NEAR), None)
+    return near or f"{mark * 100:.0f}%"
+
+
+def end_words(store: Store) -> str:
+    """The word for nothing in a store."""
+    return "dry" if store.sense is Sense.DRAINS else "empty"
+
+
+def examples(store: Store, display: Display) -> str:
+    """Notations that fit a store, as a hint."""
+    end = end_words(store)
+    if store.is_bank:
+        return "72%, 13.1 V, full or dry"
+    if store.gauge.kind is GaugeKind.STEPS:
+        return f"a mark ({', '.join(mark_words(mark) for mark in store.gauge.marks)}), an amount, full or {end}"
+    method = store.kind.amounts
+    if method is Method.MASS:
+        kg = display.unit("kg")
+        if store.tare_kg:
+            gross = f"{kg.to_shown(store.tare_kg + store.capacity / 2):.1f} {kg.unit}"
+            return f"{gross} (bottle and contents), 40%, full or {end}"
+        return f"{kg.to_shown(store.capacity / 2):.1f} {kg.unit}, 40%, full or {end}"
+    if method is Method.USES:
+        return "a count of uses, or full"
+    if method is Method.AMOUNT:
+        return f"an amount in {store.unit}, 40%, full or {end}"
+    return f"45%, 2/3, an amount in {display.unit(store.unit).unit}, full or {end}"
+
+
+def describe(store: Store, reading: Understood | Reading, display: Display) -> str:
+    """A reading in words: what it says about the contents, in the user's units."""
+    value = reading.value or 0.0
+    method = reading.method
+    match method:
+        case Method.STEP:
+            low, high = panel_span(store, value)
+            return f"mark {mark_words(value)}: {display.span(low * store.capacity, high * store.capacity, store.unit)}"
+        case Method.DRY:
+            return "at its end: nothing left" if store.sense is Sense.DRAINS else "empty"
+        case Method.FULL:
+            return f"full: {display.contents(store, store.capacity)}"
+        case Method.VOLTS:
+            return volts(state_of_charge(store, value, reading.state)).rstrip(".")
+        case Method.GROSS:
+            kg = display.unit("kg")
+            net = display.contents(store, value - (store.tare_kg or 0.0))
+            return f"{kg.to_shown(value):.1f} {kg.unit} less the bottle: {net} of fuel"
+        case Method.USES:
+            return f"{value:.0f} of {store.capacity:.0f} uses"
+        case Method.FRACTION:
+            return f"{display.contents(store, value * store.capacity)}, {percent(value)}"
+        case Method.VOLUME | Method.MASS | Method.AMOUNT:
+            return f"{display.contents(store, value)}, {percent(value / store.capacity)}"
+        case _:
+            assert_never(method)
+
+
+def volts(meaning: VoltsMeaning) -> str:
+    """What terminal volts mean for a bank, in plain words."""
+    at = f"{meaning.volts_v:g} V"
+    match meaning.says:
+        case VoltsSay.CHARGING:
+            stage = _stage(meaning.stage or ChargeStage.BULK)
+            return f"{at} means being charged: {stage}; it says nothing about the level."
+        case VoltsSay.UNDER_LOAD:
+            return (
+                f"{at} under load is sagging and says nothing about the level; "
+                "read it again after an hour with nothing running."
+            )
+        case VoltsSay.AT_REST | VoltsSay.TAKEN_AS_REST:
+            return _at_rest(meaning)
+        case _:
+            assert_never(meaning.says)
+
+
+def _at_rest(meaning: VoltsMeaning) -> str:
+    soc = meaning.soc or 0.0
+    span = percent_span(max(0.0, soc - meaning.sd), min(1.0, soc + meaning.sd))
+    says = f"{meaning.volts_v:g} V at rest means about {span}"
+    if meaning.is_flat:
+        return f"{says}: these cells stand near the same volts over most of their range, so a shunt tells far more."
+    if meaning.rest_v_if_loaded is not None:
+        return (
+            f"{says}, if nothing has run or charged for an hour; under a load, {meaning.rest_v_if_loaded:.1f} V of rest "
+            "sag to this."
+        )
+    return f"{says}."
+
+
+def _stage(stage: ChargeStage) -> str:
+    match stage:
+        case ChargeStage.EQUALISING:
+            return "higher than a charger should hold for these cells, unless it is equalising"
+        case ChargeStage.ABSORPTION:
+            return "the charger holds its absorption volts and the current falls as the bank fills"
+        case ChargeStage.FLOAT:
+            return "float volts, or the current is still small for the bank"
+        case ChargeStage.BULK:
+            return "bulk, the bank takes what the charger gives"
+
+
+def expected(store: Store, low: float, high: float, display: Display) -> str:
+    """What a reading is expected to show, in the store's unit and in per cent."""
+    span = display.span(low, high, store.unit)
+    return span if store.kind.amounts is Method.USES else f"{span} ({percent_span(low / store.capacity, high / store.capacity)})"
+
+
+def fit(store: Store, fits: bool | None, low: float, high: float, is_silent: bool, display: Display) -> str:
+    """Whether a reading fits, in a sentence; ``low`` and ``high`` are what was expected before it."""
+    if is_silent:
+        return "Saved, but not used as a level."
+    if fits is None:
+        return "The first reading: the level is known from now on."
+    span = display.span(low, high, store.unit)
+    if fits:
+        return f"Fits: {span} expected."
+    return (
+        f"Does not fit: {span} expected. If it is right, was something filled, emptied or charged and not logged?"
+    )
+
+
+def volts_states() -> str:
+    """The words that may follow volts."""
+    return listed([state.value for state in VoltsState], "or")

@@ -1,0 +1,123 @@
+"""The Round's words: events, what can be logged by one touch, which reading is worth taking."""
+
+from dataclasses import dataclass
+from typing import assert_never
+
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role
+from lodeline.core.log import RESERVE, Event
+from lodeline.core.rig import Rig, Store
+from lodeline.text import names
+from lodeline.text.display import Display, counted, percent
+
+HOURS_UNIT = "h"
+
+
+def event(rig: Rig, each: Event, display: Display) -> str:
+    """An event in a few words."""
+    store, row = rig.store(each.store), each.row
+    name = store.name if store else ""
+    match row.effect:
+        case Effect.FILL:
+            amount = "to the brim" if each.to_full else _amount(store, each.amount, display)
+            return f"{name} filled {amount}"
+        case Effect.EMPTY:
+            return f"{name} emptied" + (f", {percent(each.left)} left" if each.left else "")
+        case Effect.SWAP:
+            return f"{name} swapped for a full one"
+        case Effect.MOVE:
+            measured = rig.store(each.source) or rig.store(each.target)
+            ends = [_end(rig, end) for end in (each.source, each.target)]
+            return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
+        case Effect.DRIVE:
+            far = f", {display.amount(each.km, 'km')}" if each.km else ""
+            return f"{row.did} {each.hours:g} h{far}"
+        case Effect.CHARGE:
+            return f"{row.did} {each.hours:g} h"
+        case Effect.COUNT:
+            one, many = row.counted or (row.name, row.name)
+            return counted(each.count or 1, one, many)
+        case _:
+            assert_never(row.effect)
+
+
+def _end(rig: Rig, store_id: str | None) -> str:
+    store = rig.store(store_id)
+    return store.name if store else names.RESERVE if store_id == RESERVE else names.OUTSIDE
+
+
+def _amount(store: Store | None, amount: float | None, display: Display) -> str:
+    return display.contents(store, amount or 0.0) if store else f"{amount or 0:g}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Act:
+    """A button of the Round. ``asks``: what its amount is; ``unit``: how that is shown; ``question``: what is asked.
+
+    ``needs_amount``: without one it says nothing.
+    """
+
+    label: str
+    type: str
+    store: str | None
+    asks: Ask
+    unit: str | None = None
+    question: str | None = None
+    needs_amount: bool = False
+
+
+def acts(rig: Rig, display: Display) -> list[Act]:
+    """What this rig can log by one touch, in the order of its stores, then what is done with no store."""
+    buttons = [act for store in rig.stores for act in _of_store(store, display)]
+    sources = {source.kind for source in rig.sources}
+    runs = {row.event: row for row in SOURCE_KINDS.values()}
+    for row in EVENT_TYPES.values():
+        source = runs.get(row.id)
+        counts_water = row.effect is Effect.COUNT and rig.first(Role.WATER) is not None
+        if row.effect is Effect.DRIVE or counts_water or (source is not None and source in sources):
+            buttons.append(_of_rig(row))
+    return buttons
+
+
+def _of_store(store: Store, display: Display) -> list[Act]:
+    unit = display.unit(store.unit).unit
+    buttons = []
+    for row in EVENT_TYPES.values():
+        if not store.offers(row.effect):
+            continue
+        label = f"{row.did} {store.name}"
+        if row.effect is Effect.FILL:
+            question = f"{label}: how much; empty means to the brim ({unit})"
+            buttons.append(Act(label=label, type=row.id, store=store.id, asks=row.asks, unit=unit, question=question))
+        else:
+            buttons.append(Act(label=label, type=row.id, store=store.id, asks=Ask.NOTHING))
+    if store.reserve and store.offers(Effect.FILL):
+        label = f"Reserve into {store.name}"
+        buttons.append(
+            Act(label=label, type=_move(), store=store.id, asks=Ask.AMOUNT, unit=unit,
+                question=f"{label}: how much ({unit})", needs_amount=True)
+        )  # fmt: skip
+    return buttons
+
+
+def _move() -> str:
+    return next(row.id for row in EVENT_TYPES.values() if row.effect is Effect.MOVE)
+
+
+def _of_rig(row: EventType) -> Act:
+    match row.asks:
+        case Ask.HOURS:
+            question = f"{row.did}: for how long ({HOURS_UNIT})"
+            return Act(label=row.did, type=row.id, store=None, asks=row.asks, unit=HOURS_UNIT, question=question)
+        case Ask.COUNT:
+            return Act(label=row.did, type=row.id, store=None, asks=row.asks, question=f"{row.did}: how often")
+        case Ask.AMOUNT | Ask.NOTHING:
+            return Act(label=row.did, type=row.id, store=None, asks=row.asks)
+        case _:
+            assert_never(row.asks)
+
+
+def worth(store: Store) -> str:
+    """That a reading tonight narrows the days left most."""
+    if store.tare_kg:
+        return "Weigh the bottle tonight: it narrows the days most."
+    return "Worth reading tonight: it narrows the days most."

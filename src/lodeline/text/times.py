@@ -1,0 +1,81 @@
+"""Times, days and spans as people say them. Times given here are local."""
+
+from datetime import date, datetime
+
+from lodeline.text.display import counted
+
+_PARTS = ((6, "before dawn"), (12, "in the morning"), (18, "in the afternoon"), (24, "in the evening"))
+_EDGES = ((0, "midnight"), (6, "dawn"), (12, "noon"), (18, "evening"), (24, "midnight"))
+_WEEK = 7
+_FINE_BELOW_DAYS = 3
+_QUARTERS = 12
+
+
+def date_words(on: date) -> str:
+    """A date in full: ``Thursday 3 December``."""
+    return f"{on:%A} {on.day} {on:%B}"
+
+
+def short_date(on: date) -> str:
+    """A date in short: ``Thu 3 Dec``."""
+    return f"{on:%a} {on.day} {on:%b}"
+
+
+def day_name(on: date, today: date) -> str:
+    """A day as people name it from today: today, tomorrow, Thursday, Thursday 3 December."""
+    ahead = (on - today).days
+    if ahead == 0:
+        return "today"
+    if ahead == 1:
+        return "tomorrow"
+    return f"{on:%A}" if 0 < ahead < _WEEK else date_words(on)
+
+
+def _part(at: datetime) -> str:
+    return next(words for until, words in _PARTS if at.hour < until)
+
+
+def when(at: datetime, now: datetime) -> str:
+    """A day and the part of it."""
+    return f"{day_name(at.date(), now.date())} {_part(at)}"
+
+
+def between(low: datetime, high: datetime, now: datetime) -> str:
+    """A range of times in words, coarse as people speak."""
+    if low.date() == high.date():
+        day = day_name(low.date(), now.date())
+        first, second = _part(low), _part(high)
+        if first == second:
+            return f"{day} {first}"
+        start = max(edge for edge in _EDGES if edge[0] <= low.hour)[1]
+        end = min(edge for edge in _EDGES if edge[0] > high.hour)[1]
+        return f"{day}, some time between {start} and {end}"
+    return f"between {when(low, now)} and {when(high, now)}"
+
+
+def clock(at: datetime) -> str:
+    """The time of day: ``20:15``."""
+    return f"{at:%H:%M}"
+
+
+def clock_and_day(at: datetime, now: datetime) -> str:
+    """The time of day, with the day where it is another one: ``16:00 on Thursday``."""
+    return clock(at) if at.date() == now.date() else f"{clock(at)} on {day_name(at.date(), now.date())}"
+
+
+def days_words(days: float) -> str:
+    """A span in days, as people say it."""
+    if days < 1:
+        return counted(max(1, round(days * 24)), "hour")
+    if days < _FINE_BELOW_DAYS:
+        value = f"{days:.1f}".removesuffix(".0")
+        return f"{value} {'day' if value == '1' else 'days'}"
+    return counted(round(days), "day")
+
+
+def hours_words(hours: float) -> str:
+    """Hours and minutes, to five minutes."""
+    minutes = int(round(hours * _QUARTERS) * 5)
+    if minutes < 60:
+        return f"{max(minutes, 5)} min" if hours > 0 else "0 min"
+    return f"{minutes // 60} h {minutes % 60:02d} min"
