@@ -187,20 +187,21 @@ def _import(argv: list[str]) -> int:
 
     from lodeline.accounts.access import grant
     from lodeline.core.errors import Refused
-    from lodeline.formats.logbook import read_document
+    from lodeline.formats.logbook import read_logbook
     from lodeline.logbook.services import transfer
+    from lodeline.text.problems import refusal
 
     user = User.objects.filter(username=argv[1]).first()
     if user is None:
         print(f"There is no account {argv[1]}; make it with ./lodeline account {argv[1]}", file=sys.stderr)
         return 1
     try:
-        rig = transfer.import_new(read_document(Path(argv[0]).read_bytes()), by=user)
+        rig = transfer.import_new(read_logbook(Path(argv[0]).read_bytes()).doc, by=user)
     except OSError as error:
         print(f"{argv[0]} cannot be read: {error.strerror}.", file=sys.stderr)
         return 1
     except Refused as problem:
-        print(f"{argv[0]}: {problem}", file=sys.stderr)
+        print(f"{argv[0]}: {refusal(problem.place, problem.problem)}", file=sys.stderr)
         return 2
     grant(user, rig, "owner")
     print(f"Rig {rig.pk}, {rig.name}, now belongs to {user.username}.")
@@ -216,9 +217,10 @@ def _port(argv: list[str]) -> int:
 def _generate() -> int:
     """Write what is generated and committed: API contract, JSON Schema, TypeScript client, table of figures."""
     _django()
+    from lodeline.api.catalogue import as_typescript
     from lodeline.api.contract import contract
-    from lodeline.core.energy.figures import as_markdown
     from lodeline.formats.logbook import json_schema
+    from lodeline.text.figures import as_markdown
 
     (ROOT / "docs" / "openapi.json").write_text(contract())
     page = ROOT / "docs" / "method.md"
@@ -226,6 +228,7 @@ def _generate() -> int:
     after = rest.partition(_END_OF_FIGURES)[2]
     page.write_text(f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}")
     (ROOT / "docs" / "logbook.schema.json").write_text(json_schema())
+    (ROOT / "web" / "src" / "api" / "catalogue.generated.ts").write_text(as_typescript())
     return subprocess.call(["npm", "run", "--silent", "client"], cwd=ROOT / "web")
 
 

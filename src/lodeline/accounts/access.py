@@ -5,6 +5,7 @@ from django.db import transaction
 
 from lodeline.accounts.models import Membership
 from lodeline.core.errors import Refused
+from lodeline.core.problems import NoAccount, OnlyOwner, OnRigAlready
 from lodeline.logbook.models import Rig
 
 
@@ -43,7 +44,7 @@ def rig_for(user: User, rig_id: str, *, owner: bool = False) -> Rig:
     if row is None:
         raise NotThere("rig")
     if owner and row.role != Membership.OWNER:
-        raise NotYours("Only the rig's owner can do this.")
+        raise NotYours
     return row.rig
 
 
@@ -62,9 +63,9 @@ def invite(rig: Rig, username: str) -> None:
     """Put an existing account on a rig as crew."""
     user = User.objects.filter(username=username).first()
     if user is None:
-        raise Refused("username", f'there is no account "{username}" here; the owner of the server makes one first')
+        raise Refused("username", NoAccount(username))
     if Membership.objects.filter(user=user, rig=rig).exists():
-        raise Refused("username", f"{username} is on this rig already")
+        raise Refused("username", OnRigAlready(username))
     grant(user, rig, Membership.CREW)
 
 
@@ -75,5 +76,5 @@ def remove(rig: Rig, username: str) -> None:
     if row is None:
         raise NotThere("account")
     if row.role == Membership.OWNER and Membership.objects.filter(rig=rig, role=Membership.OWNER).count() == 1:
-        raise Refused("username", f"{username} is the only owner; a rig needs one")
+        raise Refused("username", OnlyOwner(username))
     row.delete()

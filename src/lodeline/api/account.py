@@ -17,6 +17,7 @@ from pydantic import Field
 from lodeline.accounts.access import NotThere, rigs_of
 from lodeline.api.who import user_of
 from lodeline.core.errors import Refused
+from lodeline.core.problems import WeakPassword, WrongPassword
 from lodeline.formats.document import Part
 
 router = Router(tags=["account"])
@@ -65,7 +66,7 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Me:
     _from_our_page(request)
     user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
-        raise Refused("password", "account and password do not fit; after ten tries wait a quarter of an hour")
+        raise Refused("password", WrongPassword())
     login(request, user)
     return _me(request)
 
@@ -87,7 +88,7 @@ def first_account(request: HttpRequest, payload: SignIn) -> Me:
         try:
             password_validation.validate_password(payload.password, User(username=payload.username))
         except DjangoValidationError as error:
-            raise Refused("password", " ".join(error.messages)) from None
+            raise Refused("password", WeakPassword(tuple(error.messages))) from None
         user = User.objects.create_user(payload.username, password=payload.password)
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return _me(request)

@@ -1,42 +1,48 @@
-"""Energy: the hours ahead, in and out by day, the audit, can I run it, how long to charge, what would help."""
+"""Energy: the hours ahead, in and out by day, the audit, the array, how the bank is used."""
 
-from dataclasses import asdict
 from datetime import datetime, timedelta
 
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.present import Eyes
-from lodeline.api.who import rig_of, user_of
-from lodeline.core import energy_words as words
+from lodeline.api.moments import Moment, moment
+from lodeline.api.who import display_of, rig_of, user_of
+from lodeline.core.catalogue import GaugeKind, SkyWord
+from lodeline.core.catalogue.appliances import APPLIANCES
 from lodeline.core.checks import energy_checks
-from lodeline.core.energy.appliances import APPLIANCES
-from lodeline.core.energy.loads import audit
+from lodeline.core.energy.loads import AuditLine, audit, listed_wh
 from lodeline.core.energy.yields import weakness
 from lodeline.core.errors import Refused
-from lodeline.core.forecast.energy_ahead import EnergyDay, Range, bank_ahead, energy_ahead
+from lodeline.core.figures import Forecasting
+from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range, bank_ahead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.rig import Kind
+from lodeline.core.problems import NeverRead, NoBank, TooLittleLog
+from lodeline.core.statistics import Z90
 from lodeline.core.tracking.energy_past import (
     EnergyPast,
-    EnergySoFar,
+    audit_differs,
     bank_wear,
     energy_past,
     energy_today,
     learned_load_wh,
-    listed_wh,
+    strengths,
     sun_days,
 )  # fmt: skip
-from lodeline.core.tracking.story import smoothed
+from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook.services import rigs
-from lodeline.logbook.services.derived import Derived, derived
+from lodeline.logbook.services.derived import Derived, derived, levels
+from lodeline.text import energy as text
+from lodeline.text import questions
+from lodeline.text import rig as rig_text
+from lodeline.text.cautions import of_bank
+from lodeline.text.display import Display
 
 router = Router(tags=["energy"])
-PAST_DAYS, DRAWN_HOURS = 14, 24
+PAST_DAYS, COMING_DAYS = 14, 7
+_DRAWN = timedelta(hours=24)
 # How far back the array is judged.
 _JUDGED_DAYS = 60
-_PATHS = 2000
 
 
 class RangeOut(Schema):
@@ -46,7 +52,7 @@ class RangeOut(Schema):
 
 
 class HourOut(Schema):
-    """The level at a time, as shares of capacity; also a low or a high."""
+    """The level at a time, as shares of capacity."""
 
     at: str
     p10: float
@@ -54,9 +60,25 @@ class HourOut(Schema):
     p90: float
 
 
+class TurnOut(Schema):
+    """A low or a high: where it lies, and what is written beside it."""
+
+    at: str
+    p10: float
+    p90: float
+    words: str
+
+
+class NightOut(Schema):
+    """A local midnight, and what is written under it."""
+
+    at: str
+    label: str
+
+
 class EnergyDayOut(Schema):
-    """One date, in Wh. ``taken`` is None where no yield was logged; ``full``: the bank was full, the yield is a lower
-    bound."""
+    """One date, in Wh, for drawing; ``words`` and the ``cells`` of the table say the same. ``taken`` is null where no
+    yield was logged; ``full``: the bank was full, the yield is a lower bound."""
 
     date: str
     coming: bool
@@ -65,11 +87,12 @@ class EnergyDayOut(Schema):
     offered_low: float
     offered_high: float
     taken: float | None
-    wasted: float | None
     other: float
     load: float
     load_logged: bool
     full: bool
+    words: str
+    cells: list[str]
 
 
 class AuditLineOut(Schema):
@@ -77,19 +100,20 @@ class AuditLineOut(Schema):
     name: str
     day_wh: float
     night_wh: float
+    day: str
+    night: str
+    whole: str
 
 
 class AuditOut(Schema):
+    """``accept``: the button that takes the learned draw as the list, where the two differ."""
+
     lines: list[AuditLineOut]
-    listed_wh: float
-    learned: RangeOut
-    assumed: bool
-    differs: bool
     words: str
+    accept: str | None
 
 
-class EnergyCheckOut(Schema):
-    place: str
+class CheckLine(Schema):
     words: str
     warns: bool
 
@@ -104,13 +128,7 @@ class ApplianceOut(Schema):
     heats: bool
 
 
-class SourceOut(Schema):
-    id: str
-    kind: str
-    amps: float
-
-
-class BankOut(Schema):
+class ChoiceOut(Schema):
     id: str
     name: str
 
@@ -118,29 +136,32 @@ class BankOut(Schema):
 class EnergyOut(Schema):
     """A bank's whole view; ``known`` is False before its first reading, and ``banks`` is empty without a battery."""
 
-    banks: list[BankOut]
+    banks: list[ChoiceOut]
     bank: str | None
     known: bool
     headline: str
     detail: str
-    now: str
-    timezone: str
-    capacity_ah: float
-    volts: float
+    now: Moment
     line: float
+    line_words: str
+    hours_words: str
     level: RangeOut | None
     past: list[HourOut]
     hours: list[HourOut]
-    low: HourOut | None
-    high: HourOut | None
+    nights: list[NightOut]
+    low: TurnOut | None
+    high: TurnOut | None
     days: list[EnergyDayOut]
     audit: AuditOut | None
     array: list[str]
     weak: str | None
     wear: list[str]
-    checks: list[EnergyCheckOut]
+    checks: list[CheckLine]
     appliances: list[ApplianceOut]
-    sources: list[SourceOut]
+    starts: list[ChoiceOut]
+    sources: list[ChoiceOut]
+    hold_from: str
+    hold_until: str
     cautions: list[str]
 
 
@@ -148,136 +169,186 @@ class EnergyOut(Schema):
 def energy(request: HttpRequest, rig_id: str, bank: str | None = None) -> EnergyOut:
     """In and out by day, the hours ahead, the audit and the array of one bank; the first where none is named."""
     rig = rig_of(request, rig_id)
-    return _build(derived(rig), bank, rig.pk)
+    return _build(derived(rig), bank, rig.pk, display_of(request))
 
 
 @router.post("/{rig_id}/energy/accept-loads", response=EnergyOut, operation_id="accept_loads")
 def accept_loads(request: HttpRequest, rig_id: str, bank: str | None = None) -> EnergyOut:
     """Make the list of loads add up to what the log shows."""
     rig = rig_of(request, rig_id, owner=True)
-    found = derived(rig)
-    tracked = bank_of(found, bank)
+    known = levels(rig)
+    tracked = bank_of(known.tracked, bank)
     if tracked.assumed:
-        raise Refused("loads", "there is too little log yet to say what the rig really draws")
-    rigs.accept_loads(rig, learned_load_wh(found.rig, tracked)[1], by=user_of(request))
-    rig.refresh_from_db()
-    return _build(derived(rig), bank, rig.pk)
+        raise Refused("loads", TooLittleLog())
+    rigs.accept_loads(rig, learned_load_wh(known.rig, tracked)[1], by=user_of(request))
+    return _build(derived(rig), bank, rig.pk, display_of(request))
 
 
-def bank_of(found: Derived, bank: str | None) -> Tracked:
-    banks = [each for each in found.tracked.values() if each.store.kind is Kind.BATTERY]
-    chosen = next((each for each in banks if bank in (None, each.store.id)), None)
+def bank_of(tracked: dict[str, Tracked], bank: str | None) -> Tracked:
+    """The bank that is asked about, the first where none is named.
+
+    Raises
+    ------
+    Refused
+        There is none, or it was never read.
+    """
+    chosen = next((each for each in tracked.values() if each.store.is_bank and bank in (None, each.store.id)), None)
     if chosen is None:
-        raise Refused("bank", f'there is no bank "{bank}" aboard' if bank else "there is no battery aboard")
+        raise Refused("bank", NoBank(bank))
     if chosen.known_since is None:
-        raise Refused("bank", f"{chosen.store.name} was never read; log a reading first")
+        raise Refused("bank", NeverRead(chosen.store.name))
     return chosen
 
 
-def ahead_of(found: Derived, tracked: Tracked, seed: int, n_paths: int) -> Ahead:
-    days = found.forecast.horizon_days
-    return bank_ahead(found.rig, tracked, found.outlook, found.now, seed, days, n_paths)
+def ahead_of(known: Derived, tracked: Tracked, seed: int, n_paths: int) -> Ahead:
+    """The days ahead of a bank, for paths of its own."""
+    return bank_ahead(known.rig, tracked, known.outlook, known.now, seed, known.forecast.horizon_days, n_paths)
 
 
-def range_out(found: Range) -> RangeOut:
-    return RangeOut(p10=found.p10, p50=found.p50, p90=found.p90)
+def range_out(each: Range) -> RangeOut:
+    """A range as it is sent."""
+    return RangeOut(p10=each.p10, p50=each.p50, p90=each.p90)
 
 
-def _build(found: Derived, bank: str | None, seed: int) -> EnergyOut:
-    eyes = Eyes(found.rig)
-    banks = [store for store in found.rig.stores if store.kind is Kind.BATTERY]
+def _build(known: Derived, bank: str | None, seed: int, display: Display) -> EnergyOut:
+    banks = known.rig.banks
     store = next((each for each in banks if bank in (None, each.id)), None)
     if store is None and banks:
-        raise Refused("bank", f'there is no bank "{bank}" aboard')
-    tracked = found.tracked[store.id] if store else None
-    known = tracked is not None and tracked.known_since is not None
+        raise Refused("bank", NoBank(bank))
+    tracked = known.tracked[store.id] if store else None
+    sentence = text.no_bank(store)
+    today = known.rig.zone.date(known.now)
     out = EnergyOut(
-        banks=[BankOut(id=each.id, name=each.name) for each in banks], bank=store.id if store else None, known=known,
-        headline="There is no battery aboard." if store is None else f"{store.name} was never read.",
-        detail="Add one on the Rig view." if store is None else "Log a reading in the Round, and its hours are told.",
-        now=eyes.local(found.now), timezone=found.rig.timezone, capacity_ah=store.capacity if store else 0.0,
-        volts=store.volts if store else 0.0, line=store.line if store else 0.0, level=None, past=[], hours=[], low=None,
-        high=None, days=[], audit=None, array=[], weak=None, wear=[],
-        checks=[EnergyCheckOut(place=c.place, words=c.words, warns=c.warns) for c in energy_checks(found.rig)],
-        appliances=[ApplianceOut(**asdict(each)) for each in APPLIANCES],
-        sources=[SourceOut(id=s.id, kind=s.kind, amps=s.amps) for s in found.rig.sources],
-        cautions=words.cautions(store) if store else [],
+        banks=[ChoiceOut(id=each.id, name=each.name) for each in banks], bank=store.id if store else None,
+        known=tracked is not None and tracked.known_since is not None, headline=sentence.headline,
+        detail=sentence.detail, now=moment(known.now, display), line=store.line if store else 0.0, line_words="",
+        hours_words="", level=None, past=[], hours=[], nights=[], low=None, high=None, days=[], audit=None, array=[],
+        weak=None, wear=[],
+        checks=[CheckLine(words=rig_text.check(c, display), warns=c.warns) for c in energy_checks(known.rig)],
+        appliances=[
+            ApplianceOut(
+                id=each.id, name=each.name, watts=each.watts, minutes=each.minutes, via=each.via, surge=each.surge,
+                heats=each.heats,
+            )
+            for each in APPLIANCES
+        ],
+        starts=[], sources=[ChoiceOut(id=s.id, name=questions.source(s)) for s in known.rig.sources],
+        hold_from=today.isoformat(),
+        hold_until=(today + timedelta(days=known.forecast.horizon_days - 1)).isoformat(),
+        cautions=of_bank(store.chemistry, display) if store else [],
     )  # fmt: skip
-    if known and tracked is not None:
-        _fill(out, found, tracked, eyes, seed)
+    if out.known and tracked is not None:
+        _fill(out, known, tracked, display, seed)
     return out
 
 
-def _fill(out: EnergyOut, found: Derived, tracked: Tracked, eyes: Eyes, seed: int) -> None:
-    """What can be told once the bank was read."""
-    store = tracked.store
-    shared = ahead_of(found, tracked, seed, _PATHS)
-    ahead = energy_ahead(shared, tracked, widen=found.widen.get(tracked.store.id, 1.0))
-    past = energy_past(found.rig, found.log, tracked, found.now, _JUDGED_DAYS)
-    said = words.headline(found.rig, store, ahead, found.now, found.forecast.horizon_days)
-    out.headline, out.detail = said.headline, said.detail
-    mine = found.forecast.of(store.id)
-    out.level = RangeOut(
-        p10=(mine.level_p10 or 0.0) / store.capacity, p50=(mine.level or 0.0) / store.capacity,
-        p90=(mine.level_p90 or 0.0) / store.capacity,
-    )  # fmt: skip
-    out.past = _past_hours(tracked, eyes, found.now)
-    out.hours = [HourOut(at=eyes.local(at), p10=r.p10, p50=r.p50, p90=r.p90) for at, r in ahead.hours]
-    out.low = _turn(eyes, ahead.low, ahead.low_at)
-    out.high = _turn(eyes, ahead.high, ahead.high_at) if ahead.rises else None
-    skies = {day.date: day.sky for day in found.outlook} | {day.date: day.sky for day in found.log.days}
-    today = energy_today(found.rig, found.log, tracked, found.now)
-    out.days = [_past_day(each) for each in past[-PAST_DAYS:]]
-    out.days += [_coming_day(each, skies.get(each.date), None if i else today) for i, each in enumerate(ahead.days[:7])]
-    learned, listed = learned_load_wh(found.rig, tracked), listed_wh(found.rig)
-    out.audit = AuditOut(
-        lines=[AuditLineOut(id=a.id, name=a.name, day_wh=a.day_wh, night_wh=a.night_wh) for a in audit(found.rig)],
-        listed_wh=listed, learned=RangeOut(p10=learned[0], p50=learned[1], p90=learned[2]), assumed=tracked.assumed,
-        differs=words.audit_differs(listed, learned, tracked.assumed) and bool(found.rig.loads),
-        words=words.audit_words(listed, learned, tracked.assumed),
-    )  # fmt: skip
-    out.array = words.array_words(found.rig, tracked, sun_days(past))
-    weak = weakness(sun_days(past))
-    out.weak = words.weakness_words(weak) if weak else None
-    used = bank_wear(tracked)
-    out.wear = words.cold_words(store, shared.days)
-    out.wear += words.wear_words(store, used, found.now) if used else []
+def _fill(out: EnergyOut, known: Derived, tracked: Tracked, display: Display, seed: int) -> None:
+    """What can be said once the bank was read."""
+    store, rig = tracked.store, known.rig
+    shared = ahead_of(known, tracked, seed, Forecasting.paths)
+    ahead = energy_ahead(shared, tracked, spread_scale=known.scale_of(store.id))
+    sentence = text.headline(rig, store, ahead, known.now, display)
+    out.headline, out.detail = sentence.headline, sentence.detail
+    _draw_hours(out, known, tracked, ahead, display)
+    past = energy_past(rig, known.log, tracked, known.now, _JUDGED_DAYS)
+    skies = {day.date: day.sky for day in known.outlook} | {day.date: day.sky for day in known.log.days}
+    today = energy_today(rig, known.log, tracked, known.now)
+    coming = [ahead.days[0].with_past(today), *ahead.days[1:COMING_DAYS]]
+    out.days = [_past_day(each, display) for each in past[-PAST_DAYS:]]
+    out.days += [_coming_day(each, skies.get(each.date), display) for each in coming]
+    out.audit = _audit(known, tracked, display)
+    sun = sun_days(past)
+    out.array = text.array(rig, strengths(tracked), sun, display)
+    weak = weakness(sun)
+    out.weak = text.weakness(weak) if weak else None
+    used = bank_wear(rig, tracked)
+    out.wear = text.cold(store, shared.days)
+    out.wear += text.wear(store, used, known.now, store.gauge.kind is GaugeKind.SHUNT) if used else []
 
 
-def _turn(eyes: Eyes, found: Range, at: datetime) -> HourOut:
-    return HourOut(at=eyes.local(at), p10=found.p10, p50=found.p50, p90=found.p90)
+def _draw_hours(out: EnergyOut, known: Derived, tracked: Tracked, ahead: EnergyAhead, display: Display) -> None:
+    store, now = tracked.store, known.now
+    low, high = tracked.level_range
+    level = Range(low, tracked.belief.level, high).over(store.capacity)
+    turns = (ahead.low, ahead.low_at), (ahead.high, ahead.high_at) if ahead.rises else None
+    out.level = range_out(level)
+    out.line_words = text.line(store)
+    out.hours_words = text.hours(level, turns[0], turns[1], store.line, display)
+    out.past = _past_hours(tracked, display, now)
+    out.hours = [HourOut(at=display.iso(at), p10=r.p10, p50=r.p50, p90=r.p90) for at, r in ahead.hours]
+    out.nights = _nights(now, ahead.hours[-1][0], display)
+    out.low = _turn("low", *turns[0], display)
+    out.high = _turn("high", *turns[1], display) if turns[1] else None
+    out.starts = [
+        ChoiceOut(id=display.iso(at), name=text.start(at, display))
+        for at, _ in ahead.hours
+        if text.is_whole_hour(at, display)
+    ]
 
 
-_Z90 = 1.28155
+def _nights(now: datetime, until: datetime, display: Display) -> list[NightOut]:
+    """The local midnights that are drawn."""
+    zone = display.zone
+    on = zone.date(now - _DRAWN)
+    nights = []
+    while (at := zone.midnight(on)) <= until:
+        nights.append(NightOut(at=display.iso(at), label=text.night(on)))
+        on += timedelta(days=1)
+    return nights
 
 
-def _past_hours(tracked: Tracked, eyes: Eyes, now: datetime) -> list[HourOut]:
-    capacity, since = tracked.store.capacity, now - timedelta(hours=DRAWN_HOURS)
+def _turn(name: str, each: Range, at: datetime, display: Display) -> TurnOut:
+    return TurnOut(at=display.iso(at), p10=each.p10, p90=each.p90, words=text.turn(name, each, at, display))
+
+
+def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[HourOut]:
+    capacity = tracked.store.capacity
+
+    def share(base: float) -> float:
+        return min(1.0, max(0.0, base / capacity))
+
     return [
         HourOut(
-            at=eyes.local(p.at), p10=max(0.0, (p.level - _Z90 * p.sd) / capacity),
-            p50=min(1.0, max(0.0, p.level / capacity)), p90=min(1.0, (p.level + _Z90 * p.sd) / capacity),
+            at=display.iso(p.at), p10=share(p.level - Z90 * p.sd), p50=share(p.level), p90=share(p.level + Z90 * p.sd)
         )
-        for p in smoothed(tracked.history) if p.at >= since
-    ]  # fmt: skip
+        for p in smoothed(tracked.history)
+        if p.at >= now - _DRAWN
+    ]
 
 
-def _past_day(each: EnergyPast) -> EnergyDayOut:
+def _past_day(each: EnergyPast, display: Display) -> EnergyDayOut:
     sun = each.sun
     return EnergyDayOut(
         date=sun.date.isoformat(), coming=False, sky=sun.sky, offered=each.offered_wh, offered_low=each.offered_wh,
-        offered_high=each.offered_wh, taken=sun.taken_wh, wasted=None, other=each.other_wh, load=each.load_wh,
-        load_logged=each.load_logged, full=sun.full,
+        offered_high=each.offered_wh, taken=sun.taken_wh, other=each.other_wh, load=each.load_wh,
+        load_logged=each.load_logged, full=sun.full, words=text.past_day(each, display),
+        cells=text.past_cells(each, display),
     )  # fmt: skip
 
 
-def _coming_day(each: EnergyDay, sky: str | None, so_far: EnergySoFar | None) -> EnergyDayOut:
-    """A date still to come; of today also what has been."""
-    gone = so_far or EnergySoFar(0.0, 0.0, 0.0, 0.0)
+def _coming_day(each: EnergyDay, sky: SkyWord | None, display: Display) -> EnergyDayOut:
     offered = each.offered_wh
     return EnergyDayOut(
-        date=each.date.isoformat(), coming=True, sky=sky, offered=gone.offered_wh + offered.p50,
-        offered_low=gone.offered_wh + offered.p10, offered_high=gone.offered_wh + offered.p90,
-        taken=gone.taken_wh + each.taken_wh, wasted=each.wasted_wh, other=gone.other_wh,
-        load=gone.load_wh + each.load_wh, load_logged=False, full=False,
+        date=each.date.isoformat(), coming=True, sky=sky, offered=offered.p50, offered_low=offered.p10,
+        offered_high=offered.p90, taken=each.taken_wh, other=each.other_wh, load=each.load_wh, load_logged=False,
+        full=False, words=text.coming_day(each, display), cells=text.coming_cells(each, sky, display),
+    )  # fmt: skip
+
+
+def _audit(known: Derived, tracked: Tracked, display: Display) -> AuditOut:
+    learned, listed = learned_load_wh(known.rig, tracked), listed_wh(known.rig)
+    differs = bool(known.rig.loads) and audit_differs(listed, learned, tracked.assumed)
+    lines = sorted(audit(known.rig), key=lambda line: -line.wh)
+    return AuditOut(
+        lines=[_audit_line(line, display) for line in lines],
+        words=text.audit(listed, learned, tracked.assumed, display),
+        accept=text.accept(learned[1], display) if differs else None,
+    )  # fmt: skip
+
+
+def _audit_line(line: AuditLine, display: Display) -> AuditLineOut:
+    return AuditLineOut(
+        id=line.id, name=text.line_name(line), day_wh=line.day_wh, night_wh=line.night_wh,
+        day=display.amount(line.day_wh, "Wh"), night=display.amount(line.night_wh, "Wh"),
+        whole=display.amount(line.wh, "Wh"),
     )  # fmt: skip

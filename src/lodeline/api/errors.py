@@ -1,4 +1,4 @@
-"""One map from errors to answers. Every refusal has its place and a sentence."""
+"""One map from errors to answers. Every refusal has its place, the label of its field, and a sentence."""
 
 from typing import Any
 
@@ -9,10 +9,20 @@ from ninja.parser import Parser
 from pydantic_core import ErrorDetails
 
 from lodeline.accounts.access import NotThere, NotYours
+from lodeline.api.who import display_of
 from lodeline.core.errors import Refused
-from lodeline.formats.logbook import error_path, sentence
+from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
-from lodeline.logbook.services.record import Missing
+from lodeline.logbook.services.entries import Missing
+from lodeline.text.labels import label
+from lodeline.text.problems import problem
+
+NOT_THERE = "There is no such thing here."
+NOT_SIGNED_IN = "Sign in first."
+NOT_YOURS = "Only the rig's owner can do this."
+# What the framework puts before the path of a body's value.
+_FRAMES = ("body", "path", "query")
+_PARAMETERS = ("payload", "facts", "doc")
 
 
 class StrictParser(Parser):
@@ -23,39 +33,43 @@ class StrictParser(Parser):
         return read_json(request.body)
 
 
-def _details(error: ValidationError) -> tuple[str, str]:
+def _invalid(error: ValidationError) -> Refused:
     first: ErrorDetails = error.errors[0]  # type: ignore[assignment]
-    path = tuple(part for part in error_path(first) if part not in ("body", "path", "query"))
-    path = path[1:] if len(path) > 1 and path[0] in ("payload", "facts", "doc") else path
-    return place_of(path), sentence(first)
+    path = tuple(part for part in error_path(first) if part not in _FRAMES)
+    path = path[1:] if len(path) > 1 and path[0] in _PARAMETERS else path
+    return Refused(place_of(path), problem_of(first))
 
 
 def install(api: NinjaAPI) -> None:
     """Register the map."""
 
-    def answer(request: HttpRequest, status: int, place: str, problem: str) -> HttpResponse:
-        return api.create_response(request, {"place": place, "problem": problem}, status=status)
+    def answer(request: HttpRequest, status: int, place: str, sentence: str) -> HttpResponse:
+        said = {"place": place, "label": label(place) if place else "", "problem": sentence}
+        return api.create_response(request, said, status=status)
+
+    def refuse(request: HttpRequest, error: Refused) -> HttpResponse:
+        return answer(request, 422, error.place, problem(error.problem, display_of(request)))
 
     @api.exception_handler(Refused)
     def on_refused(request: HttpRequest, error: Refused) -> HttpResponse:
-        return answer(request, 422, error.place, error.problem)
+        return refuse(request, error)
 
     @api.exception_handler(ValidationError)
     def on_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        return answer(request, 422, *_details(error))
+        return refuse(request, _invalid(error))
 
     @api.exception_handler(NotThere)
     @api.exception_handler(Missing)
     def on_missing(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 404, "", "There is no such thing here.")
+        return answer(request, 404, "", NOT_THERE)
 
     @api.exception_handler(NotYours)
     def on_forbidden(request: HttpRequest, error: NotYours) -> HttpResponse:
-        return answer(request, 403, "", str(error))
+        return answer(request, 403, "", NOT_YOURS)
 
     @api.exception_handler(AuthenticationError)
     def on_anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-        return answer(request, 401, "", "Sign in first.")
+        return answer(request, 401, "", NOT_SIGNED_IN)
 
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:

@@ -1,31 +1,39 @@
-"""The Horizon: lanes of all stores over past and coming days, the sentence, the outlook."""
+"""The Horizon: lanes of all stores over past and coming days, the sentence, the plan of coming days."""
 
 from datetime import date, datetime, timedelta
 
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.present import Eyes, TypedTemp, event_stores, in_base_units
-from lodeline.api.who import rig_of, user_of
-from lodeline.core import words
-from lodeline.core.energy.solar import local_midnight
-from lodeline.core.explain import explain
-from lodeline.core.forecast.forecast import StoreForecast, level_range
+from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.typed import OutlookIn, facts_of
+from lodeline.api.who import display_of, rig_of, user_of
+from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
-from lodeline.core.log import Reading
-from lodeline.core.reading import describe
-from lodeline.core.rig import Kind, Sense, Store
+from lodeline.core.log import Day, OutlookDay
+from lodeline.core.reasons import reasons
+from lodeline.core.rig import Store
+from lodeline.core.statistics import Z90
+from lodeline.core.tracking.events import drawn_on
 from lodeline.core.tracking.evidence import evidence
-from lodeline.core.tracking.story import Doubt, smoothed
+from lodeline.core.tracking.hypothesis import DoubtKind, forgotten, smoothed
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.units import System, shown
 from lodeline.formats import document as d
-from lodeline.formats.logbook import validated
-from lodeline.logbook.services import record
+from lodeline.logbook.services import entries, issued
 from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import horizon as text
+from lodeline.text import round as round_text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display
+from lodeline.text.readings import describe
+from lodeline.text.times import clock
 
 router = Router(tags=["horizon"])
 PAST_DAYS = 7
+# Doubts are asked about so many days further back than the strip goes.
+_DOUBT_DAYS = 7
+_FORGOTTEN = timedelta(minutes=1)
+_TEMP_DIGITS = 1
 
 
 class PastPoint(Schema):
@@ -42,7 +50,7 @@ class FanPoint(Schema):
     p90: float
 
 
-class ReadingMark(Schema):
+class LaneReading(Schema):
     id: int
     at: str
     low: float
@@ -51,43 +59,45 @@ class ReadingMark(Schema):
     doubtful: bool
 
 
-class EventMark(Schema):
+class LaneEvent(Schema):
     id: int
     at: str
-    type: str
+    effect: str
     words: str
+
+
+class Fact(Schema):
+    name: str
+    value: str
 
 
 class Lane(Schema):
+    """A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words."""
+
     id: str
     name: str
     kind: str
-    sense: str
-    unit: str
-    decimals: int
     capacity: float
     line: float
-    reserve: float | None
     known: bool
-    assumed: bool
-    level: float | None
-    level_low: float | None
-    level_high: float | None
-    rate_per_day: float | None
+    level: str | None
+    span: str | None
+    first: str | None
     p10_at: str | None
     p50_at: str | None
     p90_at: str | None
-    p_within: float | None
-    p_first: float
     words: str
+    facts: list[Fact]
     why: list[str]
     past: list[PastPoint]
-    readings: list[ReadingMark]
-    events: list[EventMark]
+    readings: list[LaneReading]
+    events: list[LaneEvent]
     fan: list[FanPoint]
 
 
 class HorizonDay(Schema):
+    """A date on the strip. ``hours``: planned hours of each way to charge, by its id."""
+
     date: str
     starts_at: str
     ends_at: str
@@ -98,252 +108,240 @@ class HorizonDay(Schema):
     temp_max: float | None
     status: str | None
     crew_aboard: int | None
-    drive_hours: float | None
-    shore_hours: float | None
-    generator_hours: float | None
+    hours: dict[str, float]
     p_stay: float | None
+
+
+class SettleOut(Schema):
+    """One touch that logs what was forgotten: the event's type, and when it must have been."""
+
+    label: str
+    type: str
+    full: bool
+    on: str
+    time: str
 
 
 class DoubtOut(Schema):
     store: str
     kind: str
-    at: str
+    date: str
     reading: int | None
     words: str
-    settle: str | None
-    settle_at: str | None
+    settle: SettleOut | None
 
 
 class NeedOut(Schema):
     store: str
     name: str
-    act: str
     words: str
     due: bool
 
 
 class HorizonOut(Schema):
+    """``revision`` and ``now`` say which forecast it is."""
+
     rig: str
-    now: str
+    revision: int
+    now: Moment
     starts_at: str
     ends_at: str
     timezone: str
     temp_unit: str
     headline: str
     detail: str
-    binds: str | None
-    second: str | None
-    mark_low: str | None
-    mark: str | None
-    mark_high: str | None
+    first: str | None
+    first_low_at: str | None
+    first_at: str | None
+    first_high_at: str | None
     days: list[HorizonDay]
     lanes: list[Lane]
     doubts: list[DoubtOut]
     stop: list[NeedOut]
+    cautions: list[str]
 
 
-class OutlookIn(d.Part):
-    """What a coming day brings, in the user's own units; only what is given is changed."""
+class SeenIn(d.Part):
+    """Which Horizon was shown to somebody."""
 
-    sky: d.SkyWord | None = None
-    temp_min: TypedTemp | None = None
-    temp_max: TypedTemp | None = None
-    status: d.Status | None = None
-    crew_aboard: d.People | None = None
-    drive_hours: d.DayHours | None = None
-    shore_hours: d.DayHours | None = None
-    generator_hours: d.DayHours | None = None
+    revision: int
 
 
 @router.get("/{rig_id}/horizon", response=HorizonOut, operation_id="horizon")
 def horizon(request: HttpRequest, rig_id: str) -> HorizonOut:
-    """Levels, forecast and outlook of a rig on one strip of days."""
-    return build(derived(rig_of(request, rig_id)))
+    """Levels, forecast and plan of a rig on one strip of days."""
+    return build(derived(rig_of(request, rig_id)), display_of(request))
+
+
+@router.post("/{rig_id}/horizon/seen", response={204: None}, operation_id="horizon_seen")
+def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[int, None]:
+    """Say that a Horizon was shown: its forecast is kept, so that its outcome can be judged."""
+    rig = rig_of(request, rig_id)
+    if payload.revision == rig.revision:
+        known = derived(rig)
+        issued.keep(rig, known.forecast, known.tracked)
+    return 204, None
 
 
 @router.put("/{rig_id}/outlook/{on}", response=HorizonOut, operation_id="set_outlook")
 def set_outlook(request: HttpRequest, rig_id: str, on: d.Date, payload: OutlookIn) -> HorizonOut:
     """Change what a coming day is expected to bring; answers with the Horizon as it then is."""
-    rig = rig_of(request, rig_id)
-    facts = validated(d.OutlookFacts, in_base_units(payload, System(rig.units)))
-    record.set_outlook(rig, on, facts, by=user_of(request))
-    rig.refresh_from_db()
-    return build(derived(rig))
+    rig, display = rig_of(request, rig_id), display_of(request)
+    entries.set_outlook(rig, on, facts_of(d.OutlookFacts, payload, display), by=user_of(request))
+    return build(derived(rig), display)
 
 
-def build(found: Derived) -> HorizonOut:
+def build(known: Derived, display: Display) -> HorizonOut:
     """The Horizon of what was derived."""
-    eyes = Eyes(found.rig)
-    today = found.now.astimezone(eyes.zone).date()
-    first = today - timedelta(days=PAST_DAYS)
-    starts = local_midnight(first, found.rig.timezone)
-    ends = local_midnight(today + timedelta(days=found.forecast.horizon_days), found.rig.timezone)
-    said = words.binding_sentence(found.rig, found.forecast, found.forecast.horizon_days)
-    auto = found.forecast.autonomy
+    zone, auto, ahead = known.rig.zone, known.forecast.autonomy, known.forecast
+    today = zone.date(known.now)
+    first, last = today - timedelta(days=PAST_DAYS), today + timedelta(days=ahead.horizon_days)
+    starts, ends = zone.midnight(first), zone.midnight(last)
+    sentence = text.headline(ahead, display)
     return HorizonOut(
-        rig=found.rig.name, now=eyes.local(found.now), starts_at=eyes.local(starts), ends_at=eyes.local(ends),
-        timezone=found.rig.timezone, temp_unit=shown("degC", eyes.system).unit, headline=said.headline,
-        detail=said.detail, binds=auto.store, second=found.forecast.second,
-        mark_low=_ahead(eyes, found.now, auto.p10_days), mark=_ahead(eyes, found.now, auto.p50_days),
-        mark_high=_ahead(eyes, found.now, auto.p90_days), days=_days(found, eyes, first, today),
-        lanes=[_lane(found, eyes, store, starts) for store in found.rig.stores],
-        doubts=_doubts(found, eyes, starts), stop=_stop(found, eyes),
+        rig=known.rig.name, revision=known.revision, now=moment(known.now, display), starts_at=display.iso(starts),
+        ends_at=display.iso(ends), timezone=known.rig.timezone, temp_unit=display.unit("degC").unit,
+        headline=sentence.headline, detail=sentence.detail, first=auto.store,
+        first_low_at=_iso(ahead.when(auto.p10_days), display), first_at=_iso(ahead.when(auto.p50_days), display),
+        first_high_at=_iso(ahead.when(auto.p90_days), display), days=_days(known, display, first, last, today),
+        lanes=[_lane(known, display, store, starts) for store in known.rig.stores],
+        doubts=_doubts(known, display, starts), stop=_stop(known, display),
+        cautions=cautions((each for store in known.rig.stores for each in store.kind.cautions), display),
     )  # fmt: skip
 
 
-def _ahead(eyes: Eyes, now: datetime, days: float | None) -> str | None:
-    return eyes.local(now + timedelta(days=days)) if days is not None else None
+def _iso(at: datetime | None, display: Display) -> str | None:
+    found = maybe(at, display)
+    return found.at if found else None
 
 
-def _days(found: Derived, eyes: Eyes, first: date, today: date) -> list[HorizonDay]:
-    logged = {day.date: day for day in found.log.days}
-    outlook = {day.date: day for day in found.outlook}
-    stay = dict(found.forecast.p_stay)
-    temp = shown("degC", eyes.system)
-    rows = []
-    for index in range((today - first).days + found.forecast.horizon_days):
-        on = first + timedelta(days=index)
-        past = logged.get(on)
-        ahead = outlook.get(on) if on >= today else None
-        day = ahead if on > today or past is None else past
-        low, high = (day.temp_min_c, day.temp_max_c) if day else (None, None)
-        rows.append(
+def _days(known: Derived, display: Display, first: date, last: date, today: date) -> list[HorizonDay]:
+    outlook = {day.date: day for day in known.outlook}
+    stay = dict(known.forecast.p_stay)
+    zone = known.rig.zone
+    days = []
+    on = first
+    while on < last:
+        past, plan = known.log.day(on), outlook.get(on) if on >= today else None
+        day: Day | OutlookDay | None = plan if on > today or past is None else past
+        begins, ends = zone.bounds(on)
+        days.append(
             HorizonDay(
-                date=on.isoformat(), starts_at=eyes.local(local_midnight(on, found.rig.timezone)),
-                ends_at=eyes.local(local_midnight(on + timedelta(days=1), found.rig.timezone)), coming=on >= today,
+                date=on.isoformat(), starts_at=display.iso(begins), ends_at=display.iso(ends), coming=on >= today,
                 place=day.place.name if day and day.place else None, sky=day.sky if day else None,
-                temp_min=round(temp.to_shown(low), 1) if low is not None else None,
-                temp_max=round(temp.to_shown(high), 1) if high is not None else None,
+                temp_min=temperature(day.temp_min_c if day else None, display),
+                temp_max=temperature(day.temp_max_c if day else None, display),
                 status=day.status if day else None, crew_aboard=day.crew_aboard if day else None,
-                drive_hours=ahead.drive_hours if ahead else None, shore_hours=ahead.shore_hours if ahead else None,
-                generator_hours=ahead.generator_hours if ahead else None, p_stay=stay.get(on),
+                hours=dict(plan.hours) if plan else {}, p_stay=stay.get(on),
             )
         )  # fmt: skip
-    return rows
+        on += timedelta(days=1)
+    return days
 
 
-def _lane(found: Derived, eyes: Eyes, store: Store, starts: datetime) -> Lane:
-    tracked, ahead = found.tracked[store.id], found.forecast.of(store.id)
-    unit = eyes.unit(store)
+def temperature(celsius: float | None, display: Display) -> float | None:
+    """A temperature for a field."""
+    return None if celsius is None else display.value(celsius, "degC", _TEMP_DIGITS)
 
-    def level(base: float) -> float:
-        return eyes.level(store, base)
 
-    def maybe(base: float | None) -> float | None:
-        return None if base is None else level(base)
+def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> Lane:
+    tracked, each, ahead = known.tracked[store.id], known.forecast.of(store.id), known.forecast
+    head = text.level(each, display)
+    is_first = store.id == ahead.autonomy.store
+    behind = reasons(known.rig, tracked, each)
+
+    def shown(base: float) -> float:
+        return display.value(base, store.unit)
 
     return Lane(
-        id=store.id, name=store.name, kind=store.kind, sense=store.sense, unit=unit.unit, decimals=unit.decimals,
-        capacity=level(store.capacity), line=level(store.line_level), reserve=maybe(store.reserve), known=ahead.known,
-        assumed=ahead.assumed, level=maybe(ahead.level), level_low=maybe(ahead.level_p10),
-        level_high=maybe(ahead.level_p90), rate_per_day=maybe(ahead.rate_per_day),
-        p10_at=_ahead(eyes, found.now, ahead.p10_days), p50_at=_ahead(eyes, found.now, ahead.p50_days),
-        p90_at=_ahead(eyes, found.now, ahead.p90_days), p_within=ahead.p_within, p_first=ahead.p_first,
-        words=_words(found, eyes, tracked, ahead),
-        why=explain(found.rig, tracked, ahead), past=_past(tracked, eyes, starts),
-        readings=_readings(found, eyes, tracked, starts), events=_events(found, eyes, store, starts),
-        fan=[
-            FanPoint(at=eyes.local(b.at), p10=level(b.p10), p50=level(b.p50), p90=level(b.p90)) for b in ahead.fan
-        ],
+        id=store.id, name=store.name, kind=store.kind.id, capacity=shown(store.capacity), line=shown(store.line_level),
+        known=each.known, level=head[0] if head else None, span=head[1] if head else None,
+        first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
+        p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
+        words=text.lane(each, ahead, display),
+        facts=[Fact(name=name, value=value) for name, value in text.facts(each, ahead, display)],
+        why=text.why(behind, display) if behind else [], past=_past(tracked, display, starts),
+        readings=_readings(known, display, tracked, starts), events=_events(known, display, store, starts),
+        fan=[FanPoint(at=display.iso(b.at), p10=shown(b.p10), p50=shown(b.p50), p90=shown(b.p90)) for b in each.fan],
     )  # fmt: skip
 
 
-def _words(found: Derived, eyes: Eyes, tracked: Tracked, ahead: StoreForecast) -> str:
-    said = words.store_sentence(found.rig, ahead, found.now, found.forecast.horizon_days)
-    if not ahead.known:
-        return said
-    low, high = level_range(tracked)
-    return f"{words.level_words(tracked, low, high, eyes.system)}. {said}"
-
-
-_Z90 = 1.28155
-
-
-def _past(tracked: Tracked, eyes: Eyes, starts: datetime) -> list[PastPoint]:
-    store = tracked.store
-    drawn = smoothed(tracked.history)
-    points = [p for p in drawn if p.at >= starts]
+def _past(tracked: Tracked, display: Display, starts: datetime) -> list[PastPoint]:
+    """The drawn past, from the point before the strip on."""
+    store, drawn = tracked.store, smoothed(tracked.history)
     before = [p for p in drawn if p.at < starts]
-    kept = before[-1:] + points
     return [
         PastPoint(
-            at=eyes.local(max(p.at, starts)), level=eyes.level(store, min(store.capacity, max(0.0, p.level))),
-            low=eyes.level(store, max(0.0, p.level - _Z90 * p.sd)),
-            high=eyes.level(store, min(store.capacity, p.level + _Z90 * p.sd)),
+            at=display.iso(max(p.at, starts)), level=_within(p.level, store, display),
+            low=_within(p.level - Z90 * p.sd, store, display), high=_within(p.level + Z90 * p.sd, store, display),
         )
-        for p in kept
+        for p in (*before[-1:], *(p for p in drawn if p.at >= starts))
     ]  # fmt: skip
 
 
-def reading_span(store: Store, reading: Reading) -> tuple[float, float] | None:
-    """The contents that a reading speaks for: a mark's span, or value and error; None where it says nothing."""
-    said = evidence(store, reading)
-    if said.silent:
-        return None
-    if said.bands:
-        low, high, _ = max(said.bands, key=lambda band: band[2])
-        return low, high
-    value = said.value or 0.0
-    return max(0.0, value - said.sd), min(store.capacity, value + said.sd)
+def _within(base: float, store: Store, display: Display) -> float:
+    return display.value(min(store.capacity, max(0.0, base)), store.unit)
 
 
-def _readings(found: Derived, eyes: Eyes, tracked: Tracked, starts: datetime) -> list[ReadingMark]:
+def _readings(known: Derived, display: Display, tracked: Tracked, starts: datetime) -> list[LaneReading]:
     store = tracked.store
-    doubtful = {doubt.reading for doubt in tracked.doubts if doubt.kind == "reading"}
-    marks = []
-    for day in found.log.days:
+    doubtful = {doubt.reading for doubt in tracked.doubts if doubt.kind is DoubtKind.READING}
+    drawn = []
+    for day in known.log.days:
         for reading in day.readings:
-            if reading.store != store.id or not starts <= reading.at <= found.now:
+            if reading.store != store.id or not starts <= reading.at <= known.now:
                 continue
-            span = reading_span(store, reading)
-            if span:
-                marks.append(
-                    ReadingMark(
-                        id=reading.key or 0, at=eyes.local(reading.at), low=eyes.level(store, span[0]),
-                        high=eyes.level(store, span[1]), words=describe(store, reading, eyes.system),
+            given = evidence(store, reading)
+            if not given.silent:
+                low, high = given.span
+                drawn.append(
+                    LaneReading(
+                        id=reading.key or 0, at=display.iso(reading.at), low=_within(low, store, display),
+                        high=_within(high, store, display), words=describe(store, reading, display),
                         doubtful=reading in doubtful,
                     )
                 )  # fmt: skip
-    return marks
+    return drawn
 
 
-def _events(found: Derived, eyes: Eyes, store: Store, starts: datetime) -> list[EventMark]:
+def _events(known: Derived, display: Display, store: Store, starts: datetime) -> list[LaneEvent]:
     return [
-        EventMark(id=event.key or 0, at=eyes.local(event.at), type=event.type, words=eyes.event_words(event))
-        for day in found.log.days
+        LaneEvent(
+            id=event.key or 0, at=display.iso(event.at), effect=event.row.effect,
+            words=round_text.event(known.rig, event, display),
+        )
+        for day in known.log.days
         for event in day.events
-        if starts <= event.at <= found.now and store.id in event_stores(found.rig, event)
-    ]
+        if starts <= event.at <= known.now and store.id in drawn_on(known.rig, event)
+    ]  # fmt: skip
 
 
-def _doubts(found: Derived, eyes: Eyes, starts: datetime) -> list[DoubtOut]:
-    since = starts - timedelta(days=7)
-    recent = [doubt for each in found.tracked.values() for doubt in each.doubts if doubt.at >= since]
+def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut]:
+    since = starts - timedelta(days=_DOUBT_DAYS)
+    recent = [doubt for each in known.tracked.values() for doubt in each.doubts if doubt.at >= since]
     return [
         DoubtOut(
-            store=doubt.store, kind=doubt.kind, at=eyes.local(doubt.at), reading=doubt.reading.key,
-            words=words.doubt_sentence(found.tracked[doubt.store].store, doubt, eyes.system, eyes.zone),
-            settle=_settle(found.tracked[doubt.store].store, doubt),
-            settle_at=eyes.local(doubt.at - timedelta(minutes=1)),
+            store=doubt.store, kind=doubt.kind, date=display.local(doubt.at).date().isoformat(),
+            reading=doubt.reading.key, words=text.doubt(known.tracked[doubt.store].store, doubt, display),
+            settle=_settle(forgotten(known.tracked[doubt.store].store, doubt), doubt.at, display),
         )
         for doubt in sorted(recent, key=lambda doubt: doubt.at, reverse=True)
     ]  # fmt: skip
 
 
-def _settle(store: Store, doubt: Doubt) -> str | None:
-    """The event whose being forgotten would explain a step."""
-    if store.sense is Sense.FILLS:
-        return "dump" if doubt.kind == "fall" else None
-    return "fill" if doubt.kind == "rise" and store.kind is not Kind.BATTERY else None
+def _settle(effect: Effect | None, at: datetime, display: Display) -> SettleOut | None:
+    if effect is None:
+        return None
+    local = display.local(at - _FORGOTTEN)
+    event = next(row for row in EVENT_TYPES.values() if row.effect is effect)
+    return SettleOut(
+        label=text.settles(effect), type=event.id, full=effect is Effect.FILL, on=local.date().isoformat(),
+        time=clock(local),
+    )  # fmt: skip
 
 
-def _stop(found: Derived, eyes: Eyes) -> list[NeedOut]:
-    rows = []
-    for need in next_stop(found.forecast):
-        unit = eyes.unit(need.store)
-        low, high = unit.text(need.amount_low), unit.text(need.amount_high)
-        amount = high if low == high else f"{low.rsplit(' ', 1)[0]} to {high}"
-        rows.append(
-            NeedOut(store=need.store.id, name=need.store.name, act=need.act, words=f"{need.act} {amount}", due=need.due)
-        )
-    return rows
+def _stop(known: Derived, display: Display) -> list[NeedOut]:
+    return [
+        NeedOut(store=each.store.id, name=each.store.name, words=text.need(each, display), due=each.due)
+        for each in next_stop(known.forecast)
+    ]

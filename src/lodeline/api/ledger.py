@@ -1,73 +1,69 @@
 """The Logbook: the days as a ledger, corrections and their history."""
 
 from datetime import date, timedelta
-from typing import Any
 
 from django.http import HttpRequest
 from ninja import Query, Router, Schema
 from pydantic import Field
 
-from lodeline.api.present import Eyes
-from lodeline.api.round_ import Entry, entry_of
-from lodeline.api.who import rig_of
-from lodeline.core import words
-from lodeline.core.ledger import ledger
+from lodeline.api.entries import EntryOut, entry_out
+from lodeline.api.moments import Moment, moment
+from lodeline.api.round import DayFactsOut, day_facts
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.log import Day
-from lodeline.core.units import shown
+from lodeline.core.rig import Rig
 from lodeline.formats.document import Date
 from lodeline.logbook import clock
 from lodeline.logbook.services import changes, rows
-from lodeline.logbook.services.derived import tracked_to
-from lodeline.logbook.services.record import local_date
+from lodeline.logbook.services.changes import LogChange
+from lodeline.logbook.services.derived import Levels, levels_to
+from lodeline.text import logbook as text
+from lodeline.text.display import Display
+from lodeline.text.horizon import doubt as doubt_words
 
 router = Router(tags=["logbook"])
+_REMOVED_ACCOUNT = "an account since removed"
 
 
 class SumOut(Schema):
+    """One store's day. ``note``: that it doesn't add up, where it does not."""
+
     store: str
     name: str
     used: str
     moved: str | None
-    off: str | None
+    corrected: str | None
     end: str
-    open: bool
+    note: str | None
 
 
 class DayOut(Schema):
+    """A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up."""
+
     date: str
     logged: bool
-    place: str | None
-    sky: str | None
-    temps: str | None
-    temp_min: float | None
-    temp_max: float | None
-    status: str | None
-    crew_aboard: int | None
+    line: str
     note: str | None
-    solar_wh: float | None
-    load_wh: float | None
-    water: float | None
-    entries: list[Entry]
+    place: str | None
+    facts: DayFactsOut
+    entries: list[EntryOut]
     sums: list[SumOut]
     doubts: list[str]
-    changes: int
 
 
 class LogOut(Schema):
     rig: str
     temp_unit: str
     water_unit: str
+    crew: int
     days: list[DayOut]
     older: str | None
 
 
 class ChangeOut(Schema):
-    at: str
-    by: str | None
-    action: str
-    kind: str
-    old: dict[str, Any] | None
-    new: dict[str, Any] | None
+    at: Moment
+    words: str
 
 
 class Page(Schema):
@@ -78,76 +74,67 @@ class Page(Schema):
 @router.get("/{rig_id}/log", response=LogOut, operation_id="log")
 def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     """A page of the ledger, newest day first."""
-    rig = rig_of(request, rig_id)
-    now = clock.now()
-    last = min(page.before - timedelta(days=1), local_date(rig, now)) if page.before else local_date(rig, now)
+    rig, display = rig_of(request, rig_id), display_of(request)
+    today = display.zone.date(clock.now())
+    last = min(page.before - timedelta(days=1), today) if page.before else today
     first = last - timedelta(days=page.days - 1)
-    core, tracked = tracked_to(rig, last, now)
-    eyes = Eyes(core)
-    sums = ledger(tracked, eyes.zone)
+    known = levels_to(rig, last)
+    sums = ledger(known.tracked, known.rig.zone)
     logged = {day.date: day for day in rows.core_log(rig, since=first, until=last).days}
-    doubts: dict[date, list[str]] = {}
-    for each in tracked.values():
-        for doubt in each.doubts:
-            on = doubt.at.astimezone(eyes.zone).date()
-            doubts.setdefault(on, []).append(words.doubt_sentence(each.store, doubt, eyes.system, eyes.zone))
-    counts = _change_counts(rig, first, last)
-    days = []
-    for back in range(page.days):
-        on = last - timedelta(days=back)
-        if on in logged or sums.get(on):
-            days.append(_day(on, logged.get(on), sums.get(on, []), doubts.get(on, []), counts.get(on, 0), eyes))
-    older = rows.core_log_exists_before(rig, first)
+    doubts = _doubts(known, display)
+    corrected = changes.counts(rig, first, last)
+    dates = [last - timedelta(days=back) for back in range(page.days)]
     return LogOut(
-        rig=core.name, temp_unit=shown("degC", eyes.system).unit, water_unit=shown("L", eyes.system).unit, days=days,
-        older=first.isoformat() if older else None,
+        rig=known.rig.name, temp_unit=display.unit("degC").unit, water_unit=display.unit("L").unit,
+        crew=known.rig.crew.people,
+        days=[
+            _day(on, logged.get(on), sums.get(on, []), doubts.get(on, []), corrected.get(on, 0), known.rig, display)
+            for on in dates
+            if on in logged or sums.get(on)
+        ],
+        older=first.isoformat() if rows.is_logged_before(rig, first) else None,
     )  # fmt: skip
 
 
-def _change_counts(rig: Any, first: date, last: date) -> dict[date, int]:
-    return changes.counts(rig, first, last)
+def _doubts(known: Levels, display: Display) -> dict[date, list[str]]:
+    by_date: dict[date, list[str]] = {}
+    for each in known.tracked.values():
+        for doubt in each.doubts:
+            by_date.setdefault(known.rig.zone.date(doubt.at), []).append(doubt_words(each.store, doubt, display))
+    return by_date
 
 
-def _day(on: date, day: Day | None, sums: list[Any], doubts: list[str], n_changes: int, eyes: Eyes) -> DayOut:
-    temp, litre = shown("degC", eyes.system), shown("L", eyes.system)
-    day_facts = day or Day(on)
-    low, high = day_facts.temp_min_c, day_facts.temp_max_c
-    temps = f"{temp.to_shown(low):.0f} to {temp.text(high)}" if low is not None and high is not None else None
+def _day(
+    on: date, logged: Day | None, sums: list[LedgerRow], doubts: list[str], corrected: int, rig: Rig, display: Display
+) -> DayOut:
+    day = logged or Day(date=on)
+    is_open = bool(doubts) or any(row.open for row in sums)
     return DayOut(
-        date=on.isoformat(), logged=day is not None, place=day_facts.place.name if day_facts.place else None,
-        sky=day_facts.sky, temps=temps, temp_min=round(temp.to_shown(low), 1) if low is not None else None,
-        temp_max=round(temp.to_shown(high), 1) if high is not None else None, status=day_facts.status,
-        crew_aboard=day_facts.crew_aboard, note=day_facts.note or None, solar_wh=day_facts.solar_wh,
-        load_wh=day_facts.load_wh,
-        water=round(litre.to_shown(day_facts.water_l), 1) if day_facts.water_l is not None else None,
-        entries=[entry_of(eyes.rig, item, eyes) for item in day_facts.entries()],
-        sums=[_sum(row, eyes) for row in sums],
-        doubts=doubts, changes=n_changes,
+        date=on.isoformat(), logged=logged is not None,
+        line=text.line(day, corrected, display) if logged else text.NOT_LOGGED,
+        note=text.NOT_ADDING_UP if is_open else None, place=day.place.name if day.place else None,
+        facts=day_facts(day, display), entries=[entry_out(rig, each, display) for each in day.entries()],
+        sums=[_sum(row, display) for row in sums], doubts=doubts,
     )  # fmt: skip
 
 
-def _sum(row: Any, eyes: Eyes) -> SumOut:
-    unit = eyes.unit(row.store)
-
-    def signed(value: float) -> str | None:
-        small = abs(unit.to_shown(value)) < 0.05
-        return None if small else f"{'+' if value > 0 else '−'}{unit.text(abs(value))}"
-
+def _sum(row: LedgerRow, display: Display) -> SumOut:
+    words = text.sums(row, display)
     return SumOut(
-        store=row.store.id, name=row.store.name, used=unit.text(row.used), moved=signed(row.moved), off=signed(row.off),
-        end=unit.text(row.end), open=row.open,
+        store=row.store.id, name=row.store.name, used=words.used, moved=words.moved, corrected=words.corrected,
+        end=words.end, note=text.NOT_ADDING_UP if row.open else None,
     )  # fmt: skip
 
 
 @router.get("/{rig_id}/log/{on}/history", response=list[ChangeOut], operation_id="day_history")
 def day_history(request: HttpRequest, rig_id: str, on: Date) -> list[ChangeOut]:
     """What was changed about a date: who, when, what stood before."""
-    rig = rig_of(request, rig_id)
-    eyes = Eyes(rows.core_rig(rig))
+    rig, display = rig_of(request, rig_id), display_of(request)
+    core = rows.rig_rows(rig).core
     return [
-        ChangeOut(
-            at=eyes.local(row.at), by=row.by.username if row.by else None, action=row.action, kind=row.kind,
-            old=row.old, new=row.new,
-        )
-        for row in changes.history(rig, on)
-    ]  # fmt: skip
+        ChangeOut(at=moment(each.at, display), words=_change(each, core, display)) for each in changes.history(rig, on)
+    ]
+
+
+def _change(each: LogChange, rig: Rig, display: Display) -> str:
+    return f"{each.by or _REMOVED_ACCOUNT} {text.change(rig, each.action, each.old, each.new, display)}"

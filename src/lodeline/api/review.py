@@ -1,39 +1,38 @@
 """Looking back: how the forecasts did."""
 
-from statistics import mean
-
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.present import Eyes
-from lodeline.api.who import rig_of
-from lodeline.core.forecast.score import Outcome, Shown, held, spread_factor
-from lodeline.logbook.services import review as kept
+from lodeline.api.moments import Moment, moment
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.forecast.score import Issued, Outcome, by_notice, held, summed
+from lodeline.core.rig import Store
+from lodeline.logbook.services import issued
 from lodeline.logbook.services.derived import derived
+from lodeline.logbook.services.issued import StoreRecord
+from lodeline.text import review as text
+from lodeline.text.display import Display
 
 router = Router(tags=["review"])
-_NOTICE = ((1, 0.0, 1.8), (3, 1.8, 4.5), (7, 4.5, 10.0))
 _RECENT = 24
 
 
 class NoticeOut(Schema):
-    """How far off the days were at about so many days' notice, where the line was reached. [day]"""
+    """How far off the days were at about so many days' notice, where the line was reached."""
 
-    notice_days: int
+    notice: str
     n: int
-    off_days: float | None
-    pencil_off_days: float | None
+    off: str
+    baseline_off: str
 
 
 class StoreReview(Schema):
     store: str
     name: str
-    kind: str
     shown: int
-    still_open: int
     decided: int
-    held: int
-    widen: float
+    held: str
+    spread: str
 
 
 class Case(Schema):
@@ -42,19 +41,20 @@ class Case(Schema):
     store: str
     name: str
     kind: str
-    at: str
+    at: Moment
     p10: float | None
     p50: float | None
     p90: float | None
-    outcome: str
     days: float
     held: bool | None
+    words: str
 
 
 class ReviewOut(Schema):
     rig: str
     headline: str
     detail: str
+    horizon_days: int
     stores: list[StoreReview]
     notices: list[NoticeOut]
     recent: list[Case]
@@ -63,57 +63,36 @@ class ReviewOut(Schema):
 @router.get("/{rig_id}/review", response=ReviewOut, operation_id="review")
 def review(request: HttpRequest, rig_id: str) -> ReviewOut:
     """How often the ranges held, and how far off the days were."""
-    rig = rig_of(request, rig_id)
-    found = derived(rig)
-    kept.settle(rig, found.tracked, found.now)
-    settled, still_open = kept.record(rig)
-    eyes = Eyes(found.rig)
-    everything = [pair for pairs in settled.values() for pair in pairs]
-    decided = [each for pair in everything if (each := held(*pair)) is not None]
-    stores = [_store(s.id, s.name, s.kind, settled.get(s.id, []), still_open.get(s.id, 0)) for s in found.rig.stores]
-    names = {store.id: store for store in found.rig.stores}
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    records = issued.record(rig, known.tracked, known.now)
+    stores = {store.id: store for store in known.rig.stores}
+    everything = [pair for id, record in records.items() if id in stores for pair in record.settled]
+    sentence = text.headline(summed(everything, sum(record.still_open for record in records.values())))
     recent = sorted((pair for pair in everything if held(*pair) is not None), key=lambda pair: pair[0].at, reverse=True)
-    headline, detail = _words(len(decided), sum(decided), sum(still_open.values()))
     return ReviewOut(
-        rig=found.rig.name, headline=headline, detail=detail, stores=stores,
-        notices=[_notice(n, everything) for n in _NOTICE],
-        recent=[
-            Case(
-                store=shown.store, name=names[shown.store].name, kind=names[shown.store].kind, at=eyes.local(shown.at),
-                p10=shown.p10_days, p50=shown.p50_days, p90=shown.p90_days, outcome=outcome.kind, days=outcome.days,
-                held=held(shown, outcome),
-            )
-            for shown, outcome in recent[:_RECENT]
+        rig=known.rig.name, headline=sentence.headline, detail=sentence.detail,
+        horizon_days=known.forecast.horizon_days,
+        stores=[_store(store, records.get(store.id, StoreRecord()), known.scale_of(store.id)) for store in stores.values()],
+        notices=[
+            NoticeOut(notice=text.notice(n), n=n.n, off=text.off(n.off_days), baseline_off=text.off(n.baseline_off_days))
+            for n in by_notice(everything)
         ],
+        recent=[_case(stores[each.store], each, outcome, display) for each, outcome in recent[:_RECENT]],
     )  # fmt: skip
 
 
-def _words(decided: int, kept_: int, still_open: int) -> tuple[str, str]:
-    waits = f"{still_open} more forecasts are still open."
-    if decided < 5:
-        return "Too little has come true to judge.", f"{decided} ranges are decided so far. {waits}"
-    share = kept_ / decided * 10
-    judged = "as they should" if 7 <= share <= 9 else "too narrow" if share < 7 else "wider than they need be"
-    return (
-        f"Of {decided} ranges whose end is known, {kept_} held: about {share:.0f} in 10.",
-        f"8 in 10 should; these ranges are {judged}. {waits}",
-    )
-
-
-def _store(store: str, name: str, kind: str, pairs: kept.Record, still_open: int) -> StoreReview:
-    decided = [each for pair in pairs if (each := held(*pair)) is not None]
+def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:
+    counts = summed(record.settled, record.still_open)
     return StoreReview(
-        store=store, name=name, kind=kind, shown=len(pairs) + still_open, still_open=still_open, decided=len(decided),
-        held=sum(decided), widen=round(spread_factor(pairs), 3),
+        store=store.id, name=store.name, shown=len(record.settled) + record.still_open, decided=counts.decided,
+        held=text.held_of(counts), spread=text.spread(scale),
     )  # fmt: skip
 
 
-def _notice(bucket: tuple[int, float, float], pairs: list[tuple[Shown, Outcome]]) -> NoticeOut:
-    days, low, high = bucket
-    reached = [(s, o) for s, o in pairs if o.kind == "reached" and low < o.days <= high]
-    ours = [abs((s.p50_days if s.p50_days is not None else 14.0) - o.days) for s, o in reached]
-    pencil = [abs(min(14.0, s.pencil_days) - o.days) for s, o in reached if s.pencil_days is not None]
-    return NoticeOut(
-        notice_days=days, n=len(ours), off_days=round(mean(ours), 2) if ours else None,
-        pencil_off_days=round(mean(pencil), 2) if pencil else None,
+def _case(store: Store, each: Issued, outcome: Outcome, display: Display) -> Case:
+    return Case(
+        store=store.id, name=store.name, kind=store.kind.id, at=moment(each.at, display), p10=each.p10_days,
+        p50=each.p50_days, p90=each.p90_days, days=outcome.days, held=held(each, outcome),
+        words=text.case(each, outcome),
     )  # fmt: skip

@@ -8,20 +8,24 @@ from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
-from lodeline.api.who import rig_of, user_of
-from lodeline.core.checks import rig_checks
-from lodeline.core.tracking.gauges import gauge_found, gauge_words
+from lodeline.api.who import display_of, rig_of, shown_as, user_of
+from lodeline.core.catalogue import UNITS
+from lodeline.core.checks import Check, rig_checks
+from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.units import System, shown
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import rig_to_core
 from lodeline.formats.document import Part, RigDoc
 from lodeline.formats.setup import Answers, rig_from
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows
-from lodeline.logbook.services.derived import derived
+from lodeline.logbook.services.derived import levels
+from lodeline.text import rig as text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display
 
 router = Router(tags=["rigs"])
+_MARK_DIGITS = 3
 
 
 class CheckOut(Schema):
@@ -38,9 +42,9 @@ class UnitOut(Schema):
     offset: float
 
 
-class MarkOut(Schema):
+class PanelMarkFound(Schema):
     painted: float
-    found: float
+    begins: float
     sd: float
 
 
@@ -50,7 +54,7 @@ class GaugeOut(Schema):
     store: str
     readings: int
     words: list[str]
-    marks: list[MarkOut]
+    marks: list[PanelMarkFound]
 
 
 class RigOut(Schema):
@@ -61,6 +65,7 @@ class RigOut(Schema):
     doc: RigDoc
     assumed: list[str]
     checks: list[CheckOut]
+    cautions: list[str]
     units: dict[str, UnitOut]
 
 
@@ -74,23 +79,31 @@ class Invitation(Part):
 
 
 def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
-    doc = rows.rig_document(rig)
+    whole = rows.rig_rows(rig)
     role = next(role for each, role in access.rigs_of(user_of(request)) if each.pk == rig.pk)
-    units = {base: shown(base, System(doc.units)) for base in ("L", "kg", "km", "degC")}
+    display = Display.of(whole.core)
+    shown = {base: display.unit(base) for base in UNITS}
+    several = (each for source in whole.core.sources for each in source.kind.cautions)
     return RigOut(
-        id=rig.pk, role=role, doc=doc, assumed=rig.assumed, checks=_checks(doc),
-        units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in units.items()},
+        id=rig.pk, role=role, doc=whole.doc, assumed=rig.assumed, checks=_checks(whole.doc, display),
+        cautions=cautions(several, display),
+        units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in shown.items()},
     )  # fmt: skip
 
 
-def _checks(doc: RigDoc) -> list[CheckOut]:
-    return [CheckOut(place=c.place, words=c.words, warns=c.warns) for c in rig_checks(rig_to_core(doc))]
+def _checks(doc: RigDoc, display: Display) -> list[CheckOut]:
+    return [_check(each, display) for each in rig_checks(rig_to_core(doc))]
 
 
-@router.post("/set-up", response=RigOut, operation_id="set_up")
+def _check(each: Check, display: Display) -> CheckOut:
+    return CheckOut(place=each.place, words=text.check(each, display), warns=each.warns)
+
+
+@router.post("/set-up", response=RigOut, operation_id="set_up", by_alias=True)
 def set_up(request: HttpRequest, payload: Answers) -> RigOut:
     """A new rig from ten answers."""
     doc, assumed = rig_from(payload)
+    shown_as(request, Display.of(rig_to_core(doc)))
     rig = rigs.create_rig(doc, by=user_of(request), assumed=assumed)
     access.grant(user_of(request), rig, Membership.OWNER)
     return _out(request, rig)
@@ -113,36 +126,43 @@ def check_draft(request: HttpRequest, rig_id: str, payload: RigDoc) -> list[Chec
     """What a changed rig would make, before it is kept: series and parallel, controllers, weight."""
     rig_of(request, rig_id)
     check_rig(payload)
-    return _checks(payload)
+    return _checks(payload, display_of(request))
 
 
 @router.get("/{rig_id}/gauges", response=list[GaugeOut], operation_id="gauges")
 def gauges(request: HttpRequest, rig_id: str) -> list[GaugeOut]:
     """What every gauge has been found to be worth."""
-    found = derived(rig_of(request, rig_id))
-    return [_gauge(tracked) for tracked in found.tracked.values()]
+    known = levels(rig_of(request, rig_id))
+    return [_gauge(tracked) for tracked in known.tracked.values()]
 
 
 def _gauge(tracked: Tracked) -> GaugeOut:
-    found = gauge_found(tracked)
-    marks = [MarkOut(painted=m.painted, found=round(m.found, 3), sd=round(m.sd, 3)) for m in found.marks]
-    return GaugeOut(store=tracked.store.id, readings=found.readings, words=gauge_words(found), marks=marks)
+    learned = learned_gauge(tracked)
+    marks = [
+        PanelMarkFound(painted=m.painted, begins=round(m.begins, _MARK_DIGITS), sd=round(m.sd, _MARK_DIGITS))
+        for m in learned.marks
+    ]
+    return GaugeOut(store=tracked.store.id, readings=learned.readings, words=text.gauge(learned), marks=marks)
 
 
 @router.get("/{rig_id}/crew", response=list[CrewOut], operation_id="crew")
 def crew(request: HttpRequest, rig_id: str) -> list[CrewOut]:
-    return [CrewOut(username=c.user.username, role=c.role) for c in access.crew_of(rig_of(request, rig_id))]
+    return _crew(rig_of(request, rig_id))
 
 
 @router.post("/{rig_id}/crew", response=list[CrewOut], operation_id="invite")
 def invite(request: HttpRequest, rig_id: str, payload: Invitation) -> list[CrewOut]:
     rig = rig_of(request, rig_id, owner=True)
     access.invite(rig, payload.username)
-    return crew(request, rig_id)
+    return _crew(rig)
 
 
 @router.delete("/{rig_id}/crew/{username}", response=list[CrewOut], operation_id="remove_crew")
 def remove_crew(request: HttpRequest, rig_id: str, username: str) -> list[CrewOut]:
     rig = rig_of(request, rig_id, owner=True)
     access.remove(rig, username)
-    return [CrewOut(username=c.user.username, role=c.role) for c in access.crew_of(rig)]
+    return _crew(rig)
+
+
+def _crew(rig: m.Rig) -> list[CrewOut]:
+    return [CrewOut(username=each.user.username, role=each.role) for each in access.crew_of(rig)]

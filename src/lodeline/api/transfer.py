@@ -8,9 +8,11 @@ from ninja import Router, Schema
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
-from lodeline.api.who import rig_of, user_of
-from lodeline.formats.logbook import read_document
+from lodeline.api.who import rig_of, shown_as, user_of
+from lodeline.formats.document import LogbookDoc
+from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.services import rows, transfer
+from lodeline.text.display import Display
 
 router = Router(tags=["transfer"])
 new_router = Router(tags=["transfer"])
@@ -39,8 +41,15 @@ class Imported(Schema):
     kept: str | None
 
 
-def _summary(found: transfer.Summary) -> SummaryOut:
-    return SummaryOut(**vars(found))
+def _summary(counts: transfer.Summary) -> SummaryOut:
+    return SummaryOut(**vars(counts))
+
+
+def _read(request: HttpRequest) -> LogbookDoc:
+    """The file in a request's body; once it is read, what is refused is said in its units."""
+    book = read_logbook(request.body)
+    shown_as(request, Display.of(book.rig))
+    return book.doc
 
 
 def _body() -> dict[str, Any]:
@@ -59,13 +68,13 @@ def export(request: HttpRequest, rig_id: str) -> HttpResponse:
 @new_router.post("/preview", response=Preview, operation_id="preview_new", openapi_extra=_body())
 def preview_new(request: HttpRequest) -> Preview:
     """Check a file and say what it would bring as a new rig."""
-    return Preview(brings=_summary(transfer.summary(read_document(request.body))), replaces=None)
+    return Preview(brings=_summary(transfer.summary(_read(request))), replaces=None)
 
 
 @new_router.post("", response=Imported, operation_id="import_new", openapi_extra=_body())
 def import_new(request: HttpRequest) -> Imported:
     """Make a new rig from a file; all or nothing."""
-    doc = read_document(request.body)
+    doc = _read(request)
     rig = transfer.import_new(doc, by=user_of(request))
     grant(user_of(request), rig, Membership.OWNER)
     return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=None)
@@ -75,7 +84,7 @@ def import_new(request: HttpRequest) -> Imported:
 def preview_over(request: HttpRequest, rig_id: str) -> Preview:
     """Check a file and say what it would bring, and what it would replace."""
     rig = rig_of(request, rig_id, owner=True)
-    doc = read_document(request.body)
+    doc = _read(request)
     replaces = transfer.summary(rows.logbook_document(rig))
     return Preview(brings=_summary(transfer.summary(doc)), replaces=_summary(replaces))
 
@@ -84,7 +93,7 @@ def preview_over(request: HttpRequest, rig_id: str) -> Preview:
 def import_over(request: HttpRequest, rig_id: str) -> Imported:
     """Replace a rig and its log by a file; all or nothing, after an export of what stood before."""
     rig = rig_of(request, rig_id, owner=True)
-    doc = read_document(request.body)
+    doc = _read(request)
     kept = transfer.import_over(rig, doc, by=user_of(request))
     return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
 

@@ -7,11 +7,12 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from lodeline.core.catalogue import SOURCE_KINDS, Role, Sense
 from lodeline.core.energy import bank
 from lodeline.core.energy.loads import audit_wh
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.log import Place
-from lodeline.core.rig import Kind, Rig, Sense, Store
+from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.use import WAKING_SHAPE
 from lodeline.demo.scenario import Scenario
 from lodeline.formats.convert import rig_to_core
@@ -105,30 +106,30 @@ class _Life:
     def _stop(self, on: date, ago: int, until_h: float) -> list[dict[str, Any]]:
         """Move to another place when a store calls for it; empty, fill and buy on the way, then drive."""
         habits, rig = self.scenario.habits, self.rig
-        due = [s for s in rig.stores if s.kind is not Kind.BATTERY and self._calls(s)]
+        due = [s for s in rig.stores if not s.is_bank and self._calls(s)]
         forced = self.scenario.mishaps and ago == _FORGOTTEN_FILL_DAYS_AGO
-        urine = [s for s in due if s.kind is Kind.URINE]
+        urine = [s for s in due if s.kind.id == "urine"]
         events: list[dict[str, Any]] = []
         if until_h < 12:
             return []
         for store in urine:
             self.level[store.id] = 0.02 * store.capacity
             events.append({"at": self._at(on, 9.0), "type": "dump", "store": store.id})
-        if not forced and not [s for s in due if s.kind in (Kind.FRESH, Kind.GREY, Kind.BLACK, Kind.FUEL)]:
+        if not forced and not [s for s in due if s.kind.id in ("fresh", "grey", "black", "fuel")]:
             return events
         hour = 10.4
         for store in rig.stores:
-            if store.kind in (Kind.GREY, Kind.BLACK) or (store.kind is Kind.SOLIDS and self._calls(store)):
+            if store.kind.id in ("grey", "black") or (store.kind.id == "solids" and self._calls(store)):
                 self.level[store.id] = max(0.0, float(self.rng.normal(0.01, 0.008))) * store.capacity
                 events.append({"at": self._at(on, hour), "type": "dump", "store": store.id})
-            elif store.kind is Kind.FRESH:
+            elif store.kind.id == "fresh":
                 self.level[store.id] = store.capacity * float(self.rng.uniform(0.985, 1.0))
                 events.append({"at": self._at(on, hour + 0.4), "type": "fill", "store": store.id, "to": "full"})
-            elif store.kind is Kind.GAS and self.level[store.id] < 0.14 * store.capacity:
+            elif store.kind.id == "gas" and self.level[store.id] < 0.14 * store.capacity:
                 self.level[store.id] = store.capacity
                 kind = {"type": "swap"} if "bottles" not in store.name else {"type": "fill", "to": "full"}
                 events.append({"at": self._at(on, hour + 0.9), **kind, "store": store.id})
-            elif store.kind is Kind.FUEL and self.level[store.id] < 0.45 * store.capacity:
+            elif store.kind.id == "fuel" and self.level[store.id] < 0.45 * store.capacity:
                 self.level[store.id] = store.capacity
                 events.append({"at": self._at(on, hour + 1.1), "type": "fill", "store": store.id, "to": "full"})
         hours = round(float(self.rng.uniform(0.6, 1.9)), 1)
@@ -136,26 +137,26 @@ class _Life:
         self.place += 1
         km = round(hours * float(self.rng.uniform(42, 62)))
         events.append({"at": self._at(on, 12.0), "type": "drive", "hours": hours, "km": km})
-        fuel = rig.first(Kind.FUEL)
+        fuel = rig.first(Role.VEHICLE_FUEL)
         if fuel:
             self.level[fuel.id] = max(0.0, self.level[fuel.id] - km * habits.km_l * float(self.rng.normal(1, 0.08)))
         return events
 
     def _run_generator(self, on: date, until_h: float, events: list[dict[str, Any]]) -> None:
         """Where there is a generator and the bank is low in the afternoon, run it for two hours."""
-        bank_ = self.rig.first(Kind.BATTERY)
-        has = any(s.kind == "generator" for s in self.rig.sources)
+        bank_ = self.rig.first(Role.BANK)
+        has = any(s.kind.id == "generator" for s in self.rig.sources)
         if has and bank_ and until_h > 19 and self.level[bank_.id] < 0.66 * bank_.capacity:
             events.append({"at": self._at(on, 17.0), "type": "generator", "hours": 2.0})
 
     def _calls(self, store: Store) -> bool:
         share = self.level[store.id] / store.capacity
-        if store.kind is Kind.FUEL:
+        if store.kind.id == "fuel":
             return share < 0.3
-        if store.kind is Kind.GAS:
+        if store.kind.id == "gas":
             return share < 0.1
         habits = self.scenario.habits
-        if store.kind is Kind.URINE:
+        if store.kind.id == "urine":
             return share > 0.5
         return share < habits.refill_below if store.sense is Sense.DRAINS else share > habits.empty_above
 
@@ -188,13 +189,13 @@ class _Life:
             if hour == 20 and reads and until_h >= 20.6:
                 readings = self._round(on, ago)
             for store in self.rig.stores:
-                if store.kind is Kind.BATTERY:
-                    amps = sum(s.amps for s in self.rig.sources if s.kind == "alternator")
+                if store.is_bank:
+                    amps = self.rig.source_amps(SOURCE_KINDS["alternator"])
                     driven = amps * min(1.0, max(0.0, 12 + drive["hours"] - hour)) if drive and hour >= 12 else 0.0
                     if generator and hour in (17, 18):
-                        driven += sum(s.amps for s in self.rig.sources if s.kind == "generator")
+                        driven += self.rig.source_amps(SOURCE_KINDS["generator"])
                     self._charge(store, sun[hour] * part, load[hour] * part, driven)
-                elif store.kind is Kind.FUEL:
+                elif store.kind.id == "fuel":
                     self.level[store.id] = max(0.0, self.level[store.id] - cold_l / 24 * part)
                 elif store.id in day_use:
                     used = day_use[store.id] * WAKING_SHAPE[hour] * part * store.sign
@@ -213,30 +214,30 @@ class _Life:
     def _round(self, on: date, ago: int) -> list[dict[str, Any]]:
         found = []
         for number, store in enumerate(self.rig.stores):
-            weekly = store.kind in (Kind.GAS, Kind.FUEL)
+            weekly = store.kind.id in ("gas", "fuel")
             if self.rng.random() < (0.55 if weekly else 0.06):
                 continue
             reading = self._read(store)
-            if self.scenario.mishaps and ago == _DOUBTFUL_DAYS_AGO and store.kind is Kind.BATTERY:
+            if self.scenario.mishaps and ago == _DOUBTFUL_DAYS_AGO and store.is_bank:
                 reading = {"method": "fraction", "value": 0.07}
             found.append({"at": self._at(on, 20.1 + number / 60), "store": store.id, **reading})
         return found
 
     def _read(self, store: Store) -> dict[str, Any]:
         share = self.level[store.id] / store.capacity
-        if store.kind is Kind.SOLIDS:
+        if store.kind.id == "solids":
             return {"method": "uses", "value": float(round(self.level[store.id]))}
         if store.gauge.kind == "steps":
             shown = [m for m in store.gauge.marks if m <= share + 1e-9 and (m < 1 or share > 0.97)] or [0.0]
             if share >= 0.97:
                 shown = [1.0]
             return {"method": "step", "value": shown[-1]}
-        if store.kind is Kind.GAS and store.tare_kg is not None:
+        if store.kind.id == "gas" and store.tare_kg is not None:
             return {
                 "method": "gross",
                 "value": round(store.tare_kg + self.level[store.id] + self.rng.normal(0, 0.1), 1),
             }
-        if store.kind is Kind.BATTERY and store.gauge.kind == "none":
+        if store.is_bank and store.gauge.kind == "none":
             volts = bank.rest_volts(store, share) + self.rng.normal(0, 0.04)
             return {"method": "volts", "value": round(volts, 2), "state": "rest"}
         step = store.gauge.resolution or 0.01

@@ -12,26 +12,27 @@ from lodeline.core.forecast.forecast import forecast
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SCENARIOS
-from lodeline.formats.logbook import read_document
+from lodeline.formats.logbook import read_logbook
 from lodeline.logbook import clock
 from lodeline.logbook.models import Rig
-from lodeline.logbook.services import review, rows, transfer
-from lodeline.logbook.services.record import local_date
+from lodeline.logbook.services import issued, rows, transfer
 
 _EVENINGS_AGO = range(33, 0, -3)
+_DAYS_BEFORE, _PATHS = 45, 500
 
 SEEDS = (22, 32)
 
 
 def _look_back(rig: Rig) -> None:
     """Keep the forecasts that the demo's crew would have been shown on some evenings of the last weeks."""
-    core, now = rows.core_rig(rig), clock.now()
+    core, now = rows.rig_rows(rig).core, clock.now()
     for ago in _EVENINGS_AGO:
         at = now - timedelta(days=ago)
-        on = local_date(rig, at)
-        log = rows.core_log(rig, since=on - timedelta(days=45), until=on)
+        on = core.zone.date(at)
+        log = rows.core_log(rig, since=on - timedelta(days=_DAYS_BEFORE), until=on)
         tracked = track(core, log, at)
-        review.keep(rig, forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=500), tracked)
+        ahead = forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=_PATHS)
+        issued.keep(rig, ahead, tracked)
 
 
 @transaction.atomic
@@ -44,7 +45,7 @@ def load_demo() -> User:
     if not rigs_of(user):
         for seed, scenario in zip(SEEDS, SCENARIOS, strict=True):
             document = live(scenario, clock.now(), seed).document
-            rig = transfer.import_new(read_document(json.dumps(document).encode()), by=user)
+            rig = transfer.import_new(read_logbook(json.dumps(document).encode()).doc, by=user)
             grant(user, rig, Membership.OWNER)
             _look_back(rig)
     return user

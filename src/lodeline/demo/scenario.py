@@ -56,10 +56,10 @@ SANDMARTIN = Scenario(
         "sources": [{"id": "dcdc", "kind": "alternator", "amps": 30}, {"id": "hookup", "kind": "shore", "amps": 25}],
         "inverter": {"watts": 1200, "surge_watts": 2400, "idle_watts": 10, "efficiency": 0.9},
         "loads": [
-            {"id": "fridge", "name": "Fridge", "watts": 46, "hours_per_day": 8, "via": "dc", "when": "any"},
-            {"id": "lights", "name": "Lights and pump", "watts": 22, "hours_per_day": 5, "via": "dc", "when": "night"},
-            {"id": "laptops", "name": "Laptops", "watts": 70, "hours_per_day": 3, "via": "inverter", "when": "day"},
-            {"id": "heater", "name": "Heater fan", "watts": 18, "hours_per_day": 4, "via": "dc", "when": "night"},
+            {"id": "fridge", "name": "Fridge", "kind": "fridge", "watts": 46, "hours_per_day": 8, "via": "dc", "when": "any"},
+            {"id": "lights", "name": "Lights and pump", "kind": "lights", "watts": 22, "hours_per_day": 5, "via": "dc", "when": "night"},
+            {"id": "laptops", "name": "Laptops", "kind": "devices", "watts": 70, "hours_per_day": 3, "via": "inverter", "when": "day"},
+            {"id": "heater", "name": "Heater fan", "kind": "heating", "watts": 18, "hours_per_day": 4, "via": "dc", "when": "night"},
         ],
     },
     habits=Habits(
@@ -99,9 +99,9 @@ TIN_LANTERN = Scenario(
         ],
         "inverter": {"watts": 2000, "surge_watts": 4000, "idle_watts": 18, "efficiency": 0.88},
         "loads": [
-            {"id": "furnace", "name": "Furnace blower", "watts": 85, "hours_per_day": 3, "via": "dc", "when": "night"},
-            {"id": "lights", "name": "Lights and pump", "watts": 30, "hours_per_day": 5, "via": "dc", "when": "night"},
-            {"id": "net", "name": "Satellite internet", "watts": 45, "hours_per_day": 7, "via": "inverter",
+            {"id": "furnace", "name": "Furnace blower", "kind": "heating", "watts": 85, "hours_per_day": 3, "via": "dc", "when": "night"},
+            {"id": "lights", "name": "Lights and pump", "kind": "lights", "watts": 30, "hours_per_day": 5, "via": "dc", "when": "night"},
+            {"id": "net", "name": "Satellite internet", "kind": "internet", "watts": 45, "hours_per_day": 7, "via": "inverter",
              "when": "any"},
         ],
     },

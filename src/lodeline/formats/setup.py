@@ -1,101 +1,117 @@
 """A rig from ten answers; the rest by common practice, marked as assumed until changed."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 
-from lodeline.core.units import System, shown
+from lodeline.core.catalogue import CELLS, STORE_KINDS, GaugeKind, Role, StoreField, StoreKind, Toilet, shown
 from lodeline.formats import document as d
+from lodeline.formats import words as w
 
 _MARKS = [0.0, 0.33, 0.67, 1.0]
-_NOMINAL_V = {("lfp", 12): 12.8, ("lfp", 24): 25.6, ("lfp", 48): 51.2}
+_BLOCK_V = 12
+# The words of a question that are no row of the catalogue.
+HeaterWord = Literal["diesel", "gas", "none"]
+ToiletWord = Annotated[Toilet, w.terms(Toilet)]
+_ASSUMED_AMPS = 25.0
+_AMOUNT_DIGITS, _VOLT_DIGITS = 2, 1
+# Names of what the answers put aboard where the kind's own name would not do.
+_IDS = {"battery": "house"}
 
 
 class Answers(d.Part):
     """The ten questions of the first visit, amounts in the user's own units. Zero means that there is none aboard."""
 
     name: d.Name
-    timezone: Annotated[str, AfterValidator(d._zone)]
-    units: Literal["metric", "us", "uk"]
+    timezone: d.TimezoneName
+    units: w.SystemWord
     adults: Annotated[int, Field(ge=1, le=20)]
     children: Annotated[int, Field(ge=0, le=20)] = 0
     pets: Annotated[int, Field(ge=0, le=20)] = 0
-    chemistry: Literal["lfp", "agm", "gel", "flooded", "lead-carbon"]
+    chemistry: w.ChemistryWord
     battery_ah: d.AtLeastZero
     battery_v: Literal[12, 24, 48] = 12
     solar_watts: d.AtLeastZero
     fresh: d.AtLeastZero
     grey: d.AtLeastZero
-    toilet: Literal["black", "cassette", "composting", "none"]
+    toilet: ToiletWord
     gas: d.AtLeastZero
     fuel: d.AtLeastZero
-    heater: Literal["diesel", "gas", "none"] = "none"
+    heater: HeaterWord = "none"
+
+
+class _Aboard:
+    """The stores as they are put together, and the paths of what was assumed of them."""
+
+    def __init__(self) -> None:
+        self.stores: list[d.StoreDoc] = []
+        self.assumed: list[str] = []
+
+    def add(self, kind: StoreKind, capacity: float | None = None, **fields: Any) -> None:
+        """Put a store aboard as its kind's row has it; without a capacity the usual one is assumed."""
+        id = fields.pop("id", _IDS.get(kind.id, kind.id))
+        gauge = fields.pop("gauge", kind.usual_gauge)
+        if StoreField.FUEL in kind.asks:
+            fields["fuel"] = kind.contents[0].id
+        given = {"name": kind.name, "capacity": capacity or kind.usual_capacity, **fields}
+        store: dict[str, Any] = {"id": id, "kind": kind.id, **given}
+        if gauge is not GaugeKind.NONE or kind.role is Role.BANK:
+            store["gauge"] = _gauge(gauge, kind)
+        self.stores.append(d.StoreDoc.model_validate(store))
+        guessed = ["limit", "gauge", *(["capacity"] if capacity is None else []), *(["fuel"] if kind.contents else [])]
+        self.assumed += [f"stores.{id}.{name}" for name in guessed]
+
+
+def _gauge(kind: GaugeKind, row: StoreKind) -> dict[str, Any]:
+    """A gauge as the file has it."""
+    if kind is GaugeKind.STEPS:
+        return {"kind": kind.value, "marks": _MARKS}
+    if kind is GaugeKind.SENSOR:
+        return {"kind": kind.value, "resolution": row.usual_resolution}
+    return {"kind": kind.value}
 
 
 def rig_from(answers: Answers) -> tuple[d.RigDoc, list[str]]:
     """A whole rig, and the paths of what was assumed."""
-    assumed: list[str] = []
-    stores = _stores(_in_base_units(answers), assumed)
+    aboard = _stores(answers)
+    assumed = list(aboard.assumed)
     doc = d.RigDoc(
         name=answers.name, timezone=answers.timezone, units=answers.units,
         crew=d.CrewDoc(adults=answers.adults, children=answers.children, pets=answers.pets),
-        stores=stores, solar=_solar(answers, assumed), sources=_sources(answers, assumed),
+        stores=aboard.stores, solar=_solar(answers, assumed), sources=_sources(answers, assumed),
         inverter=None, loads=_loads(answers, assumed),
     )  # fmt: skip
     return doc, assumed
 
 
-def _in_base_units(answers: Answers) -> Answers:
-    system = System(answers.units)
-    litre, kg = shown("L", system), shown("kg", system)
-    base = {name: round(litre.to_base(getattr(answers, name)), 2) for name in ("fresh", "grey", "fuel")}
-    return answers.model_copy(update={**base, "gas": round(kg.to_base(answers.gas), 2)})
+def _base(answers: Answers, name: str) -> float | None:
+    """An amount that was answered, in the base unit of the kind; None for none aboard."""
+    kind = STORE_KINDS[name]
+    amount = round(shown(kind.unit or "", answers.units).to_base(getattr(answers, name)), _AMOUNT_DIGITS)
+    return amount or None
 
 
-def _panel() -> d.StepsGauge:
-    return d.StepsGauge(kind="steps", marks=_MARKS)
-
-
-def _stores(answers: Answers, assumed: list[str]) -> list[d.StoreDoc]:
-    found: list[d.StoreDoc] = []
-
-    def add(store: d.StoreDoc, *guessed: str) -> None:
-        found.append(store)
-        assumed.extend(f"stores.{store.id}.{name}" for name in ("limit", *guessed))
-
+def _stores(answers: Answers) -> _Aboard:
+    aboard = _Aboard()
     if answers.battery_ah:
-        volts = _NOMINAL_V.get((answers.chemistry, answers.battery_v), float(answers.battery_v))
-        gauge = d.PlainGauge(kind="shunt" if answers.chemistry == "lfp" else "none")
-        add(d.StoreDoc(id="house", kind="battery", name="House bank", chemistry=answers.chemistry, nominal_v=volts,
-                       capacity=answers.battery_ah, gauge=gauge), "gauge")  # fmt: skip
-    if answers.fresh:
-        add(d.StoreDoc(id="fresh", kind="fresh", name="Fresh water", capacity=answers.fresh, gauge=_panel()), "gauge")
-    if answers.grey:
-        add(d.StoreDoc(id="grey", kind="grey", name="Grey tank", capacity=answers.grey, gauge=_panel()), "gauge")
-    if answers.toilet == "black":
-        capacity = answers.grey or 80.0
-        add(
-            d.StoreDoc(id="black", kind="black", name="Black tank", capacity=capacity, gauge=_panel()),
-            "gauge",
-            "capacity",
-        )
-    if answers.toilet == "cassette":
-        add(d.StoreDoc(id="cassette", kind="cassette", name="Cassette", capacity=19.0,
-                       gauge=d.PlainGauge(kind="none")), "capacity")  # fmt: skip
-    if answers.toilet == "composting":
-        add(d.StoreDoc(id="urine", kind="urine", name="Urine bottle", capacity=8.0,
-                       gauge=d.PlainGauge(kind="sight")), "capacity")  # fmt: skip
-        add(d.StoreDoc(id="solids", kind="solids", name="Solids bin", capacity=70.0), "capacity")
-    if answers.gas:
-        add(d.StoreDoc(id="gas", kind="gas", name="Gas bottle", fuel="propane", capacity=answers.gas,
-                       gauge=d.PlainGauge(kind="none")), "fuel", "gauge")  # fmt: skip
-    if answers.fuel:
-        add(d.StoreDoc(id="fuel", kind="fuel", name="Vehicle fuel", fuel="diesel", capacity=answers.fuel,
-                       gauge=d.SensorGauge(kind="sensor", resolution=0.125)), "fuel", "gauge")  # fmt: skip
-    if not found:
-        found.append(d.StoreDoc(id="food", kind="supply", name="Food", capacity=10.0, unit="days of food"))
-        assumed.append("stores.food.capacity")
-    return found
+        cells = CELLS[answers.chemistry]
+        volts = round(cells.nominal_block_v * answers.battery_v / _BLOCK_V, _VOLT_DIGITS)
+        aboard.add(
+            STORE_KINDS["battery"], answers.battery_ah, chemistry=answers.chemistry.value, nominal_v=volts,
+            gauge=cells.usual_gauge,
+        )  # fmt: skip
+    for name in ("fresh", "grey"):
+        if capacity := _base(answers, name):
+            aboard.add(STORE_KINDS[name], capacity)
+    for kind in STORE_KINDS.values():
+        if kind.toilet is answers.toilet:
+            aboard.add(kind)
+    for name in ("gas", "fuel"):
+        if capacity := _base(answers, name):
+            aboard.add(STORE_KINDS[name], capacity)
+    if not aboard.stores:
+        aboard.add(STORE_KINDS["supply"], None, id="food", name="Food", unit="days of food")
+    return aboard
 
 
 def _solar(answers: Answers, assumed: list[str]) -> list[d.ArrayDoc]:
@@ -110,8 +126,8 @@ def _sources(answers: Answers, assumed: list[str]) -> list[d.SourceDoc]:
         return []
     assumed += ["sources.alternator.amps", "sources.hookup.amps"]
     return [
-        d.SourceDoc(id="alternator", kind="alternator", amps=25.0),
-        d.SourceDoc(id="hookup", kind="shore", amps=25.0),
+        d.SourceDoc(id="alternator", kind="alternator", amps=_ASSUMED_AMPS),
+        d.SourceDoc(id="hookup", kind="shore", amps=_ASSUMED_AMPS),
     ]
 
 
@@ -120,11 +136,15 @@ def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
         return []
     people = answers.adults + answers.children
     loads = [
-        d.LoadDoc(id="fridge", name="Fridge", watts=45.0, hours_per_day=9.0),
-        d.LoadDoc(id="lights", name="Lights and pump", watts=20.0, hours_per_day=4.0, when="night"),
-        d.LoadDoc(id="chargers", name="Phones and laptops", watts=40.0 * people, hours_per_day=3.0),
+        d.LoadDoc(id="fridge", name="Fridge", watts=45.0, hours_per_day=9.0, kind="fridge"),
+        d.LoadDoc(id="lights", name="Lights and pump", watts=20.0, hours_per_day=4.0, when=w.When.NIGHT, kind="lights"),
+        d.LoadDoc(id="chargers", name="Phones and laptops", watts=40.0 * people, hours_per_day=3.0, kind="devices"),
     ]
     if answers.heater != "none":
-        loads.append(d.LoadDoc(id="heater-fan", name="Heater fan", watts=25.0, hours_per_day=5.0, when="night"))
+        loads.append(
+            d.LoadDoc(
+                id="heater-fan", name="Heater fan", watts=25.0, hours_per_day=5.0, when=w.When.NIGHT, kind="heating"
+            )
+        )
     assumed += [f"loads.{load.id}.{name}" for load in loads for name in ("watts", "hours_per_day")]
     return loads

@@ -5,15 +5,15 @@ from django.db import models
 
 
 class Rig(models.Model):
-    """A rig. ``revision`` rises with every write; ``assumed`` lists what the set-up filled in by common practice."""
+    """A rig. ``parts`` is its document but for name, timezone, units and stores; ``revision`` rises with every write.
+
+    ``assumed`` lists what the set-up filled in by common practice.
+    """
 
     name = models.CharField(max_length=120)
     timezone = models.CharField(max_length=64)
     units = models.CharField(max_length=8)
-    adults = models.PositiveSmallIntegerField(default=1)
-    children = models.PositiveSmallIntegerField(default=0)
-    pets = models.PositiveSmallIntegerField(default=0)
-    inverter = models.JSONField(null=True, blank=True)
+    parts = models.JSONField(default=dict)
     assumed = models.JSONField(default=list, blank=True)
     revision = models.PositiveBigIntegerField(default=1)
 
@@ -21,60 +21,20 @@ class Rig(models.Model):
         return self.name
 
 
-class Part(models.Model):
-    """Something in one of the rig's lists, in order, under an id of its own."""
+class Store(models.Model):
+    """A store of a rig, in order, under an id of its own; the log speaks of it. ``document``: as the file has it."""
 
-    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="%(class)ss")
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="stores")
     slug = models.CharField(max_length=60)
     position = models.PositiveSmallIntegerField(default=0)
+    document = models.JSONField(default=dict)
 
     class Meta:
-        abstract = True
         ordering = ["position", "id"]
-        constraints = [models.UniqueConstraint(fields=["rig", "slug"], name="unique_%(class)s_slug")]
+        constraints = [models.UniqueConstraint(fields=["rig", "slug"], name="unique_store_slug")]
 
     def __str__(self) -> str:
         return self.slug
-
-
-class Store(Part):
-    kind = models.CharField(max_length=12)
-    name = models.CharField(max_length=120)
-    capacity = models.FloatField(null=True)
-    limit = models.FloatField(null=True)
-    gauge = models.JSONField(null=True)
-    reserve = models.FloatField(null=True)
-    chemistry = models.CharField(max_length=12, null=True)
-    nominal_v = models.FloatField(null=True)
-    layout = models.JSONField(null=True)
-    fuel = models.CharField(max_length=8, null=True)
-    tare_kg = models.FloatField(null=True)
-    unit = models.CharField(max_length=30, null=True)
-    sense = models.CharField(max_length=6, null=True)
-    kept_warm = models.BooleanField(null=True)
-
-
-class Array(Part):
-    watts = models.FloatField()
-    tilt_deg = models.FloatField(default=0)
-    azimuth_deg = models.FloatField(default=180)
-    controller_amps = models.FloatField(null=True)
-    horizon_deg = models.FloatField(null=True)
-
-
-class Source(Part):
-    kind = models.CharField(max_length=12)
-    amps = models.FloatField()
-    fuel_store = models.CharField(max_length=60, null=True)
-    fuel_l_per_h = models.FloatField(null=True)
-
-
-class Load(Part):
-    name = models.CharField(max_length=120)
-    watts = models.FloatField()
-    hours_per_day = models.FloatField()
-    via = models.CharField(max_length=8)
-    when = models.CharField(max_length=5)
 
 
 class Facts(models.Model):
@@ -108,10 +68,10 @@ class Day(Facts):
 
 
 class OutlookDay(Facts):
+    """A coming day. ``hours`` of each way to charge, by the id of its row."""
+
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="outlook")
-    drive_hours = models.FloatField(null=True)
-    shore_hours = models.FloatField(null=True)
-    generator_hours = models.FloatField(null=True)
+    hours = models.JSONField(default=dict)
 
 
 class Reading(models.Model):
@@ -173,22 +133,22 @@ class Change(models.Model):
         return f"{self.action} {self.kind} {self.ref}"
 
 
-class ShownForecast(models.Model):
-    """A forecast as it was shown, one a store and date, and what came true once that is known."""
+class IssuedForecast(models.Model):
+    """A forecast as it was shown, at most one a store and hour, and what came true once that is known."""
 
     store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="forecasts")
-    date = models.DateField()
+    hour = models.DateTimeField()
     at = models.DateTimeField()
     p10_days = models.FloatField(null=True)
     p50_days = models.FloatField(null=True)
     p90_days = models.FloatField(null=True)
-    pencil_days = models.FloatField(null=True)
+    baseline_days = models.FloatField(null=True)
     outcome = models.CharField(max_length=8, null=True)
     outcome_days = models.FloatField(null=True)
 
     class Meta:
         ordering = ["at", "id"]
-        constraints = [models.UniqueConstraint(fields=["store", "date"], name="unique_shown_forecast")]
+        constraints = [models.UniqueConstraint(fields=["store", "hour"], name="unique_issued_forecast")]
 
     def __str__(self) -> str:
-        return f"{self.store} {self.date}"
+        return f"{self.store} {self.hour}"

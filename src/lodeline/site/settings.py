@@ -64,7 +64,14 @@ DATABASES = {
         },
     }
 }
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache", "OPTIONS": {"MAX_ENTRIES": 200}}}
+# what is derived from the log is shared by the server's workers; it may be thrown away at any time
+CACHES = {
+    "default": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": LODELINE_DATA / "cache",
+        "OPTIONS": {"MAX_ENTRIES": 60},
+    }
+}
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}

@@ -18,7 +18,7 @@ from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent, percent_span
 from lodeline.text.horizon import Sentence
-from lodeline.text.times import clock, date_words, day_name, days_words
+from lodeline.text.times import clock, date_words, day_name, days_words, short_date
 
 _MOST_COLD_DAYS = 4
 _DRIFT_FROM = timedelta(days=1)
@@ -97,6 +97,27 @@ def hours(level: Range | None, low: tuple[Range, datetime] | None, high: tuple[R
 def turn(name: str, each: Range, at: datetime, display: Display) -> str:
     """A low or a high, as it stands beside its mark."""
     return f"{name} {_span(each)}, {clock(display.local(at))}"
+
+
+def line(store: Store) -> str:
+    """What is written beside the line."""
+    return f"line {percent(store.line)}"
+
+
+def night(on: date) -> str:
+    """What is written under a midnight: the date that begins."""
+    return f"{on:%a} {on.day}"
+
+
+def is_whole_hour(at: datetime, display: Display) -> bool:
+    """Whether the clock aboard shows a whole hour."""
+    return display.local(at).minute == 0
+
+
+def start(at: datetime, display: Display) -> str:
+    """A time to start at."""
+    local = display.local(at)
+    return f"{short_date(local.date())}, {clock(local)}"
 
 
 def line_name(line: AuditLine) -> str:
@@ -268,8 +289,3 @@ def coming_cells(each: EnergyDay, sky: SkyWord | None, display: Display) -> list
         unused, display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
         f"about {display.amount(each.load_wh, 'Wh')}",
     ]  # fmt: skip
-
-
-def day_label(on: date) -> str:
-    """A date as the table heads its row."""
-    return f"{on:%a} {on.day} {on:%b}"

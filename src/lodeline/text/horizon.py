@@ -4,16 +4,16 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
-from lodeline.core.catalogue import DAY_KINDS, Driver, Sense
+from lodeline.core.catalogue import DAY_KINDS, Driver, Effect, Sense
 from lodeline.core.figures import Use
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
-from lodeline.core.forecast.stop import StopAct, StopNeed
+from lodeline.core.forecast.stop import StopNeed
 from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
-from lodeline.text.display import Display, counted, listed, percent
+from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.readings import describe
-from lodeline.text.times import between, date_words, days_words, short_date, when
+from lodeline.text.times import between, clock, date_words, days_words, short_date, when
 
 _TENTHS = 10
 _ALMOST_ALL = 9
@@ -63,7 +63,9 @@ def headline(ahead: Forecast, display: Display) -> Sentence:
     assumed = " Its use is still assumed, not logged." if store.assumed else ""
     middle = auto.p50_days if auto.p50_days is not None else auto.p10_days or 0.0
     span = between(display.local(low), display.local(high), now)
-    detail = f"It {_meets(store.store)} {span} (8 in 10), {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}"
+    detail = (
+        f"It {_meets(store.store)} {span} (8 in 10), {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}"
+    )
     return Sentence(f"About {days_words(middle)} left: {name} {first(store.store)}.", detail.strip())
 
 
@@ -88,11 +90,8 @@ def _unknown(ahead: Forecast) -> str:
 def lane(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     """One store's level and outlook in words."""
     outlook = _outlook(each, ahead, display)
-    if not each.known or each.level is None or each.level_p10 is None or each.level_p90 is None:
-        return outlook
-    store = each.store
-    level = display.contents(store, each.level)
-    return f"{level}, 8 in 10: {display.span(each.level_p10, each.level_p90, store.unit)}. {outlook}"
+    known = level(each, display)
+    return f"{known[0]}, 8 in 10: {known[1]}. {outlook}" if known else outlook
 
 
 def _outlook(each: StoreForecast, ahead: Forecast, display: Display) -> str:
@@ -109,6 +108,56 @@ def _outlook(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     if high is None:
         return f"At its line from {when(display.local(low), now)} on, or not within {days}."
     return f"At its line {between(display.local(low), display.local(high), now)}."
+
+
+def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
+    """The level and its range as a lane's head says them; None before it is known."""
+    if each.level is None or each.level_p10 is None or each.level_p90 is None:
+        return None
+    unit = each.store.unit
+    return display.amount(each.level, unit), display.span(each.level_p10, each.level_p90, unit)
+
+
+def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[str, str]]:
+    """The figures behind a lane, each with its name."""
+    store, lines = each.store, []
+    if known := level(each, display):
+        lines.append(("Level", f"{known[0]}, 8 in 10 from {known[1]}"))
+    line = display.contents(store, store.line_level)
+    lines.append(("Lode line", f"{line} of {display.contents(store, store.capacity)}"))
+    if each.rate_per_day is not None:
+        basis = "assumed from crew and kind until more days are logged" if each.assumed else "from the log"
+        rate = display.contents(store, each.rate_per_day)
+        lines.append((_flow(store), f"{rate} a day net, {basis}"))
+    if each.p10_days is not None:
+        lines.append(("Line reached", _reached(each, ahead, display)))
+    lines.append((capital(first(store)), f"{each.p_first * 100:.0f} in 100"))
+    if store.reserve:
+        lines.append(("Reserve, not counted", display.contents(store, store.reserve)))
+    return lines
+
+
+def _flow(store: Store) -> str:
+    return "Expected use" if store.sense is Sense.DRAINS else "Expected inflow"
+
+
+def _reached(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    def by(days: float | None, chance: str, otherwise: str) -> str:
+        at = ahead.when(days)
+        return otherwise if at is None else f"{chance} by {_moment(at, display)}"
+
+    return "; ".join(
+        (
+            by(each.p10_days, "1 in 10", ""),
+            by(each.p50_days, "as likely as not", "less likely than not on this strip"),
+            by(each.p90_days, "9 in 10", "perhaps later than this strip"),
+        )
+    )
+
+
+def _moment(at: datetime, display: Display) -> str:
+    local = display.local(at)
+    return f"{short_date(local.date())}, {clock(local)}"
 
 
 def why(each: Reasons, display: Display) -> list[str]:
@@ -247,9 +296,9 @@ def _rise(store: Store) -> str:
     return "Filled?" if store.sense is Sense.DRAINS else "Was something poured in?"
 
 
-def settles(act: StopAct) -> str:
+def settles(forgotten: Effect) -> str:
     """The button that logs what was forgotten."""
-    return "Yes, filled to the brim" if act is StopAct.FILL else "Yes, emptied"
+    return "Yes, filled to the brim" if forgotten is Effect.FILL else "Yes, emptied"
 
 
 def need(each: StopNeed, display: Display) -> str:

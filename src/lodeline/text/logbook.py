@@ -114,7 +114,9 @@ def _day_change(old: DayFacts, new: DayFacts, display: Display) -> str:
         for name in dict.fromkeys([*before, *after])
         if before.get(name) != after.get(name)
     ]
-    return f"changed {listed([each[:1].lower() + each[1:] for each in changes])}" if changes else f"kept {what} as it was"
+    return (
+        f"changed {listed([each[:1].lower() + each[1:] for each in changes])}" if changes else f"kept {what} as it was"
+    )
 
 
 def _fields(day: DayFacts, display: Display) -> dict[str, str]:

@@ -1,6 +1,6 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
-from lodeline.core.catalogue import DayStatus, SkyWord, System, Via, VoltsState, When
+from lodeline.core.catalogue import DayStatus, SkyWord, System, Toilet, Via, VoltsState, When
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
@@ -16,8 +16,9 @@ VOLTS: dict[VoltsState, str] = {
 SYSTEMS: dict[System, str] = {
     System.METRIC: "litres, kg, km, °C", System.US: "gallons, lb, miles, °F", System.UK: "litres, kg, miles, °C",
 }  # fmt: skip
-TOILETS: dict[str, str] = {
-    "cassette": "cassette", "black": "black tank", "composting": "composting, with urine bottle", "none": "none",
+TOILETS: dict[Toilet, str] = {
+    Toilet.CASSETTE: "cassette", Toilet.BLACK: "black tank", Toilet.COMPOSTING: "composting, with urine bottle",
+    Toilet.NONE: "none",
 }  # fmt: skip
 HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "nothing"}
 RESERVE, OUTSIDE = "the reserve", "outside"

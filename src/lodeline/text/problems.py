@@ -316,9 +316,7 @@ def _(each: p.NotAnEvent, _display: Display) -> str:
 @_says(p.StoreInUse)
 def _(each: p.StoreInUse, _display: Display) -> str:
     has = f"has {counted(each.entries, 'entry', 'entries')} in the log"
-    return (
-        f"{quoted(each.store)} {has}, so it can be neither removed nor made another kind; add a new store beside it"
-    )
+    return f"{quoted(each.store)} {has}, so it can be neither removed nor made another kind; add a new store beside it"
 
 
 @_says(p.MarksInUse)
@@ -380,5 +378,3 @@ def _(each: p.WeakPassword, _display: Display) -> str:
 def refusal(place: str, each: p.Problem, display: Display = METRIC) -> str:
     """A refusal in one line, its place first."""
     return f"{place}: {problem(each, display)}" if place else problem(each, display)
-
-

@@ -23,6 +23,18 @@ def mark_words(mark: float) -> str:
     return near or f"{mark * 100:.0f}%"
 
 
+def mark_text(mark: float) -> str:
+    """A panel's mark as it is typed, so that it is understood as itself."""
+    return f"{mark * 100:g}%"
+
+
+def example(store: Store, display: Display) -> str:
+    """One notation that fits a store."""
+    if store.gauge.kind is GaugeKind.STEPS:
+        return "2/3"
+    return examples(store, display).replace(" (", ",").replace(" or ", ",").split(",")[0]
+
+
 def end_words(store: Store) -> str:
     """The word for nothing in a store."""
     return "dry" if store.sense is Sense.DRAINS else "empty"
@@ -124,7 +136,11 @@ def _stage(stage: ChargeStage) -> str:
 def expected(store: Store, low: float, high: float, display: Display) -> str:
     """What a reading is expected to show, in the store's unit and in per cent."""
     span = display.span(low, high, store.unit)
-    return span if store.kind.amounts is Method.USES else f"{span} ({percent_span(low / store.capacity, high / store.capacity)})"
+    return (
+        span
+        if store.kind.amounts is Method.USES
+        else f"{span} ({percent_span(low / store.capacity, high / store.capacity)})"
+    )
 
 
 def fit(store: Store, fits: bool | None, low: float, high: float, is_silent: bool, display: Display) -> str:
@@ -136,9 +152,7 @@ def fit(store: Store, fits: bool | None, low: float, high: float, is_silent: boo
     span = display.span(low, high, store.unit)
     if fits:
         return f"Fits: {span} expected."
-    return (
-        f"Does not fit: {span} expected. If it is right, was something filled, emptied or charged and not logged?"
-    )
+    return f"Does not fit: {span} expected. If it is right, was something filled, emptied or charged and not logged?"
 
 
 def volts_states() -> str:

@@ -82,6 +82,4 @@ def gauge(each: LearnedGauge) -> list[str]:
 def rating(amount: float, unit: RatingUnit, cell_v: float | None, capacity_ah: float, nominal_v: float) -> str:
     """What a printed rating is at the bank's nominal volts."""
     at = f" at {cell_v:g} V" if cell_v else ""
-    return (
-        f"{amount:,g} {unit}{at} are {capacity_ah * nominal_v:,.0f} Wh: {capacity_ah:,.1f} Ah at {nominal_v:g} V."
-    )
+    return f"{amount:,g} {unit}{at} are {capacity_ah * nominal_v:,.0f} Wh: {capacity_ah:,.1f} Ah at {nominal_v:g} V."

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, fields
 
-from lodeline.core.catalogue.terms import Chemistry
+from lodeline.core.catalogue.terms import Chemistry, GaugeKind
 from lodeline.core.figures.table import COMMON
 
 Rows = tuple[tuple[float, float], ...]
@@ -40,6 +40,7 @@ class Cells:
     most_draw_c: float = 0.3
     nominal_block_v: float = 12.0
     is_lead: bool = True
+    usual_gauge: GaugeKind = GaugeKind.NONE
 
 
 _FLOODED_V: Rows = (
@@ -60,7 +61,7 @@ CELLS: dict[Chemistry, Cells] = {
         name="lithium iron phosphate", line=0.15, charge_efficiency=0.95, peukert=1.05, cold=_LFP_COLD, accepts_c=0.5,
         bulk_to=0.97, taper_h=0.3, rest_v=_LFP_V, charging_above_v=13.65, absorption_v=(14.0, 14.6),
         float_v=(13.3, 13.65), flat=(0.2, 0.9), flat_sd=0.20, no_charge_below_c=0.0, most_draw_c=1.0,
-        nominal_block_v=12.8, is_lead=False,
+        nominal_block_v=12.8, is_lead=False, usual_gauge=GaugeKind.SHUNT,
     ),
     Chemistry.AGM: Cells(
         name="AGM", line=0.5, charge_efficiency=0.85, peukert=1.12, cold=_LEAD_COLD, accepts_c=0.30, bulk_to=0.80,

@@ -16,6 +16,7 @@ from lodeline.core.catalogue.terms import (
     Sense,
     Served,
     StoreField,
+    Toilet,
 )
 from lodeline.core.figures import Use
 
@@ -63,7 +64,8 @@ class StoreKind(Row):
     ``sense``, ``unit`` and ``line`` are None where the store itself says (a supply), and ``line`` where the chemistry
     does (a bank). ``line``: the usual lode line as a share of capacity. ``amounts``: the method of an amount in the
     store's unit. ``reads``: the other methods that it can be read by. ``accepts``: what may be done to it; ``offers``:
-    what the Round offers. ``asks``: what only such a store says of itself.
+    what the Round offers. ``asks``: what only such a store says of itself. ``usual_capacity`` and ``usual_gauge``: what
+    a new one is given until somebody says otherwise (common practice); ``toilet``: the one that it comes with.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -75,6 +77,10 @@ class StoreKind(Row):
     line: float | None
     amounts: Method
     use: UseSpec
+    usual_capacity: float
+    usual_gauge: GaugeKind = GaugeKind.NONE
+    usual_resolution: float = 0.02
+    toilet: Toilet | None = None
     role: Role = Role.PLAIN
     reads: tuple[Method, ...] = (Method.FRACTION, Method.STEP, Method.DRY, Method.FULL)
     gauges: tuple[GaugeKind, ...] = (GaugeKind.STEPS, GaugeKind.SENSOR, GaugeKind.SIGHT, GaugeKind.NONE)
@@ -121,6 +127,7 @@ _FILLED = {"accepts": (Effect.FILL, Effect.SWAP, Effect.MOVE)}
 
 _ROWS = (
     StoreKind(
+        usual_capacity=100.0,
         id="battery", name="House bank", hue=Hue.AMBER, sense=Sense.DRAINS, unit="Ah", line=None, role=Role.BANK,
         amounts=Method.FRACTION, reads=(Method.FRACTION, Method.STEP, Method.VOLTS, Method.DRY, Method.FULL),
         gauges=(GaugeKind.SHUNT, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.NONE), accepts=(Effect.SWAP,),
@@ -128,32 +135,39 @@ _ROWS = (
         use=UseSpec(pattern=Pattern.BANK), served=(Served.STOP,), cautions=(Caution.LICENSED,),
     ),
     StoreKind(
+        usual_capacity=100.0, usual_gauge=GaugeKind.STEPS,
         id="fresh", name="Fresh water", hue=Hue.SEA, sense=Sense.DRAINS, unit="L", line=0.05, role=Role.WATER,
         amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), kg_per_unit=1.0,
         use=UseSpec(pattern=Pattern.WATER, shared=Use.water_shared), cautions=(Caution.DRINKING_HOSE,),
     ),
     StoreKind(
+        usual_capacity=80.0, usual_gauge=GaugeKind.STEPS,
         id="grey", name="Grey tank", hue=Hue.SLATE, unit="L", line=0.95, role=Role.DRAIN, amounts=Method.VOLUME,
         kg_per_unit=1.0, use=UseSpec(pattern=Pattern.DRAIN, shared=Use.water_shared), **_WASTE,
     ),
     StoreKind(
+        usual_capacity=80.0, usual_gauge=GaugeKind.STEPS, toilet=Toilet.BLACK,
         id="black", name="Black tank", hue=Hue.PLUM, unit="L", line=0.9, role=Role.FLUSHED, amounts=Method.VOLUME,
         kg_per_unit=1.0, use=_toilet("black_l", "black_cv", "black_day_cv"), **_WASTE,
     ),
     StoreKind(
+        usual_capacity=19.0, toilet=Toilet.CASSETTE,
         id="cassette", name="Cassette", hue=Hue.PLUM, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
         use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), **_WASTE,
     ),
     StoreKind(
+        usual_capacity=8.0, usual_gauge=GaugeKind.SIGHT, toilet=Toilet.COMPOSTING,
         id="urine", name="Urine bottle", hue=Hue.STRAW, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
         use=_toilet("urine_l", "urine_cv", "urine_day_cv"), **_WASTE,
     ),
     StoreKind(
+        usual_capacity=70.0, toilet=Toilet.COMPOSTING,
         id="solids", name="Solids bin", hue=Hue.UMBER, unit="uses", line=1.0, amounts=Method.USES,
         gauges=(GaugeKind.NONE, GaugeKind.SIGHT, GaugeKind.STEPS),
         use=_toilet("solids_uses", "solids_cv", "solids_day_cv"), **_WASTE,
     ),
     StoreKind(
+        usual_capacity=9.0,
         id="gas", name="Gas bottle", hue=Hue.RUST, sense=Sense.DRAINS, unit="kg", line=0.05, role=Role.GAS,
         amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
         gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), **_FILLED,
@@ -171,6 +185,7 @@ _ROWS = (
         cautions=(Caution.GAS_INDOORS, Caution.GAS_WHILE_DRIVING),
     ),
     StoreKind(
+        usual_capacity=80.0, usual_gauge=GaugeKind.SENSOR, usual_resolution=0.125,
         id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
         amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL,), kg_per_unit=1.0,
         contents=(
@@ -185,6 +200,7 @@ _ROWS = (
         served=(Served.STOP,), cautions=(Caution.FUEL_OUTSIDE,),
     ),
     StoreKind(
+        usual_capacity=10.0,
         id="supply", name="Supply", hue=Hue.INDIGO, sense=None, unit=None, line=None, amounts=Method.AMOUNT,
         accepts=(Effect.FILL, Effect.SWAP, Effect.EMPTY, Effect.MOVE), offers=(Effect.FILL, Effect.EMPTY),
         asks=(StoreField.UNIT, StoreField.SENSE), use=UseSpec(pattern=Pattern.OWN_RATE),

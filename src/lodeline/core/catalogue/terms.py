@@ -151,6 +151,15 @@ class Served(StrEnum):
     HERE = "here"
 
 
+class Toilet(StrEnum):
+    """What toilet a rig may have; some stores come with it."""
+
+    BLACK = "black"
+    CASSETTE = "cassette"
+    COMPOSTING = "composting"
+    NONE = "none"
+
+
 class Burns(StrEnum):
     """What a source burns while it charges."""
 

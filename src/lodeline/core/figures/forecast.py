@@ -1,6 +1,6 @@
 """How what may come is drawn, told and scored."""
 
-from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, SIMULATED, Figure, Sheet
+from lodeline.core.figures.table import CHOSEN, COMMON, SIMULATED, Figure, Sheet
 
 
 class Forecasting(Sheet):

@@ -11,7 +11,7 @@ from math import sqrt
 import numpy as np
 
 from lodeline.core.figures import Numeric, Tracking
-from lodeline.core.statistics import Floats, normal_below, normal_density, uniform_sd
+from lodeline.core.statistics import Z90, Floats, normal_below, normal_density, uniform_sd
 
 Bands = tuple[tuple[float, float, float], ...]
 
@@ -37,6 +37,11 @@ class Belief:
     def coefficients(self) -> Floats:
         """Expected coefficients of the drivers."""
         return self.mean[1:-1]
+
+    def level_range(self, capacity: float) -> tuple[float, float]:
+        """The 8-in-10 range of the contents, kept within 0 to capacity."""
+        half = Z90 * self.sd
+        return max(0.0, self.level - half), min(capacity, self.level + half)
 
     @property
     def bias_sd(self) -> float:

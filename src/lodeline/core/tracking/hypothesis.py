@@ -7,9 +7,10 @@ from enum import StrEnum
 
 import numpy as np
 
-from lodeline.core.catalogue import Method
+from lodeline.core.catalogue import Effect, Method
 from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.log import Reading
+from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
 
@@ -63,7 +64,8 @@ class Doubt:
 class Compared:
     """A reading against what was expected before it, in contents. ``resets`` counts the fills and dumps before it.
 
-    ``fits`` is None where the reading says nothing, or nothing was known before it.
+    ``fits`` is None where the reading says nothing, or nothing was known before it. ``expected_range``: the 8-in-10
+    range of what was expected, within the store.
     """
 
     at: datetime
@@ -74,6 +76,7 @@ class Compared:
     mark: float | None
     resets: int
     reading: Reading
+    expected_range: tuple[float, float] = (0.0, 0.0)
     fits: bool | None = None
 
 
@@ -133,6 +136,17 @@ class Hypothesis:
         self.x_since = np.zeros_like(self.x_since)
         self.process_var = 0.0
         self.days_since = 0.0
+
+
+def forgotten(store: Store, doubt: Doubt) -> Effect | None:
+    """What somebody may have done and not logged, such that it would explain a step; None where nothing would."""
+    match doubt.kind:
+        case DoubtKind.FALL if store.accepts(Effect.EMPTY):
+            return Effect.EMPTY
+        case DoubtKind.RISE if store.accepts(Effect.FILL):
+            return Effect.FILL
+        case _:
+            return None
 
 
 def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:

@@ -9,7 +9,6 @@ from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.figures import Tracking
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Z90
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.checkpoints import Checkpoints, restore
@@ -51,8 +50,7 @@ class Tracked:
     @property
     def level_range(self) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
-        half = Z90 * self.belief.sd
-        return max(0.0, self.belief.level - half), min(self.store.capacity, self.belief.level + half)
+        return self.belief.level_range(self.store.capacity)
 
     @property
     def is_past_line(self) -> bool:

@@ -175,7 +175,8 @@ class Walk:
             Compared(
                 at=reading.at, method=reading.method, expected=expected.level, expected_sd=expected.sd,
                 value=given.centre, mark=reading.value if reading.method is Method.STEP else None, resets=self.resets,
-                reading=reading, fits=None if first or given.silent else fits(expected, given),
+                reading=reading, expected_range=expected.level_range(self.store.capacity),
+                fits=None if first or given.silent else fits(expected, given),
             )
         )  # fmt: skip
 

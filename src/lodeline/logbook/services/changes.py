@@ -2,18 +2,27 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
-from datetime import date
+from dataclasses import dataclass, field
+from datetime import date, datetime
 from typing import Any
 
 from django.contrib.auth.models import User
-from django.db import transaction
-from django.db.models import Count, F
+from django.db import connection, transaction
+from django.db.models import Count
 from pydantic import BaseModel
 from pydantic_core import to_jsonable_python
 
+from lodeline.core.errors import Refused
+from lodeline.core.log import Day, Event, OutlookDay, Reading
+from lodeline.formats import document as d
+from lodeline.formats.convert import day_to_core, event_to_core, outlook_to_core, reading_to_core
+from lodeline.formats.refusals import validated
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
+from lodeline.text.logbook import Action
+
+_MOST_SHOWN = 200
+_REF = 64
 
 
 def plain(value: Any) -> Any:
@@ -25,40 +34,91 @@ def plain(value: Any) -> Any:
     return to_jsonable_python(value)
 
 
-@dataclass(frozen=True)
+@dataclass
 class Writer:
-    """One write to a rig by somebody: leaves its change rows."""
+    """One write to a rig by somebody. Its change rows are written together at its end."""
 
     rig: m.Rig
     by: User
+    notes: list[m.Change] = field(default_factory=list)
 
     def note(
-        self, action: str, kind: str, ref: object, *, on: date | None = None, old: Any = None, new: Any = None
+        self, action: Action, kind: str, ref: object, *, on: date | None = None, old: Any = None, new: Any = None
     ) -> None:
         """Keep what stood before and what stands now."""
-        m.Change.objects.create(
-            rig=self.rig, at=clock.now(), by=self.by, action=action, kind=kind, ref=str(ref)[:64], date=on,
-            old=plain(old) if old is not None else None, new=plain(new) if new is not None else None,
+        self.notes.append(
+            m.Change(
+                rig=self.rig, at=clock.now(), by=self.by, action=action, kind=kind, ref=str(ref)[:_REF], date=on,
+                old=plain(old) if old is not None else None, new=plain(new) if new is not None else None,
+            )
         )  # fmt: skip
+
+
+_NEXT_REVISION = "UPDATE logbook_rig SET revision = revision + 1 WHERE id = %s RETURNING revision"
 
 
 @contextmanager
 def writing(rig: m.Rig, by: User) -> Iterator[Writer]:
-    """A transaction that raises the rig's revision."""
+    """A transaction that raises the rig's revision; the row that was handed in knows the new one."""
     with transaction.atomic():
-        m.Rig.objects.filter(pk=rig.pk).update(revision=F("revision") + 1)
-        yield Writer(rig, by)
+        with connection.cursor() as cursor:
+            cursor.execute(_NEXT_REVISION, [rig.pk])
+            rig.revision = cursor.fetchone()[0]
+        writer = Writer(rig, by)
+        yield writer
+        m.Change.objects.bulk_create(writer.notes)
 
 
-def history(rig: m.Rig, on: date) -> list[m.Change]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogChange:
+    """What was changed about a date: by whom, when, and what stood before and after. Facts that are not the log's, or
+    that cannot be read any more, are None."""
+
+    at: datetime
+    by: str | None
+    action: Action
+    old: Reading | Event | Day | OutlookDay | None
+    new: Reading | Event | Day | OutlookDay | None
+
+
+class _EventHolder(d.Part):
+    event: d.EventDoc
+
+
+def history(rig: m.Rig, on: date) -> list[LogChange]:
     """What was changed about a date, newest first."""
-    return list(m.Change.objects.filter(rig=rig, date=on).select_related("by")[:200])
+    rows = m.Change.objects.filter(rig=rig, date=on).select_related("by")[:_MOST_SHOWN]
+    return [
+        LogChange(
+            at=row.at, by=row.by.username if row.by else None, action=Action(row.action),
+            old=_facts(row.kind, row.old), new=_facts(row.kind, row.new),
+        )
+        for row in rows
+    ]  # fmt: skip
+
+
+def _facts(kind: str, fields: dict[str, Any] | None) -> Reading | Event | Day | OutlookDay | None:
+    if fields is None:
+        return None
+    try:
+        match kind:
+            case "reading":
+                return reading_to_core(validated(d.ReadingDoc, fields))
+            case "event":
+                return event_to_core(validated(_EventHolder, {"event": fields}).event)
+            case "day":
+                return day_to_core(validated(d.DayDoc, fields))
+            case "outlook":
+                return outlook_to_core(validated(d.OutlookDoc, fields))
+    except Refused:
+        pass
+    return None
 
 
 def counts(rig: m.Rig, first: date, last: date) -> dict[date, int]:
     """How many corrections each date between two has; first entries are not corrections."""
     rows = (
-        m.Change.objects.filter(rig=rig, date__range=(first, last)).exclude(action="logged").values_list("date")
+        m.Change.objects.filter(rig=rig, date__range=(first, last)).exclude(action=Action.LOGGED).values_list("date")
         .annotate(n=Count("id")).order_by()
     )  # fmt: skip
     return {on: n for on, n in rows if on is not None}

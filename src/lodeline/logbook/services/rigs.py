@@ -1,48 +1,41 @@
 """Making and changing rigs."""
 
-from dataclasses import asdict
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from lodeline.core import problems as p
+from lodeline.core.catalogue import Method
 from lodeline.core.energy.loads import fitted_loads
 from lodeline.core.errors import Refused
+from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.checks import check_rig
+from lodeline.formats.convert import load_to_document
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows
 from lodeline.logbook.services.changes import Writer, writing
-from lodeline.logbook.services.record import day_row, local_date
+from lodeline.text.logbook import Action
+from lodeline.text.names import UNLISTED_LOAD
 
-_LISTS: tuple[tuple[str, type[m.Part], tuple[str, ...]], ...] = (
-    ("stores", m.Store, rows.STORE_FIELDS),
-    ("solar", m.Array, rows.ARRAY_FIELDS),
-    ("sources", m.Source, rows.SOURCE_FIELDS),
-    ("loads", m.Load, rows.LOAD_FIELDS),
-)
+_PARTS = ("crew", "solar", "sources", "inverter", "loads")
 
 
 def set_rig(rig: m.Rig, doc: d.RigDoc) -> None:
     """Put the document's own fields on the row; the caller saves it."""
+    fields = doc.model_dump(mode="json", by_alias=True, exclude_none=True)
     rig.name, rig.timezone, rig.units = doc.name, doc.timezone, doc.units
-    rig.adults, rig.children, rig.pets = doc.crew.adults, doc.crew.children, doc.crew.pets
-    rig.inverter = doc.inverter.model_dump() if doc.inverter else None
+    rig.parts = {name: fields.get(name) for name in _PARTS}
 
 
-def _column(value: Any) -> Any:
-    return value.model_dump() if isinstance(value, d.Part) else value
-
-
-def write_parts(rig: m.Rig, doc: d.RigDoc) -> None:
-    """Make the rig's lists what the document says."""
-    for name, model, fields in _LISTS:
-        wanted = getattr(doc, name)
-        keep = [each.id for each in wanted]
-        model._default_manager.filter(rig=rig).exclude(slug__in=keep).delete()
-        for position, each in enumerate(wanted):
-            values = {field: _column(getattr(each, field)) for field in fields}
-            model._default_manager.update_or_create(rig=rig, slug=each.id, defaults={**values, "position": position})
+def write_stores(rig: m.Rig, doc: d.RigDoc) -> None:
+    """Make the rig's stores what the document says."""
+    keep = [store.id for store in doc.stores]
+    m.Store.objects.filter(rig=rig).exclude(slug__in=keep).delete()
+    for position, store in enumerate(doc.stores):
+        document = store.model_dump(mode="json", by_alias=True, exclude_none=True)
+        m.Store.objects.update_or_create(rig=rig, slug=store.id, defaults={"document": document, "position": position})
 
 
 @transaction.atomic
@@ -52,8 +45,10 @@ def create_rig(doc: d.RigDoc, *, by: User, assumed: list[str] | None = None) -> 
     rig = m.Rig(assumed=assumed or [])
     set_rig(rig, doc)
     rig.save()
-    write_parts(rig, doc)
-    Writer(rig, by).note("made", "rig", rig.pk, new=doc)
+    write_stores(rig, doc)
+    writer = Writer(rig, by)
+    writer.note(Action.MADE, "rig", rig.pk, new=doc)
+    m.Change.objects.bulk_create(writer.notes)
     return rig
 
 
@@ -67,18 +62,18 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, by: User) -> m.Rig:
     """
     check_rig(doc)
     with writing(rig, by) as writer:
-        old = rows.rig_document(rig)
+        rig.refresh_from_db()
+        old = rows.rig_rows(rig).doc
         _check_kept(rig, old, doc)
         zone_changed = rig.timezone != doc.timezone
-        rig.refresh_from_db()
         set_rig(rig, doc)
         rig.assumed = [path for path in rig.assumed if _at(old, path) == _at(doc, path)]
         rig.save()
-        write_parts(rig, doc)
         _move_marks(rig, old, doc)
+        write_stores(rig, doc)
         if zone_changed:
             _rehome(rig)
-        writer.note("corrected", "rig", rig.pk, old=old, new=doc)
+        writer.note(Action.CORRECTED, "rig", rig.pk, old=old, new=doc)
     return rig
 
 
@@ -90,14 +85,9 @@ def accept_loads(rig: m.Rig, learned_wh: float, *, by: User) -> m.Rig:
     Refused
         The rig lists no loads.
     """
-    core = rows.core_rig(rig)
-    try:
-        fitted = fitted_loads(core, learned_wh)
-    except ValueError as error:
-        raise Refused("loads", str(error)) from error
-    doc = rows.rig_document(rig)
-    loads = [d.LoadDoc.model_validate(asdict(load)) for load in fitted]
-    return update_rig(rig, doc.model_copy(update={"loads": loads}), by=by)
+    whole = rows.rig_rows(rig)
+    loads = [load_to_document(load) for load in fitted_loads(whole.core, learned_wh, UNLISTED_LOAD)]
+    return update_rig(rig, whole.doc.model_copy(update={"loads": loads}), by=by)
 
 
 def _at(doc: d.RigDoc, path: str) -> Any:
@@ -116,14 +106,12 @@ def _at(doc: d.RigDoc, path: str) -> Any:
 def _check_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
     kinds = {store.id: store.kind for store in doc.stores}
     for store in old.stores:
+        if kinds.get(store.id) == store.kind:
+            continue
         entries = m.Reading.objects.filter(store__rig=rig, store__slug=store.id).count()
         entries += m.Event.objects.filter(store__rig=rig, store__slug=store.id).count()
-        if entries and kinds.get(store.id) != store.kind:
-            raise Refused(
-                "stores",
-                f'"{store.id}" has {entries} entries in the log, so it can be neither removed nor made another kind; '
-                "add a new store beside it",
-            )
+        if entries:
+            raise Refused("stores", p.StoreInUse(store.id, entries))
 
 
 def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
@@ -135,12 +123,9 @@ def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
         new_marks = store.gauge.marks if isinstance(store.gauge, d.StepsGauge) else []
         if old_marks == new_marks:
             continue
-        readings = m.Reading.objects.filter(store__rig=rig, store__slug=store.id, method="step")
+        readings = m.Reading.objects.filter(store__rig=rig, store__slug=store.id, method=Method.STEP)
         if len(old_marks) != len(new_marks) and readings.exists():
-            raise Refused(
-                f"stores.{store.id}.gauge",
-                f"{readings.count()} readings show one of {len(old_marks)} marks; the panel must keep as many",
-            )
+            raise Refused(f"stores.{store.id}.gauge", p.MarksInUse(readings.count(), len(old_marks)))
         moved = dict(zip(old_marks, new_marks, strict=False))
         for row in readings:
             distances = [abs(mark - (row.value or 0.0)) for mark in old_marks]
@@ -150,9 +135,10 @@ def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
 
 def _rehome(rig: m.Rig) -> None:
     """After a change of timezone an entry may belong to another date."""
+    zone = Zone(rig.timezone)
     for model in (m.Reading, m.Event):
         for row in model._default_manager.filter(day__rig=rig).select_related("day"):
-            on = local_date(rig, row.at)
+            on = zone.date(row.at)
             if row.day.date != on:
-                row.day = day_row(rig, on)
+                row.day = m.Day.objects.get_or_create(rig=rig, date=on)[0]
                 row.save(update_fields=["day"])

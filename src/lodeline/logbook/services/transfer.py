@@ -11,18 +11,20 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from lodeline.formats import document as d
+from lodeline.formats.convert import hours_of
 from lodeline.formats.logbook import write_document
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows
 from lodeline.logbook.services.changes import writing
-from lodeline.logbook.services.record import Missing
-from lodeline.logbook.services.rigs import create_rig, set_rig, write_parts
+from lodeline.logbook.services.entries import Missing
+from lodeline.logbook.services.rigs import create_rig, set_rig, write_stores
+from lodeline.text.logbook import Action
 
 _BATCH = 500
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Summary:
     """What a document holds."""
 
@@ -38,9 +40,9 @@ class Summary:
 def summary(doc: d.LogbookDoc) -> Summary:
     """Count what a document would bring, or what a rig holds."""
     return Summary(
-        doc.rig.name, [store.name for store in doc.rig.stores], len(doc.days),
-        sum(len(day.readings) for day in doc.days), sum(len(day.events) for day in doc.days),
-        doc.days[0].date if doc.days else None, doc.days[-1].date if doc.days else None,
+        name=doc.rig.name, stores=[store.name for store in doc.rig.stores], days=len(doc.days),
+        readings=sum(len(day.readings) for day in doc.days), events=sum(len(day.events) for day in doc.days),
+        first=doc.days[0].date if doc.days else None, last=doc.days[-1].date if doc.days else None,
     )  # fmt: skip
 
 
@@ -69,9 +71,9 @@ def import_over(rig: m.Rig, doc: d.LogbookDoc, *, by: User) -> Path:
         set_rig(rig, doc.rig)
         rig.assumed = []
         rig.save()
-        write_parts(rig, doc.rig)
+        write_stores(rig, doc.rig)
         _write_log(rig, doc)
-        writer.note("imported", "rig", rig.pk, old=vars(before) | {"export": kept.name}, new=vars(summary(doc)))
+        writer.note(Action.IMPORTED, "rig", rig.pk, old=vars(before) | {"export": kept.name}, new=vars(summary(doc)))
     return kept
 
 
@@ -91,26 +93,29 @@ def _keep_export(rig: m.Rig) -> Path:
     raise AssertionError("unreachable")
 
 
+_EVENT_COLUMNS = ("amount", "left", "source", "target", "hours", "km", "count")
+
+
 def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
-    stores = {row.slug: row for row in m.Store.objects.filter(rig=rig)}
+    stores = dict(m.Store.objects.filter(rig=rig).values_list("slug", "pk"))
     days, readings, events = [], [], []
     for each in doc.days:
-        day = m.Day(rig=rig, **_facts(each, (*rows.FACT_FIELDS, *rows.TOTAL_FIELDS, "note")))
+        day = m.Day(rig=rig, **_facts(each, rows.DAY_FIELDS))
         days.append(day)
         for reading in each.readings:
             fields = {"at": reading.at, "method": reading.method, "value": reading.value, "state": reading.state}
-            readings.append(m.Reading(day=day, store=stores[reading.store], **fields))
+            readings.append(m.Reading(day=day, store_id=stores[reading.store], **fields))
         for event in each.events:
             slug = getattr(event, "store", None)
-            fields = {name: getattr(event, name, None) for name in rows.EVENT_FIELDS}
-            events.append(
-                m.Event(day=day, at=event.at, type=event.type, store=stores[slug] if slug else None, **fields)
-            )
+            fields = {name: getattr(event, name, None) for name in _EVENT_COLUMNS}
+            to = getattr(event, "to_full", None)
+            store = stores[slug] if slug else None
+            events.append(m.Event(day=day, at=event.at, type=event.type, store_id=store, to=to, **fields))
     m.Day.objects.bulk_create(days, _BATCH)
     m.Reading.objects.bulk_create(readings, _BATCH)
     m.Event.objects.bulk_create(events, _BATCH)
     m.OutlookDay.objects.bulk_create(
-        m.OutlookDay(rig=rig, **_facts(each, (*rows.FACT_FIELDS, *rows.OUTLOOK_HOURS))) for each in doc.outlook or []
+        m.OutlookDay(rig=rig, **_facts(each, rows.FACT_FIELDS), hours=hours_of(each)) for each in doc.outlook or []
     )
 
 

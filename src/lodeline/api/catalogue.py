@@ -1,0 +1,70 @@
+"""What the screens list: the catalogue's rows with their words, as the web is generated from it."""
+
+import json
+from typing import Any
+
+from lodeline.core.catalogue import (
+    CELLS,
+    GAUGES,
+    LOAD_KINDS,
+    SOURCE_KINDS,
+    STORE_KINDS,
+    DayStatus,
+    Effect,
+    SkyWord,
+    StoreKind,
+    System,
+    Toilet,
+    Via,
+    When,
+)
+from lodeline.core.energy.bank import RatingUnit
+from lodeline.text import names
+from lodeline.text.labels import LABELS
+
+
+def _store_kind(row: StoreKind) -> dict[str, Any]:
+    return {
+        "id": row.id, "name": row.name, "hue": row.hue, "unit": row.unit, "gauges": list(row.gauges),
+        "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
+        "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
+        "carriesReserve": Effect.FILL in row.accepts, "isBank": row.unit == "Ah",
+    }  # fmt: skip
+
+
+def _choices(names_of: dict[Any, str]) -> list[dict[str, str]]:
+    return [{"id": str(id), "name": name} for id, name in names_of.items()]
+
+
+def catalogue() -> dict[str, Any]:
+    """Every list that a screen shows."""
+    return {
+        "storeKinds": [_store_kind(row) for row in STORE_KINDS.values()],
+        "sourceKinds": [
+            {"id": row.id, "name": row.name, "burnsOwnRate": row.burns.value == "own-rate"}
+            for row in SOURCE_KINDS.values()
+        ],
+        "loadKinds": _choices({row.id: row.name for row in LOAD_KINDS.values()}),
+        "chemistries": [
+            {"id": id, "name": row.name, "nominalBlockV": row.nominal_block_v} for id, row in CELLS.items()
+        ],
+        "gauges": _choices({row.id: row.name for row in GAUGES.values()}),
+        "skies": _choices({sky: names.SKIES[sky] for sky in SkyWord}),
+        "statuses": _choices({status: names.STATUSES[status] for status in DayStatus}),
+        "systems": _choices({system: names.SYSTEMS[system] for system in System}),
+        "via": _choices({via: names.VIA[via] for via in Via}),
+        "when": _choices({when: names.WHEN[when] for when in When}),
+        "toilets": _choices({toilet: names.TOILETS[toilet] for toilet in Toilet}),
+        "heaters": _choices(names.HEATERS),
+        "ratingUnits": _choices({unit: unit.value for unit in RatingUnit}),
+        "labels": LABELS,
+    }  # fmt: skip
+
+
+def as_typescript() -> str:
+    """The catalogue as a module of the web."""
+    body = json.dumps(catalogue(), indent=2, ensure_ascii=False)
+    return (
+        "// Written by ./lodeline generate from the catalogue; change it there.\n"
+        f"export const CATALOGUE = {body} as const;\n"
+    )

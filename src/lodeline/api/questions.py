@@ -1,0 +1,149 @@
+"""What a bank is asked: can I run it, how long to charge, what would help."""
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from lodeline.api.energy import ahead_of, bank_of
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.energy.bank import RatingUnit, rating_ah
+from lodeline.core.errors import Refused
+from lodeline.core.figures import Forecasting
+from lodeline.core.forecast.appliance import Run, can_run
+from lodeline.core.forecast.charge_time import how_long
+from lodeline.core.forecast.levers import levers
+from lodeline.core.forecast.paths import Ahead
+from lodeline.core.problems import NoSource
+from lodeline.core.tracking.track import Tracked
+from lodeline.formats import words as w
+from lodeline.formats.document import Date, Part, Time
+from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import questions as text
+from lodeline.text.cautions import cautions, of_bank
+from lodeline.text.rig import rating as rating_words
+
+router = Router(tags=["energy"])
+_AH_DIGITS = 2
+_AT_CELLS = (RatingUnit.MAH, RatingUnit.AH)
+
+
+class RunIn(Part):
+    """An appliance to try. ``start``: a time with its offset; now where it is not given."""
+
+    watts: Annotated[float, Field(gt=0, le=20_000)]
+    minutes: Annotated[float, Field(gt=0, le=1440)]
+    start: Time | None = None
+    via: w.ViaWord = w.Via.INVERTER
+    surge: Annotated[float, Field(ge=1, le=10)] = 1.0
+    heats: bool = False
+
+
+class VerdictOut(Schema):
+    """The answer in words, its reasons, ways and cautions; ``answer`` says which it is."""
+
+    answer: str
+    headline: str
+    words: str
+    ah: float
+    why: list[str]
+    ways: list[str]
+    cautions: list[str]
+
+
+class ChargeIn(Part):
+    """``target`` in per cent of capacity; ``until``: a date to hold through."""
+
+    source: Annotated[str, Field(min_length=1, max_length=60)]
+    target: Annotated[float, Field(gt=0, le=100)]
+    until: Date
+
+
+class RatingIn(Part):
+    """A rating as it is printed on the thing."""
+
+    amount: Annotated[float, Field(gt=0, le=10_000_000)]
+    unit: w.RatingUnitWord
+    nominal_v: Annotated[float, Field(ge=1, le=1000)]
+    cell_v: Annotated[float, Field(ge=1, le=1000)] | None = None
+
+
+class RatingOut(Schema):
+    capacity_ah: float
+    words: str
+
+
+class ChargeOut(Schema):
+    plans: list[str]
+    sun: str
+    cautions: list[str]
+
+
+class LeverOut(Schema):
+    """A change, and what it does as cells: next low, days left, chance to hold, days without sun, effect."""
+
+    id: str
+    name: str
+    cells: list[str]
+    has_effect: bool
+
+
+def _trial(known: Derived, tracked: Tracked, seed: int) -> Ahead:
+    return ahead_of(known, tracked, seed, Forecasting.trial_paths)
+
+
+@router.post("/{rig_id}/energy/run", response=VerdictOut, operation_id="can_run")
+def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = None) -> VerdictOut:
+    """Whether an appliance can run now or at a time to come."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    tracked = bank_of(known.tracked, bank)
+    asked = Run(payload.watts, payload.minutes, payload.start, payload.via, payload.surge, payload.heats)
+    verdict = can_run(_trial(known, tracked, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
+    return VerdictOut(
+        answer=verdict.answer, headline=text.answer(verdict.answer), words=text.verdict(verdict, known.now, display),
+        ah=verdict.ah, why=[text.why(each) for each in verdict.why],
+        ways=[text.way(each, known.now, display) for each in verdict.ways],
+        cautions=cautions(verdict.cautions, display),
+    )  # fmt: skip
+
+
+@router.post("/{rig_id}/energy/charge", response=ChargeOut, operation_id="how_long_to_charge")
+def charge(request: HttpRequest, rig_id: str, payload: ChargeIn, bank: str | None = None) -> ChargeOut:
+    """Hours of a source to a level, or to hold through a date."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    tracked = bank_of(known.tracked, bank)
+    source = next((each for each in known.rig.sources if each.id == payload.source), None)
+    if source is None:
+        raise Refused("source", NoSource(payload.source))
+    scale = known.scale_of(tracked.store.id)
+    plans = how_long(_trial(known, tracked, rig.pk), tracked, source, payload.target / 100, payload.until, scale)
+    return ChargeOut(
+        plans=text.charge(plans, display), sun=text.sun_finishes(plans.sun),
+        cautions=of_bank(tracked.store.chemistry, display),
+    )  # fmt: skip
+
+
+@router.post("/{rig_id}/rating", response=RatingOut, operation_id="rating")
+def rating(request: HttpRequest, rig_id: str, payload: RatingIn) -> RatingOut:
+    """What a rating in Wh, or in mAh at cell volts, is as amp-hours at the bank's nominal volts."""
+    rig_of(request, rig_id)
+    cell_v = payload.cell_v if payload.unit in _AT_CELLS else None
+    capacity_ah = rating_ah(payload.amount, payload.unit, payload.nominal_v, cell_v)
+    words = rating_words(payload.amount, payload.unit, cell_v, capacity_ah, payload.nominal_v)
+    return RatingOut(capacity_ah=round(capacity_ah, _AH_DIGITS), words=words)
+
+
+@router.get("/{rig_id}/energy/levers", response=list[LeverOut], operation_id="energy_levers")
+def what_would_help(request: HttpRequest, rig_id: str, bank: str | None = None) -> list[LeverOut]:
+    """What each change would do to tonight's low, the days left and the days without sun."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    tracked = bank_of(known.tracked, bank)
+    tried = levers(_trial(known, tracked, rig.pk), tracked, known.scale_of(tracked.store.id))
+    return [
+        LeverOut(id=each.id, name=text.lever(each, display), cells=text.lever_cells(each), has_effect=each.has_effect)
+        for each in tried
+    ]

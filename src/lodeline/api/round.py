@@ -1,0 +1,138 @@
+"""The Round: what to read tonight, what can be logged by one touch, the day as logged so far."""
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from lodeline.api.entries import EntryOut, entry_out
+from lodeline.api.horizon import temperature
+from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.catalogue import GaugeKind
+from lodeline.core.log import Day
+from lodeline.core.rig import Store
+from lodeline.core.tracking.gauges import worth_reading
+from lodeline.core.tracking.track import Tracked
+from lodeline.logbook.services.derived import derived
+from lodeline.text import readings as text
+from lodeline.text import round as round_text
+from lodeline.text.display import Display
+
+router = Router(tags=["round"])
+_METER_DAYS = 60
+_WATER_DIGITS = 1
+
+
+class PanelMarkOut(Schema):
+    """A mark of a light panel: what stands beside it, and what is typed for it."""
+
+    label: str
+    text: str
+
+
+class RoundStore(Schema):
+    id: str
+    name: str
+    kind: str
+    hint: str
+    example: str
+    marks: list[PanelMarkOut]
+    last: str | None
+    last_at: Moment | None
+    expected: str | None
+    worth: str | None
+
+
+class ActOut(Schema):
+    """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked."""
+
+    label: str
+    type: str
+    store: str | None
+    asks: str
+    unit: str | None
+    question: str | None
+    needs_amount: bool
+
+
+class DayFactsOut(Schema):
+    """A day's own facts, in the user's own units, for the form of a day."""
+
+    date: str
+    sky: str | None
+    temp_min: float | None
+    temp_max: float | None
+    status: str | None
+    crew_aboard: int | None
+    solar_wh: float | None
+    load_wh: float | None
+    water: float | None
+    note: str | None
+
+
+class RoundOut(Schema):
+    rig: str
+    now: Moment
+    temp_unit: str
+    water_unit: str
+    crew: int
+    has_meter: bool
+    stores: list[RoundStore]
+    acts: list[ActOut]
+    entries: list[EntryOut]
+    day: DayFactsOut
+
+
+@router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
+def round_(request: HttpRequest, rig_id: str) -> RoundOut:
+    """Tonight's round: every store with its last and expected value, and the day as logged so far."""
+    known, display = derived(rig_of(request, rig_id)), display_of(request)
+    today = known.rig.zone.date(known.now)
+    day = known.log.day(today) or Day(date=today)
+    ahead = known.forecast.stores
+    worth = worth_reading(
+        known.tracked, {each.store.id: each.rate_per_day for each in ahead},
+        {each.store.id: each.p_first for each in ahead},
+    )  # fmt: skip
+    return RoundOut(
+        rig=known.rig.name, now=moment(known.now, display), temp_unit=display.unit("degC").unit,
+        water_unit=display.unit("L").unit, crew=known.rig.crew.people,
+        has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
+        stores=[_store(known.tracked[store.id], display, store.id in worth) for store in known.rig.stores],
+        acts=[
+            ActOut(
+                label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
+                needs_amount=act.needs_amount,
+            )
+            for act in round_text.acts(known.rig, display)
+        ],
+        entries=[entry_out(known.rig, each, display) for each in day.entries()], day=day_facts(day, display),
+    )  # fmt: skip
+
+
+def day_facts(day: Day, display: Display) -> DayFactsOut:
+    """A day's own facts, as its form has them."""
+    return DayFactsOut(
+        date=day.date.isoformat(), sky=day.sky, temp_min=temperature(day.temp_min_c, display),
+        temp_max=temperature(day.temp_max_c, display), status=day.status, crew_aboard=day.crew_aboard,
+        solar_wh=day.solar_wh, load_wh=day.load_wh,
+        water=None if day.water_l is None else display.value(day.water_l, "L", _WATER_DIGITS), note=day.note or None,
+    )  # fmt: skip
+
+
+def _store(tracked: Tracked, display: Display, is_worth: bool) -> RoundStore:
+    store, last = tracked.store, tracked.last_reading
+    known = tracked.known_since is not None
+    hint = text.examples(store, display)
+    return RoundStore(
+        id=store.id, name=store.name, kind=store.kind.id, hint=hint, example=text.example(store, display),
+        marks=_marks(store), last=text.describe(store, last, display) if last else None,
+        last_at=maybe(last.at if last else None, display),
+        expected=text.expected(store, *tracked.level_range, display) if known else None,
+        worth=round_text.worth(store) if is_worth else None,
+    )  # fmt: skip
+
+
+def _marks(store: Store) -> list[PanelMarkOut]:
+    if store.gauge.kind is not GaugeKind.STEPS:
+        return []
+    return [PanelMarkOut(label=text.mark_words(mark), text=text.mark_text(mark)) for mark in store.gauge.marks]
