@@ -61,10 +61,10 @@ class BatchOut(Schema):
 
 def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | None = None) -> EntryOut:
     """A reading or event as a line of the log."""
-    is_event = isinstance(each, Event)
+    event = as_given(rig, each, display) if isinstance(each, Event) else None
     return EntryOut(
-        id=each.key or 0, at=moment(each.at, display), kind="event" if is_event else "reading", store=each.store,
-        words=entry_words(rig, each, display), event=as_given(rig, each, display) if is_event else None, heard=heard,
+        id=each.key or 0, at=moment(each.at, display), kind="reading" if event is None else "event", store=each.store,
+        words=entry_words(rig, each, display), event=event, heard=heard,
     )  # fmt: skip
 
 

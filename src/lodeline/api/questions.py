@@ -8,6 +8,7 @@ from pydantic import Field
 
 from lodeline.api.energy import ahead_of, bank_of
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.catalogue import Via
 from lodeline.core.energy.bank import RatingUnit, rating_ah
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
@@ -18,7 +19,7 @@ from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import NoSource
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import words as w
-from lodeline.formats.document import Date, Part, Time
+from lodeline.formats.document import ClockTime, Date, Part
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import questions as text
 from lodeline.text.cautions import cautions, of_bank
@@ -30,12 +31,13 @@ _AT_CELLS = (RatingUnit.MAH, RatingUnit.AH)
 
 
 class RunIn(Part):
-    """An appliance to try. ``start``: a time with its offset; now where it is not given."""
+    """An appliance to try, from a local date and time on; from now where they are not given."""
 
     watts: Annotated[float, Field(gt=0, le=20_000)]
     minutes: Annotated[float, Field(gt=0, le=1440)]
-    start: Time | None = None
-    via: w.ViaWord = w.Via.INVERTER
+    on: Date | None = None
+    time: ClockTime | None = None
+    via: w.ViaWord = Via.INVERTER
     surge: Annotated[float, Field(ge=1, le=10)] = 1.0
     heats: bool = False
 
@@ -99,7 +101,11 @@ def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = No
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     tracked = bank_of(known.tracked, bank)
-    asked = Run(payload.watts, payload.minutes, payload.start, payload.via, payload.surge, payload.heats)
+    start = None
+    if payload.time is not None:
+        zone = known.rig.zone
+        start = zone.instant(payload.on or zone.date(known.now), payload.time)
+    asked = Run(payload.watts, payload.minutes, start, payload.via, payload.surge, payload.heats)
     verdict = can_run(_trial(known, tracked, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
     return VerdictOut(
         answer=verdict.answer, headline=text.answer(verdict.answer), words=text.verdict(verdict, known.now, display),

@@ -69,14 +69,20 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
     stores = {store.id: store for store in known.rig.stores}
     everything = [pair for id, record in records.items() if id in stores for pair in record.settled]
     sentence = text.headline(summed(everything, sum(record.still_open for record in records.values())))
-    recent = sorted((pair for pair in everything if held(*pair) is not None), key=lambda pair: pair[0].at, reverse=True)
+    settled = (pair for pair in everything if held(*pair) is not None)
+    recent = sorted(settled, key=lambda pair: pair[0].at, reverse=True)
     return ReviewOut(
         rig=known.rig.name, headline=sentence.headline, detail=sentence.detail,
         horizon_days=known.forecast.horizon_days,
-        stores=[_store(store, records.get(store.id, StoreRecord()), known.scale_of(store.id)) for store in stores.values()],
+        stores=[
+            _store(store, records.get(store.id, StoreRecord()), known.scale_of(store.id)) for store in stores.values()
+        ],
         notices=[
-            NoticeOut(notice=text.notice(n), n=n.n, off=text.off(n.off_days), baseline_off=text.off(n.baseline_off_days))
-            for n in by_notice(everything)
+            NoticeOut(
+                notice=text.notice(each), n=each.n, off=text.off(each.off_days),
+                baseline_off=text.off(each.baseline_off_days),
+            )
+            for each in by_notice(everything)
         ],
         recent=[_case(stores[each.store], each, outcome, display) for each, outcome in recent[:_RECENT]],
     )  # fmt: skip

@@ -6,7 +6,7 @@ from typing import Annotated, Any, TypeVar
 from pydantic import Field
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import EVENT_TYPES, Effect, EventField
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Effect, EventField
 from lodeline.core.errors import Refused
 from lodeline.core.log import RESERVE, Event, Reading
 from lodeline.core.reading import understand
@@ -59,7 +59,7 @@ def in_base_units(facts: FactsIn, display: Display) -> dict[str, Any]:
         unit, base = _TYPED.get(name, ("", name))
         given[base] = display.unit(unit).to_base(value) if unit and value is not None else value
     hours = given.pop("hours", None) or {}
-    return given | {w.SOURCE_KINDS[id].outlook_key: value for id, value in hours.items()}
+    return given | {SOURCE_KINDS[id].outlook_key: value for id, value in hours.items()}
 
 
 def facts_of(kind: type[Facts], given: FactsIn, display: Display) -> Facts:

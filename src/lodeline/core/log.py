@@ -148,8 +148,12 @@ class Log:
         return Log(tuple(days[on] for on in sorted(days)))
 
 
-Entry = TypeVar("Entry", Reading, Event)
+AnEntry = TypeVar("AnEntry", Reading, Event)
 
 
-def _in_order(before: tuple[Entry, ...], new: list[Entry]) -> tuple[Entry, ...]:
-    return tuple(sorted([*before, *new], key=lambda entry: (entry.at, entry.key or 0)))
+def _by_time(entry: Reading | Event) -> tuple[datetime, int]:
+    return entry.at, entry.key or 0
+
+
+def _in_order(before: tuple[AnEntry, ...], new: list[AnEntry]) -> tuple[AnEntry, ...]:
+    return tuple(sorted(before + tuple(new), key=_by_time))

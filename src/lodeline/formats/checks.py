@@ -108,7 +108,8 @@ def check_temperatures(day: DayFacts, place: str) -> None:
 
 def _check_entries(entries: tuple[Reading, ...] | tuple[Event, ...], on: date, zone: Zone, place: str) -> None:
     before: datetime | None = None
-    for index, entry in enumerate(entries):
+    every: list[Reading | Event] = list(entries)
+    for index, entry in enumerate(every):
         local = zone.date(entry.at)
         if local != on:
             raise Refused(f"{place}[{index}].at", p.OtherDate(local, on))

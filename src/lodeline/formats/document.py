@@ -18,7 +18,7 @@ from pydantic import (
 from pydantic_core import PydanticCustomError
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, EventField, EventType
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, EventField, EventType, Via, When
 from lodeline.formats import words as w
 
 _TIME = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?(Z|[+-]\d{2}:\d{2})")
@@ -193,8 +193,8 @@ class LoadDoc(Part):
     name: Name
     watts: AtLeastZero
     hours_per_day: DayHours
-    via: w.ViaWord = w.Via.DC
-    when: w.WhenWord = w.When.ANY
+    via: w.ViaWord = Via.DC
+    when: w.WhenWord = When.ANY
     kind: w.LoadKindWord | None = None
 
 
@@ -252,7 +252,7 @@ _FIELDS: dict[EventField, tuple[Any, str | None]] = {
 
 
 def _event_model(row: EventType) -> type[EventPart]:
-    fields: dict[str, Any] = {"type": (Literal[row.id], ...)}  # type: ignore[valid-type]
+    fields: dict[str, Any] = {"type": (Literal[row.id], ...)}
     for name in row.fields:
         kind, key = _FIELDS[name]
         needed = name in row.needs

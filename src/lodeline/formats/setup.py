@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from lodeline.core.catalogue import CELLS, STORE_KINDS, GaugeKind, Role, StoreField, StoreKind, Toilet, shown
+from lodeline.core.catalogue import CELLS, STORE_KINDS, GaugeKind, Role, StoreField, StoreKind, Toilet, When, shown
 from lodeline.formats import document as d
 from lodeline.formats import words as w
 
@@ -137,13 +137,13 @@ def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
     people = answers.adults + answers.children
     loads = [
         d.LoadDoc(id="fridge", name="Fridge", watts=45.0, hours_per_day=9.0, kind="fridge"),
-        d.LoadDoc(id="lights", name="Lights and pump", watts=20.0, hours_per_day=4.0, when=w.When.NIGHT, kind="lights"),
+        d.LoadDoc(id="lights", name="Lights and pump", watts=20.0, hours_per_day=4.0, when=When.NIGHT, kind="lights"),
         d.LoadDoc(id="chargers", name="Phones and laptops", watts=40.0 * people, hours_per_day=3.0, kind="devices"),
     ]
     if answers.heater != "none":
         loads.append(
             d.LoadDoc(
-                id="heater-fan", name="Heater fan", watts=25.0, hours_per_day=5.0, when=w.When.NIGHT, kind="heating"
+                id="heater-fan", name="Heater fan", watts=25.0, hours_per_day=5.0, when=When.NIGHT, kind="heating"
             )
         )
     assumed += [f"loads.{load.id}.{name}" for load in loads for name in ("watts", "hours_per_day")]

@@ -16,7 +16,10 @@ def caution(each: Caution, display: Display) -> str:
         case Caution.LICENSED:
             return "Battery and mains work by licensed people and to local code; fuses and cable sized to the charger."
         case Caution.GENERATOR_OUTDOORS:
-            return "A generator runs outdoors, exhaust away from people, never beside a window. Keep a carbon monoxide alarm."
+            return (
+                "A generator runs outdoors, exhaust away from people, never beside a window. "
+                "Keep a carbon monoxide alarm."
+            )
         case Caution.GAS_INDOORS:
             return "While gas burns, air the room; never cook to heat it, least of all while asleep."
         case Caution.GAS_WHILE_DRIVING:

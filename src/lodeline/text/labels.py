@@ -21,8 +21,8 @@ LABELS: dict[str, str] = {
     # entries
     "text": "Reading", "value": "Value", "at": "Time", "date": "Date", "time": "Time", "type": "What was done",
     "store": "Store", "amount": "Amount", "left": "Left in it", "from": "From", "to": "To", "source": "From",
-    "target": "To", "hours": "Hours", "km": "Distance", "distance": "Distance", "count": "How often", "method": "Method",
-    "state": "State", "entries": "Entries", "full": "To the brim",
+    "target": "To", "hours": "Hours", "km": "Distance", "distance": "Distance", "count": "How often",
+    "method": "Method", "state": "State", "entries": "Entries", "full": "To the brim",
     # a day
     "sky": "Sky", "temp_min_c": "Coldest", "temp_max_c": "Warmest", "temp_min": "Coldest", "temp_max": "Warmest",
     "status": "Where the rig is", "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
@@ -31,8 +31,9 @@ LABELS: dict[str, str] = {
     "generator_hours": "Generator",
     # questions and accounts
     "minutes": "For", "start": "Start", "surge": "Starting draw", "heats": "It heats", "bank": "Bank", "until": "Until",
-    "cell_v": "At its cells' volts", "username": "Account", "password": "Password", "battery_ah": "Capacity of the bank",
-    "battery_v": "Bank volts", "solar_watts": "All panels together", "fresh": "Fresh tanks", "grey": "Grey tank",
+    "cell_v": "At its cells' volts", "username": "Account", "password": "Password",
+    "battery_ah": "Capacity of the bank", "battery_v": "Bank volts", "solar_watts": "All panels together",
+    "fresh": "Fresh tanks", "grey": "Grey tank",
     "toilet": "Toilet", "gas": "Bottle in use, full", "heater": "Heater burns",
 }  # fmt: skip
 

@@ -144,8 +144,8 @@ def sun_finishes(each: SunFinishes) -> str:
             f"night's {each.night_ah:.0f} Ah: it will not finish a charge."
         )
     return (
-        f"Stop at {percent(each.stop_at)}: the night takes about {each.night_ah:.0f} Ah, and tomorrow's sun is expected "
-        f"to put {each.surplus_ah:.0f} Ah in."
+        f"Stop at {percent(each.stop_at)}: the night takes about {each.night_ah:.0f} Ah, and tomorrow's sun is "
+        f"expected to put {each.surplus_ah:.0f} Ah in."
     )
 
 

@@ -112,11 +112,11 @@ def _at_rest(meaning: VoltsMeaning) -> str:
     span = percent_span(max(0.0, soc - meaning.sd), min(1.0, soc + meaning.sd))
     says = f"{meaning.volts_v:g} V at rest means about {span}"
     if meaning.is_flat:
-        return f"{says}: these cells stand near the same volts over most of their range, so a shunt tells far more."
+        return f"{says}: these cells stand near the same volts over most of their range; a shunt tells far more."
     if meaning.rest_v_if_loaded is not None:
         return (
-            f"{says}, if nothing has run or charged for an hour; under a load, {meaning.rest_v_if_loaded:.1f} V of rest "
-            "sag to this."
+            f"{says}, if nothing has run or charged for an hour; under a load, {meaning.rest_v_if_loaded:.1f} V of "
+            "rest sag to this."
         )
     return f"{says}."
 

@@ -240,11 +240,31 @@ export interface paths {
         };
         /**
          * Horizon
-         * @description Levels, forecast and outlook of a rig on one strip of days.
+         * @description Levels, forecast and plan of a rig on one strip of days.
          */
         get: operations["horizon"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/horizon/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Horizon Seen
+         * @description Say that a Horizon was shown: its forecast is kept, so that its outcome can be judged.
+         */
+        post: operations["horizon_seen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -431,7 +451,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/readings": {
+    "/api/rigs/{rig_id}/entries": {
         parameters: {
             query?: never;
             header?: never;
@@ -441,10 +461,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add Reading
-         * @description Log a reading as typed; answers with what was understood and whether it fits.
+         * Add Entries
+         * @description Log readings and events, all or none; answers with what was understood and whether it fits.
          */
-        post: operations["add_reading"];
+        post: operations["add_entries"];
         delete?: never;
         options?: never;
         head?: never;
@@ -467,26 +487,6 @@ export interface paths {
         post?: never;
         /** Remove Reading */
         delete: operations["remove_reading"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add Event
-         * @description Log something that was done.
-         */
-        post: operations["add_event"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -854,7 +854,9 @@ export interface components {
              * @default any
              * @enum {string}
              */
-            when: "day" | "night" | "any";
+            when: "any" | "day" | "night";
+            /** Kind */
+            kind?: ("fridge" | "internet" | "lights" | "heating" | "devices" | "other") | null;
         };
         /** PlainGauge */
         PlainGauge: {
@@ -909,6 +911,8 @@ export interface components {
             assumed: string[];
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
+            /** Cautions */
+            cautions: string[];
             /** Units */
             units: {
                 [key: string]: components["schemas"]["UnitOut"];
@@ -1073,14 +1077,14 @@ export interface components {
             /** Words */
             words: string[];
             /** Marks */
-            marks: components["schemas"]["MarkOut"][];
+            marks: components["schemas"]["PanelMarkFound"][];
         };
-        /** MarkOut */
-        MarkOut: {
+        /** PanelMarkFound */
+        PanelMarkFound: {
             /** Painted */
             painted: number;
-            /** Found */
-            found: number;
+            /** Begins */
+            begins: number;
             /** Sd */
             sd: number;
         };
@@ -1102,27 +1106,20 @@ export interface components {
             store: string;
             /** Kind */
             kind: string;
-            /** At */
-            at: string;
+            /** Date */
+            date: string;
             /** Reading */
             reading: number | null;
             /** Words */
             words: string;
-            /** Settle */
-            settle: string | null;
-            /** Settle At */
-            settle_at: string | null;
+            settle: components["schemas"]["SettleOut"] | null;
         };
-        /** EventMark */
-        EventMark: {
-            /** Id */
-            id: number;
-            /** At */
-            at: string;
-            /** Type */
-            type: string;
-            /** Words */
-            words: string;
+        /** Fact */
+        Fact: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /** FanPoint */
         FanPoint: {
@@ -1135,7 +1132,10 @@ export interface components {
             /** P90 */
             p90: number;
         };
-        /** HorizonDay */
+        /**
+         * HorizonDay
+         * @description A date on the strip. ``hours``: planned hours of each way to charge, by its id.
+         */
         HorizonDay: {
             /** Date */
             date: string;
@@ -1157,21 +1157,23 @@ export interface components {
             status: string | null;
             /** Crew Aboard */
             crew_aboard: number | null;
-            /** Drive Hours */
-            drive_hours: number | null;
-            /** Shore Hours */
-            shore_hours: number | null;
-            /** Generator Hours */
-            generator_hours: number | null;
+            /** Hours */
+            hours: {
+                [key: string]: number;
+            };
             /** P Stay */
             p_stay: number | null;
         };
-        /** HorizonOut */
+        /**
+         * HorizonOut
+         * @description ``revision`` and ``now`` say which forecast it is.
+         */
         HorizonOut: {
             /** Rig */
             rig: string;
-            /** Now */
-            now: string;
+            /** Revision */
+            revision: number;
+            now: components["schemas"]["Moment"];
             /** Starts At */
             starts_at: string;
             /** Ends At */
@@ -1184,16 +1186,14 @@ export interface components {
             headline: string;
             /** Detail */
             detail: string;
-            /** Binds */
-            binds: string | null;
-            /** Second */
-            second: string | null;
-            /** Mark Low */
-            mark_low: string | null;
-            /** Mark */
-            mark: string | null;
-            /** Mark High */
-            mark_high: string | null;
+            /** First */
+            first: string | null;
+            /** First Low At */
+            first_low_at: string | null;
+            /** First At */
+            first_at: string | null;
+            /** First High At */
+            first_high_at: string | null;
             /** Days */
             days: components["schemas"]["HorizonDay"][];
             /** Lanes */
@@ -1202,8 +1202,13 @@ export interface components {
             doubts: components["schemas"]["DoubtOut"][];
             /** Stop */
             stop: components["schemas"]["NeedOut"][];
+            /** Cautions */
+            cautions: string[];
         };
-        /** Lane */
+        /**
+         * Lane
+         * @description A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words.
+         */
         Lane: {
             /** Id */
             id: string;
@@ -1211,52 +1216,76 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
-            /** Sense */
-            sense: string;
-            /** Unit */
-            unit: string;
-            /** Decimals */
-            decimals: number;
             /** Capacity */
             capacity: number;
             /** Line */
             line: number;
-            /** Reserve */
-            reserve: number | null;
             /** Known */
             known: boolean;
-            /** Assumed */
-            assumed: boolean;
             /** Level */
-            level: number | null;
-            /** Level Low */
-            level_low: number | null;
-            /** Level High */
-            level_high: number | null;
-            /** Rate Per Day */
-            rate_per_day: number | null;
+            level: string | null;
+            /** Span */
+            span: string | null;
+            /** First */
+            first: string | null;
             /** P10 At */
             p10_at: string | null;
             /** P50 At */
             p50_at: string | null;
             /** P90 At */
             p90_at: string | null;
-            /** P Within */
-            p_within: number | null;
-            /** P First */
-            p_first: number;
             /** Words */
             words: string;
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
             /** Why */
             why: string[];
             /** Past */
             past: components["schemas"]["PastPoint"][];
             /** Readings */
-            readings: components["schemas"]["ReadingMark"][];
+            readings: components["schemas"]["LaneReading"][];
             /** Events */
-            events: components["schemas"]["EventMark"][];
+            events: components["schemas"]["LaneEvent"][];
             /** Fan */
             fan: components["schemas"]["FanPoint"][];
+        };
+        /** LaneEvent */
+        LaneEvent: {
+            /** Id */
+            id: number;
+            /** At */
+            at: string;
+            /** Effect */
+            effect: string;
+            /** Words */
+            words: string;
+        };
+        /** LaneReading */
+        LaneReading: {
+            /** Id */
+            id: number;
+            /** At */
+            at: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Words */
+            words: string;
+            /** Doubtful */
+            doubtful: boolean;
+        };
+        /**
+         * Moment
+         * @description An instant, for drawing, and the date and time that the clock aboard shows then.
+         */
+        Moment: {
+            /** At */
+            at: string;
+            /** Date */
+            date: string;
+            /** Time */
+            time: string;
         };
         /** NeedOut */
         NeedOut: {
@@ -1264,8 +1293,6 @@ export interface components {
             store: string;
             /** Name */
             name: string;
-            /** Act */
-            act: string;
             /** Words */
             words: string;
             /** Due */
@@ -1282,24 +1309,33 @@ export interface components {
             /** High */
             high: number;
         };
-        /** ReadingMark */
-        ReadingMark: {
-            /** Id */
-            id: number;
-            /** At */
-            at: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Words */
-            words: string;
-            /** Doubtful */
-            doubtful: boolean;
+        /**
+         * SettleOut
+         * @description One touch that logs what was forgotten: the event's type, and when it must have been.
+         */
+        SettleOut: {
+            /** Label */
+            label: string;
+            /** Type */
+            type: string;
+            /** Full */
+            full: boolean;
+            /** On */
+            on: string;
+            /** Time */
+            time: string;
+        };
+        /**
+         * SeenIn
+         * @description Which Horizon was shown to somebody.
+         */
+        SeenIn: {
+            /** Revision */
+            revision: number;
         };
         /**
          * OutlookIn
-         * @description What a coming day brings, in the user's own units; only what is given is changed.
+         * @description What a coming day brings. ``hours`` of each way to charge, by its id; null takes one out.
          */
         OutlookIn: {
             /** Sky */
@@ -1312,12 +1348,10 @@ export interface components {
             status?: ("parked" | "moving" | "hookup") | null;
             /** Crew Aboard */
             crew_aboard?: number | null;
-            /** Drive Hours */
-            drive_hours?: number | null;
-            /** Shore Hours */
-            shore_hours?: number | null;
-            /** Generator Hours */
-            generator_hours?: number | null;
+            /** Hours */
+            hours?: {
+                [key: string]: number | null;
+            } | null;
         };
         /** ApplianceOut */
         ApplianceOut: {
@@ -1346,41 +1380,43 @@ export interface components {
             day_wh: number;
             /** Night Wh */
             night_wh: number;
+            /** Day */
+            day: string;
+            /** Night */
+            night: string;
+            /** Whole */
+            whole: string;
         };
-        /** AuditOut */
+        /**
+         * AuditOut
+         * @description ``accept``: the button that takes the learned draw as the list, where the two differ.
+         */
         AuditOut: {
             /** Lines */
             lines: components["schemas"]["AuditLineOut"][];
-            /** Listed Wh */
-            listed_wh: number;
-            learned: components["schemas"]["RangeOut"];
-            /** Assumed */
-            assumed: boolean;
-            /** Differs */
-            differs: boolean;
             /** Words */
             words: string;
+            /** Accept */
+            accept: string | null;
         };
-        /** BankOut */
-        BankOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /** EnergyCheckOut */
-        EnergyCheckOut: {
-            /** Place */
-            place: string;
+        /** CheckLine */
+        CheckLine: {
             /** Words */
             words: string;
             /** Warns */
             warns: boolean;
         };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /**
          * EnergyDayOut
-         * @description One date, in Wh. ``taken`` is None where no yield was logged; ``full``: the bank was full, the yield is a lower
-         *     bound.
+         * @description One date, in Wh, for drawing; ``words`` and the ``cells`` of the table say the same. ``taken`` is null where no
+         *     yield was logged; ``full``: the bank was full, the yield is a lower bound.
          */
         EnergyDayOut: {
             /** Date */
@@ -1397,8 +1433,6 @@ export interface components {
             offered_high: number;
             /** Taken */
             taken: number | null;
-            /** Wasted */
-            wasted: number | null;
             /** Other */
             other: number;
             /** Load */
@@ -1407,6 +1441,10 @@ export interface components {
             load_logged: boolean;
             /** Full */
             full: boolean;
+            /** Words */
+            words: string;
+            /** Cells */
+            cells: string[];
         };
         /**
          * EnergyOut
@@ -1414,7 +1452,7 @@ export interface components {
          */
         EnergyOut: {
             /** Banks */
-            banks: components["schemas"]["BankOut"][];
+            banks: components["schemas"]["ChoiceOut"][];
             /** Bank */
             bank: string | null;
             /** Known */
@@ -1423,23 +1461,22 @@ export interface components {
             headline: string;
             /** Detail */
             detail: string;
-            /** Now */
-            now: string;
-            /** Timezone */
-            timezone: string;
-            /** Capacity Ah */
-            capacity_ah: number;
-            /** Volts */
-            volts: number;
+            now: components["schemas"]["Moment"];
             /** Line */
             line: number;
+            /** Line Words */
+            line_words: string;
+            /** Hours Words */
+            hours_words: string;
             level: components["schemas"]["RangeOut"] | null;
             /** Past */
             past: components["schemas"]["HourOut"][];
             /** Hours */
             hours: components["schemas"]["HourOut"][];
-            low: components["schemas"]["HourOut"] | null;
-            high: components["schemas"]["HourOut"] | null;
+            /** Nights */
+            nights: components["schemas"]["NightOut"][];
+            low: components["schemas"]["TurnOut"] | null;
+            high: components["schemas"]["TurnOut"] | null;
             /** Days */
             days: components["schemas"]["EnergyDayOut"][];
             audit: components["schemas"]["AuditOut"] | null;
@@ -1450,17 +1487,23 @@ export interface components {
             /** Wear */
             wear: string[];
             /** Checks */
-            checks: components["schemas"]["EnergyCheckOut"][];
+            checks: components["schemas"]["CheckLine"][];
             /** Appliances */
             appliances: components["schemas"]["ApplianceOut"][];
+            /** Starts */
+            starts: components["schemas"]["ChoiceOut"][];
             /** Sources */
-            sources: components["schemas"]["SourceOut"][];
+            sources: components["schemas"]["ChoiceOut"][];
+            /** Hold From */
+            hold_from: string;
+            /** Hold Until */
+            hold_until: string;
             /** Cautions */
             cautions: string[];
         };
         /**
          * HourOut
-         * @description The level at a time, as shares of capacity; also a low or a high.
+         * @description The level at a time, as shares of capacity.
          */
         HourOut: {
             /** At */
@@ -1472,6 +1515,16 @@ export interface components {
             /** P90 */
             p90: number;
         };
+        /**
+         * NightOut
+         * @description A local midnight, and what is written under it.
+         */
+        NightOut: {
+            /** At */
+            at: string;
+            /** Label */
+            label: string;
+        };
         /** RangeOut */
         RangeOut: {
             /** P10 */
@@ -1481,31 +1534,33 @@ export interface components {
             /** P90 */
             p90: number;
         };
-        /** SourceOut */
-        SourceOut: {
-            /** Id */
-            id: string;
-            /** Kind */
-            kind: string;
-            /** Amps */
-            amps: number;
+        /**
+         * TurnOut
+         * @description A low or a high: where it lies, and what is written beside it.
+         */
+        TurnOut: {
+            /** At */
+            at: string;
+            /** P10 */
+            p10: number;
+            /** P90 */
+            p90: number;
+            /** Words */
+            words: string;
         };
-        /** VerdictOut */
+        /**
+         * VerdictOut
+         * @description The answer in words, its reasons, ways and cautions; ``answer`` says which it is.
+         */
         VerdictOut: {
             /** Answer */
             answer: string;
-            /** Current A */
-            current_a: number;
+            /** Headline */
+            headline: string;
+            /** Words */
+            words: string;
             /** Ah */
             ah: number;
-            /** Share */
-            share: number;
-            low_without: components["schemas"]["RangeOut"];
-            low_with: components["schemas"]["RangeOut"];
-            /** Low At */
-            low_at: string;
-            /** Latest Start */
-            latest_start: string | null;
             /** Why */
             why: string[];
             /** Ways */
@@ -1515,15 +1570,17 @@ export interface components {
         };
         /**
          * RunIn
-         * @description An appliance to try. ``start``: a time with its offset; now where it is not given.
+         * @description An appliance to try, from a local date and time on; from now where they are not given.
          */
         RunIn: {
             /** Watts */
             watts: number;
             /** Minutes */
             minutes: number;
-            /** Start */
-            start?: string | null;
+            /** On */
+            on?: string | null;
+            /** Time */
+            time?: string | null;
             /**
              * Via
              * @default inverter
@@ -1543,25 +1600,12 @@ export interface components {
         };
         /** ChargeOut */
         ChargeOut: {
-            reach: components["schemas"]["PlanOut"];
-            bulk: components["schemas"]["PlanOut"] | null;
-            two: components["schemas"]["PlanOut"];
-            hold_once: components["schemas"]["PlanOut"];
-            hold_daily: components["schemas"]["PlanOut"];
-            /** Sun Finishes At */
-            sun_finishes_at: number | null;
-            /** Sun Words */
-            sun_words: string;
+            /** Plans */
+            plans: string[];
+            /** Sun */
+            sun: string;
             /** Cautions */
             cautions: string[];
-        };
-        /** PlanOut */
-        PlanOut: {
-            hours: components["schemas"]["RangeOut"] | null;
-            /** Fuel L */
-            fuel_l: number | null;
-            /** Words */
-            words: string;
         };
         /**
          * ChargeIn
@@ -1596,59 +1640,80 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "Ah" | "mAh" | "Wh" | "kWh";
+            unit: "Wh" | "kWh" | "mAh" | "Ah";
             /** Nominal V */
             nominal_v: number;
             /** Cell V */
             cell_v?: number | null;
         };
-        /** LeverOut */
+        /**
+         * LeverOut
+         * @description A change, and what it does as cells: next low, days left, chance to hold, days without sun, effect.
+         */
         LeverOut: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Low Before */
-            low_before: number;
-            /** Low After */
-            low_after: number;
-            /** Hold Before */
-            hold_before: number;
-            /** Hold After */
-            hold_after: number;
-            /** Days Before */
-            days_before: number | null;
-            /** Days After */
-            days_after: number | null;
-            /** No Sun Before */
-            no_sun_before: number;
-            /** No Sun After */
-            no_sun_after: number;
-            /** Buys */
-            buys: boolean;
+            /** Cells */
+            cells: string[];
+            /** Has Effect */
+            has_effect: boolean;
         };
         /**
-         * Act
-         * @description A one-touch mark. ``needs``: what its optional amount is, or null; ``body`` is sent with it.
+         * ActOut
+         * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
          */
-        Act: {
+        ActOut: {
             /** Label */
             label: string;
             /** Type */
             type: string;
             /** Store */
             store: string | null;
-            /** Needs */
-            needs: string | null;
+            /** Asks */
+            asks: string;
             /** Unit */
             unit: string | null;
+            /** Question */
+            question: string | null;
+            /** Needs Amount */
+            needs_amount: boolean;
         };
-        /** Entry */
-        Entry: {
+        /**
+         * DayFactsOut
+         * @description A day's own facts, in the user's own units, for the form of a day.
+         */
+        DayFactsOut: {
+            /** Date */
+            date: string;
+            /** Sky */
+            sky: string | null;
+            /** Temp Min */
+            temp_min: number | null;
+            /** Temp Max */
+            temp_max: number | null;
+            /** Status */
+            status: string | null;
+            /** Crew Aboard */
+            crew_aboard: number | null;
+            /** Solar Wh */
+            solar_wh: number | null;
+            /** Load Wh */
+            load_wh: number | null;
+            /** Water */
+            water: number | null;
+            /** Note */
+            note: string | null;
+        };
+        /**
+         * EntryOut
+         * @description A line of the log. ``event``: as it would be sent; ``heard``: of a reading that was just logged.
+         */
+        EntryOut: {
             /** Id */
             id: number;
-            /** At */
-            at: string;
+            at: components["schemas"]["Moment"];
             /** Kind */
             kind: string;
             /** Store */
@@ -1656,18 +1721,17 @@ export interface components {
             /** Words */
             words: string;
             event?: components["schemas"]["EventIn"] | null;
+            heard?: components["schemas"]["Heard"] | null;
         };
         /**
          * EventIn
-         * @description An event as the Round sends it, amounts in the user's own units.
+         * @description Something that was done, amounts in the user's own units.
          */
         EventIn: {
             /** Type */
             type: string;
             /** Store */
             store?: string | null;
-            /** At */
-            at?: string | null;
             /**
              * Full
              * @default false
@@ -1688,73 +1752,6 @@ export interface components {
             /** Count */
             count?: number | null;
         };
-        /** Mark */
-        Mark: {
-            /** Label */
-            label: string;
-            /** Text */
-            text: string;
-        };
-        /** RoundOut */
-        RoundOut: {
-            /** Rig */
-            rig: string;
-            /** Now */
-            now: string;
-            /** Date */
-            date: string;
-            /** Temp Unit */
-            temp_unit: string;
-            /** Crew */
-            crew: number;
-            /** Stores */
-            stores: components["schemas"]["RoundStore"][];
-            /** Acts */
-            acts: components["schemas"]["Act"][];
-            /** Entries */
-            entries: components["schemas"]["Entry"][];
-            /** Sky */
-            sky: string | null;
-            /** Temp Min */
-            temp_min: number | null;
-            /** Temp Max */
-            temp_max: number | null;
-            /** Status */
-            status: string | null;
-            /** Crew Aboard */
-            crew_aboard: number | null;
-            /** Solar Wh */
-            solar_wh: number | null;
-            /** Water */
-            water: number | null;
-            /** Water Unit */
-            water_unit: string;
-            /** Has Meter */
-            has_meter: boolean;
-            /** Note */
-            note: string | null;
-        };
-        /** RoundStore */
-        RoundStore: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Hint */
-            hint: string;
-            /** Marks */
-            marks: components["schemas"]["Mark"][];
-            /** Last */
-            last: string | null;
-            /** Last At */
-            last_at: string | null;
-            /** Expected */
-            expected: string | null;
-            /** Worth */
-            worth: string | null;
-        };
         /**
          * Heard
          * @description What was understood, and whether it fits. ``fits`` is null where nothing is known to fit it to.
@@ -1766,24 +1763,103 @@ export interface components {
             fits: boolean | null;
             /** Fit Words */
             fit_words: string;
-            /** Id */
-            id?: number | null;
         };
         /**
-         * Typed
-         * @description Text as typed for a store; ``at`` defaults to now.
+         * PanelMarkOut
+         * @description A mark of a light panel: what stands beside it, and what is typed for it.
          */
-        Typed: {
+        PanelMarkOut: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+        };
+        /** RoundOut */
+        RoundOut: {
+            /** Rig */
+            rig: string;
+            now: components["schemas"]["Moment"];
+            /** Temp Unit */
+            temp_unit: string;
+            /** Water Unit */
+            water_unit: string;
+            /** Crew */
+            crew: number;
+            /** Has Meter */
+            has_meter: boolean;
+            /** Stores */
+            stores: components["schemas"]["RoundStore"][];
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+            day: components["schemas"]["DayFactsOut"];
+        };
+        /** RoundStore */
+        RoundStore: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Hint */
+            hint: string;
+            /** Example */
+            example: string;
+            /** Marks */
+            marks: components["schemas"]["PanelMarkOut"][];
+            /** Last */
+            last: string | null;
+            last_at: components["schemas"]["Moment"] | null;
+            /** Expected */
+            expected: string | null;
+            /** Worth */
+            worth: string | null;
+        };
+        /**
+         * ReadingIn
+         * @description Text as typed for a store.
+         */
+        ReadingIn: {
             /** Store */
             store: string;
             /** Text */
             text: string;
+        };
+        /** BatchOut */
+        BatchOut: {
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+        };
+        /**
+         * BatchIn
+         * @description Entries that are kept together, all or none.
+         */
+        BatchIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * EntryIn
+         * @description A reading or an event, and when it was made.
+         *
+         *     ``on`` and ``time``: the local date and time where the rig is. ``at``: an instant, for what waited on a device.
+         *     Without any of them it is made now.
+         */
+        EntryIn: {
+            reading?: components["schemas"]["ReadingIn"] | null;
+            event?: components["schemas"]["EventIn"] | null;
+            /** On */
+            on?: string | null;
+            /** Time */
+            time?: string | null;
             /** At */
             at?: string | null;
         };
         /**
          * DayIn
-         * @description A day's facts in the user's own units; only what is given is changed.
+         * @description A day's facts.
          */
         DayIn: {
             /** Sky */
@@ -1825,42 +1901,28 @@ export interface components {
              */
             days: number;
         };
-        /** DayOut */
+        /**
+         * DayOut
+         * @description A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up.
+         */
         DayOut: {
             /** Date */
             date: string;
             /** Logged */
             logged: boolean;
-            /** Place */
-            place: string | null;
-            /** Sky */
-            sky: string | null;
-            /** Temps */
-            temps: string | null;
-            /** Temp Min */
-            temp_min: number | null;
-            /** Temp Max */
-            temp_max: number | null;
-            /** Status */
-            status: string | null;
-            /** Crew Aboard */
-            crew_aboard: number | null;
+            /** Line */
+            line: string;
             /** Note */
             note: string | null;
-            /** Solar Wh */
-            solar_wh: number | null;
-            /** Load Wh */
-            load_wh: number | null;
-            /** Water */
-            water: number | null;
+            /** Place */
+            place: string | null;
+            facts: components["schemas"]["DayFactsOut"];
             /** Entries */
-            entries: components["schemas"]["Entry"][];
+            entries: components["schemas"]["EntryOut"][];
             /** Sums */
             sums: components["schemas"]["SumOut"][];
             /** Doubts */
             doubts: string[];
-            /** Changes */
-            changes: number;
         };
         /** LogOut */
         LogOut: {
@@ -1870,12 +1932,17 @@ export interface components {
             temp_unit: string;
             /** Water Unit */
             water_unit: string;
+            /** Crew */
+            crew: number;
             /** Days */
             days: components["schemas"]["DayOut"][];
             /** Older */
             older: string | null;
         };
-        /** SumOut */
+        /**
+         * SumOut
+         * @description One store's day. ``note``: that it doesn't add up, where it does not.
+         */
         SumOut: {
             /** Store */
             store: string;
@@ -1885,31 +1952,18 @@ export interface components {
             used: string;
             /** Moved */
             moved: string | null;
-            /** Off */
-            off: string | null;
+            /** Corrected */
+            corrected: string | null;
             /** End */
             end: string;
-            /** Open */
-            open: boolean;
+            /** Note */
+            note: string | null;
         };
         /** ChangeOut */
         ChangeOut: {
-            /** At */
-            at: string;
-            /** By */
-            by: string | null;
-            /** Action */
-            action: string;
-            /** Kind */
-            kind: string;
-            /** Old */
-            old: {
-                [key: string]: unknown;
-            } | null;
-            /** New */
-            new: {
-                [key: string]: unknown;
-            } | null;
+            at: components["schemas"]["Moment"];
+            /** Words */
+            words: string;
         };
         /**
          * Preview
@@ -1955,34 +2009,33 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
-            /** At */
-            at: string;
+            at: components["schemas"]["Moment"];
             /** P10 */
             p10: number | null;
             /** P50 */
             p50: number | null;
             /** P90 */
             p90: number | null;
-            /** Outcome */
-            outcome: string;
             /** Days */
             days: number;
             /** Held */
             held: boolean | null;
+            /** Words */
+            words: string;
         };
         /**
          * NoticeOut
-         * @description How far off the days were at about so many days' notice, where the line was reached. [day]
+         * @description How far off the days were at about so many days' notice, where the line was reached.
          */
         NoticeOut: {
-            /** Notice Days */
-            notice_days: number;
+            /** Notice */
+            notice: string;
             /** N */
             n: number;
-            /** Off Days */
-            off_days: number | null;
-            /** Pencil Off Days */
-            pencil_off_days: number | null;
+            /** Off */
+            off: string;
+            /** Baseline Off */
+            baseline_off: string;
         };
         /** ReviewOut */
         ReviewOut: {
@@ -1992,6 +2045,8 @@ export interface components {
             headline: string;
             /** Detail */
             detail: string;
+            /** Horizon Days */
+            horizon_days: number;
             /** Stores */
             stores: components["schemas"]["StoreReview"][];
             /** Notices */
@@ -2005,18 +2060,14 @@ export interface components {
             store: string;
             /** Name */
             name: string;
-            /** Kind */
-            kind: string;
             /** Shown */
             shown: number;
-            /** Still Open */
-            still_open: number;
             /** Decided */
             decided: number;
             /** Held */
-            held: number;
-            /** Widen */
-            widen: number;
+            held: string;
+            /** Spread */
+            spread: string;
         };
     };
     responses: never;
@@ -2368,6 +2419,30 @@ export interface operations {
             };
         };
     };
+    horizon_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     set_outlook: {
         parameters: {
             query?: never;
@@ -2582,7 +2657,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Typed"];
+                "application/json": components["schemas"]["ReadingIn"];
             };
         };
         responses: {
@@ -2597,7 +2672,7 @@ export interface operations {
             };
         };
     };
-    add_reading: {
+    add_entries: {
         parameters: {
             query?: never;
             header?: never;
@@ -2608,7 +2683,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Typed"];
+                "application/json": components["schemas"]["BatchIn"];
             };
         };
         responses: {
@@ -2618,7 +2693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Heard"];
+                    "application/json": components["schemas"]["BatchOut"];
                 };
             };
         };
@@ -2635,7 +2710,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Typed"];
+                "application/json": components["schemas"]["EntryIn"];
             };
         };
         responses: {
@@ -2645,7 +2720,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Heard"];
+                    "application/json": components["schemas"]["EntryOut"];
                 };
             };
         };
@@ -2671,32 +2746,6 @@ export interface operations {
             };
         };
     };
-    add_event: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EventIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Entry"];
-                };
-            };
-        };
-    };
     correct_event: {
         parameters: {
             query?: never;
@@ -2709,7 +2758,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EventIn"];
+                "application/json": components["schemas"]["EntryIn"];
             };
         };
         responses: {
@@ -2719,7 +2768,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Entry"];
+                    "application/json": components["schemas"]["EntryOut"];
                 };
             };
         };

@@ -40,6 +40,7 @@ __all__ = [
     "CELLS", "DAY_KINDS", "EFFECT_SENSE", "EVENT_TYPES", "GAUGES", "LOAD_KINDS", "METHODS", "OWN_LINE", "SOURCE_KINDS",
     "STORE_KINDS", "UNITS", "Ask", "Burns", "Caution", "Cells", "Chemistry", "DayKind", "DayStatus", "Driver", "Effect",
     "EventField", "EventType", "GaugeKind", "Hue", "LoadKind", "Method", "Pattern", "Prior", "Role", "Sense", "Served",
-    "Shown", "SkyWord", "SourceKind", "Sparing", "StoreField", "StoreKind", "System", "Toilet", "ToldBy", "Unit", "UseSpec", "Via",
+    "Shown", "SkyWord", "SourceKind", "Sparing", "StoreField", "StoreKind", "System", "Toilet", "ToldBy", "Unit",
+    "UseSpec", "Via",
     "VoltsState", "When", "counts_days", "shown", "source_of_event", "typed_unit",
 ]  # fmt: skip

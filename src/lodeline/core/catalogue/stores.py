@@ -1,7 +1,7 @@
 """Kinds of stores: a row says all that is true of a kind."""
 
 from dataclasses import dataclass, field
-from typing import Any, ClassVar
+from typing import Any, ClassVar, TypedDict
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import (
@@ -119,11 +119,17 @@ def _toilet(mean: str, cv: str, day_cv: str) -> UseSpec:
     return UseSpec(priors=(_people(mean, cv, day_cv),), shared=Use.toilet_shared)
 
 
-_WASTE: dict[str, Any] = {
-    "sense": Sense.FILLS, "accepts": (Effect.EMPTY, Effect.MOVE), "offers": (Effect.EMPTY,),
-    "cautions": (Caution.DUMP_ALLOWED,),
-}  # fmt: skip
-_FILLED = {"accepts": (Effect.FILL, Effect.SWAP, Effect.MOVE)}
+class _Waste(TypedDict):
+    sense: Sense
+    accepts: tuple[Effect, ...]
+    offers: tuple[Effect, ...]
+    cautions: tuple[Caution, ...]
+
+
+_WASTE = _Waste(
+    sense=Sense.FILLS, accepts=(Effect.EMPTY, Effect.MOVE), offers=(Effect.EMPTY,), cautions=(Caution.DUMP_ALLOWED,)
+)
+_FILLED = (Effect.FILL, Effect.SWAP, Effect.MOVE)
 
 _ROWS = (
     StoreKind(
@@ -137,7 +143,7 @@ _ROWS = (
     StoreKind(
         usual_capacity=100.0, usual_gauge=GaugeKind.STEPS,
         id="fresh", name="Fresh water", hue=Hue.SEA, sense=Sense.DRAINS, unit="L", line=0.05, role=Role.WATER,
-        amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), kg_per_unit=1.0,
+        amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), kg_per_unit=1.0,
         use=UseSpec(pattern=Pattern.WATER, shared=Use.water_shared), cautions=(Caution.DRINKING_HOSE,),
     ),
     StoreKind(
@@ -170,10 +176,11 @@ _ROWS = (
         usual_capacity=9.0,
         id="gas", name="Gas bottle", hue=Hue.RUST, sense=Sense.DRAINS, unit="kg", line=0.05, role=Role.GAS,
         amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
-        gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), **_FILLED,
+        gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), accepts=_FILLED,
         offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG), kg_per_unit=1.0,
         contents=(
-            Contents(id="propane", name="propane", kg_per_unit=1.0), Contents(id="butane", name="butane", kg_per_unit=1.0),
+            Contents(id="propane", name="propane", kg_per_unit=1.0),
+            Contents(id="butane", name="butane", kg_per_unit=1.0),
         ),
         use=UseSpec(
             priors=(
@@ -187,9 +194,10 @@ _ROWS = (
     StoreKind(
         usual_capacity=80.0, usual_gauge=GaugeKind.SENSOR, usual_resolution=0.125,
         id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
-        amounts=Method.VOLUME, **_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL,), kg_per_unit=1.0,
+        amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL,), kg_per_unit=1.0,
         contents=(
-            Contents(id="diesel", name="diesel", kg_per_unit=0.84), Contents(id="petrol", name="petrol", kg_per_unit=0.74),
+            Contents(id="diesel", name="diesel", kg_per_unit=0.84),
+            Contents(id="petrol", name="petrol", kg_per_unit=0.74),
         ),
         use=UseSpec(
             priors=(

@@ -162,7 +162,8 @@ def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:
 def weights_of(hypotheses: list[Hypothesis]) -> Floats:
     """The hypotheses' probabilities, shape (n,)."""
     weights: Floats = np.exp([each.log_weight for each in hypotheses])
-    return weights / weights.sum()
+    weights /= weights.sum()
+    return weights
 
 
 def blended(hypotheses: list[Hypothesis]) -> b.Belief:

@@ -119,19 +119,13 @@ def add(rig: RigRows, new: Sequence[NewEntry], *, by: User) -> list[Reading | Ev
             else:
                 columns = _event_columns(entry, rig)
                 made[index] = m.Event(day_id=days[on], at=entry.at, type=entry.type, **columns)
-        _create(m.Reading, made)
-        _create(m.Event, made)
+        m.Reading.objects.bulk_create(row for row in made.values() if isinstance(row, m.Reading))
+        m.Event.objects.bulk_create(row for row in made.values() if isinstance(row, m.Event))
         kept = [replace(each.entry, key=made[index].pk) for index, each in enumerate(new)]
         for entry, on in zip(kept, dates, strict=True):
             kind = "reading" if isinstance(entry, Reading) else "event"
             writer.note(Action.LOGGED, kind, entry.key, on=on, new=_document(entry, rig.zone))
     return kept
-
-
-def _create(model: type[m.Reading] | type[m.Event], made: dict[int, m.Reading | m.Event]) -> None:
-    rows_ = [row for row in made.values() if isinstance(row, model)]
-    if rows_:
-        model._default_manager.bulk_create(rows_)
 
 
 def reading_row(rig: m.Rig, key: int) -> m.Reading:

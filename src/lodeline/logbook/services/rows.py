@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from django.db.models import Q
+
 from lodeline.core.catalogue import SOURCE_KINDS, DayStatus, EventField, Method, SkyWord, VoltsState
 from lodeline.core.log import Day as CoreDay
 from lodeline.core.log import Event as CoreEvent
@@ -85,18 +87,18 @@ def core_day(row: m.Day, readings: Iterable[CoreReading] = (), events: Iterable[
 
 def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -> Log:
     """The log between two dates, both included."""
-    days, span = m.Day.objects.filter(rig=rig), {"day__rig": rig}
+    days, span = m.Day.objects.filter(rig=rig), Q(day__rig=rig)
     if since is not None:
-        days, span = days.filter(date__gte=since), span | {"day__date__gte": since}
+        days, span = days.filter(date__gte=since), span & Q(day__date__gte=since)
     if until is not None:
-        days, span = days.filter(date__lte=until), span | {"day__date__lte": until}
+        days, span = days.filter(date__lte=until), span & Q(day__date__lte=until)
     readings: dict[int, list[CoreReading]] = defaultdict(list)
     events: dict[int, list[CoreEvent]] = defaultdict(list)
     columns = ("day_id", "at", "store__slug", "method", "value", "state", "id")
-    for day_id, at, slug, method, value, state, key in m.Reading.objects.filter(**span).values_list(*columns):
+    for day_id, at, slug, method, value, state, key in m.Reading.objects.filter(span).values_list(*columns):
         known = VoltsState(state) if state else None
         readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key))
-    for event in m.Event.objects.filter(**span).select_related("store"):
+    for event in m.Event.objects.filter(span).select_related("store"):
         events[event.day_id].append(core_event(event))
     return Log(tuple(core_day(row, readings[row.pk], events[row.pk]) for row in days))
 

@@ -1,0 +1,547 @@
+// Written by ./lodeline generate from the catalogue; change it there.
+export const CATALOGUE = {
+  "storeKinds": [
+    {
+      "id": "battery",
+      "name": "House bank",
+      "hue": "amber",
+      "unit": "Ah",
+      "gauges": [
+        "shunt",
+        "sensor",
+        "steps",
+        "none"
+      ],
+      "asks": [
+        "chemistry",
+        "nominal_v",
+        "layout",
+        "kept_warm"
+      ],
+      "contents": [],
+      "usualCapacity": 100.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": true
+    },
+    {
+      "id": "fresh",
+      "name": "Fresh water",
+      "hue": "sea",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 100.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false
+    },
+    {
+      "id": "grey",
+      "name": "Grey tank",
+      "hue": "slate",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 80.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false
+    },
+    {
+      "id": "black",
+      "name": "Black tank",
+      "hue": "plum",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 80.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false
+    },
+    {
+      "id": "cassette",
+      "name": "Cassette",
+      "hue": "plum",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 19.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false
+    },
+    {
+      "id": "urine",
+      "name": "Urine bottle",
+      "hue": "straw",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 8.0,
+      "usualGauge": "sight",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false
+    },
+    {
+      "id": "solids",
+      "name": "Solids bin",
+      "hue": "umber",
+      "unit": "uses",
+      "gauges": [
+        "none",
+        "sight",
+        "steps"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 70.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false
+    },
+    {
+      "id": "gas",
+      "name": "Gas bottle",
+      "hue": "rust",
+      "unit": "kg",
+      "gauges": [
+        "scale",
+        "sensor",
+        "steps",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "fuel",
+        "tare_kg"
+      ],
+      "contents": [
+        {
+          "id": "propane",
+          "name": "propane"
+        },
+        {
+          "id": "butane",
+          "name": "butane"
+        }
+      ],
+      "usualCapacity": 9.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false
+    },
+    {
+      "id": "fuel",
+      "name": "Vehicle fuel",
+      "hue": "moss",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "fuel"
+      ],
+      "contents": [
+        {
+          "id": "diesel",
+          "name": "diesel"
+        },
+        {
+          "id": "petrol",
+          "name": "petrol"
+        }
+      ],
+      "usualCapacity": 80.0,
+      "usualGauge": "sensor",
+      "usualResolution": 0.125,
+      "carriesReserve": true,
+      "isBank": false
+    },
+    {
+      "id": "supply",
+      "name": "Supply",
+      "hue": "indigo",
+      "unit": null,
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "unit",
+        "sense"
+      ],
+      "contents": [],
+      "usualCapacity": 10.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false
+    }
+  ],
+  "sourceKinds": [
+    {
+      "id": "alternator",
+      "name": "Engine",
+      "burnsOwnRate": false
+    },
+    {
+      "id": "shore",
+      "name": "Hookup",
+      "burnsOwnRate": false
+    },
+    {
+      "id": "generator",
+      "name": "Generator",
+      "burnsOwnRate": true
+    }
+  ],
+  "loadKinds": [
+    {
+      "id": "fridge",
+      "name": "fridge or freezer"
+    },
+    {
+      "id": "internet",
+      "name": "internet"
+    },
+    {
+      "id": "lights",
+      "name": "lights, pump"
+    },
+    {
+      "id": "heating",
+      "name": "heater's fan or pump"
+    },
+    {
+      "id": "devices",
+      "name": "phones, laptops"
+    },
+    {
+      "id": "other",
+      "name": "something else"
+    }
+  ],
+  "chemistries": [
+    {
+      "id": "lfp",
+      "name": "lithium iron phosphate",
+      "nominalBlockV": 12.8
+    },
+    {
+      "id": "agm",
+      "name": "AGM",
+      "nominalBlockV": 12.0
+    },
+    {
+      "id": "gel",
+      "name": "gel",
+      "nominalBlockV": 12.0
+    },
+    {
+      "id": "flooded",
+      "name": "flooded lead",
+      "nominalBlockV": 12.0
+    },
+    {
+      "id": "lead-carbon",
+      "name": "lead-carbon",
+      "nominalBlockV": 12.0
+    }
+  ],
+  "gauges": [
+    {
+      "id": "steps",
+      "name": "light panel"
+    },
+    {
+      "id": "sensor",
+      "name": "sensor"
+    },
+    {
+      "id": "sight",
+      "name": "sight line"
+    },
+    {
+      "id": "scale",
+      "name": "scale"
+    },
+    {
+      "id": "shunt",
+      "name": "shunt"
+    },
+    {
+      "id": "none",
+      "name": "no gauge"
+    }
+  ],
+  "skies": [
+    {
+      "id": "clear",
+      "name": "clear"
+    },
+    {
+      "id": "mixed",
+      "name": "mixed"
+    },
+    {
+      "id": "overcast",
+      "name": "overcast"
+    },
+    {
+      "id": "wet",
+      "name": "wet"
+    }
+  ],
+  "statuses": [
+    {
+      "id": "parked",
+      "name": "parked"
+    },
+    {
+      "id": "moving",
+      "name": "moving"
+    },
+    {
+      "id": "hookup",
+      "name": "plugged in"
+    }
+  ],
+  "systems": [
+    {
+      "id": "metric",
+      "name": "litres, kg, km, °C"
+    },
+    {
+      "id": "us",
+      "name": "gallons, lb, miles, °F"
+    },
+    {
+      "id": "uk",
+      "name": "litres, kg, miles, °C"
+    }
+  ],
+  "via": [
+    {
+      "id": "dc",
+      "name": "the bank's own volts"
+    },
+    {
+      "id": "inverter",
+      "name": "the inverter"
+    }
+  ],
+  "when": [
+    {
+      "id": "any",
+      "name": "day and night"
+    },
+    {
+      "id": "day",
+      "name": "by day"
+    },
+    {
+      "id": "night",
+      "name": "at night"
+    }
+  ],
+  "toilets": [
+    {
+      "id": "black",
+      "name": "black tank"
+    },
+    {
+      "id": "cassette",
+      "name": "cassette"
+    },
+    {
+      "id": "composting",
+      "name": "composting, with urine bottle"
+    },
+    {
+      "id": "none",
+      "name": "none"
+    }
+  ],
+  "heaters": [
+    {
+      "id": "diesel",
+      "name": "vehicle fuel"
+    },
+    {
+      "id": "gas",
+      "name": "gas"
+    },
+    {
+      "id": "none",
+      "name": "nothing"
+    }
+  ],
+  "ratingUnits": [
+    {
+      "id": "Wh",
+      "name": "Wh"
+    },
+    {
+      "id": "kWh",
+      "name": "kWh"
+    },
+    {
+      "id": "mAh",
+      "name": "mAh"
+    },
+    {
+      "id": "Ah",
+      "name": "Ah"
+    }
+  ],
+  "labels": {
+    "name": "Name",
+    "timezone": "Timezone",
+    "units": "Units",
+    "adults": "Adults",
+    "children": "Children",
+    "pets": "Animals",
+    "crew": "Crew",
+    "stores": "Stores",
+    "loads": "Loads",
+    "solar": "Solar arrays",
+    "sources": "Other ways to charge",
+    "inverter": "Inverter",
+    "kind": "Kind",
+    "capacity": "Capacity",
+    "limit": "Lode line",
+    "reserve": "Carried apart",
+    "chemistry": "Chemistry",
+    "nominal_v": "Nominal volts",
+    "layout": "Series and parallel",
+    "unit_v": "Volts of a unit",
+    "unit_ah": "Amp-hours of a unit",
+    "series": "Units in series",
+    "parallel": "Strings in parallel",
+    "kept_warm": "Kept warm",
+    "fuel": "Holds",
+    "tare_kg": "Empty bottle",
+    "unit": "Counted in",
+    "sense": "Life aboard",
+    "gauge": "Gauge",
+    "marks": "Marks",
+    "resolution": "Resolution",
+    "id": "Id",
+    "watts": "Watts",
+    "tilt_deg": "Tilt",
+    "azimuth_deg": "Faces, from north",
+    "controller_amps": "Controller",
+    "horizon_deg": "Obstruction height, degrees",
+    "amps": "Into the bank",
+    "fuel_store": "Burns from",
+    "fuel_l_per_h": "Burns",
+    "surge_watts": "Surge",
+    "idle_watts": "Idle",
+    "efficiency": "Efficiency",
+    "always_on": "It is on",
+    "hours_per_day": "Runs",
+    "via": "Through",
+    "when": "When",
+    "text": "Reading",
+    "value": "Value",
+    "at": "Time",
+    "date": "Date",
+    "time": "Time",
+    "type": "What was done",
+    "store": "Store",
+    "amount": "Amount",
+    "left": "Left in it",
+    "from": "From",
+    "to": "To",
+    "source": "From",
+    "target": "To",
+    "hours": "Hours",
+    "km": "Distance",
+    "distance": "Distance",
+    "count": "How often",
+    "method": "Method",
+    "state": "State",
+    "entries": "Entries",
+    "full": "To the brim",
+    "sky": "Sky",
+    "temp_min_c": "Coldest",
+    "temp_max_c": "Warmest",
+    "temp_min": "Coldest",
+    "temp_max": "Warmest",
+    "status": "Where the rig is",
+    "crew_aboard": "Sleeping aboard",
+    "note": "Note",
+    "solar_wh": "Solar yield",
+    "load_wh": "Drawn from the bank",
+    "water_l": "Water drawn, by meter",
+    "water": "Water drawn, by meter",
+    "place": "Place",
+    "lat": "Latitude",
+    "lon": "Longitude",
+    "drive_hours": "Drive",
+    "shore_hours": "Plugged in",
+    "generator_hours": "Generator",
+    "minutes": "For",
+    "start": "Start",
+    "surge": "Starting draw",
+    "heats": "It heats",
+    "bank": "Bank",
+    "until": "Until",
+    "cell_v": "At its cells' volts",
+    "username": "Account",
+    "password": "Password",
+    "battery_ah": "Capacity of the bank",
+    "battery_v": "Bank volts",
+    "solar_watts": "All panels together",
+    "fresh": "Fresh tanks",
+    "grey": "Grey tank",
+    "toilet": "Toilet",
+    "gas": "Bottle in use, full",
+    "heater": "Heater burns"
+  }
+} as const;
