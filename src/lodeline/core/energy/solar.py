@@ -6,26 +6,25 @@ from functools import lru_cache
 import numpy as np
 
 from lodeline.core.energy.air import air_c
-from lodeline.core.energy.sun import clear_sky_plane_w_m2
+from lodeline.core.energy.sun import Spot, clear_plane_w_m2
 from lodeline.core.figures import Energy, Numeric, Use
 from lodeline.core.log import Place
 from lodeline.core.rig import Rig, SolarArray
 from lodeline.core.statistics import Floats
-from lodeline.core.zone import HOURS, Zone
+from lodeline.core.zone import HOURS
 
-# Where nothing was logged about the place.
-UNKNOWN_PLACE = Place("", 40.0, 0.0)
 # Places within a tenth of a degree have the same sun.
 _PLACE_DIGITS = 1
 # Irradiance of standard test conditions. [W/m2]
 RATED_W_M2 = 1000.0
-
-Spot = tuple[float, float, date, str]
+DEG_PER_HOUR = 15.0
 
 
 def _spot(rig: Rig, place: Place | None, on: date) -> Spot:
-    where = place or UNKNOWN_PLACE
-    return round(where.lat, _PLACE_DIGITS), round(where.lon, _PLACE_DIGITS), on, rig.timezone
+    """Where a day was spent; where nothing was logged, the middle of the rig's timezone at a mild latitude."""
+    if place is None:
+        return Spot(Energy.unknown_lat, rig.zone.offset_h(on) * DEG_PER_HOUR, rig.zone)
+    return Spot(round(place.lat, _PLACE_DIGITS), round(place.lon, _PLACE_DIGITS), rig.zone)
 
 
 def clear_yield_wh(
@@ -43,27 +42,27 @@ def clear_yield_wh(
     spot = _spot(rig, place, on)
     total = np.zeros(int(HOURS))
     for array in rig.solar:
-        total = total + _array_wh(array, spot, battery_v, round(mean_c), round(min_c))
+        total = total + _array_wh(array, spot, on, battery_v, round(mean_c), round(min_c))
     return total
 
 
-@lru_cache(maxsize=Numeric.cache_entries)
-def _plane(array: SolarArray, spot: Spot) -> Floats:
-    lat, lon, on, zone = spot
-    plane = clear_sky_plane_w_m2(
-        lat, lon, on, Zone(zone).offset_h(on), array.tilt_deg, array.azimuth_deg, array.horizon_deg
-    )
-    plane.setflags(write=False)
-    return plane
+def _plane(array: SolarArray, spot: Spot, on: date) -> Floats:
+    return clear_plane_w_m2(spot, on, array.tilt_deg, array.azimuth_deg, array.horizon_deg)
 
 
-@lru_cache(maxsize=Numeric.cache_entries)
-def _array_wh(array: SolarArray, spot: Spot, battery_v: float, mean_c: int, min_c: int) -> Floats:
-    power_w = array_power_w(_plane(array, spot), array.watts, air_c(mean_c, min_c))
+@lru_cache(maxsize=Numeric.cache_days)
+def _array_wh(array: SolarArray, spot: Spot, on: date, battery_v: float, mean_c: int, min_c: int) -> Floats:
+    power_w = array_power_w(_plane(array, spot, on), array.watts, air_c(mean_c, min_c))
     if array.controller_amps is not None:
         power_w = np.minimum(power_w, array.controller_amps * battery_v * Energy.charging_v)
-    power_w.setflags(write=False)
-    return power_w
+    yield_wh: Floats = power_w * _day_hour_h(spot, on)
+    yield_wh.setflags(write=False)
+    return yield_wh
+
+
+def _day_hour_h(spot: Spot, on: date) -> float:
+    """Length of a day hour: 1, but where the clocks change. [h]"""
+    return spot.zone.length_h(on) / HOURS
 
 
 def array_power_w(plane_w_m2: Floats, watts: float, air: Floats) -> Floats:
@@ -87,7 +86,8 @@ def reference_yield_h(rig: Rig, place: Place | None, on: date, share: float = 1.
     watts = sum(array.watts for array in rig.solar)
     if watts <= 0:
         return 0.0
-    return share * sum(array.watts * float(_plane(array, spot).sum()) / RATED_W_M2 for array in rig.solar) / watts
+    weighted = sum(array.watts * float(_plane(array, spot, on).sum()) for array in rig.solar) / watts
+    return share * weighted * _day_hour_h(spot, on) / RATED_W_M2
 
 
 def final_yield_h(solar_wh: float, watts: float) -> float:

@@ -9,6 +9,7 @@ class Energy(Sheet):
     linke_turbidity = Figure(2.6, "1", COMMON, "haze of a clear day, a mild middle")
     albedo = Figure(0.2, "1", COMMON, "what the ground throws back")
     sun_samples_per_hour = Figure(4, "1/h", "our choice", "points at which the sun is placed")
+    unknown_lat = Figure(40.0, "deg", INVENTED, "latitude of a rig that logs no place")
     ross_c_m2_per_w = Figure(0.035, "degC m2/W", f"{MEMORY}: Ross 1976", "cell over air per irradiance, flat on a roof")
     power_per_c = Figure(-0.004, "1/degC", COMMON, "power of silicon cells per degree over 25 °C")
     cell_rated_c = Figure(25.0, "degC", "standard test conditions", "cell temperature at which panels are rated")
