@@ -4,17 +4,40 @@ from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
+from lodeline.core.catalogue import (
+    LOAD_KINDS,
+    SOURCE_KINDS,
+    STORE_KINDS,
+    Chemistry,
+    GaugeKind,
+    Method,
+    StoreKind,
+    System,
+    When,
+)
 from lodeline.core.log import Day, Event, Log, Reading
-from lodeline.core.rig import Chemistry, Crew, Gauge, Kind, Load, Rig, SolarArray, Source, Store
-from lodeline.core.units import System
+from lodeline.core.rig import Crew, Gauge, Load, Rig, SolarArray, Source, Store
 
 START = date(2026, 6, 1)
-PANEL = Gauge("steps", (0.0, 0.33, 0.67, 1.0))
-FRESH = Store("fresh", Kind.FRESH, "Fresh water", 100.0, gauge=Gauge("sight"))
-GREY = Store("grey", Kind.GREY, "Grey tank", 80.0, gauge=PANEL)
-GAS = Store("gas", Kind.GAS, "Gas bottle", 9.0, fuel="propane", tare_kg=7.5, gauge=Gauge("scale"))
-FUEL = Store("diesel", Kind.FUEL, "Diesel", 80.0, fuel="diesel", gauge=Gauge("sensor", (), 0.02))
-BANK = Store("house", Kind.BATTERY, "House bank", 200.0, chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge("shunt"))
+PANEL = Gauge(GaugeKind.STEPS, (0.0, 0.33, 0.67, 1.0))
+
+
+def a_store(kind: str | StoreKind, capacity: float, id: str = "one", **more: Any) -> Store:
+    row = kind if isinstance(kind, StoreKind) else STORE_KINDS[kind]
+    return Store(id, row, more.pop("name", row.name), capacity, **more)
+
+
+def a_bank(chemistry: Chemistry = Chemistry.AGM, capacity_ah: float = 100.0, volts: float = 12.0) -> Store:
+    return a_store("battery", capacity_ah, "b", name="B", chemistry=chemistry, nominal_v=volts)
+
+
+FRESH = a_store("fresh", 100.0, "fresh", gauge=Gauge(GaugeKind.SIGHT))
+GREY = a_store("grey", 80.0, "grey", gauge=PANEL)
+GAS = a_store("gas", 9.0, "gas", fuel="propane", tare_kg=7.5, gauge=Gauge(GaugeKind.SCALE))
+FUEL = a_store("fuel", 80.0, "diesel", name="Diesel", fuel="diesel", gauge=Gauge(GaugeKind.SENSOR, (), 0.02))
+BANK = a_store(
+    "battery", 200.0, "house", chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge(GaugeKind.SHUNT)
+)  # fmt: skip
 
 
 def at(day: int, hour: float = 20.0) -> datetime:
@@ -23,23 +46,30 @@ def at(day: int, hour: float = 20.0) -> datetime:
 
 
 def a_rig(*stores: Store, **changes: Any) -> Rig:
-    rig = Rig("Test rig", "UTC", System.METRIC, Crew(2), stores or (FRESH,))
+    rig = Rig(name="Test rig", timezone="UTC", units=System.METRIC, crew=Crew(2), stores=stores or (FRESH,))
     return replace(rig, **changes)
+
+
+def a_source(kind: str, amps: float, id: str = "", **more: Any) -> Source:
+    return Source(id or kind, SOURCE_KINDS[kind], amps, **more)
 
 
 def a_powered_rig(watts: float = 400.0) -> Rig:
     return a_rig(
         BANK,
         solar=(SolarArray("roof", watts),),
-        sources=(Source("dcdc", "alternator", 30.0), Source("post", "shore", 30.0)),
-        loads=(Load("fridge", "Fridge", 45.0, 10.0), Load("lights", "Lights", 20.0, 5.0, when="night")),
+        sources=(a_source("alternator", 30.0, "dcdc"), a_source("shore", 30.0, "post")),
+        loads=(
+            Load("fridge", "Fridge", 45.0, 10.0, kind=LOAD_KINDS["fridge"]),
+            Load("lights", "Lights", 20.0, 5.0, when=When.NIGHT),
+        ),
     )
 
 
 def a_reading(
     day: int, value: float | None, method: str = "volume", store: str = "fresh", hour: float = 20.0
 ) -> Reading:
-    return Reading(at(day, hour), store, method, value)
+    return Reading(at(day, hour), store, Method(method), value)
 
 
 def a_fill(day: int, store: str = "fresh", hour: float = 10.0, amount: float | None = None) -> Event:
@@ -49,16 +79,11 @@ def a_fill(day: int, store: str = "fresh", hour: float = 10.0, amount: float | N
 def a_log(*entries: Reading | Event, days: int = 0, **facts: Any) -> Log:
     """A log of the entries, each on its day; ``facts`` hold on every day."""
     last = max([days, *((entry.at.date() - START).days for entry in entries)])
-    found = []
+    logged = []
     for number in range(last + 1):
         on = START + timedelta(days=number)
         mine = [entry for entry in entries if entry.at.date() == on]
-        found.append(
-            Day(
-                on,
-                readings=tuple(e for e in mine if isinstance(e, Reading)),
-                events=tuple(e for e in mine if isinstance(e, Event)),
-                **facts,
-            )
-        )
-    return Log(tuple(found))
+        readings = tuple(each for each in mine if isinstance(each, Reading))
+        events = tuple(each for each in mine if isinstance(each, Event))
+        logged.append(Day(date=on, readings=readings, events=events, **facts))
+    return Log(tuple(logged))

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lodeline.core.catalogue import Chemistry, DayStatus, SkyWord
 from lodeline.core.energy.charging import charged_ah, hours_to_reach
 from lodeline.core.energy.loads import NIGHT
 from lodeline.core.energy.skies import WORDS, SkyHabit, draw_chances, mixture_spread
@@ -15,13 +16,12 @@ from lodeline.core.forecast.energy_ahead import bank_ahead
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.paths import Ahead, look_ahead, simulate_plain
 from lodeline.core.log import OutlookDay
-from lodeline.core.rig import Chemistry, Kind, Source, Store
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, FRESH, START, a_log, a_powered_rig, a_reading, a_rig, at
+from tests.builders import BANK, FRESH, START, a_bank, a_log, a_powered_rig, a_reading, a_rig, a_source, at
 
-RIG = replace(a_powered_rig(350.0), sources=(*a_powered_rig().sources, Source("gen", "generator", 40.0)))
+RIG = replace(a_powered_rig(350.0), sources=(*a_powered_rig().sources, a_source("generator", 40.0, "gen")))
 LOG = a_log(
-    *(a_reading(day, 0.6, "fraction", "house") for day in range(6)), sky="mixed", temp_min_c=9.0, temp_max_c=19.0
+    *(a_reading(day, 0.6, "fraction", "house") for day in range(6)), sky=SkyWord.MIXED, temp_min_c=9.0, temp_max_c=19.0
 )
 NOW = at(5, 20.5)
 
@@ -32,7 +32,7 @@ def setting(rig=RIG, log=LOG, outlook=(), now=NOW, n_paths=300, days=7) -> tuple
 
 
 def an_outlook(**facts) -> tuple[OutlookDay, ...]:
-    return tuple(OutlookDay(START.fromordinal(START.toordinal() + 6 + n), **facts) for n in range(7))
+    return tuple(OutlookDay(date=START.fromordinal(START.toordinal() + 6 + n), **facts) for n in range(7))
 
 
 def test_what_comes_in_less_what_goes_out_is_what_is_left():
@@ -55,7 +55,7 @@ def test_contents_stay_between_empty_and_full():
 
 
 def test_the_line_is_met_in_the_hour_in_which_the_contents_pass_it():
-    dark = an_outlook(sky="wet")
+    dark = an_outlook(sky=SkyWord.WET)
     ahead, tracked = setting(outlook=dark)
     paths = simulate_bank(ahead, tracked)
     met = np.isfinite(paths.reached_days)
@@ -79,20 +79,26 @@ def test_midnights_are_rows_of_the_hours():
 
 
 @pytest.mark.parametrize(
-    "facts", [{"drive_hours": 2.0}, {"shore_hours": 5.0}, {"generator_hours": 1.5}, {"status": "hookup"}]
+    "facts",
+    [
+        {"hours": {"alternator": 2.0}},
+        {"hours": {"shore": 5.0}},
+        {"hours": {"generator": 1.5}},
+        {"status": DayStatus.HOOKUP},
+    ],
 )
 def test_planned_charging_lifts_the_bank_and_never_lowers_it(facts):
-    plain, charged = (simulate_bank(*setting(outlook=an_outlook(sky="overcast", **more))) for more in ({}, facts))
+    plain, charged = (simulate_bank(*setting(outlook=an_outlook(sky=SkyWord.OVERCAST, **more))) for more in ({}, facts))
     assert (charged.bank.hourly >= plain.bank.hourly - 1e-3).all()
     assert charged.midnight[2].mean() > plain.midnight[2].mean() + 5
 
 
 def test_a_run_tried_out_is_the_run_that_the_outlook_plans():
-    ahead, tracked = setting(outlook=an_outlook(sky="overcast"))
+    ahead, tracked = setting(outlook=an_outlook(sky=SkyWord.OVERCAST))
     push = np.zeros((len(ahead.days), 24))
     push[1:, 17:19] = 40.0
     tried = simulate_bank(ahead, tracked, extra=Extra(np.zeros_like(push), push))
-    planned = simulate_bank(*setting(outlook=an_outlook(sky="overcast", generator_hours=2.0)))
+    planned = simulate_bank(*setting(outlook=an_outlook(sky=SkyWord.OVERCAST, hours={"generator": 2.0})))
     assert tried.bank.hourly == pytest.approx(planned.bank.hourly, abs=0.01)
 
 
@@ -101,7 +107,7 @@ def test_a_cloudier_outlook_and_colder_days_never_give_more():
     assert rows == sorted(rows, reverse=True)
     mild, cold = (
         simulate_bank(
-            *setting(outlook=an_outlook(sky="mixed", temp_min_c=low, temp_max_c=low + 8))
+            *setting(outlook=an_outlook(sky=SkyWord.MIXED, temp_min_c=low, temp_max_c=low + 8))
         ).bank.full_day.mean()
         for low in (10.0, -5.0)
     )
@@ -110,7 +116,7 @@ def test_a_cloudier_outlook_and_colder_days_never_give_more():
 
 def test_a_wider_record_widens_the_range_of_days():
     narrow, wide = (
-        forecast(RIG, LOG, an_outlook(sky="wet"), NOW, days=14, widen={"house": factor}).of("house")
+        forecast(RIG, LOG, an_outlook(sky=SkyWord.WET), NOW, days=14, spread_scale={"house": factor}).of("house")
         for factor in (0.7, 1.4)
     )
     assert wide.p90_days is None or wide.p90_days - wide.p10_days > narrow.p90_days - narrow.p10_days
@@ -129,7 +135,7 @@ def test_the_same_chance_falls_on_a_changed_rig():
     st.sampled_from(list(Chemistry)), st.floats(0, 1), st.floats(1, 300), st.floats(0, 30), st.floats(0, 30),
 )  # fmt: skip
 def test_charging_goes_on_where_it_was_left_and_never_runs_over(chemistry, share, amps, first, second):
-    store = Store("b", Kind.BATTERY, "B", 200.0, chemistry=chemistry, nominal_v=12.0)
+    store = a_bank(chemistry, 200.0)
     level = share * store.capacity
     whole = charged_ah(store, level, amps, first + second)
     part = charged_ah(store, level, amps, first)
@@ -141,7 +147,7 @@ def test_charging_goes_on_where_it_was_left_and_never_runs_over(chemistry, share
 @settings(max_examples=40, deadline=None)
 @given(st.floats(0.05, 0.6), st.floats(0.05, 0.35), st.floats(5, 200))
 def test_more_current_is_never_slower_and_a_higher_level_never_sooner(start, step, amps):
-    store = Store("b", Kind.BATTERY, "B", 200.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    store = a_bank(Chemistry.AGM, 200.0)
     level, target = start * 200, (start + step) * 200
     assert hours_to_reach(store, level, target, amps + 5) <= hours_to_reach(store, level, target, amps) + 1e-9
     assert hours_to_reach(store, level, target + 5, amps) > hours_to_reach(store, level, target, amps)

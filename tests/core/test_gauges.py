@@ -5,12 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from lodeline.core.catalogue import GaugeKind
 from lodeline.core.rig import Gauge
-from lodeline.core.tracking.gauges import GaugeFound, MarkFound, gauge_found, gauge_words, worth_tonight
+from lodeline.core.tracking.gauges import days_narrowed, learned_gauge
 from lodeline.core.tracking.track import track
 from tests.builders import BANK, FRESH, GAS, PANEL, a_fill, a_log, a_reading, a_rig, at
 
-SENSOR = replace(FRESH, gauge=Gauge("sensor", (), 0.01))
+SENSOR = replace(FRESH, gauge=Gauge(GaugeKind.SENSOR, (), 0.01))
 
 
 def read_daily(miss, cycles=10, store=SENSOR):
@@ -22,7 +23,7 @@ def read_daily(miss, cycles=10, store=SENSOR):
             share = 1 - 0.12 * day
             entries.append(a_reading(7 * cycle + day, min(1.0, max(0.0, share + miss(share))), "fraction"))
     log = a_log(*entries, water_l=12.0)
-    return gauge_found(track(a_rig(store), log, at(7 * cycles - 1, 21))["fresh"])
+    return learned_gauge(track(a_rig(store), log, at(7 * cycles - 1, 21))["fresh"])
 
 
 def test_a_steady_sensor_that_reads_high_is_told_from_one_that_scatters():
@@ -42,59 +43,38 @@ def test_one_slip_does_not_make_a_gauge_bad():
 def test_nothing_is_said_of_a_gauge_by_a_handful_of_readings():
     few = read_daily(lambda share: 0.0, cycles=1)
     assert few.error is None
-    assert gauge_words(few) == ["Too few readings to judge: 6."]
-
-
-@pytest.mark.parametrize(
-    ("found", "says"),
-    [
-        (
-            GaugeFound(20, 0.04, 0.021, 0.0, 0.02),
-            ["Error found 2.1 % of capacity from 20 readings; 4.0 % was assumed."],
-        ),
-        (GaugeFound(20, 0.04, None, -0.07, 0.02), ["It reads about 7 % of capacity too low (±2)."]),
-        (GaugeFound(20, 0.04, None, 0.01, 0.02), ["As assumed so far."]),
-        (
-            GaugeFound(30, 0.04, None, 0.0, 0.0, (MarkFound(0.67, 0.58, 0.03), MarkFound(0.33, 0.34, 0.03))),
-            ["The mark 67 % seems to begin at 58 % (±3)."],
-        ),
-        (GaugeFound(30, 0.04, None, 0.0, 0.0, (MarkFound(1.0, 0.85, 0.03),)), ["As assumed so far."]),
-    ],
-    ids=["error", "bias", "nothing", "a mark elsewhere", "the top mark, which shows early on every panel"],
-)
-def test_a_gauge_is_told_in_sentences(found, says):
-    assert gauge_words(found) == says
+    assert not few.enough
 
 
 def test_a_store_never_read_is_worth_a_reading_before_all_others():
-    assert worth_tonight(track(a_rig(FRESH), a_log(days=1), at(1))["fresh"], 12.0) == float("inf")
+    assert days_narrowed(track(a_rig(FRESH), a_log(days=1), at(1))["fresh"], 12.0) == float("inf")
 
 
 def test_a_store_that_is_not_used_is_worth_none():
     known = track(a_rig(FRESH), a_log(a_reading(0, 60.0), days=9), at(9))["fresh"]
-    assert worth_tonight(known, 0.0) == 0.0
-    assert worth_tonight(known, None) == 0.0
+    assert days_narrowed(known, 0.0) == 0.0
+    assert days_narrowed(known, None) == 0.0
 
 
 def test_a_reading_is_worth_more_the_longer_the_last_one_is_ago_and_the_finer_its_gauge():
     log = a_log(a_reading(0, 0.67, "step"), days=12)
     panel, sensor = replace(FRESH, gauge=PANEL), SENSOR
-    soon, late = (worth_tonight(track(a_rig(panel), log, at(day))["fresh"], 12.0) for day in (1, 5))
+    soon, late = (days_narrowed(track(a_rig(panel), log, at(day))["fresh"], 12.0) for day in (1, 5))
     assert late > soon > 0
     finer = track(a_rig(panel), log, at(5))["fresh"]
-    assert worth_tonight(replace(finer, store=sensor), 12.0) > worth_tonight(finer, 12.0)
+    assert days_narrowed(replace(finer, store=sensor), 12.0) > days_narrowed(finer, 12.0)
 
 
 def test_a_bottle_with_a_tare_is_worth_weighing():
     log = a_log(a_reading(0, 0.6, "fraction", "gas"), days=20)
-    tare, none = GAS, replace(GAS, tare_kg=None, gauge=Gauge("none"))
-    weighed, guessed = (worth_tonight(track(a_rig(store), log, at(20))["gas"], 0.2) for store in (tare, none))
+    tare, none = GAS, replace(GAS, tare_kg=None, gauge=Gauge())
+    weighed, guessed = (days_narrowed(track(a_rig(store), log, at(20))["gas"], 0.2) for store in (tare, none))
     assert weighed > guessed
 
 
 def test_a_full_charge_sets_the_shunt_right_and_drift_comes_back_with_the_days():
     def bias_sd(*entries, until):
-        return gauge_found(track(a_rig(BANK), a_log(*entries, days=until), at(until, 21))["house"]).bias_sd
+        return learned_gauge(track(a_rig(BANK), a_log(*entries, days=until), at(until, 21))["house"]).bias_sd
 
     start = a_reading(0, 0.7, "fraction", "house")
     full = a_reading(10, None, "full", "house")

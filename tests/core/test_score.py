@@ -1,22 +1,20 @@
-"""Judging shown forecasts, gauges learned, and reasons given."""
+"""Judging issued forecasts, and gauges learned."""
 
 from dataclasses import replace
 
 import pytest
 
-from lodeline.core.explain import explain
 from lodeline.core.forecast.forecast import forecast
-from lodeline.core.forecast.score import Outcome, Shown, held, judge, pencil_days, spread_factor
-from lodeline.core.rig import Gauge
-from lodeline.core.tracking.gauges import gauge_found, worth_tonight
+from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days, held, judge, spread_scale
+from lodeline.core.tracking.gauges import days_narrowed, learned_gauge
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, GAS, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import FRESH, GAS, PANEL, a_fill, a_log, a_reading, a_rig, at
 
 RIG = a_rig(FRESH)
 
 
-def shown(day, p10=2.0, p50=3.0, p90=4.0):
-    return Shown("fresh", at(day), p10, p50, p90)
+def issued(day, p10=2.0, p50=3.0, p90=4.0):
+    return Issued(store="fresh", at=at(day), p10_days=p10, p50_days=p50, p90_days=p90)
 
 
 def tracked(log, day, rig=RIG, store="fresh"):
@@ -28,54 +26,54 @@ DOWN = a_log(a_fill(0, hour=20), *(a_reading(day, 100 - 16.0 * day) for day in r
 
 def test_the_day_on_which_the_line_was_reached_is_found():
     dry = a_log(*(entry for day in DOWN.days for entry in day.entries()), a_reading(7, None, "dry"))
-    outcome = judge(shown(2), tracked(dry, 7), at(7, 21))
-    assert outcome.kind == "reached"
+    outcome = judge(issued(2), tracked(dry, 7), at(7, 21))
+    assert outcome.kind is OutcomeKind.REACHED
     assert outcome.days == pytest.approx(4.2, abs=0.9)
 
 
 def test_a_stop_before_the_line_is_a_censored_observation():
     served = a_log(a_fill(0, hour=20), a_reading(1, 84.0), a_reading(2, 68.0), a_fill(3))
-    outcome = judge(shown(1), tracked(served, 4), at(4, 21))
-    assert outcome.kind == "stopped"
-    assert held(shown(1, p90=1.0), outcome) is False  # the line came later than the range allowed
-    assert held(shown(1, p90=4.0), outcome) is None
+    outcome = judge(issued(1), tracked(served, 4), at(4, 21))
+    assert outcome.kind is OutcomeKind.STOPPED
+    assert held(issued(1, p90=1.0), outcome) is False  # the line came later than the range allowed
+    assert held(issued(1, p90=4.0), outcome) is None
 
 
 def test_what_is_not_over_is_open_and_what_never_came_is_beyond():
     full = a_log(a_fill(0, hour=20), days=0, crew_aboard=1)
-    assert judge(shown(0), tracked(full, 1), at(1, 21)) is None
+    assert judge(issued(0), tracked(full, 1), at(1, 21)) is None
     quiet = replace(FRESH, id="fresh", capacity=100000.0)
     long = a_log(a_fill(0, hour=20), days=15)
-    assert judge(shown(0), tracked(long, 15, a_rig(quiet)), at(15, 21)).kind == "beyond"
+    assert judge(issued(0), tracked(long, 15, a_rig(quiet)), at(15, 21)).kind is OutcomeKind.BEYOND
 
 
 def test_the_record_widens_what_held_too_seldom_and_narrows_what_held_too_often():
-    kept = [(shown(0), Outcome("reached", 3.0))]
-    missed = [(shown(0), Outcome("reached", 9.0))]
-    assert spread_factor([]) == pytest.approx(1.0)
-    assert spread_factor(kept * 20 + missed * 5) == pytest.approx(1.0)
-    assert 1.0 < spread_factor(missed) < 1.15
-    assert spread_factor(missed * 5) > 1.1
-    assert spread_factor(missed * 5) >= spread_factor(missed * 2) > spread_factor(missed)
-    assert spread_factor(kept * 40) < 0.95
-    assert spread_factor(missed * 4000) < 1.6  # cautious whatever the record
+    kept = [(issued(0), Outcome(OutcomeKind.REACHED, 3.0))]
+    missed = [(issued(0), Outcome(OutcomeKind.REACHED, 9.0))]
+    assert spread_scale([]) == pytest.approx(1.0)
+    assert spread_scale(kept * 20 + missed * 5) == pytest.approx(1.0)
+    assert 1.0 < spread_scale(missed) < 1.15
+    assert spread_scale(missed * 5) > 1.1
+    assert spread_scale(missed * 5) >= spread_scale(missed * 2) > spread_scale(missed)
+    assert spread_scale(kept * 40) < 0.95
+    assert spread_scale(missed * 4000) < 1.6  # cautious whatever the record
 
 
 def test_a_wider_spread_widens_the_range():
     ranges = [
-        forecast(RIG, DOWN, (), at(3), tracked=track(RIG, DOWN, at(3)), widen={"fresh": factor}).of("fresh")
+        forecast(RIG, DOWN, (), at(3), tracked=track(RIG, DOWN, at(3)), spread_scale={"fresh": factor}).of("fresh")
         for factor in (0.8, 1.4)
     ]
     assert ranges[1].p90_days - ranges[1].p10_days > ranges[0].p90_days - ranges[0].p10_days
 
 
-def test_the_pencil_says_last_reading_over_last_weeks_use():
+def test_the_baseline_is_last_reading_over_last_weeks_use():
     # 100 - 16 * 5 = 20 L at the fifth day, the line at 5 L, 16 L a day
-    assert pencil_days(tracked(DOWN, 5)) == pytest.approx(15 / 16, rel=0.01)
+    assert baseline_days(tracked(DOWN, 5)) == pytest.approx(15 / 16, rel=0.01)
 
 
 def test_a_mark_that_sits_elsewhere_than_painted_is_found():
-    panel = replace(FRESH, gauge=Gauge("steps", (0.0, 0.33, 0.67, 1.0)))
+    panel = replace(FRESH, gauge=PANEL)
     entries = []
     for cycle in range(14):
         entries.append(a_fill(7 * cycle, hour=20))
@@ -83,22 +81,12 @@ def test_a_mark_that_sits_elsewhere_than_painted_is_found():
             level = 100 - 12.0 * day
             entries.append(a_reading(7 * cycle + day, 0.67 if level >= 52 else 0.33 if level >= 30 else 0.0, "step"))
     log = a_log(*entries, water_l=12.0)
-    marks = {mark.painted: mark for mark in gauge_found(tracked(log, 97, a_rig(panel))).marks}
-    assert marks[0.67].found < 0.62
-    assert marks[0.33].found == pytest.approx(0.33, abs=0.06)
+    marks = {mark.painted: mark for mark in learned_gauge(tracked(log, 97, a_rig(panel))).marks}
+    assert marks[0.67].begins < 0.62
+    assert marks[0.33].begins == pytest.approx(0.33, abs=0.06)
 
 
 def test_a_scale_is_worth_more_than_a_second_glance_at_a_known_tank():
     unsure = track(a_rig(GAS), a_log(a_reading(0, 0.6, "fraction", "gas"), days=8), at(8))["gas"]
     sure = track(a_rig(GAS), a_log(a_reading(8, 12.0, "gross", "gas")), at(8, 20.1))["gas"]
-    assert worth_tonight(unsure, 0.2) > 5 * worth_tonight(sure, 0.2)
-
-
-def test_reasons_name_readings_use_and_what_widens_most():
-    found = track(RIG, DOWN, at(5))
-    reasons = explain(RIG, found["fresh"], forecast(RIG, DOWN, (), at(5)).of("fresh"))
-    assert "last filled on Mon 1 Jun" in reasons[0]
-    assert "learned from" in reasons[1] or "assumed from" in reasons[1]
-    assert "tenths of the range come from" in reasons[2]
-    unknown = track(RIG, a_log(days=1), at(1))["fresh"]
-    assert explain(RIG, unknown, forecast(RIG, a_log(days=1), (), at(1)).of("fresh")) == []
+    assert days_narrowed(unsure, 0.2) > 5 * days_narrowed(sure, 0.2)

@@ -6,14 +6,14 @@ from datetime import timedelta
 import numpy as np
 import pytest
 
+from lodeline.core.catalogue import GaugeKind
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, OutlookDay
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.belief import Belief
-from lodeline.core.tracking.kinds import day_kinds
-from lodeline.core.tracking.story import Doubt, Point, Story, believed_doubts, smoothed
+from lodeline.core.tracking.day_kinds import known_day_kinds
+from lodeline.core.tracking.hypothesis import Cause, Doubt, DoubtKind, Hypothesis, Point, believed_doubts, smoothed
 from lodeline.core.tracking.track import track
-from lodeline.core.words import doubt_sentence
 from tests.builders import FRESH, FUEL, GREY, START, a_fill, a_log, a_reading, a_rig, at
 
 BIG = replace(FRESH, capacity=400.0)
@@ -23,17 +23,17 @@ def test_fresh_use_informs_a_grey_tank_that_nobody_reads():
     rig = a_rig(BIG, GREY)
     known = [a_reading(day, 390.0 - 6.0 * day) for day in range(20)]
     dumped = Event(at(0, 9), "dump", "grey")
-    found = track(rig, a_log(*known, dumped), at(19, 21))["grey"]
+    known = track(rig, a_log(*known, dumped), at(19, 21))["grey"]
     alone = track(a_rig(GREY), a_log(dumped, days=19), at(19, 21))["grey"]
-    assert found.belief.coefficients[0] < alone.belief.coefficients[0]
-    assert np.sqrt(found.belief.cov[1, 1]) < np.sqrt(alone.belief.cov[1, 1])
+    assert known.belief.coefficients[0] < alone.belief.coefficients[0]
+    assert np.sqrt(known.belief.cov[1, 1]) < np.sqrt(alone.belief.cov[1, 1])
 
 
 def _six_evenings(
     *last: float, grey_first: bool = False, totals: tuple[float | None, ...] = (), until_h: float = 21.0
 ) -> float:
     """Level of a grey tank read last on the third evening, after fresh readings up to the sixth."""
-    rig = a_rig(BIG, replace(GREY, gauge=Gauge("sight"), capacity=300.0))
+    rig = a_rig(BIG, replace(GREY, gauge=Gauge(GaugeKind.SIGHT), capacity=300.0))
     minute = -1 / 60 if grey_first else 1 / 60
     fresh = [a_reading(day, 390.0 - 25.0 * day) for day in range(4)]
     fresh += [a_reading(4 + day, value) for day, value in enumerate(last)]
@@ -74,22 +74,19 @@ def test_a_fresh_reading_that_is_doubted_tells_nothing():
 
 
 def test_grey_that_grows_faster_than_fresh_is_used_is_asked_about():
-    rig = a_rig(BIG, replace(GREY, gauge=Gauge("sight"), capacity=600.0))
+    rig = a_rig(BIG, replace(GREY, gauge=Gauge(GaugeKind.SIGHT), capacity=600.0))
     entries = [a_reading(day, 390.0 - 8.0 * day) for day in range(25)]
     entries += [a_reading(day, 10.0 + 20.0 * day, store="grey") for day in range(25)]
     doubts = track(rig, a_log(*entries), at(24, 21))["grey"].doubts
-    assert [doubt.kind for doubt in doubts] == ["over"]
+    assert [doubt.kind for doubt in doubts] == [DoubtKind.OVER]
 
 
 def test_a_gauge_that_has_stuck_is_asked_about():
-    rig = a_rig(replace(BIG, gauge=Gauge("sensor", (), 0.02)))
+    rig = a_rig(replace(BIG, gauge=Gauge(GaugeKind.SENSOR, (), 0.02)))
     entries = [a_fill(0), *(a_reading(day, 0.6, "fraction") for day in range(4, 14, 2))]
-    found = track(rig, a_log(*entries), at(13))["fresh"]
-    stuck = [doubt for doubt in found.doubts if doubt.kind == "stuck"]
+    known = track(rig, a_log(*entries), at(13))["fresh"]
+    stuck = [doubt for doubt in known.doubts if doubt.kind is DoubtKind.STUCK]
     assert len(stuck) == 1
-    from zoneinfo import ZoneInfo
-
-    assert "stuck" in doubt_sentence(BIG, stuck[0], rig.units, ZoneInfo("UTC"))
     diesel = a_log(*(a_reading(day, 0.6, "fraction", "diesel") for day in range(10)), temp_min_c=20, temp_max_c=25)
     assert not track(a_rig(FUEL), diesel, at(9, 21))["diesel"].doubts
 
@@ -104,27 +101,33 @@ def test_shower_days_are_told_apart_where_the_log_supports_it():
         level -= 6.0 + 8.0 * showers
         entries.append(a_reading(day, max(level, 0.0)))
     log = a_log(*entries)
-    assert "shower" in day_kinds(log).told
-    found = track(rig, log, at(23, 21))["fresh"]
-    learned = dict(zip(found.model.drivers, found.belief.coefficients, strict=True))
+    assert "shower" in known_day_kinds(log).ids
+    known = track(rig, log, at(23, 21))["fresh"]
+    learned = dict(zip(known.model.drivers, known.belief.coefficients, strict=True))
     assert learned["shower"] == pytest.approx(8.0, abs=2.5)
     assert learned["people"] == pytest.approx(6.0, abs=3.0)
-    assert "shower" not in day_kinds(a_log(*entries[:4])).told
+    assert "shower" not in known_day_kinds(a_log(*entries[:4])).ids
 
 
 def test_a_doubt_is_told_by_the_weight_of_all_who_have_it_and_in_the_words_of_the_likeliest():
     reading, other = a_reading(3, 80.0), a_reading(5, 20.0)
-    rise, slip = (Doubt(reading.at, "fresh", kind, reading, 40.0, 3.0, 40.0) for kind in ("rise", "reading"))
-    fall = Doubt(other.at, "fresh", "fall", other, 60.0, 3.0, -40.0)
+
+    def doubt(kind, reading, expected, amount):
+        return Doubt(
+            at=reading.at, store="fresh", kind=kind, reading=reading, expected=expected, expected_sd=3.0, amount=amount
+        )
+
+    rise, slip = (doubt(kind, reading, 40.0, 40.0) for kind in (DoubtKind.RISE, DoubtKind.READING))
+    fall = doubt(DoubtKind.FALL, other, 60.0, -40.0)
     sure = Belief(np.array([50.0, 12.0, 0.0]), np.eye(3))
 
-    def story(share, *doubts):
-        return Story(sure, np.zeros(1), log_weight=float(np.log(share)), doubts=doubts)
+    def one(share, *doubts):
+        return Hypothesis(belief=sure, x_since=np.zeros(1), log_weight=float(np.log(share)), doubts=doubts)
 
-    stories = [story(0.6), story(0.2, rise), story(0.12, slip, fall), story(0.08, rise, fall)]
-    assert believed_doubts(stories, lambda doubt: 0.15) == (rise, fall)  # 0.4 and 0.2 of the weight
-    assert believed_doubts(stories, lambda doubt: 0.5 if doubt.kind == "fall" else 0.15) == (rise,)
-    assert believed_doubts(stories, lambda doubt: 0.45) == ()
+    several = [one(0.6), one(0.2, rise), one(0.12, slip, fall), one(0.08, rise, fall)]
+    assert believed_doubts(several, lambda doubt: 0.15) == (rise, fall)  # 0.4 and 0.2 of the weight
+    assert believed_doubts(several, lambda doubt: 0.5 if doubt.kind is DoubtKind.FALL else 0.15) == (rise,)
+    assert believed_doubts(several, lambda doubt: 0.45) == ()
 
 
 def test_week_ends_to_come_use_what_week_ends_used():
@@ -134,23 +137,23 @@ def test_week_ends_to_come_use_what_week_ends_used():
         level -= 22.0 if day % 7 >= 5 else 5.0
         entries.append(a_reading(day, max(level, 0.0), hour=23.5))
     entries.append(a_fill(28, hour=1))
-    plan = tuple(OutlookDay(START + timedelta(days=28 + i)) for i in range(14))
-    found = forecast(rig, a_log(*entries), plan, at(28, 2)).of("fresh")
-    levels = [400.0, *(day.p50 for day in found.daily)]
+    plan = tuple(OutlookDay(date=START + timedelta(days=28 + i)) for i in range(14))
+    known = forecast(rig, a_log(*entries), plan, at(28, 2)).of("fresh")
+    levels = [400.0, *(day.p50 for day in known.daily)]
     used = [levels[i] - levels[i + 1] for i in range(7)]
     assert np.mean(used[5:7]) > 1.6 * np.mean(used[1:5])
 
 
 def test_the_drawn_past_bends_to_later_readings_but_not_through_a_fill():
-    def point(day, level, sd, cause="use"):
+    def point(day, level, sd, cause=Cause.USE):
         return Point(at(day), level, sd, cause)
 
     history = (
-        point(0, 50.0, 1.0), point(1, 90.0, 1.0, "event"), point(2, 80.0, 5.0), point(3, 70.0, 8.0),
-        point(3, 60.0, 2.0, "reading"),
+        point(0, 50.0, 1.0), point(1, 90.0, 1.0, Cause.EVENT), point(2, 80.0, 5.0), point(3, 70.0, 8.0),
+        point(3, 60.0, 2.0, Cause.READING),
     )  # fmt: skip
-    found = smoothed(history)
-    assert found[0] == history[0]  # before the fill nothing later speaks
-    assert found[2].level == pytest.approx(80.0 - 10.0 * 25 / 64)  # gain = 5^2 / 8^2
-    assert found[2].sd < history[2].sd
-    assert found[3].level == found[4].level == 60.0
+    known = smoothed(history)
+    assert known[0] == history[0]  # before the fill nothing later speaks
+    assert known[2].level == pytest.approx(80.0 - 10.0 * 25 / 64)  # gain = 5^2 / 8^2
+    assert known[2].sd < history[2].sd
+    assert known[3].level == known[4].level == 60.0

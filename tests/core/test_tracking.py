@@ -7,9 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lodeline.core.log import Event
-from lodeline.core.rig import Gauge
+from lodeline.core.tracking.checkpoints import Checkpoints
+from lodeline.core.tracking.hypothesis import DoubtKind
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_rig, at
+from tests.builders import BANK, FRESH, FUEL, GAS, GREY, PANEL, a_fill, a_log, a_powered_rig, a_reading, a_rig, at
 
 RIG = a_rig(FRESH, GREY)
 
@@ -18,7 +19,7 @@ def level(log, now, rig=RIG, store="fresh"):
     return track(rig, log, now)[store]
 
 
-def test_a_store_is_known_from_its_first_reading_fill_or_dump_on():
+def test_a_store_is_found_from_its_first_reading_fill_or_dump_on():
     log = a_log(a_fill(2), Event(at(3, 9), "dump", "grey"))
     assert level(log, at(1)).known_since is None
     assert level(log, at(2)).known_since == at(2, 10)
@@ -41,15 +42,15 @@ def test_a_fill_to_the_brim_is_tight_and_widens_with_the_days():
 
 def test_steady_readings_teach_the_rate():
     readings = [a_reading(day, 98.0 - 8.0 * day) for day in range(10)]
-    found = level(a_log(*readings), at(9))
-    assert found.belief.coefficients[0] == pytest.approx(8.0, rel=0.12)
-    assert not found.assumed
+    known = level(a_log(*readings), at(9))
+    assert known.belief.coefficients[0] == pytest.approx(8.0, rel=0.12)
+    assert not known.assumed
 
 
 def test_little_log_leaves_the_rate_assumed_and_near_what_the_crew_leads_one_to_expect():
-    found = level(a_log(a_reading(0, 90.0), a_reading(1, 88.0)), at(1))
-    assert found.assumed
-    assert 10 < found.belief.coefficients[0] < 30
+    known = level(a_log(a_reading(0, 90.0), a_reading(1, 88.0)), at(1))
+    assert known.assumed
+    assert 10 < known.belief.coefficients[0] < 30
 
 
 def test_more_people_aboard_use_more():
@@ -61,7 +62,7 @@ def test_more_people_aboard_use_more():
 
 
 def test_a_panel_mark_pulls_only_as_far_as_a_mark_can():
-    panel = a_rig(replace(FRESH, gauge=Gauge("steps", (0.0, 0.33, 0.67, 1.0))))
+    panel = a_rig(replace(FRESH, gauge=PANEL))
     log = a_log(a_reading(0, 82.0, hour=18), a_reading(0, 0.67, "step"))
     before, after = level(log, at(0, 19.9), panel), level(log, at(0, 20.1), panel)
     assert after.belief.level == pytest.approx(before.belief.level, abs=2.5)
@@ -73,30 +74,30 @@ def test_a_panel_mark_pulls_only_as_far_as_a_mark_can():
 def test_a_grossly_wrong_reading_is_doubted_and_does_not_wreck_the_level():
     days = (1, 2, 3, 4, 6)
     log = a_log(a_fill(0), *(a_reading(day, 100 - 12.0 * day) for day in days), a_reading(5, 3.0))
-    found = level(log, at(6))
-    assert [(doubt.kind, doubt.reading.value) for doubt in found.doubts] == [("reading", 3.0)]
-    assert found.belief.level == pytest.approx(28, abs=5)
+    known = level(log, at(6))
+    assert [(doubt.kind, doubt.reading.value) for doubt in known.doubts] == [(DoubtKind.READING, 3.0)]
+    assert known.belief.level == pytest.approx(28, abs=5)
 
 
 def test_a_forgotten_fill_is_found_when_the_next_reading_agrees():
     readings = [a_reading(day, 90.0 - 12 * day) for day in range(5)] + [a_reading(5, 95.0), a_reading(6, 84.0)]
-    found = level(a_log(*readings), at(6))
-    assert [doubt.kind for doubt in found.doubts] == ["rise"]
-    assert found.belief.level == pytest.approx(84, abs=8)
+    known = level(a_log(*readings), at(6))
+    assert [doubt.kind for doubt in known.doubts] == [DoubtKind.RISE]
+    assert known.belief.level == pytest.approx(84, abs=8)
 
 
 def test_a_change_of_habit_is_followed_and_not_taken_for_an_error():
     slow = [a_reading(day, 95.0 - 5 * day) for day in range(8)]
     fast = [a_fill(8)] + [a_reading(8 + day, 95.0 - 13.0 * day) for day in range(1, 6)]
-    found = level(a_log(*slow, *fast), at(13))
-    assert not found.doubts
-    assert found.belief.coefficients[0] > 9.0
+    known = level(a_log(*slow, *fast), at(13))
+    assert not known.doubts
+    assert known.belief.coefficients[0] > 9.0
 
 
 def test_metered_water_is_taken_as_drawn():
     log = a_log(a_fill(0, hour=0.1), days=1, water_l=22.0)
-    found = level(log, at(2, 0))
-    assert found.belief.level == pytest.approx(100 - 44, abs=3)
+    known = level(log, at(2, 0))
+    assert known.belief.level == pytest.approx(100 - 44, abs=3)
 
 
 def test_a_move_takes_from_one_store_and_gives_to_the_other():
@@ -137,9 +138,9 @@ def test_driving_charges_the_bank_and_a_full_bank_takes_no_more():
     start = a_reading(0, 0.5, "fraction", "house", 6)
     for hours, expected in ((2.0, 100 + 57), (12.0, 200)):
         log = a_log(start, Event(at(0, 6.5), "drive", hours=hours))
-        found = level(log, at(0, 6.5 + hours), rig, "house").belief.level
-        assert found == pytest.approx(expected, abs=14)
-        assert found <= BANK.capacity
+        known = level(log, at(0, 6.5 + hours), rig, "house").belief.level
+        assert known == pytest.approx(expected, abs=14)
+        assert known <= BANK.capacity
 
 
 def test_nothing_logged_later_is_looked_at():
@@ -163,13 +164,11 @@ def test_a_fill_never_lowers_a_draining_store(values, amount):
 @given(values=st.lists(st.tuples(st.integers(0, 12), st.floats(0, 1)), min_size=1, max_size=12))
 def test_contents_never_leave_the_tank(values):
     readings = [a_reading(day, share, "fraction") for day, share in sorted(values)]
-    found = level(a_log(*readings), at(13))
-    assert all(0 <= point.level <= 100 and point.sd >= 0 for point in found.history)
+    known = level(a_log(*readings), at(13))
+    assert all(0 <= point.level <= 100 and point.sd >= 0 for point in known.history)
 
 
-def test_going_on_from_day_marks_gives_the_same_answer():
-    from lodeline.core.tracking.marks import Marks
-
+def test_going_on_from_checkpoints_gives_the_same_answer():
     rig = replace(a_powered_rig(), stores=(FRESH, GREY, *a_powered_rig().stores))
     entries = [a_reading(day, 95.0 - 6 * (day % 14)) for day in range(0, 90, 2)]
     entries += [a_fill(day) for day in range(0, 90, 14)]
@@ -178,11 +177,11 @@ def test_going_on_from_day_marks_gives_the_same_answer():
     entries += [Event(at(day, 9), "dump", "grey") for day in range(0, 90, 5)]
     entries += [a_reading(day, 90.0 - 6 * (day % 14), hour=0.1) for day in (68, 70, 88)]
     log = a_log(*entries, sky="mixed")
-    marks = Marks()
-    track(rig, log, at(70, 21), marks)
-    assert marks.kept
+    checkpoints = Checkpoints()
+    track(rig, log, at(70, 21), checkpoints)
+    assert checkpoints.kept
     for day in (71, 89):
-        resumed, whole = track(rig, log, at(day, 21), marks), track(rig, log, at(day, 21))
+        resumed, whole = track(rig, log, at(day, 21), checkpoints), track(rig, log, at(day, 21))
         for store in ("fresh", "grey", "house"):
             assert resumed[store].belief.level == whole[store].belief.level
             assert (resumed[store].belief.cov == whole[store].belief.cov).all()
@@ -190,14 +189,12 @@ def test_going_on_from_day_marks_gives_the_same_answer():
 
 
 def test_a_late_correction_is_walked_again_from_its_day():
-    from lodeline.core.tracking.marks import Marks
-
     entries = [a_reading(day, 95.0 - 6 * (day % 14)) for day in range(0, 60, 2)] + [
         a_fill(day) for day in range(0, 60, 14)
     ]
-    rig, marks = a_rig(FRESH), Marks()
-    track(rig, a_log(*entries), at(59, 21), marks)
+    rig, checkpoints = a_rig(FRESH), Checkpoints()
+    track(rig, a_log(*entries), at(59, 21), checkpoints)
     corrected = a_log(*entries, a_reading(57, 78.0))
-    found = track(rig, corrected, at(59, 21), marks)["fresh"]
-    assert found.belief.level == track(rig, corrected, at(59, 21))["fresh"].belief.level
-    assert found.belief.level != track(rig, a_log(*entries), at(59, 21))["fresh"].belief.level
+    known = track(rig, corrected, at(59, 21), checkpoints)["fresh"]
+    assert known.belief.level == track(rig, corrected, at(59, 21))["fresh"].belief.level
+    assert known.belief.level != track(rig, a_log(*entries), at(59, 21))["fresh"].belief.level

@@ -3,7 +3,9 @@
 import pytest
 
 from lodeline.core.energy.bank import peukert_hours, state_of_charge
-from lodeline.core.rig import Chemistry, Kind, Layout, Store
+from lodeline.core.catalogue import Chemistry, VoltsState
+from lodeline.core.rig import Layout, Store
+from tests.builders import a_bank
 
 # Common practice, tables differ by 0.05 V: 12 V lead at rest, 25 degrees C; four LFP cells.
 LEAD = [(12.73, 100), (12.62, 90), (12.50, 80), (12.37, 70), (12.24, 60), (12.10, 50), (11.96, 40), (11.81, 30),
@@ -13,26 +15,26 @@ LFP = [(13.6, 100), (13.4, 99), (13.3, 90), (13.2, 70), (13.1, 40), (13.0, 30), 
 
 
 def bank(chemistry: Chemistry, volts: float) -> Store:
-    return Store("bank", Kind.BATTERY, "Bank", 100.0, chemistry=chemistry, nominal_v=volts)
+    return a_bank(chemistry, volts=volts)
 
 
 @pytest.mark.parametrize(("volts", "percent"), LEAD)
 @pytest.mark.parametrize("blocks", [1, 2, 4])
 def test_flooded_rest_volts(volts, percent, blocks):
-    meaning = state_of_charge(bank(Chemistry.FLOODED, 12.0 * blocks), volts * blocks, "rest")
+    meaning = state_of_charge(bank(Chemistry.FLOODED, 12.0 * blocks), volts * blocks, VoltsState.REST)
     assert meaning.soc == pytest.approx(percent / 100, abs=meaning.sd)
 
 
 @pytest.mark.parametrize(("volts", "percent"), LEAD)
 def test_agm_stands_about_a_tenth_of_a_volt_higher_at_the_top(volts, percent):
-    meaning = state_of_charge(bank(Chemistry.AGM, 12.0), volts + 0.1 * percent / 100, "rest")
+    meaning = state_of_charge(bank(Chemistry.AGM, 12.0), volts + 0.1 * percent / 100, VoltsState.REST)
     assert meaning.soc == pytest.approx(percent / 100, abs=0.01)
 
 
 @pytest.mark.parametrize(("volts", "percent"), LFP)
 @pytest.mark.parametrize("blocks", [1, 2, 4])
 def test_lfp_rest_volts(volts, percent, blocks):
-    meaning = state_of_charge(bank(Chemistry.LFP, 12.8 * blocks), volts * blocks, "rest")
+    meaning = state_of_charge(bank(Chemistry.LFP, 12.8 * blocks), volts * blocks, VoltsState.REST)
     assert meaning.soc == pytest.approx(percent / 100, abs=0.001)
     assert meaning.sd == (0.2 if 20 <= percent <= 90 else 0.07)
 

@@ -7,19 +7,22 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from lodeline.core.catalogue import CELLS, Chemistry, Method, SkyWord, VoltsState, When
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
+from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.energy.charging import charged_ah, hours_to_reach
-from lodeline.core.energy.figures import CELLS, FIGURES, as_markdown
 from lodeline.core.energy.skies import SHARES, SkyHabit
 from lodeline.core.energy.solar import clear_yield_wh, final_yield_h, performance_ratio
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.paths import look_ahead
-from lodeline.core.log import Log, Place, Reading
-from lodeline.core.rig import Chemistry, Kind, Load, Store
+from lodeline.core.figures import SHEETS
+from lodeline.core.log import Log, Place
+from lodeline.core.rig import Load
 from lodeline.core.tracking.belief import Belief, at_least_update, clipped_moments
 from lodeline.core.tracking.track import track
-from tests.builders import a_log, a_powered_rig
+from lodeline.text.figures import as_markdown
+from tests.builders import a_bank, a_log, a_powered_rig
 
 
 def test_days_of_autonomy():
@@ -30,19 +33,14 @@ def test_days_of_autonomy():
 @pytest.mark.parametrize(
     ("amount", "unit", "nominal_v", "cell_v", "ah"),
     [
-        (20_000, "mAh", 12.0, 3.7, 6.17),  # a power bank: 74 Wh, whatever its print says
-        (1024, "Wh", 12.8, None, 80.0),  # a power station
-        (2.4, "kWh", 24.0, None, 100.0),
-        (225, "Ah", 12.0, 6.0, 112.5),  # amp-hours at 6 V are half as many at 12 V
+        (20_000, RatingUnit.MAH, 12.0, 3.7, 6.17),  # a power bank: 74 Wh, whatever its print says
+        (1024, RatingUnit.WH, 12.8, None, 80.0),  # a power station
+        (2.4, RatingUnit.KWH, 24.0, None, 100.0),
+        (225, RatingUnit.AH, 12.0, 6.0, 112.5),  # amp-hours at 6 V are half as many at 12 V
     ],
 )
 def test_ratings_are_compared_by_watt_hours(amount, unit, nominal_v, cell_v, ah):
     assert bank.rating_ah(amount, unit, nominal_v, cell_v) == pytest.approx(ah, abs=0.005)
-
-
-def test_an_unknown_rating_is_refused():
-    with pytest.raises(ValueError, match="no rating"):
-        bank.rating_ah(5, "W", 12.0)
 
 
 def test_yields_of_a_day_by_their_definitions():
@@ -54,7 +52,7 @@ def test_yields_of_a_day_by_their_definitions():
 
 def test_a_heavy_draw_costs_lead_more_than_its_amp_hours():
     # Peukert 1897: 100 Ah at 20 h, k 1.25, 40 A for half an hour: t = 20 (100/800)^1.25 = 1.487 h; 0.5 / 1.487 of 100 Ah
-    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.FLOODED, nominal_v=12.0)
+    store = a_bank(Chemistry.FLOODED)
     assert bank.peukert_ah(store, 40.0, 0.5) == pytest.approx(33.6, abs=0.1)
     assert bank.peukert_ah(store, 4.0, 0.5) == pytest.approx(2.0)
 
@@ -63,12 +61,12 @@ def test_a_heavy_draw_costs_lead_more_than_its_amp_hours():
 @pytest.mark.parametrize("amps", [25.0, 60.0])
 def test_the_last_fifth_of_a_lead_bank_takes_three_to_four_hours_whatever_the_charger(chemistry, amps):
     # common practice; "full" is taken as 98.5 %
-    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=chemistry, nominal_v=12.0)
+    store = a_bank(chemistry)
     assert 3.0 <= hours_to_reach(store, 80.0, 98.5, amps) <= 4.2
 
 
 def test_charging_for_the_hours_to_a_level_gets_there():
-    store = Store("b", Kind.BATTERY, "B", 200.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    store = a_bank(Chemistry.AGM, 200.0)
     for target in (90.0, 150.0, 185.0):
         hours = hours_to_reach(store, 80.0, target, 30.0)
         assert 80.0 + charged_ah(store, 80.0, 30.0, hours) == pytest.approx(target)
@@ -78,13 +76,13 @@ def test_charging_for_the_hours_to_a_level_gets_there():
 @pytest.mark.parametrize(("celsius", "low", "high"), [(0.0, 0.80, 0.85), (-18.0, 0.60, 0.60)])
 def test_lead_in_the_cold(celsius, low, high):
     # common practice: 80 to 85 % at 0 degrees C, 60 % at -18
-    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.AGM, nominal_v=12.0)
+    store = a_bank(Chemistry.AGM)
     assert low - 1e-9 <= bank.cold_share(store, celsius) <= high + 1e-9
 
 
 def test_lfp_in_the_cold():
     # common practice: 80 % at -10 degrees C, and no charge below 0
-    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.LFP, nominal_v=12.8)
+    store = a_bank(Chemistry.LFP, volts=12.8)
     assert bank.cold_share(store, -10.0) == pytest.approx(0.8)
     assert bank.takes_charge(store, -6.0, -10.0).sum() == 0
     assert bank.takes_charge(store, 6.0, 2.0).sum() == 24
@@ -96,8 +94,8 @@ def test_every_figure_stands_in_the_page_on_the_method_with_its_source():
 
     page = (Path(__file__).resolve().parents[2] / "docs" / "method.md").read_text()
     assert as_markdown() in page, "run ./lodeline generate"
-    assert all(each.source for each in FIGURES.values())
-    assert len(CELLS) == len(Chemistry)
+    assert all(each.source and each.meaning for sheet in SHEETS for each in sheet.rows.values())
+    assert set(CELLS) == set(Chemistry)
 
 
 def test_a_winter_day_hour_by_hour_by_hand():
@@ -106,7 +104,7 @@ def test_a_winter_day_hour_by_hour_by_hand():
     By hand, hour by hour, in Ah: level += 0.95 sun - load. The sun is the clear hour x 0.25; at 5 degrees C, five under
     the mild range, every load is 5 % more.
     """
-    loads = (Load("fridge", "Fridge", 20.0, 24.0), Load("lights", "Lights", 60.0, 13.0, when="night"))
+    loads = (Load("fridge", "Fridge", 20.0, 24.0), Load("lights", "Lights", 60.0, 13.0, when=When.NIGHT))
     rig = replace(a_powered_rig(300.0), loads=loads, sources=())
     on, place = date(2026, 12, 21), Place("Somewhere", 45.0, 0.0)
     clear = clear_yield_wh(rig, place, on, 5.0, 2.0)
@@ -121,12 +119,12 @@ def test_a_winter_day_hour_by_hour_by_hand():
     sure = replace(
         tracked, belief=Belief(mean, np.eye(len(mean)) * 1e-12), known_since=now, sky_spread=1e-6, spread=1e-6,
         usual_sky=SkyHabit((0.0, 0.0, 1.0, 0.0), 0.5, 1e9), hour=0.0, model=replace(tracked.model, drift=0.0),
-        conditions=Conditions(on, place, "overcast", 5.0, 2.0),
+        conditions=Conditions(date=on, place=place, sky=SkyWord.OVERCAST, mean_c=5.0, min_c=2.0),
     )  # fmt: skip
-    day = Conditions(on, place, None, 5.0, 2.0)
-    found = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
-    assert found is not None
-    assert np.median(found.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)
+    day = Conditions(date=on, place=place, mean_c=5.0, min_c=2.0)
+    paths = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
+    assert paths is not None
+    assert np.median(paths.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)
     assert SHARES[2] == 0.25
 
 
@@ -154,12 +152,3 @@ def test_a_yield_that_is_only_a_lower_bound_is_the_truncated_posterior(bound):
     mean = weight @ grid
     assert after.mean[1] == pytest.approx(mean, abs=1e-3)
     assert after.cov[1, 1] == pytest.approx(weight @ (grid - mean) ** 2, rel=0.01)
-
-
-def test_a_reading_of_charging_volts_is_said_to_be_no_level():
-    store = Store("b", Kind.BATTERY, "B", 100.0, chemistry=Chemistry.AGM, nominal_v=12.0)
-    assert "being charged" in bank.volts_sentence(store, 14.2)
-    assert "absorption" in bank.volts_sentence(store, 14.4)
-    assert "sagging" in bank.volts_sentence(store, 12.1, "load")
-    assert "under a load" in bank.volts_sentence(store, 12.1)
-    assert Reading(datetime(2026, 6, 1, tzinfo=UTC), "b", "volts", 14.2).state is None

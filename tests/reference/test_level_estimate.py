@@ -7,8 +7,8 @@ import scipy.integrate
 import scipy.stats
 
 from lodeline.core.tracking.belief import Belief, band_posterior, cut_to_ends, kalman_update, robust_update
-from lodeline.core.tracking.beside import apart, hear
-from lodeline.core.tracking.story import Story
+from lodeline.core.tracking.coupling import hear, unusual_days
+from lodeline.core.tracking.hypothesis import Hypothesis
 from tests.builders import at
 
 
@@ -35,9 +35,9 @@ def test_linear_updates_equal_filterpy_to_1e_9():
 
 def test_a_hand_worked_update():
     # prior 50 +- 10, reading 60 +- 10: halfway, and the variance halves
-    found = kalman_update(Belief(np.array([50.0, 0.0]), np.diag([100.0, 0.0])), np.array([1.0, 0.0]), 60.0, 100.0)
-    assert found.mean[0] == pytest.approx(55.0)
-    assert found.cov[0, 0] == pytest.approx(50.0)
+    after = kalman_update(Belief(np.array([50.0, 0.0]), np.diag([100.0, 0.0])), np.array([1.0, 0.0]), 60.0, 100.0)
+    assert after.mean[0] == pytest.approx(55.0)
+    assert after.cov[0, 0] == pytest.approx(50.0)
 
 
 @pytest.mark.parametrize(("mean", "sd"), [(50.0, 12.0), (30.0, 5.0), (68.0, 3.0), (95.0, 8.0)])
@@ -64,15 +64,15 @@ def test_a_mark_gives_the_moments_of_the_integrated_posterior(mean, sd):
 
 @pytest.mark.parametrize(("mean", "sd"), [(97.0, 6.0), (2.0, 3.0), (50.0, 40.0)])
 def test_the_ends_of_the_tank_cut_as_a_truncated_normal(mean, sd):
-    found = cut_to_ends(Belief(np.array([mean, 1.0, 0.0]), np.diag([sd**2, 1.0, 0.0])), 100.0)
+    after = cut_to_ends(Belief(np.array([mean, 1.0, 0.0]), np.diag([sd**2, 1.0, 0.0])), 100.0)
     exact = scipy.stats.truncnorm((0 - mean) / sd, (100 - mean) / sd, loc=mean, scale=sd)
-    assert found.level == pytest.approx(exact.mean(), abs=0.01 * sd)
-    assert found.sd == pytest.approx(exact.std(), rel=0.01)
+    assert after.level == pytest.approx(exact.mean(), abs=0.01 * sd)
+    assert after.sd == pytest.approx(exact.std(), rel=0.01)
 
 
 def test_a_reading_that_may_be_a_slip_gives_the_moments_of_the_mixture():
     prior = Belief(np.array([70.0, 0.0]), np.diag([16.0, 0.0]))
-    found, trust = robust_update(prior, np.array([1.0, 0.0]), 55.0, 9.0, 100.0)
+    after, trust = robust_update(prior, np.array([1.0, 0.0]), 55.0, 9.0, 100.0)
 
     def posterior(x: float) -> float:
         return scipy.stats.norm.pdf(x, 70, 4) * (0.98 * scipy.stats.norm.pdf(55, x, 3) + 0.02 / 100)
@@ -80,8 +80,8 @@ def test_a_reading_that_may_be_a_slip_gives_the_moments_of_the_mixture():
     total = scipy.integrate.quad(posterior, 30, 110)[0]
     mean = scipy.integrate.quad(lambda x: x * posterior(x), 30, 110)[0] / total
     variance = scipy.integrate.quad(lambda x: (x - mean) ** 2 * posterior(x), 30, 110)[0] / total
-    assert found.mean[0] == pytest.approx(mean, abs=1e-4)
-    assert found.cov[0, 0] == pytest.approx(variance, abs=1e-3)
+    assert after.mean[0] == pytest.approx(mean, abs=1e-4)
+    assert after.cov[0, 0] == pytest.approx(variance, abs=1e-3)
     assert 0 < trust < 1
 
 
@@ -116,9 +116,9 @@ def test_what_a_fresh_reading_says_of_the_grey_tank_is_the_conditional_normal(re
 
     before = Belief(np.array([60.0, 20.0, 0.0]), np.diag([start_var + fresh_var, 1.0, 0.0]))
     after = kalman_update(before, np.array([1.0, 0.0, 0.0]), 60.0 + miss, error_var)
-    told = apart(at(0), at(2), before, after, fresh_var)
+    unusual = unusual_days(at(0), at(2), before, after, fresh_var)
     grey = Belief(np.array([40.0, 17.0, 0.0]), np.diag([1.0 + grey_var, 1.0, 0.0]))
-    story = Story(grey, np.zeros(1), process_var=grey_var)
-    hear(story, told, at(0, 20.0 + read_again_after_h), correlation, 200.0)
-    assert story.belief.level == pytest.approx(exact_mean)
-    assert story.belief.cov[0, 0] == pytest.approx(exact_var)
+    hypothesis = Hypothesis(belief=grey, x_since=np.zeros(1), process_var=grey_var)
+    hear(hypothesis, unusual, at(0, 20.0 + read_again_after_h), correlation, 200.0)
+    assert hypothesis.belief.level == pytest.approx(exact_mean)
+    assert hypothesis.belief.cov[0, 0] == pytest.approx(exact_var)

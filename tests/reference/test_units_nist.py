@@ -2,7 +2,7 @@
 
 import pytest
 
-from lodeline.core.units import System, shown, typed_unit
+from lodeline.core.catalogue import System, shown, typed_unit
 
 
 @pytest.mark.parametrize(
