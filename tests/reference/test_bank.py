@@ -2,8 +2,8 @@
 
 import pytest
 
-from lodeline.core.energy.bank import peukert_hours, state_of_charge
 from lodeline.core.catalogue import Chemistry, VoltsState
+from lodeline.core.energy.bank import peukert_hours, state_of_charge
 from lodeline.core.rig import Layout, Store
 from tests.builders import a_bank
 

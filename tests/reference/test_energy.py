@@ -7,16 +7,16 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from lodeline.core.catalogue import CELLS, Chemistry, Method, SkyWord, VoltsState, When
+from lodeline.core.catalogue import CELLS, Chemistry, SkyWord, When
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
 from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.energy.charging import charged_ah, hours_to_reach
 from lodeline.core.energy.skies import SHARES, SkyHabit
 from lodeline.core.energy.solar import clear_yield_wh, final_yield_h, performance_ratio
+from lodeline.core.figures import SHEETS
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.paths import look_ahead
-from lodeline.core.figures import SHEETS
 from lodeline.core.log import Log, Place
 from lodeline.core.rig import Load
 from lodeline.core.tracking.belief import Belief, at_least_update, clipped_moments

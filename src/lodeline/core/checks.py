@@ -9,60 +9,59 @@ from lodeline.core.figures import Energy
 from lodeline.core.rig import Layout, Rig, Store
 
 
-@dataclass(frozen=True, slots=True)
-class Check:
-    """One finding about a rig. ``place`` names the part; ``warns`` where something does not fit."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Finding:
+    """One finding about a rig; ``place`` names the part."""
 
     place: str
 
-    @property
-    def warns(self) -> bool:
-        """Whether something does not fit."""
-        return True
+
+class _Says(_Finding):
+    """A finding that says what is there."""
+
+    __slots__ = ()
+    warns = False
 
 
-@dataclass(frozen=True, slots=True)
-class BankHolds(Check):
+class _Warns(_Finding):
+    """A finding of something that does not fit."""
+
+    __slots__ = ()
+    warns = True
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BankHolds(_Says):
     """What a bank holds, and what of it lies above its line. [Ah], [V]"""
 
     capacity_ah: float
     volts_v: float
     usable_ah: float
 
-    @property
-    def warns(self) -> bool:
-        """It only says what is there."""
-        return False
 
-
-@dataclass(frozen=True, slots=True)
-class LayoutMakes(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LayoutMakes(_Says):
     """What series and parallel make of a bank's units."""
 
     layout: Layout
 
-    @property
-    def warns(self) -> bool:
-        """It only says what is there."""
-        return False
 
-
-@dataclass(frozen=True, slots=True)
-class NeedsCaution(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NeedsCaution(_Warns):
     """A caution that belongs to a part."""
 
     caution: Caution
 
 
-@dataclass(frozen=True, slots=True)
-class LowLine(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LowLine(_Warns):
     """A lead bank whose line lies under the level that keeps it. A share."""
 
     line: float
 
 
-@dataclass(frozen=True, slots=True)
-class ControllerSmall(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ControllerSmall(_Warns):
     """An array that can push more than its controller takes. [W], [A]"""
 
     watts: float
@@ -70,8 +69,8 @@ class ControllerSmall(Check):
     takes_a: float
 
 
-@dataclass(frozen=True, slots=True)
-class ArrayOverBank(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ArrayOverBank(_Warns):
     """An array that can push more than such a bank takes. [W], [A]"""
 
     watts: float
@@ -79,64 +78,55 @@ class ArrayOverBank(Check):
     takes_a: float
 
 
-@dataclass(frozen=True, slots=True)
-class ChargerOverBank(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChargerOverBank(_Warns):
     """A charger that gives more than such a bank takes. [A]"""
 
     amps: float
     takes_a: float
 
 
-@dataclass(frozen=True, slots=True)
-class ChargerSmall(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChargerSmall(_Warns):
     """A charger that is little for so much lead. [A], [Ah]"""
 
     amps: float
     capacity_ah: float
 
 
-@dataclass(frozen=True, slots=True)
-class InverterDraws(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InverterDraws(_Says):
     """What an inverter draws at full load. [A]"""
 
     amps: float
 
-    @property
-    def warns(self) -> bool:
-        """It only says what is there."""
-        return False
 
-
-@dataclass(frozen=True, slots=True)
-class InverterOverBank(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InverterOverBank(_Warns):
     """An inverter that draws more than such a bank should give for long. [A]"""
 
     amps: float
     most_a: float
 
 
-@dataclass(frozen=True, slots=True)
-class LoadsDraw(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LoadsDraw(_Says):
     """What the listed loads draw. [Wh/day]"""
 
     listed_wh: float
 
-    @property
-    def warns(self) -> bool:
-        """It only says what is there."""
-        return False
 
-
-@dataclass(frozen=True, slots=True)
-class FullWeight(Check):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FullWeight(_Says):
     """What the stores weigh with every tank full. [kg]"""
 
     total_kg: float
 
-    @property
-    def warns(self) -> bool:
-        """It only says what is there."""
-        return False
+
+Check = (
+    BankHolds | LayoutMakes | NeedsCaution | LowLine | ControllerSmall | ArrayOverBank | ChargerOverBank | ChargerSmall
+    | InverterDraws | InverterOverBank | LoadsDraw | FullWeight
+)  # fmt: skip
 
 
 def rig_checks(rig: Rig) -> list[Check]:
@@ -144,20 +134,24 @@ def rig_checks(rig: Rig) -> list[Check]:
     checks: list[Check] = [check for bank in rig.banks for check in _bank(bank)]
     checks += energy_checks(rig)
     if rig.banks:
-        checks.append(LoadsDraw("loads", listed_wh(rig)))
-    checks.append(FullWeight("weight", sum(store_kg(store) for store in rig.stores)))
+        checks.append(LoadsDraw(place="loads", listed_wh=listed_wh(rig)))
+    checks.append(FullWeight(place="weight", total_kg=sum(store_kg(store) for store in rig.stores)))
     return checks
 
 
 def _bank(store: Store) -> list[Check]:
     place, kind = f"stores.{store.id}", cells(store)
-    checks: list[Check] = [BankHolds(place, store.capacity, store.volts, (1 - store.line) * store.capacity)]
+    checks: list[Check] = [
+        BankHolds(
+            place=place, capacity_ah=store.capacity, volts_v=store.volts, usable_ah=(1 - store.line) * store.capacity
+        )
+    ]
     if store.layout is not None:
-        checks.append(LayoutMakes(place, store.layout))
+        checks.append(LayoutMakes(place=place, layout=store.layout))
     if kind.no_charge_below_c is not None:
-        checks.append(NeedsCaution(place, Caution.LFP_FROST))
+        checks.append(NeedsCaution(place=place, caution=Caution.LFP_FROST))
     elif store.line < Energy.kept_above:
-        checks.append(LowLine(place, store.line))
+        checks.append(LowLine(place=place, line=store.line))
     return checks
 
 
@@ -181,9 +175,11 @@ def _controllers(rig: Rig, bank: Store) -> list[Check]:
         place = f"solar.{array.id}"
         pushes = array.watts / (bank.volts * Energy.charging_v)
         if array.controller_amps is not None and pushes > array.controller_amps * margin:
-            checks.append(ControllerSmall(place, array.watts, pushes, array.controller_amps))
+            checks.append(
+                ControllerSmall(place=place, watts=array.watts, pushes_a=pushes, takes_a=array.controller_amps)
+            )
         if pushes > takes * margin:
-            checks.append(ArrayOverBank(place, array.watts, pushes, takes))
+            checks.append(ArrayOverBank(place=place, watts=array.watts, pushes_a=pushes, takes_a=takes))
     return checks
 
 
@@ -193,9 +189,9 @@ def _chargers(rig: Rig, bank: Store) -> list[Check]:
     for source in rig.sources:
         place = f"sources.{source.id}"
         if source.amps > takes * Energy.fits_margin:
-            checks.append(ChargerOverBank(place, source.amps, takes))
+            checks.append(ChargerOverBank(place=place, amps=source.amps, takes_a=takes))
         elif cells(bank).is_lead and source.amps < Energy.little_charge_c * bank.capacity:
-            checks.append(ChargerSmall(place, source.amps, bank.capacity))
+            checks.append(ChargerSmall(place=place, amps=source.amps, capacity_ah=bank.capacity))
     return checks
 
 
@@ -205,9 +201,9 @@ def _inverter(rig: Rig, bank: Store) -> list[Check]:
         return []
     amps = inverter.watts / inverter.efficiency / bank.volts
     most = cells(bank).most_draw_c * bank.capacity
-    checks: list[Check] = [InverterDraws("inverter", amps)]
+    checks: list[Check] = [InverterDraws(place="inverter", amps=amps)]
     if amps > most * Energy.fits_margin:
-        checks.append(InverterOverBank("inverter", amps, most))
+        checks.append(InverterOverBank(place="inverter", amps=amps, most_a=most))
     return checks
 
 

@@ -1,5 +1,7 @@
 """The Rig view's words: what parts make together, and what gauges have been found to be worth."""
 
+from typing import assert_never
+
 from lodeline.core import checks as c
 from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.tracking.gauges import LearnedGauge
@@ -12,50 +14,68 @@ _KWH = 1000.0
 def check(each: c.Check, display: Display) -> str:
     """A finding about the rig as a sentence."""
     match each:
-        case c.BankHolds(_, ah, volts, usable):
+        case c.BankHolds():
+            whole, usable = (ah * each.volts_v / _KWH for ah in (each.capacity_ah, each.usable_ah))
             return (
-                f"{ah:,.0f} Ah at {volts:g} V hold {ah * volts / _KWH:.1f} kWh; {usable:,.0f} Ah of it "
-                f"({usable * volts / _KWH:.1f} kWh) above the line."
+                f"{each.capacity_ah:,.0f} Ah at {each.volts_v:g} V hold {whole:.1f} kWh; {each.usable_ah:,.0f} Ah of "
+                f"it ({usable:.1f} kWh) above the line."
             )
-        case c.LayoutMakes(_, layout):
+        case c.LayoutMakes():
+            layout = each.layout
             return (
                 f"{layout.series} in series make {layout.bank_v:g} V; {layout.parallel} in parallel make "
                 f"{layout.bank_ah:g} Ah. Units in series add volts, not amp-hours."
             )
-        case c.NeedsCaution(_, what):
-            return caution(what, display)
-        case c.LowLine(_, line):
-            return f"The line is at {percent(line)}; lead kept above half lasts longer."
-        case c.FullWeight(_, total):
-            return f"With every tank full the stores weigh about {display.amount(total, 'kg')}. Check axles and tyres."
-        case c.LoadsDraw(_, wh):
-            return f"The listed loads draw about {display.amount(wh, 'Wh')} a day."
+        case c.NeedsCaution():
+            return caution(each.caution, display)
+        case c.LowLine():
+            return f"The line is at {percent(each.line)}; lead kept above half lasts longer."
+        case c.FullWeight():
+            total = display.amount(each.total_kg, "kg")
+            return f"With every tank full the stores weigh about {total}. Check axles and tyres."
+        case c.LoadsDraw():
+            return f"The listed loads draw about {display.amount(each.listed_wh, 'Wh')} a day."
         case _:
             return _charging(each)
 
 
-def _charging(each: c.Check) -> str:
+def _charging(
+    each: c.ControllerSmall
+    | c.ArrayOverBank
+    | c.ChargerOverBank
+    | c.ChargerSmall
+    | c.InverterDraws
+    | c.InverterOverBank,
+) -> str:
     match each:
-        case c.ControllerSmall(_, watts, pushes, takes):
-            return f"{watts:,.0f} W can push {pushes:.0f} A; the controller takes {takes:.0f} A."
-        case c.ArrayOverBank(_, watts, pushes, takes):
-            return f"{watts:,.0f} W can push {pushes:.0f} A; a bank of this kind and size takes about {takes:.0f} A."
-        case c.ChargerOverBank(_, amps, takes):
+        case c.ControllerSmall():
+            return f"{each.watts:,.0f} W can push {each.pushes_a:.0f} A; the controller takes {each.takes_a:.0f} A."
+        case c.ArrayOverBank():
             return (
-                f"It charges with {amps:.0f} A; a bank of this kind and size takes about {takes:.0f} A. "
+                f"{each.watts:,.0f} W can push {each.pushes_a:.0f} A; a bank of this kind and size takes about "
+                f"{each.takes_a:.0f} A."
+            )
+        case c.ChargerOverBank():
+            return (
+                f"It charges with {each.amps:.0f} A; a bank of this kind and size takes about {each.takes_a:.0f} A. "
                 "Check the maker's limit and the cable."
             )
-        case c.ChargerSmall(_, amps, ah):
-            return f"{amps:.0f} A is little for {ah:,.0f} Ah of lead: a full charge takes over a day."
-        case c.InverterDraws(_, amps):
+        case c.ChargerSmall():
             return (
-                f"At full load the inverter draws {amps:.0f} A from the bank: cable and fuse sized for it, by someone "
-                "licensed."
+                f"{each.amps:.0f} A is little for {each.capacity_ah:,.0f} Ah of lead: a full charge takes over a day."
             )
-        case c.InverterOverBank(_, amps, most):
-            return f"{amps:.0f} A is more than a bank of this kind and size should give for long, about {most:.0f} A."
+        case c.InverterDraws():
+            return (
+                f"At full load the inverter draws {each.amps:.0f} A from the bank: cable and fuse sized for it, by "
+                "someone licensed."
+            )
+        case c.InverterOverBank():
+            return (
+                f"{each.amps:.0f} A is more than a bank of this kind and size should give for long, about "
+                f"{each.most_a:.0f} A."
+            )
         case _:
-            raise TypeError(f"no words for {type(each).__name__}")
+            assert_never(each)
 
 
 def gauge(each: LearnedGauge) -> list[str]:
