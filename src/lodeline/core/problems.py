@@ -374,10 +374,11 @@ class NotAMark(Problem):
 
 @dataclass(frozen=True, slots=True)
 class NotReadBy(Problem):
-    """A method that a store cannot be read by; ``store`` is its id."""
+    """A method that a store cannot be read by; ``store`` is its id, ``allowed`` what it can be read by."""
 
     store: str
     method: Method
+    allowed: tuple[Method, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import EVENT_TYPES, METHODS, Effect
+from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.text.display import METRIC, Display, counted, listed
 from lodeline.text.readings import examples, volts_states
 
@@ -78,7 +78,7 @@ def _(each: p.WrongType, _display: Display) -> str:
 
 @_says(p.NotOneOf)
 def _(each: p.NotOneOf, _display: Display) -> str:
-    allowed = [f"'{word}'" for word in each.allowed]
+    allowed = [word if word.isdigit() else f"'{word}'" for word in each.allowed]
     return f"must be {listed(allowed, 'or')}, not {quoted(each.given)}"
 
 
@@ -266,10 +266,8 @@ def _(each: p.NotAMark, _display: Display) -> str:
 
 
 @_says(p.NotReadBy)
-def _(each: p.NotReadBy, display: Display) -> str:
-    row = METHODS[each.method]
-    what = display.unit(row.unit).unit if row.unit else row.name
-    return f"{quoted(each.store)} is not read by {each.method} ({what})"
+def _(each: p.NotReadBy, _display: Display) -> str:
+    return f"{quoted(each.store)} is not read by {each.method}; use {listed(each.allowed, 'or')}"
 
 
 @_says(p.NoTare)
