@@ -56,6 +56,9 @@ def serve(port: int, lan: bool, demo: bool) -> int:
         os.environ["LODELINE_HOSTS"] = ",".join(filter(None, [os.environ.get("LODELINE_HOSTS", ""), host]))
     _django()
     _migrate()
+    from lodeline.logbook.services.derived import forget
+
+    forget()  # what another version, or another database in this place, derived
     if demo:
         from lodeline.demo.load import load_demo
 

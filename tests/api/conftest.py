@@ -7,13 +7,13 @@ from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
-from django.core.cache import cache
 from django.test import Client
 
 from lodeline.accounts.access import grant
-from lodeline.formats.logbook import read_document
+from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.models import Rig
 from lodeline.logbook.services import transfer
+from lodeline.logbook.services.derived import forget
 
 EXAMPLE = (Path(__file__).parents[2] / "docs" / "example.logbook.json").read_bytes()
 NOW = "2026-09-05T20:30:00+01:00"
@@ -30,9 +30,8 @@ class Api:
     def call(self, method: str, path: str, body: Any = None) -> Any:
         data = body if isinstance(body, bytes) else json.dumps(body).encode() if body is not None else b""
         answer = self.client.generic(method, f"/api{path.format(rig=self.rig.pk)}", data, "application/json")
-        answer.said = (
-            json.loads(answer.content) if "json" in answer.headers.get("Content-Type", "") and answer.content else None
-        )
+        is_json = "json" in answer.headers.get("Content-Type", "") and answer.content
+        answer.body = json.loads(answer.content) if is_json else None
         return answer
 
     def get(self, path: str) -> Any:
@@ -47,17 +46,29 @@ class Api:
     def delete(self, path: str) -> Any:
         return self.call("DELETE", path)
 
+    def log(self, *entries: dict[str, Any]) -> Any:
+        """Log a batch."""
+        return self.post("/rigs/{rig}/entries", {"entries": list(entries)})
+
+    def read(self, store: str, text: str, **when: str) -> Any:
+        """Log a reading."""
+        return self.log({"reading": {"store": store, "text": text}, **when})
+
+    def do(self, type: str, **event: Any) -> Any:
+        """Log an event, made now."""
+        return self.log({"event": {"type": type, **event}})
+
 
 @pytest.fixture(autouse=True)
 def _evening(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("LODELINE_NOW", NOW)
-    cache.clear()
+    forget()
 
 
 @pytest.fixture
 def rig(db: None) -> Rig:
     owner = User.objects.create_user("owner", password="a-long-word-9")
-    made = transfer.import_new(read_document(EXAMPLE), by=owner)
+    made = transfer.import_new(read_logbook(EXAMPLE).doc, by=owner)
     grant(owner, made, "owner")
     return made
 

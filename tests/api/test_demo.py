@@ -5,6 +5,7 @@ from datetime import datetime
 
 import pytest
 
+from lodeline.core.tracking.hypothesis import DoubtKind
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
 from lodeline.demo.load import SEEDS, load_demo
@@ -27,20 +28,20 @@ def test_the_demo_is_loaded_once_and_lives_up_to_now(db):
 @pytest.mark.parametrize(("seed", "scenario"), zip(SEEDS, SCENARIOS, strict=True), ids=lambda v: str(v)[:2])
 def test_levels_are_near_the_hidden_truth(seed, scenario):
     lived = live(scenario, NOW, seed)
-    rig, log, _ = read_logbook(json.dumps(lived.document).encode())
-    for store_id, found in track(rig, log, NOW).items():
+    book = read_logbook(json.dumps(lived.document).encode())
+    for store_id, known in track(book.rig, book.log, NOW).items():
         truth = lived.truth[store_id][-1][1]
-        assert abs(found.belief.level - truth) < max(3.5 * found.belief.sd, 0.04 * found.store.capacity), store_id
+        assert abs(known.belief.level - truth) < max(3.5 * known.belief.sd, 0.04 * known.store.capacity), store_id
 
 
 def test_the_planted_mess_is_found_and_asked_about():
-    rig, log, _ = read_logbook(json.dumps(live(SCENARIOS[0], NOW, SEEDS[0]).document).encode())
-    found = track(rig, log, NOW)
-    rises = [doubt for doubt in found["fresh"].doubts if doubt.kind == "rise"]
+    book = read_logbook(json.dumps(live(SCENARIOS[0], NOW, SEEDS[0]).document).encode())
+    known = track(book.rig, book.log, NOW)
+    rises = [doubt for doubt in known["fresh"].doubts if doubt.kind is DoubtKind.RISE]
     assert 9 <= (NOW - rises[-1].at).days <= 12
     assert len(rises) <= 2  # sixty days may hold two false doubts: one in thirty
-    slips = [doubt for doubt in found["house"].doubts if doubt.reading.value == 0.07]
-    assert [doubt.kind for doubt in slips] == ["reading"]
+    slips = [doubt for doubt in known["house"].doubts if doubt.reading.value == 0.07]
+    assert [doubt.kind for doubt in slips] == [DoubtKind.READING]
 
 
 def test_the_same_seed_and_time_give_the_same_document():

@@ -6,8 +6,9 @@ from lodeline.api.main import api
 from lodeline.logbook.models import Reading, Rig
 from tests.api.conftest import EXAMPLE
 
-READING = {"store": "fresh", "text": "2/3"}
-EVENT = {"type": "dump", "store": "grey"}
+TEXT = {"store": "fresh", "text": "2/3"}
+READING = {"reading": TEXT}
+EVENT = {"event": {"type": "dump", "store": "grey"}}
 
 # method, path, body, and the statuses for owner, crew, stranger, nobody
 TABLE = [
@@ -18,6 +19,7 @@ TABLE = [
     ("POST", "/rigs/{rig}/crew", {"username": "friend"}, 200, 403, 404, 401),
     ("DELETE", "/rigs/{rig}/crew/crew", None, 200, 403, 404, 401),
     ("GET", "/rigs/{rig}/horizon", None, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/horizon/seen", {"revision": 1}, 204, 204, 404, 401),
     ("PUT", "/rigs/{rig}/outlook/2026-09-07", {"sky": "clear"}, 200, 200, 404, 401),
     ("GET", "/rigs/{rig}/energy", None, 200, 200, 404, 401),
     ("GET", "/rigs/{rig}/energy/levers", None, 200, 200, 404, 401),
@@ -28,11 +30,10 @@ TABLE = [
     ("GET", "/rigs/{rig}/gauges", None, 200, 200, 404, 401),
     ("GET", "/rigs/{rig}/review", None, 200, 200, 404, 401),
     ("GET", "/rigs/{rig}/round", None, 200, 200, 404, 401),
-    ("POST", "/rigs/{rig}/understand", READING, 200, 200, 404, 401),
-    ("POST", "/rigs/{rig}/readings", READING, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/understand", TEXT, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/entries", {"entries": [READING, EVENT]}, 200, 200, 404, 401),
     ("PUT", "/rigs/{rig}/readings/{reading}", READING, 200, 200, 404, 401),
     ("DELETE", "/rigs/{rig}/readings/{reading}", None, 204, 204, 404, 401),
-    ("POST", "/rigs/{rig}/events", EVENT, 200, 200, 404, 401),
     ("PUT", "/rigs/{rig}/events/{event}", EVENT, 200, 200, 404, 401),
     ("DELETE", "/rigs/{rig}/events/{event}", None, 204, 204, 404, 401),
     ("PUT", "/rigs/{rig}/days/2026-09-05", {"sky": "wet"}, 204, 204, 404, 401),
@@ -67,7 +68,7 @@ def test_who_may(row, who, as_user, rig, django_user_model):
     as_user("crew")
     method, path, body, *statuses = row
     if body == "doc":
-        body = as_user("owner").get("/rigs/{rig}").said["doc"]
+        body = as_user("owner").get("/rigs/{rig}").body["doc"]
     before = Reading.objects.count(), rig.days.count()
     answer = as_user(who).call(method, fill_in(path, rig), body)
     assert answer.status_code == statuses[["owner", "crew", "stranger", "nobody"].index(who)], answer.content
@@ -109,7 +110,7 @@ def test_a_write_from_another_page_is_refused(rig, django_user_model):
 
     browser = Client(enforce_csrf_checks=True)
     browser.force_login(django_user_model.objects.get(username="owner"))
-    answer = browser.post(f"/api/rigs/{rig.pk}/readings", READING, content_type="application/json")
+    answer = browser.post(f"/api/rigs/{rig.pk}/entries", {"entries": [READING]}, content_type="application/json")
     assert answer.status_code == 403
 
 

@@ -2,28 +2,28 @@
 
 import pytest
 
-from lodeline.logbook.models import Change, Reading
+from lodeline.logbook.models import Event, Change, Reading
 
 
 def lane(api, store):
-    return next(each for each in api.get("/rigs/{rig}/horizon").said["lanes"] if each["id"] == store)
+    return next(each for each in api.get("/rigs/{rig}/horizon").body["lanes"] if each["id"] == store)
 
 
 def test_an_evening_changes_the_lane_and_the_sentence(owner):
-    before = owner.get("/rigs/{rig}/horizon").said
+    before = owner.get("/rigs/{rig}/horizon").body
     assert "Urine bottle" in before["headline"]
-    done = owner.post("/rigs/{rig}/events", {"type": "dump", "store": "urine"})
-    assert done.said["words"] == "Urine bottle emptied"
-    after = owner.get("/rigs/{rig}/horizon").said
+    done = owner.do("dump", store="urine").body["entries"][0]
+    assert done["words"] == "Urine bottle emptied"
+    after = owner.get("/rigs/{rig}/horizon").body
     assert after["headline"] != before["headline"]
-    assert lane(owner, "urine")["level"] < 0.5
+    assert lane(owner, "urine")["past"][-1]["level"] < 0.5
 
 
 def test_a_reading_is_understood_fitted_and_kept(owner):
-    heard = owner.post("/rigs/{rig}/readings", {"store": "fresh", "text": "1/3"})
-    assert heard.said["words"] == "mark 1/3: between 46 L and 94 L"
-    assert heard.said["fits"] is True
-    row = Reading.objects.get(pk=heard.said["id"])
+    entry = owner.read("fresh", "1/3").body["entries"][0]
+    assert entry["heard"]["words"] == "mark 1/3: 46 to 94 L"
+    assert entry["heard"]["fits"] is True
+    row = Reading.objects.get(pk=entry["id"])
     assert (row.method, row.value, row.text) == ("step", 0.33, "1/3")
 
 
@@ -33,82 +33,103 @@ def test_understanding_keeps_nothing(owner):
     assert Reading.objects.count() == count
 
 
-def test_what_hardly_fits_is_said_and_kept_all_the_same(owner):
-    heard = owner.post("/rigs/{rig}/readings", {"store": "house", "text": "12%"})
-    assert heard.said["fits"] is False
-    assert "Hardly fits" in heard.said["fit_words"]
-    assert Reading.objects.filter(pk=heard.said["id"]).exists()
+def test_what_does_not_fit_is_said_and_kept_all_the_same(owner):
+    entry = owner.read("house", "12%").body["entries"][0]
+    assert entry["heard"]["fits"] is False
+    assert "Does not fit" in entry["heard"]["fit_words"]
+    assert Reading.objects.filter(pk=entry["id"]).exists()
 
 
 def test_volts_on_charge_are_explained(owner):
-    heard = owner.post("/rigs/{rig}/understand", {"store": "house", "text": "14.2V"}).said
+    heard = owner.post("/rigs/{rig}/understand", {"store": "house", "text": "14.2V"}).body
     assert "being charged" in heard["words"]
     assert heard["fits"] is None
 
 
+READ, DID = "reading", "event"
+
+
 @pytest.mark.parametrize(
-    ("path", "body", "place", "says"),
+    ("entry", "place", "label", "says"),
     [
-        ("readings", {"store": "fresh", "text": "lots"}, "text", "not understood"),
-        ("readings", {"store": "gray", "text": "1/3"}, "store", "no store"),
-        ("readings", {"store": "fresh"}, "text", "is missing"),
-        ("readings", {"store": "fresh", "text": "1/3", "colour": 1}, "colour", "unknown key"),
-        ("readings", {"store": "fresh", "text": "1/3", "at": "2026-09-06T20:00:00+01:00"}, "at", "future"),
-        ("readings", {"store": "fresh", "text": "1/3", "at": "yesterday"}, "at", "with its offset"),
-        ("events", {"type": "dump", "store": "fresh"}, "event.store", "cannot be dumped"),
-        ("events", {"type": "wash"}, "type", "not something that is done"),
-        ("events", {"type": "drive"}, "event.hours", "is missing"),
-        ("events", {"type": "fill", "store": "fresh", "amount": 999}, "event.amount", "more than"),
-        ("events", {"type": "move", "store": "grey", "amount": 5}, "event.from", "has no reserve"),
+        ({READ: {"store": "fresh", "text": "lots"}}, "text", "Reading", "not understood"),
+        ({READ: {"store": "gray", "text": "1/3"}}, "store", "Store", "no store"),
+        ({READ: {"store": "fresh"}}, "reading.text", "Reading", "is missing"),
+        ({READ: {"store": "fresh", "text": "1/3", "colour": 1}}, "reading.colour", "", "unknown key"),
+        ({READ: {"store": "fresh", "text": "1/3"}, "on": "2026-09-06", "time": "20:00"}, "", "", "future"),
+        ({READ: {"store": "fresh", "text": "1/3"}, "at": "yesterday"}, "at", "Time", "with its offset"),
+        ({DID: {"type": "dump", "store": "fresh"}}, "event.store", "Store", "cannot be emptied"),
+        ({DID: {"type": "wash"}}, "type", "What was done", "not something that is done"),
+        ({DID: {"type": "drive"}}, "event.hours", "Hours", "is missing"),
+        ({DID: {"type": "fill", "store": "fresh", "amount": 999}}, "event.amount", "Amount", "more than"),
+        ({DID: {"type": "move", "store": "grey", "amount": 5}}, "event.from", "From", "has no reserve"),
+        ({}, "", "", "is missing"),
     ],
 )
-def test_bad_input_names_its_place(owner, path, body, place, says):
-    answer = owner.post(f"/rigs/{{rig}}/{path}", body)
+def test_bad_input_names_its_place_and_keeps_nothing_of_its_batch(owner, entry, place, label, says):
+    good = {READ: {"store": "fresh", "text": "1/3"}}
+    counts = Reading.objects.count(), Event.objects.count()
+    answer = owner.log(good, entry)
     assert answer.status_code == 422
-    assert answer.said["place"] == place
-    assert says in answer.said["problem"]
+    assert answer.body["place"].startswith("entries[1]")
+    assert answer.body["place"].endswith(place)
+    assert label in answer.body["label"]
+    assert says in answer.body["problem"]
+    assert (Reading.objects.count(), Event.objects.count()) == counts
 
 
 @pytest.mark.parametrize(
     "body",
-    [b"{", b'{"store": "fresh", "store": "grey"}', b'{"text": "\\ud800"}', b"\xff", b"[]", b"null", b'{"text": NaN}'],
+    [b"{", b'{"entries": [], "entries": []}', b'{"text": "\\ud800"}', b"\xff", b"[]", b"null", b'{"entries": NaN}'],
 )
 def test_broken_bodies_are_refused_not_crashed_on(owner, body):
-    assert owner.post("/rigs/{rig}/readings", body).status_code in (400, 422)
+    assert owner.post("/rigs/{rig}/entries", body).status_code in (400, 422)
 
 
-def test_a_correction_keeps_what_stood_before(owner, rig):
-    first = owner.post("/rigs/{rig}/readings", {"store": "urine", "text": "20%"}).said["id"]
-    owner.put(f"/rigs/{{rig}}/readings/{first}", {"store": "urine", "text": "90%"})
+def test_an_unknown_type_of_event_is_never_taken_for_another(owner):
+    assert owner.do("sauna").status_code == 422
+    assert owner.do("sauna", store="fresh", hours=1).status_code == 422
+    assert not Event.objects.filter(type="sauna").exists()
+
+
+def test_a_correction_keeps_what_stood_before_and_the_history_says_it_in_sentences(owner, rig):
+    first = owner.read("urine", "20%").body["entries"][0]["id"]
+    owner.put(f"/rigs/{{rig}}/readings/{first}", {"reading": {"store": "urine", "text": "90%"}})
     owner.delete(f"/rigs/{{rig}}/readings/{first}")
-    history = owner.get("/rigs/{rig}/log/2026-09-05/history").said
-    assert [(row["action"], row["by"]) for row in history] == [
-        ("removed", "owner"),
-        ("corrected", "owner"),
-        ("logged", "owner"),
+    history = [each["words"] for each in owner.get("/rigs/{rig}/log/2026-09-05/history").body]
+    assert history == [
+        "owner removed Urine bottle: 7.2 L, 90 %",
+        "owner corrected Urine bottle: 1.6 L, 20 % to Urine bottle: 7.2 L, 90 %",
+        "owner logged Urine bottle: 1.6 L, 20 %",
     ]
-    assert history[1]["old"]["value"] == 0.2
-    assert history[1]["new"]["value"] == 0.9
-    assert history[0]["old"]["value"] == 0.9
     assert not Reading.objects.filter(pk=first).exists()
 
 
+def test_a_move_is_corrected_as_a_move(owner):
+    move = owner.do("move", source="reserve", target="fresh", amount=5).body["entries"][0]
+    assert move["words"] == "5.0 L from the reserve to Fresh water"
+    event = move["event"] | {"amount": 8}
+    corrected = owner.put(f"/rigs/{{rig}}/events/{move['id']}", {"event": event}).body
+    assert corrected["words"] == "8.0 L from the reserve to Fresh water"
+    assert corrected["at"] == move["at"]
+
+
 def test_an_event_is_corrected_as_it_would_be_sent(owner):
-    drive = next(
-        e for day in owner.get("/rigs/{rig}/log").said["days"] for e in day["entries"] if e["words"].startswith("Drove")
-    )
+    days = owner.get("/rigs/{rig}/log").body["days"]
+    drive = next(e for day in days for e in day["entries"] if e["words"].startswith("Drove"))
     assert (drive["event"]["hours"], drive["event"]["distance"]) == (1.5, 84)
-    said = owner.put(f"/rigs/{{rig}}/events/{drive['id']}", drive["event"] | {"hours": 2.0, "at": drive["at"]}).said
-    assert said["words"] == "Drove 2 h, 84 km"
+    changed = {"event": drive["event"] | {"hours": 2.0}, "on": drive["at"]["date"], "time": drive["at"]["time"]}
+    corrected = owner.put(f"/rigs/{{rig}}/events/{drive['id']}", changed).body
+    assert (corrected["words"], corrected["at"]["time"]) == ("Drove 2 h, 84 km", drive["at"]["time"])
 
 
 def test_every_write_raises_the_revision(owner, rig):
     writes = [
-        lambda: owner.post("/rigs/{rig}/readings", {"store": "fresh", "text": "1/3"}),
-        lambda: owner.post("/rigs/{rig}/events", {"type": "shower", "count": 1}),
+        lambda: owner.read("fresh", "1/3"),
+        lambda: owner.do("shower", count=1),
         lambda: owner.put("/rigs/{rig}/days/2026-09-05", {"sky": "wet"}),
         lambda: owner.put("/rigs/{rig}/outlook/2026-09-07", {"sky": "wet"}),
-        lambda: owner.put("/rigs/{rig}", owner.get("/rigs/{rig}").said["doc"]),
+        lambda: owner.put("/rigs/{rig}", owner.get("/rigs/{rig}").body["doc"]),
     ]
     for write in writes:
         before = rig.revision
@@ -118,14 +139,14 @@ def test_every_write_raises_the_revision(owner, rig):
 
 
 def test_days_are_kept_in_base_units_and_shown_in_the_users(owner, rig):
-    owner.put("/rigs/{rig}", owner.get("/rigs/{rig}").said["doc"] | {"units": "us"})
+    owner.put("/rigs/{rig}", owner.get("/rigs/{rig}").body["doc"] | {"units": "us"})
     owner.put("/rigs/{rig}/days/2026-09-05", {"temp_min": 50, "temp_max": 68, "water": 10})
     day = rig.days.get(date="2026-09-05")
     assert (day.temp_min_c, day.temp_max_c) == (pytest.approx(10), pytest.approx(20))
     assert day.water_l == pytest.approx(37.85411784)
-    said = owner.get("/rigs/{rig}/round").said
-    assert (said["temp_min"], said["temp_unit"], said["water"]) == (50, "°F", 10)
-    assert lane(owner, "fresh")["unit"] == "gal"
+    shown = owner.get("/rigs/{rig}/round").body
+    assert (shown["day"]["temp_min"], shown["temp_unit"], shown["day"]["water"]) == (50, "°F", 10)
+    assert lane(owner, "fresh")["level"].endswith(" gal")
 
 
 def test_a_day_changes_only_in_what_was_given(owner, rig):
@@ -133,11 +154,13 @@ def test_a_day_changes_only_in_what_was_given(owner, rig):
     day = rig.days.get(date="2026-09-04")
     assert (day.note, day.sky, day.water_l) == ("Windy.", "mixed", 31)
     assert Change.objects.filter(rig=rig, kind="day").count() == 1
+    history = owner.get("/rigs/{rig}/log/2026-09-04/history").body
+    assert history[0]["words"] == 'owner changed note to "Windy.", was not known'
 
 
-def test_the_outlook_moves_the_lanes(owner):
+def test_the_plan_moves_the_lanes(owner):
     before = lane(owner, "fresh")
     answer = owner.put("/rigs/{rig}/outlook/2026-09-06", {"crew_aboard": 9})
-    after = next(each for each in answer.said["lanes"] if each["id"] == "fresh")
+    after = next(each for each in answer.body["lanes"] if each["id"] == "fresh")
     assert after["p50_at"] < before["p50_at"]
     assert owner.put("/rigs/{rig}/outlook/2026-09-01", {"sky": "wet"}).status_code == 422
