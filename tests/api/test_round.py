@@ -2,7 +2,7 @@
 
 import pytest
 
-from lodeline.logbook.models import Event, Change, Reading
+from lodeline.logbook.models import Change, Event, Reading
 
 
 def lane(api, store):

@@ -146,7 +146,7 @@ def test_week_ends_to_come_use_what_week_ends_used():
 
 def test_the_drawn_past_bends_to_later_readings_but_not_through_a_fill():
     def point(day, level, sd, cause=Cause.USE):
-        return Point(at(day), level, sd, cause)
+        return Point(at=at(day), level=level, sd=sd, cause=cause)
 
     history = (
         point(0, 50.0, 1.0), point(1, 90.0, 1.0, Cause.EVENT), point(2, 80.0, 5.0), point(3, 70.0, 8.0),

@@ -1,6 +1,6 @@
 """Everything that input can be refused for, as facts. ``text.problems`` has the sentence for each."""
 
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 from datetime import date
 
 from lodeline.core.catalogue.terms import Method
@@ -43,6 +43,7 @@ class OutOfRange(Problem):
     """A number outside its range, in a base unit where it has one. Ends that are open are ``exclusive``."""
 
     given: float
+    _: KW_ONLY
     least: float | None = None
     most: float | None = None
     exclusive: bool = False

@@ -36,6 +36,7 @@ _STATES = {
     "loaded": VoltsState.LOAD, "under load": VoltsState.LOAD, "charge": VoltsState.CHARGE,
     "charging": VoltsState.CHARGE, "on charge": VoltsState.CHARGE,
 }  # fmt: skip
+_PER_CENT_OF_ONE = 100
 _OVERWEIGHT_KG = Readings.overweight_kg
 _PLACE = "text"
 
@@ -94,7 +95,7 @@ def _share(store: Store, plain: str, text: str) -> Understood | None:
             raise Refused(_PLACE, NotAShare(text.strip()))
         share = above / below
     elif match := _PER_CENT.fullmatch(plain):
-        share = _number(match[1]) / 100
+        share = _number(match[1]) / _PER_CENT_OF_ONE
         if share > 1:
             raise Refused(_PLACE, OverTheWhole(text.strip()))
     if share is None:
@@ -141,15 +142,15 @@ def _bare(store: Store, value: float, text: str, system: System) -> Understood:
         low, high = Readings.likely_volts_low * store.volts, Readings.likely_volts_high * store.volts
         if low <= value <= high and store.gauge.kind is not GaugeKind.SHUNT:
             return _volts(store, value, "", text)
-        if value <= 100:
-            return Understood(Method.FRACTION, value / 100)
+        if value <= _PER_CENT_OF_ONE:
+            return Understood(Method.FRACTION, value / _PER_CENT_OF_ONE)
         raise _refuse(store, text)
     if store.kind.amounts is Method.USES:
         return _contents(store, value)
     if store.gauge.kind is GaugeKind.STEPS and value <= 1 and (step := _as_step(store, value)):
         return step
-    if store.gauge.kind is GaugeKind.SENSOR and value <= 100:
-        return Understood(Method.FRACTION, value / 100)
+    if store.gauge.kind is GaugeKind.SENSOR and value <= _PER_CENT_OF_ONE:
+        return Understood(Method.FRACTION, value / _PER_CENT_OF_ONE)
     return _contents(store, shown(store.unit, system).to_base(value))
 
 

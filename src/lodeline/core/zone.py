@@ -13,6 +13,8 @@ from zoneinfo import ZoneInfo
 HOURS = 24.0
 _DAY = timedelta(days=1)
 _HOUR = timedelta(hours=1)
+_NOON = time(12)
+_ZONES_KEPT, _MIDNIGHTS_KEPT = 256, 65536
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,15 +68,15 @@ class Zone:
 
     def offset_h(self, on: dt.date) -> float:
         """Hours that the clock is ahead of UTC at noon of a date. [h]"""
-        offset = datetime.combine(on, time(12), tzinfo=_info(self.name)).utcoffset()
+        offset = datetime.combine(on, _NOON, tzinfo=_info(self.name)).utcoffset()
         return offset / _HOUR if offset is not None else 0.0
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=_ZONES_KEPT)
 def _info(name: str) -> ZoneInfo:
     return ZoneInfo(name)
 
 
-@lru_cache(maxsize=65536)
+@lru_cache(maxsize=_MIDNIGHTS_KEPT)
 def _midnight(on: dt.date, name: str) -> datetime:
     return datetime.combine(on, time(0), tzinfo=_info(name)).astimezone(UTC)

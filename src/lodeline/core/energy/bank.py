@@ -12,6 +12,8 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS
 
+WH_PER_KWH = MAH_PER_AH = 1000.0
+
 
 class VoltsSay(StrEnum):
     """How terminal volts are taken."""
@@ -170,9 +172,9 @@ def rating_ah(amount: float, unit: RatingUnit, nominal_v: float, cell_v: float |
         case RatingUnit.WH:
             wh = amount
         case RatingUnit.KWH:
-            wh = amount * 1000.0
+            wh = amount * WH_PER_KWH
         case RatingUnit.AH:
             wh = amount * at_v
         case RatingUnit.MAH:
-            wh = amount * at_v / 1000.0
+            wh = amount * at_v / MAH_PER_AH
     return wh / nominal_v

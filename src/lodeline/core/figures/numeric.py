@@ -18,6 +18,9 @@ class Numeric(Sheet):
     grid_sd = Figure(6.0, "1", NUMERICAL, "standard deviations that this grid reaches to each side")
     grid_edge_sd = Figure(3.0, "1", NUMERICAL, "the same where the level lies outside the bands")
     wide = Figure(1e3, "1", NUMERICAL, "widest standard deviation on that grid, in spans of the bands")
+    flat = Figure(
+        100.0, "1", NUMERICAL, "capacities that the spread of a level is taken with of which nothing is known"
+    )
     clear_of_ends_sd = Figure(2.5, "1", NUMERICAL, "standard deviations from an end at which cutting changes nothing")
     clear_of_clipping_sd = Figure(3.0, "1", NUMERICAL, "the same where a level piles up at its ends")
     bound_far_sd = Figure(

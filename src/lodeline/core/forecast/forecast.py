@@ -17,7 +17,7 @@ from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import HOURS
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Band:
     """Contents at one time: the 10, 50 and 90 % quantiles."""
 
@@ -27,7 +27,7 @@ class Band:
     p90: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class DayBand:
     """Contents at the local midnight that ends a date."""
 
@@ -207,13 +207,20 @@ def _of_store(ahead: Ahead, tracked: Tracked, paths: Paths, times: Floats, p_fir
     low, high = tracked.level_range
     p10, p50, p90 = _days_left(ahead, times)
     midnight = quantiles(paths.midnight)
-    daily = tuple(DayBand(day.date, *row) for day, row in zip(ahead.days, midnight, strict=False))
+    daily = tuple(
+        DayBand(date=day.date, p10=row[0], p50=row[1], p90=row[2])
+        for day, row in zip(ahead.days, midnight, strict=False)
+    )
     return StoreForecast(
         store=tracked.store, known=True, assumed=tracked.assumed, level=tracked.belief.level, level_p10=low,
         level_p90=high, rate_per_day=paths.rate_per_day, p10_days=p10, p50_days=p50, p90_days=p90,
         p_within=float(np.isfinite(times).mean()), p_first=p_first, daily=daily,
         fan=_fan(ahead, tracked, paths, midnight),
     )  # fmt: skip
+
+
+def _band(at: datetime, levels: tuple[float, float, float]) -> Band:
+    return Band(at=at, p10=levels[0], p50=levels[1], p90=levels[2])
 
 
 def quantiles(contents: Floats | Singles) -> list[tuple[float, float, float]]:
@@ -227,11 +234,11 @@ def quantiles(contents: Floats | Singles) -> list[tuple[float, float, float]]:
 def _fan(ahead: Ahead, tracked: Tracked, paths: Paths, midnight: list[tuple[float, float, float]]) -> tuple[Band, ...]:
     """The fan for drawing: a battery every few hours, other stores at midnights."""
     low, high = tracked.level_range
-    start = Band(ahead.now, low, tracked.belief.level, high)
+    start = Band(at=ahead.now, p10=low, p50=tracked.belief.level, p90=high)
     if paths.bank is not None:
         within = int(np.searchsorted(paths.bank.hours_ahead, HOURS * len(midnight), side="right"))
         rows = slice(Forecasting.fan_step_h - 1, within, Forecasting.fan_step_h)
         at_h, bands = paths.bank.hours_ahead[rows].tolist(), quantiles(paths.bank.hourly[rows])
-        return (start, *(Band(ahead.at(h), *band) for h, band in zip(at_h, bands, strict=True)))
+        return (start, *(_band(ahead.at(h), band) for h, band in zip(at_h, bands, strict=True)))
     midnights = (HOURS * (i + 1) - ahead.hour for i in range(len(midnight)))
-    return (start, *(Band(ahead.at(h), *band) for h, band in zip(midnights, midnight, strict=True)))
+    return (start, *(_band(ahead.at(h), band) for h, band in zip(midnights, midnight, strict=True)))

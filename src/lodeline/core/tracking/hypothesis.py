@@ -34,7 +34,7 @@ class DoubtKind(StrEnum):
     OVER = "over"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Point:
     """The level as known at one time, and what moved it there.
 
@@ -122,7 +122,7 @@ class Hypothesis:
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""
-        self.history.append(Point(at, self.belief.level, self.belief.sd, cause))
+        self.history.append(Point(at=at, level=self.belief.level, sd=self.belief.sd, cause=cause))
 
     def branch(self, log_chance: float, belief: b.Belief, doubt: Doubt | None = None) -> "Hypothesis":
         """Another hypothesis that shares the past of this one."""

@@ -23,7 +23,7 @@ from lodeline.core.zone import HOURS
 _DAY = timedelta(days=1)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StoreContext:
     """A store with what stays the same through its walk. ``floor``: coefficients do not fall under it, shape (k,)."""
 
@@ -39,7 +39,8 @@ class StoreContext:
         """The context of a store of a rig."""
         model = expected_use(rig, store, kinds)
         is_sun = np.array([name in SUNS for name in model.drivers])
-        return cls(rig, store, model, gauge_error(store), Tracking.least_coefficient * model.mean, is_sun)
+        floor = Tracking.least_coefficient * model.mean
+        return cls(rig=rig, store=store, model=model, error=gauge_error(store), floor=floor, is_sun=is_sun)
 
     def start(self) -> b.Belief:
         """What is believed before anything was logged."""

@@ -8,7 +8,7 @@ import numpy as np
 from lodeline.core.catalogue import Method, Role
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Readings, Tracking
+from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
@@ -233,7 +233,7 @@ def _first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief
         return belief
     if given.value is None:
         # a prior far wider than the tank
-        centre, variance, _ = b.band_posterior(capacity / 2, 100 * capacity, given.bands)
+        centre, variance, _ = b.band_posterior(capacity / 2, Numeric.flat * capacity, given.bands)
         return b.reset_level(belief, centre, float(np.sqrt(variance)))
     bias_var = float(belief.cov[-1, -1]) if given.biased else 0.0
     known = b.reset_level(belief, given.value, float(np.hypot(given.sd, np.sqrt(bias_var))))
