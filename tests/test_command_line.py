@@ -2,9 +2,11 @@
 
 import json
 import os
+import shutil
 import sqlite3
 import subprocess
 import sys
+from functools import partial
 from pathlib import Path
 
 import pytest
@@ -13,27 +15,34 @@ ROOT = Path(__file__).resolve().parents[1]
 EXAMPLE = ROOT / "docs" / "example.logbook.json"
 
 
+def command(folder, *words, said=""):
+    """Run a command on the data of a folder."""
+    environment = os.environ | {"LODELINE_DATA": str(folder / "data"), "PYTHONPATH": str(ROOT / "src")}
+    environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
+    line = [sys.executable, "-m", "lodeline.cli", *map(str, words)]
+    return subprocess.run(line, env=environment, input=said, capture_output=True, text=True, timeout=120, check=False)
+
+
 @pytest.fixture
 def lodeline(tmp_path):
     """Run a command on a data folder of its own."""
-    environment = os.environ | {"LODELINE_DATA": str(tmp_path / "data"), "PYTHONPATH": str(ROOT / "src")}
-    environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
+    return partial(command, tmp_path)
 
-    def run(*words, said=""):
-        command = [sys.executable, "-m", "lodeline.cli", *map(str, words)]
-        return subprocess.run(
-            command, env=environment, input=said, capture_output=True, text=True, timeout=120, check=False
-        )
 
-    return run
+@pytest.fixture(scope="module")
+def made(tmp_path_factory):
+    """A data folder with one account and the example as its rig, made once."""
+    folder = tmp_path_factory.mktemp("made")
+    account = command(folder, "account", "mira", said="a-long-word-9\na-long-word-9\n")
+    assert account.returncode == 0, account.stderr
+    assert command(folder, "import", EXAMPLE, "mira").returncode == 0
+    return folder
 
 
 @pytest.fixture
-def kept(lodeline, tmp_path):
-    """A data folder with one account and the example as its rig."""
-    made = lodeline("account", "mira", said="a-long-word-9\na-long-word-9\n")
-    assert made.returncode == 0, made.stderr
-    assert lodeline("import", EXAMPLE, "mira").returncode == 0
+def kept(made, tmp_path):
+    """A copy of that folder, for one test to change."""
+    shutil.copytree(made / "data", tmp_path / "data")
     return tmp_path
 
 

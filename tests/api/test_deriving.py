@@ -1,0 +1,123 @@
+"""What views and rounds cost: derivations, queries, and who writes."""
+
+import logging
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from lodeline.logbook import models as m
+from lodeline.logbook.services import derived
+
+ROUND = [
+    {"reading": {"store": "house", "text": "80%"}},
+    {"reading": {"store": "fresh", "text": "1/3"}},
+    {"reading": {"store": "grey", "text": "2/3"}},
+    {"reading": {"store": "urine", "text": "20%"}},
+    {"reading": {"store": "gas", "text": "10.9 kg"}},
+    {"reading": {"store": "diesel", "text": "60%"}},
+    {"reading": {"store": "house", "text": "79%"}},
+    {"event": {"type": "dump", "store": "urine"}},
+    {"event": {"type": "shower", "count": 2}},
+]
+VIEWS = ["horizon", "round", "energy", "log", "review", "gauges"]
+
+
+@pytest.fixture
+def derivations(caplog):
+    """How often something was derived since the last look."""
+    caplog.set_level(logging.INFO, logger=derived.__name__)
+
+    def count() -> int:
+        n = sum(record.message.startswith("derived") for record in caplog.records)
+        caplog.clear()
+        return n
+
+    return count
+
+
+def test_an_evenings_round_is_one_batch_that_costs_little(owner, derivations):
+    owner.get("/rigs/{rig}/round")  # as the page did on which it was typed
+    derivations()
+    with CaptureQueriesContext(connection) as queries:
+        answer = owner.log(*ROUND)
+    assert answer.status_code == 200
+    assert len(answer.body["entries"]) == 9
+    assert len(queries) <= 12, [query["sql"] for query in queries]
+    for view in VIEWS:
+        owner.get(f"/rigs/{{rig}}/{view}")
+    assert derivations() <= 2
+    for view in VIEWS:
+        owner.get(f"/rigs/{{rig}}/{view}")
+    assert derivations() == 0
+
+
+def test_another_worker_takes_what_the_first_one_derived(owner, derivations):
+    first = owner.get("/rigs/{rig}/horizon").body
+    assert derivations() == 2
+    derived.AT_HAND.clear()  # as a process that was not there
+    assert owner.get("/rigs/{rig}/horizon").body == first
+    assert derivations() == 0
+
+
+def test_a_batch_gives_the_levels_that_the_whole_log_gives(owner, rig):
+    owner.get("/rigs/{rig}/round")
+    owner.log(*ROUND)
+    rig.refresh_from_db()
+    quick = derived.levels(rig)
+    derived.forget()
+    whole = derived.levels(rig)
+    for store, known in whole.tracked.items():
+        assert quick.tracked[store].belief.level == known.belief.level
+        assert (quick.tracked[store].belief.cov == known.belief.cov).all()
+    assert quick.log == whole.log
+
+
+@pytest.mark.parametrize("view", [*VIEWS, "energy/levers", "log/2026-09-04/history", "crew", "", "export"])
+def test_a_view_never_writes(owner, view):
+    with CaptureQueriesContext(connection) as queries:
+        assert owner.get(f"/rigs/{{rig}}/{view}".rstrip("/")).status_code == 200
+    written = [query["sql"] for query in queries if not query["sql"].startswith("SELECT")]
+    assert written == []
+
+
+def test_a_forecast_is_kept_when_it_was_shown_and_once_an_hour(owner, monkeypatch):
+    def seen():
+        return owner.post("/rigs/{rig}/horizon/seen", {"revision": owner.get("/rigs/{rig}/horizon").body["revision"]})
+
+    owner.get("/rigs/{rig}/horizon")
+    assert not m.IssuedForecast.objects.exists()
+    assert seen().status_code == 204
+    stores = m.IssuedForecast.objects.count()
+    assert stores > 3
+    owner.read("fresh", "1/3")
+    monkeypatch.setenv("LODELINE_NOW", "2026-09-05T20:45:00+01:00")
+    seen()
+    assert m.IssuedForecast.objects.count() == stores
+    monkeypatch.setenv("LODELINE_NOW", "2026-09-05T21:05:00+01:00")
+    seen()
+    assert m.IssuedForecast.objects.count() == 2 * stores
+
+
+def test_a_forecast_that_is_no_more_is_not_kept(owner):
+    old = owner.get("/rigs/{rig}/horizon").body["revision"]
+    owner.read("fresh", "1/3")
+    owner.post("/rigs/{rig}/horizon/seen", {"revision": old})
+    assert not m.IssuedForecast.objects.exists()
+
+
+def test_many_requests_at_once_derive_once_and_other_rigs_do_not_wait(derivations, monkeypatch, tmp_path, settings):
+    settings.LODELINE_DATA = tmp_path
+    derived.forget()
+    rigs = [m.Rig(pk=pk, revision=5, timezone="UTC") for pk in (901, 902)]
+
+    def ask(rig):
+        return derived._kept("levels", rig, derived.clock.now(), lambda: f"of {rig.pk}")
+
+    with ThreadPoolExecutor(8) as pool:
+        answers = list(pool.map(ask, rigs * 8))
+    assert answers == ["of 901", "of 902"] * 8
+    assert derivations() == 2
+    with derived._alone(rigs[0]):
+        assert ask(m.Rig(pk=903, revision=1, timezone="UTC")) == "of 903"
