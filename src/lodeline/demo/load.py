@@ -9,6 +9,7 @@ from django.db import transaction
 from lodeline.accounts.access import grant, rigs_of
 from lodeline.accounts.models import Membership
 from lodeline.core.forecast.forecast import forecast
+from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SCENARIOS
@@ -25,12 +26,12 @@ SEEDS = (22, 32)
 
 def _look_back(rig: Rig) -> None:
     """Keep the forecasts that the demo's crew would have been shown on some evenings of the last weeks."""
-    core, now = rows.rig_rows(rig).core, clock.now()
+    core, now, checkpoints = rows.rig_rows(rig).core, clock.now(), Checkpoints()
+    since = core.zone.date(now) - timedelta(days=_EVENINGS_AGO[0] + _DAYS_BEFORE)
     for ago in _EVENINGS_AGO:
         at = now - timedelta(days=ago)
-        on = core.zone.date(at)
-        log = rows.core_log(rig, since=on - timedelta(days=_DAYS_BEFORE), until=on)
-        tracked = track(core, log, at)
+        log = rows.core_log(rig, since=since, until=core.zone.date(at))
+        tracked = track(core, log, at, checkpoints)
         ahead = forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=_PATHS)
         issued.keep(rig, ahead, tracked)
 
