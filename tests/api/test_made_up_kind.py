@@ -91,7 +91,7 @@ def test_the_round_and_the_horizon_have_it(owner, book):
     assert filled.status_code == 200
     strip = owner.get(f"/rigs/{rig}/horizon").body
     (lane,) = [each for each in strip["lanes"] if each["id"] == "sack"]
-    assert lane["kind"] == "pellets"
+    assert lane["hue"] == "umber"
     assert lane["events"][0]["words"] == "Pellets filled to the brim"
     assert "kg a degree-day under 18 °C" in " ".join(lane["why"])
 

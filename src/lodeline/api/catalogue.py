@@ -5,12 +5,15 @@ from typing import Any
 
 from lodeline.core.catalogue import (
     CELLS,
+    EVENT_TYPES,
     GAUGES,
     LOAD_KINDS,
     SOURCE_KINDS,
     STORE_KINDS,
+    UNITS,
     DayStatus,
     Effect,
+    Role,
     SkyWord,
     StoreKind,
     System,
@@ -28,7 +31,8 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "id": row.id, "name": row.name, "hue": row.hue, "unit": row.unit, "gauges": list(row.gauges),
         "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
-        "carriesReserve": Effect.FILL in row.accepts, "isBank": row.unit == "Ah",
+        "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
+        "countsItself": row.unit is None, "isFuel": row.role is Role.VEHICLE_FUEL,
     }  # fmt: skip
 
 
@@ -41,9 +45,10 @@ def catalogue() -> dict[str, Any]:
     return {
         "storeKinds": [_store_kind(row) for row in STORE_KINDS.values()],
         "sourceKinds": [
-            {"id": row.id, "name": row.name, "burnsOwnRate": row.burns.value == "own-rate"}
+            {"id": row.id, "name": row.name, "planned": LABELS[row.outlook_key], "burns": row.burns}
             for row in SOURCE_KINDS.values()
         ],
+        "eventTypes": [{"id": row.id, "effect": row.effect} for row in EVENT_TYPES.values()],
         "loadKinds": _choices({row.id: row.name for row in LOAD_KINDS.values()}),
         "chemistries": [
             {"id": id, "name": row.name, "nominalBlockV": row.nominal_block_v} for id, row in CELLS.items()
@@ -57,6 +62,7 @@ def catalogue() -> dict[str, Any]:
         "toilets": _choices({toilet: names.TOILETS[toilet] for toilet in Toilet}),
         "heaters": _choices(names.HEATERS),
         "ratingUnits": _choices({unit: unit.value for unit in RatingUnit}),
+        "shown": {system: {id: row.shown(system).unit for id, row in UNITS.items()} for system in System},
         "labels": LABELS,
     }  # fmt: skip
 

@@ -37,10 +37,14 @@ from lodeline.text import questions
 from lodeline.text import rig as rig_text
 from lodeline.text.cautions import of_bank
 from lodeline.text.display import Display
+from lodeline.text.times import clock
 
 router = Router(tags=["energy"])
 PAST_DAYS, COMING_DAYS = 14, 7
 _DRAWN = timedelta(hours=24)
+# Through which day from today a charge is asked to hold, until another is chosen.
+_HOLD_DAYS = 4
+_STARTS = 36
 # How far back the array is judged.
 _JUDGED_DAYS = 60
 
@@ -160,8 +164,9 @@ class EnergyOut(Schema):
     appliances: list[ApplianceOut]
     starts: list[ChoiceOut]
     sources: list[ChoiceOut]
-    hold_from: str
-    hold_until: str
+    hold_least: str
+    hold_usual: str
+    hold_most: str
     cautions: list[str]
 
 
@@ -233,8 +238,8 @@ def _build(known: Derived, bank: str | None, seed: int, display: Display) -> Ene
             for each in APPLIANCES
         ],
         starts=[], sources=[ChoiceOut(id=s.id, name=questions.source(s)) for s in known.rig.sources],
-        hold_from=today.isoformat(),
-        hold_until=(today + timedelta(days=known.forecast.horizon_days - 1)).isoformat(),
+        hold_least=today.isoformat(), hold_usual=(today + timedelta(days=_HOLD_DAYS)).isoformat(),
+        hold_most=(today + timedelta(days=known.forecast.horizon_days - 1)).isoformat(),
         cautions=of_bank(store.chemistry, display) if store else [],
     )  # fmt: skip
     if out.known and tracked is not None:
@@ -279,11 +284,14 @@ def _draw_hours(out: EnergyOut, known: Derived, tracked: Tracked, ahead: EnergyA
     out.nights = _nights(now, ahead.hours[-1][0], display)
     out.low = _turn("low", *turns[0], display)
     out.high = _turn("high", *turns[1], display) if turns[1] else None
-    out.starts = [
-        ChoiceOut(id=display.iso(at), name=text.start(at, display))
-        for at, _ in ahead.hours
-        if text.is_whole_hour(at, display)
-    ]
+    out.starts = _starts([at for at, _ in ahead.hours], display)
+
+
+def _starts(hours: list[datetime], display: Display) -> list[ChoiceOut]:
+    """The coming hours at which something may be started, by local date and time."""
+    moments = {text.start(at, display): display.local(at) for at in hours if text.is_whole_hour(at, display)}
+    chosen = list(moments.items())[:_STARTS]
+    return [ChoiceOut(id=f"{local.date().isoformat()} {clock(local)}", name=name) for name, local in chosen]
 
 
 def _nights(now: datetime, until: datetime, display: Display) -> list[NightOut]:

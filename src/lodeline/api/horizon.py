@@ -76,7 +76,7 @@ class Lane(Schema):
 
     id: str
     name: str
-    kind: str
+    hue: str
     capacity: float
     line: float
     known: bool
@@ -96,7 +96,7 @@ class Lane(Schema):
 
 
 class HorizonDay(Schema):
-    """A date on the strip. ``hours``: planned hours of each way to charge, by its id."""
+    """A date on the strip. ``hours``: planned hours of each way to charge, by its id; ``planned``: what it brings."""
 
     date: str
     starts_at: str
@@ -109,6 +109,8 @@ class HorizonDay(Schema):
     status: str | None
     crew_aboard: int | None
     hours: dict[str, float]
+    planned: str | None
+    words: str
     p_stay: float | None
 
 
@@ -232,7 +234,8 @@ def _days(known: Derived, display: Display, first: date, last: date, today: date
                 temp_min=temperature(day.temp_min_c if day else None, display),
                 temp_max=temperature(day.temp_max_c if day else None, display),
                 status=day.status if day else None, crew_aboard=day.crew_aboard if day else None,
-                hours=dict(plan.hours) if plan else {}, p_stay=stay.get(on),
+                hours=dict(plan.hours) if plan else {}, planned=text.planned(plan) if plan else None,
+                words=text.day(day or OutlookDay(date=on), display), p_stay=stay.get(on),
             )
         )  # fmt: skip
         on += timedelta(days=1)
@@ -254,7 +257,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         return display.value(base, store.unit)
 
     return Lane(
-        id=store.id, name=store.name, kind=store.kind.id, capacity=shown(store.capacity), line=shown(store.line_level),
+        id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity), line=shown(store.line_level),
         known=each.known, level=head[0] if head else None, span=head[1] if head else None,
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
         p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),

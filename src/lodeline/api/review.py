@@ -40,7 +40,7 @@ class Case(Schema):
 
     store: str
     name: str
-    kind: str
+    hue: str
     at: Moment
     p10: float | None
     p50: float | None
@@ -98,7 +98,7 @@ def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:
 
 def _case(store: Store, each: Issued, outcome: Outcome, display: Display) -> Case:
     return Case(
-        store=store.id, name=store.name, kind=store.kind.id, at=moment(each.at, display), p10=each.p10_days,
+        store=store.id, name=store.name, hue=store.kind.hue, at=moment(each.at, display), p10=each.p10_days,
         p50=each.p50_days, p90=each.p90_days, days=outcome.days, held=held(each, outcome),
         words=text.case(each, outcome),
     )  # fmt: skip

@@ -12,6 +12,7 @@ from lodeline.api.who import rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.services import rows, transfer
+from lodeline.text import logbook as text
 from lodeline.text.display import Display
 
 router = Router(tags=["transfer"])
@@ -26,6 +27,7 @@ class SummaryOut(Schema):
     events: int
     first: date | None
     last: date | None
+    words: str
 
 
 class Preview(Schema):
@@ -42,7 +44,8 @@ class Imported(Schema):
 
 
 def _summary(counts: transfer.Summary) -> SummaryOut:
-    return SummaryOut(**vars(counts))
+    words = text.contents(counts.days, counts.readings, counts.events, counts.first, counts.last)
+    return SummaryOut(**vars(counts), words=words)
 
 
 def _read(request: HttpRequest) -> LogbookDoc:

@@ -4,13 +4,15 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
-from lodeline.core.catalogue import DAY_KINDS, Driver, Effect, Sense
+from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayStatus, Driver, Effect, Sense
 from lodeline.core.figures import Use
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
 from lodeline.core.forecast.stop import StopNeed
+from lodeline.core.log import DayFacts, OutlookDay
 from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.readings import describe
 from lodeline.text.times import between, clock, date_words, days_words, short_date, when
@@ -294,6 +296,30 @@ def _rise(store: Store) -> str:
     if store.is_bank:
         return "Charged?"
     return "Filled?" if store.sense is Sense.DRAINS else "Was something poured in?"
+
+
+def day(each: DayFacts, display: Display) -> str:
+    """A date on the strip, said: ``Thursday 26 November, wet, 3 to 9 °C, Old field``."""
+    parts = [
+        date_words(each.date), names.SKIES[each.sky] if each.sky else "sky not known", temperatures(each, display),
+        each.place.name if each.place else None,
+    ]  # fmt: skip
+    return ", ".join(part for part in parts if part)
+
+
+def planned(each: OutlookDay) -> str | None:
+    """What a coming day brings, in a word for a narrow column."""
+    for row in SOURCE_KINDS.values():
+        if each.hours.get(row.id) or (row.all_day and row.all_day is each.status):
+            return row.short
+    return "move" if each.status is DayStatus.MOVING else None
+
+
+def temperatures(each: DayFacts, display: Display) -> str | None:
+    """A day's range of temperature: ``9 to 19 °C``."""
+    if each.temp_min_c is None or each.temp_max_c is None:
+        return None
+    return display.span(each.temp_min_c, each.temp_max_c, "degC")
 
 
 def settles(forgotten: Effect) -> str:

@@ -1,6 +1,7 @@
 """The Logbook's words: the ledger's sums, a day's line, and its history as sentences."""
 
 from dataclasses import dataclass
+from datetime import date
 from enum import StrEnum
 from typing import assert_never
 
@@ -10,9 +11,11 @@ from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
 from lodeline.core.rig import Rig
 from lodeline.text import names
 from lodeline.text.display import Display, counted, listed
+from lodeline.text.horizon import temperatures
 from lodeline.text.labels import LABELS
 from lodeline.text.readings import describe
 from lodeline.text.round import event
+from lodeline.text.times import short_date
 
 _LEAST_SHOWN = 0.05
 NOT_ADDING_UP = "doesn't add up"
@@ -44,13 +47,6 @@ def _signed(base: float, unit: str, display: Display) -> str | None:
     return f"{'+' if base > 0 else '−'}{display.amount(abs(base), unit)}"
 
 
-def temperatures(day: DayFacts, display: Display) -> str | None:
-    """The day's range of temperature: ``9 to 19 °C``."""
-    if day.temp_min_c is None or day.temp_max_c is None:
-        return None
-    return display.span(day.temp_min_c, day.temp_max_c, "degC")
-
-
 def line(day: Day, changes: int, display: Display) -> str:
     """What a closed day says of itself."""
     parts = [
@@ -67,6 +63,14 @@ def entry(rig: Rig, each: Reading | Event, display: Display) -> str:
         return event(rig, each, display)
     store = rig.store(each.store)
     return f"{store.name}: {describe(store, each, display)}" if store else each.store
+
+
+def contents(days: int, readings: int, events: int, first: date | None, last: date | None) -> str:
+    """What a logbook holds: ``60 days, 301 readings, 1 event, Fri 4 Sep to Mon 2 Nov``."""
+    parts = [counted(days, "day"), counted(readings, "reading"), counted(events, "event")]
+    if first and last:
+        parts.append(f"{short_date(first)} to {short_date(last)}")
+    return ", ".join(parts)
 
 
 class Action(StrEnum):

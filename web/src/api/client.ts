@@ -4,12 +4,13 @@ import type { components, paths } from "./schema.generated";
 
 export type Schemas = components["schemas"];
 
-/** What the server refused: the place and a sentence. Status 0 when it could not be reached. */
+/** What the server refused: the place, the label of the field there, and a sentence. Status 0: not reached. */
 export class Refusal extends Error {
   constructor(
     readonly status: number,
     readonly place: string,
     problem: string,
+    readonly label = "",
   ) {
     super(problem);
   }
@@ -44,6 +45,21 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Refusal(0, "", OFFLINE);
   }
   if (answer.response.ok) return answer.data as T;
-  const said = answer.error as { place?: string; problem?: string } | undefined;
-  throw new Refusal(answer.response.status, said?.place ?? "", said?.problem ?? "Lodeline could not answer.");
+  const body = answer.error as { place?: string; problem?: string; label?: string } | undefined;
+  throw new Refusal(
+    answer.response.status,
+    body?.place ?? "",
+    body?.problem ?? "Lodeline could not answer.",
+    body?.label ?? "",
+  );
 }
+
+/** Nothing of it is kept, and trying again is of no use. */
+export const isFinal = (error: unknown): boolean =>
+  error instanceof Refusal && error.status !== 0 && error.status !== 401 && error.status < 500;
+
+/** What went wrong, as a sentence; it begins with the label of the field that it is about, where it is about one. */
+export const sentenceOf = (error: unknown): string => {
+  if (error instanceof Refusal && error.label) return `${error.label}: ${error.message}`;
+  return error instanceof Error ? error.message : String(error);
+};

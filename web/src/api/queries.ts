@@ -1,87 +1,106 @@
-import { queryOptions } from "@tanstack/react-query";
+import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 
 import { client, type Schemas, take } from "./client";
+import { keys } from "./keys";
+
+export const ofRig = (rig: number) => ({ params: { path: { rig_id: String(rig) } } });
+
+export const ofBank = (rig: number, bank: string | null) => ({
+  params: { path: { rig_id: String(rig) }, query: bank ? { bank } : {} },
+});
 
 export const meQuery = queryOptions({
-  queryKey: ["me"],
+  queryKey: keys.me,
   queryFn: ({ signal }) => take(client.GET("/api/account/me", { signal })),
   staleTime: 60_000,
 });
 
-const path = (rig: number) => ({ params: { path: { rig_id: String(rig) } } });
-
 export const horizonQuery = (rig: number) =>
   queryOptions({
-    queryKey: ["rig", rig, "horizon"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/horizon", { ...path(rig), signal })),
+    queryKey: keys.horizon(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/horizon", { ...ofRig(rig), signal })),
   });
 
 export const roundQuery = (rig: number) =>
   queryOptions({
-    queryKey: ["rig", rig, "round"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/round", { ...path(rig), signal })),
+    queryKey: keys.round(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/round", { ...ofRig(rig), signal })),
+  });
+
+/** What a text would mean for a store; nothing is kept. */
+export const understandQuery = (rig: number, store: string, text: string) =>
+  queryOptions({
+    queryKey: keys.understand(rig, store, text),
+    enabled: text.trim() !== "",
+    retry: false,
+    queryFn: ({ signal }) =>
+      take(client.POST("/api/rigs/{rig_id}/understand", { ...ofRig(rig), body: { store, text }, signal })),
   });
 
 export const rigQuery = (rig: number) =>
   queryOptions({
-    queryKey: ["rig", rig, "rig"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}", { ...path(rig), signal })),
+    queryKey: keys.rig(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}", { ...ofRig(rig), signal })),
   });
 
-export const reviewQuery = (rig: number) =>
+/** What a rig would be as it is being changed. */
+export const checksQuery = (rig: number, doc: Schemas["RigDoc"] | null) =>
   queryOptions({
-    queryKey: ["rig", rig, "review"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/review", { ...path(rig), signal })),
+    queryKey: keys.checks(rig, doc),
+    enabled: doc !== null,
+    retry: false,
+    queryFn: ({ signal }) =>
+      take(client.POST("/api/rigs/{rig_id}/checks", { ...ofRig(rig), body: doc as Schemas["RigDoc"], signal })),
   });
-
-const bankPath = (rig: number, bank: string | null) => ({
-  params: { path: { rig_id: String(rig) }, query: bank ? { bank } : {} },
-});
-
-export const energyQuery = (rig: number, bank: string | null) =>
-  queryOptions({
-    queryKey: ["rig", rig, "energy", bank],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/energy", { ...bankPath(rig, bank), signal })),
-  });
-
-export const leversQuery = (rig: number, bank: string | null) =>
-  queryOptions({
-    queryKey: ["rig", rig, "levers", bank],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/energy/levers", { ...bankPath(rig, bank), signal })),
-  });
-
-export const askRun = (rig: number, bank: string | null, body: Schemas["RunIn"]) =>
-  take(client.POST("/api/rigs/{rig_id}/energy/run", { ...bankPath(rig, bank), body }));
-
-export const askCharge = (rig: number, bank: string | null, body: Schemas["ChargeIn"]) =>
-  take(client.POST("/api/rigs/{rig_id}/energy/charge", { ...bankPath(rig, bank), body }));
-
-export const acceptLoads = (rig: number, bank: string | null) =>
-  take(client.POST("/api/rigs/{rig_id}/energy/accept-loads", bankPath(rig, bank)));
 
 export const gaugesQuery = (rig: number) =>
   queryOptions({
-    queryKey: ["rig", rig, "gauges"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/gauges", { ...path(rig), signal })),
+    queryKey: keys.gauges(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/gauges", { ...ofRig(rig), signal })),
   });
 
 export const crewQuery = (rig: number) =>
   queryOptions({
-    queryKey: ["rig", rig, "crew"],
-    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/crew", { ...path(rig), signal })),
+    queryKey: keys.crew(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/crew", { ...ofRig(rig), signal })),
   });
 
-export const logPage = (rig: number, before: string | undefined, signal: AbortSignal) =>
-  take(
-    client.GET("/api/rigs/{rig_id}/log", {
-      params: { path: { rig_id: String(rig) }, query: before ? { before } : {} },
-      signal,
-    }),
-  );
+export const reviewQuery = (rig: number) =>
+  queryOptions({
+    queryKey: keys.review(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/review", { ...ofRig(rig), signal })),
+  });
+
+export const energyQuery = (rig: number, bank: string | null) =>
+  queryOptions({
+    queryKey: keys.energy(rig, bank),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/energy", { ...ofBank(rig, bank), signal })),
+  });
+
+export const leversQuery = (rig: number, bank: string | null) =>
+  queryOptions({
+    queryKey: keys.levers(rig, bank),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/energy/levers", { ...ofBank(rig, bank), signal })),
+  });
+
+/** The ledger, newest page first. */
+export const logQuery = (rig: number) =>
+  infiniteQueryOptions({
+    queryKey: keys.log(rig),
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam, signal }) =>
+      take(
+        client.GET("/api/rigs/{rig_id}/log", {
+          params: { path: { rig_id: String(rig) }, query: pageParam ? { before: pageParam } : {} },
+          signal,
+        }),
+      ),
+    getNextPageParam: (page) => page.older ?? undefined,
+  });
 
 export const historyQuery = (rig: number, on: string) =>
   queryOptions({
-    queryKey: ["rig", rig, "history", on],
+    queryKey: keys.history(rig, on),
     queryFn: ({ signal }) =>
       take(
         client.GET("/api/rigs/{rig_id}/log/{on}/history", { params: { path: { rig_id: String(rig), on } }, signal }),

@@ -1134,7 +1134,7 @@ export interface components {
         };
         /**
          * HorizonDay
-         * @description A date on the strip. ``hours``: planned hours of each way to charge, by its id.
+         * @description A date on the strip. ``hours``: planned hours of each way to charge, by its id; ``planned``: what it brings.
          */
         HorizonDay: {
             /** Date */
@@ -1161,6 +1161,10 @@ export interface components {
             hours: {
                 [key: string]: number;
             };
+            /** Planned */
+            planned: string | null;
+            /** Words */
+            words: string;
             /** P Stay */
             p_stay: number | null;
         };
@@ -1214,8 +1218,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Kind */
-            kind: string;
+            /** Hue */
+            hue: string;
             /** Capacity */
             capacity: number;
             /** Line */
@@ -1494,10 +1498,12 @@ export interface components {
             starts: components["schemas"]["ChoiceOut"][];
             /** Sources */
             sources: components["schemas"]["ChoiceOut"][];
-            /** Hold From */
-            hold_from: string;
-            /** Hold Until */
-            hold_until: string;
+            /** Hold Least */
+            hold_least: string;
+            /** Hold Usual */
+            hold_usual: string;
+            /** Hold Most */
+            hold_most: string;
             /** Cautions */
             cautions: string[];
         };
@@ -1989,6 +1995,8 @@ export interface components {
             first: string | null;
             /** Last */
             last: string | null;
+            /** Words */
+            words: string;
         };
         /** Imported */
         Imported: {
@@ -2007,8 +2015,8 @@ export interface components {
             store: string;
             /** Name */
             name: string;
-            /** Kind */
-            kind: string;
+            /** Hue */
+            hue: string;
             at: components["schemas"]["Moment"];
             /** P10 */
             p10: number | null;

@@ -5,7 +5,7 @@ import { RouterProvider } from "react-router";
 
 import { Refusal } from "../api/client";
 import { makeRouter } from "./router";
-import { system } from "./theme";
+import { system } from "../look/theme";
 
 export const App = () => {
   const [queries] = useState(

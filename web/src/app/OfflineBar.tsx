@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useSyncExternalStore } from "react";
 
-import { outbox } from "../round/outbox";
+import { outbox } from "../api/outbox";
 
 const online = {
   subscribe: (told: () => void) => {

@@ -1,15 +1,16 @@
 import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
 import { Navigate, NavLink, Outlet, useLocation } from "react-router";
 
-import { client, type Schemas, take } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useSignOut } from "../api/mutations";
 import { meQuery } from "../api/queries";
+import { keepRig, keptRig, RigContext } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { OfflineBar } from "./OfflineBar";
 import { applyNight, isNight, keepNight } from "./night";
-import { keepRig, keptRig, RigContext } from "./rig";
 import { Shortcuts } from "./Shortcuts";
 
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
@@ -33,7 +34,7 @@ const NavItem = ({ to, label }: { to: string; label: string }) => (
     color="soft"
     borderBottomWidth="3px"
     borderColor="transparent"
-    css={{ "&.active": { color: "ink", borderColor: "bind", fontWeight: 600 } }}
+    css={{ "&.active": { color: "ink", borderColor: "first", fontWeight: 600 } }}
   >
     <NavLink to={to} end={to === "/"}>
       {label}
@@ -69,12 +70,7 @@ const RigChoice = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose
 );
 
 const Top = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig: number) => void }) => {
-  const queries = useQueryClient();
-  const leave = async () => {
-    await take(client.POST("/api/account/sign-out"));
-    queries.clear();
-    await queries.invalidateQueries();
-  };
+  const leave = useSignOut();
   return (
     <Flex
       as="header"
@@ -112,7 +108,7 @@ const Top = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig
         {me.rigs.length > 1 && <RigChoice me={me} rig={rig} choose={choose} />}
         <NightSwitch />
         <Shortcuts />
-        <Plain onClick={() => void leave()}>Sign out</Plain>
+        <Plain onClick={() => leave.mutate()}>Sign out</Plain>
       </HStack>
     </Flex>
   );

@@ -2,9 +2,11 @@ import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 
+import { choices } from "../api/catalogue";
+import type { Schemas } from "../api/client";
 import { energyQuery } from "../api/queries";
-import { useRig } from "../app/rig";
-import { Choice } from "../parts/Entry";
+import { useRig } from "../api/rig";
+import { Choose } from "../parts/Choose";
 import { Refused, Waiting } from "../parts/Notice";
 import { Audit } from "./Audit";
 import { CanIRun } from "./CanIRun";
@@ -12,7 +14,8 @@ import { DaysDrawing } from "./DaysDrawing";
 import { HoursDrawing } from "./HoursDrawing";
 import { HowLong } from "./HowLong";
 import { Levers } from "./Levers";
-import type { Energy } from "./scales";
+
+type Energy = Schemas["EnergyOut"];
 
 const Section = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box as="section" aria-label={title} mb="8" minW="0">
@@ -23,7 +26,7 @@ const Section = ({ title, children }: { title: string; children: ReactNode }) =>
   </Box>
 );
 
-const Said = ({ lines }: { lines: string[] }) => (
+const Lines = ({ lines }: { lines: string[] }) => (
   <>
     {lines.map((line) => (
       <Box key={line} mb="1">
@@ -41,12 +44,12 @@ const Parts = ({ energy }: { energy: Energy }) => (
           {energy.weak}
         </Box>
       )}
-      <Said lines={energy.array} />
+      <Lines lines={energy.array} />
     </Section>
     <Section title="The bank and what is on it">
-      <Said lines={energy.wear} />
+      <Lines lines={energy.wear} />
       {energy.checks.map((check) => (
-        <Box key={check.place + check.words} color={check.warns ? "warn" : "soft"} fontSize="sm">
+        <Box key={check.words} color={check.warns ? "warn" : "soft"} fontSize="sm">
           {check.words}
         </Box>
       ))}
@@ -77,9 +80,7 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
       <Section title="What would help?">
         <Levers bank={bank} />
       </Section>
-      <Section title="The loads">
-        <Audit energy={energy} bank={bank} />
-      </Section>
+      <Section title="The loads">{energy.audit && <Audit audit={energy.audit} bank={bank} />}</Section>
     </Grid>
     <Parts energy={energy} />
   </>
@@ -102,12 +103,7 @@ export const EnergyView = () => {
       </Box>
       {energy.banks.length > 1 && (
         <Box maxW="16rem" mb="4">
-          <Choice
-            label="Bank"
-            value={energy.bank ?? ""}
-            options={energy.banks.map((each) => [each.id, each.name] as const)}
-            onValue={setBank}
-          />
+          <Choose label="Bank" value={energy.bank ?? ""} options={choices(energy.banks)} onValue={setBank} />
         </Box>
       )}
       {energy.known && <Known key={energy.bank} energy={energy} bank={bank} />}

@@ -1,101 +1,63 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box } from "@chakra-ui/react";
 
-import { clock, weekday } from "../parts/words";
+import type { Schemas } from "../api/client";
+import { Caption, Level, Upright } from "../charts/Axis";
+import { Band } from "../charts/Band";
+import { Lane } from "../charts/Lane";
+import { Line, LodeLine } from "../charts/Line";
+import { Extent } from "../charts/Mark";
+import { type Across, levelScale, time, timeScale, type Up } from "../charts/scales";
 import { useWidth } from "../parts/width";
-import { type Energy, hourBand, hourLine, hourScales, nights, percent, spanWords, time } from "./scales";
 
-const Path = chakra("path");
-const Line = chakra("line");
-const Text = chakra("text");
+type Energy = Schemas["EnergyOut"];
 
 const HEIGHT = 224;
 const TOP = 40;
 const BOTTOM = HEIGHT - 24;
 const LEFT = 48;
 const DAY_MS = 86_400_000;
-
-export const hoursWords = (energy: Energy): string =>
-  [
-    energy.level ? `Now ${spanWords(energy.level)} of capacity` : null,
-    energy.low ? `low ${spanWords(energy.low)} at ${clock(energy.low.at)}` : null,
-    energy.high ? `high ${spanWords(energy.high)} at ${clock(energy.high.at)}` : null,
-    `line at ${percent(energy.line)}`,
-  ]
-    .filter(Boolean)
-    .join("; ");
-
-type Scales = ReturnType<typeof hourScales>;
-
+const NARROW = 600;
 const NEAR_PX = 90;
+const [LINE, WASH] = ["hue.amber.line", "hue.amber.wash"];
 
-const Turn = ({
-  found,
-  name,
-  below,
-  now,
-  x,
-  y,
-}: { found: Energy["low"]; name: string; below: boolean; now: number } & Scales) => {
-  if (!found) return null;
-  const [at, level] = [x(found.at), y(below ? found.p10 : found.p90)];
-  const end = below ? Math.min(level + 20, BOTTOM - 16) : Math.max(level - 6, TOP - 2);
+/** A low or a high: where it lies, and what it says beside it. */
+const Turn = ({ turn, below, now, x, y }: { turn: Energy["low"]; below: boolean; now: number; x: Across; y: Up }) => {
+  if (!turn) return null;
+  const [at, level] = [x(turn.at), y(below ? turn.p10 : turn.p90)];
+  const end = below ? Math.min(level + 20, BOTTOM - 16) : Math.max(level - 10, TOP - 6);
   return (
-    <g data-part={name}>
-      <Line x1={at} x2={at} y1={y(found.p10)} y2={y(found.p90)} stroke="ink" strokeWidth="2" />
-      <Text
-        x={at}
-        y={below ? end : end - 4}
-        fontSize="12px"
-        fontWeight="600"
-        fill="ink"
-        textAnchor={x(found.at) - now < NEAR_PX ? "start" : "middle"}
-      >
-        {name} {spanWords(found)}, {clock(found.at)}
-      </Text>
+    <g data-part={below ? "low" : "high"}>
+      <Extent x={at} top={y(turn.p90)} bottom={y(turn.p10)} />
+      <Caption x={at} y={end} size="12px" ink="ink" strong anchor={at - now < NEAR_PX ? "start" : "middle"}>
+        {turn.words}
+      </Caption>
     </g>
   );
 };
 
-const Frame = ({
-  energy,
-  from,
-  to,
-  width,
-  x,
-  y,
-}: { energy: Energy; from: number; to: number; width: number } & Scales) => {
-  const marks = width < 600 ? [0, 0.5, 1] : [0, 0.25, 0.5, 0.75, 1];
-  const midnights = nights([...energy.past, ...energy.hours]).filter((at) => time(at) >= from && time(at) <= to);
+const Frame = ({ energy, width, x, y }: { energy: Energy; width: number; x: Across; y: Up }) => {
+  const marks = width < NARROW ? [0, 0.5, 1] : [0, 0.25, 0.5, 0.75, 1];
   return (
     <>
       {marks.map((share) => (
-        <g key={share}>
-          <Line x1={0} x2={width} y1={y(share)} y2={y(share)} stroke="rule" opacity="0.6" />
-          <Text x={-6} y={y(share) + 4} fontSize="11px" fill="soft" textAnchor="end">
-            {percent(share)}
-          </Text>
-        </g>
+        <Level key={share} y={y(share)} width={width}>
+          {Math.round(share * 100)} %
+        </Level>
       ))}
-      {midnights.map((at) => (
-        <g key={at}>
-          <Line x1={x(at)} x2={x(at)} y1={TOP - 8} y2={BOTTOM} stroke="rule" />
-          <Text x={x(at) + 5} y={HEIGHT - 8} fontSize="12px" fill="soft">
-            {weekday(at.slice(0, 10))} {Number(at.slice(8, 10))}
-          </Text>
-        </g>
-      ))}
-      <Line
-        x1={0}
-        x2={width}
-        y1={y(energy.line)}
-        y2={y(energy.line)}
-        stroke="lode"
-        strokeDasharray="6 3"
-        data-part="line"
-      />
-      <Text x={4} y={y(energy.line) - 5} fontSize="11px" fill="ink">
-        line {percent(energy.line)}
-      </Text>
+      {energy.nights
+        .filter((night) => x(night.at) >= 0 && x(night.at) <= width)
+        .map((night) => (
+          <g key={night.at}>
+            <Upright x={x(night.at)} top={TOP - 8} bottom={BOTTOM} />
+            <Caption x={x(night.at) + 5} y={HEIGHT - 8} size="12px">
+              {night.label}
+            </Caption>
+          </g>
+        ))}
+      <LodeLine y={y(energy.line)} width={width} />
+      <Caption x={4} y={y(energy.line) - 5} ink="ink">
+        {energy.line_words}
+      </Caption>
     </>
   );
 };
@@ -104,39 +66,35 @@ const Frame = ({
 export const HoursDrawing = ({ energy }: { energy: Energy }) => {
   const [box, full] = useWidth();
   const width = Math.max(full - LEFT - 8, 200);
-  const now = time(energy.now);
-  const from = now - (full < 600 ? 0.5 : 1) * DAY_MS;
-  const to = now + (full < 600 ? 1.5 : 2) * DAY_MS;
-  const scales = hourScales(from, to, width, TOP, BOTTOM);
-  const { x, y } = scales;
+  const now = time(energy.now.at);
+  const from = now - (full < NARROW ? 0.5 : 1) * DAY_MS;
+  const to = now + (full < NARROW ? 1.5 : 2) * DAY_MS;
+  const x = timeScale(from, to, width);
+  const y = levelScale(1, BOTTOM, TOP);
   const past = energy.past.filter((hour) => time(hour.at) >= from);
-  const start = energy.level ? [{ at: energy.now, ...energy.level }] : [];
+  const start = energy.level ? [{ at: energy.now.at, ...energy.level }] : [];
   const coming = [...start, ...energy.hours.filter((hour) => time(hour.at) <= to)];
+  const [low, middle, high] = [
+    (hour: Energy["hours"][number]) => hour.p10,
+    (hour: Energy["hours"][number]) => hour.p50,
+    (hour: Energy["hours"][number]) => hour.p90,
+  ];
   return (
     <Box ref={box}>
       {full > 0 && (
-        <chakra.svg role="img" aria-label={hoursWords(energy)} width={`${full}px`} height={`${HEIGHT}px`}>
-          <g transform={`translate(${LEFT},0)`}>
-            <Frame energy={energy} from={from} to={to} width={width} {...scales} />
-            <Path d={hourBand(past, x, y)} fill="store.battery.wash" />
-            <Path d={hourLine(past, x, y)} fill="none" stroke="store.battery.line" strokeWidth="2" data-part="past" />
-            <Path d={hourBand(coming, x, y)} fill="store.battery.wash" opacity="0.75" data-part="fan" />
-            <Path
-              d={hourLine(coming, x, y)}
-              fill="none"
-              stroke="store.battery.line"
-              strokeWidth="1.8"
-              strokeDasharray="1 4"
-              strokeLinecap="round"
-            />
-            <Line x1={x(energy.now)} x2={x(energy.now)} y1={4} y2={BOTTOM} stroke="ink" strokeWidth="1.5" />
-            <Text x={x(energy.now) + 5} y={14} fontSize="12px" fill="ink">
-              now {clock(energy.now)}
-            </Text>
-            <Turn found={energy.low} name="low" below now={x(energy.now)} {...scales} />
-            <Turn found={energy.high} name="high" below={false} now={x(energy.now)} {...scales} />
-          </g>
-        </chakra.svg>
+        <Lane words={energy.hours_words} width={full} height={HEIGHT} left={LEFT}>
+          <Frame energy={energy} width={width} x={x} y={y} />
+          <Band points={past} x={x} y={y} low={low} high={high} fill={WASH} />
+          <Line points={past} x={x} y={y} level={middle} stroke={LINE} part="past" />
+          <Band points={coming} x={x} y={y} low={low} high={high} fill={WASH} opacity={0.75} part="fan" />
+          <Line points={coming} x={x} y={y} level={middle} stroke={LINE} dotted />
+          <Upright x={x(energy.now.at)} top={4} bottom={BOTTOM} strong part="now" />
+          <Caption x={x(energy.now.at) + 5} y={14} size="12px" ink="ink">
+            now {energy.now.time}
+          </Caption>
+          <Turn turn={energy.low} below now={x(energy.now.at)} x={x} y={y} />
+          <Turn turn={energy.high} below={false} now={x(energy.now.at)} x={x} y={y} />
+        </Lane>
       )}
     </Box>
   );

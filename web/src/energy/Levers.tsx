@@ -1,29 +1,12 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 
-import type { Schemas } from "../api/client";
 import { leversQuery } from "../api/queries";
-import { useRig } from "../app/rig";
+import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
-import { percent } from "./scales";
 
-type Lever = Schemas["LeverOut"];
-
-const days = (value: number | null): string => (value === null ? "over 14" : value.toFixed(1));
-
-const fromTo = (before: string, after: string): string => (before === after ? before : `${before} → ${after}`);
-
-const row = (lever: Lever) => [
-  <Box key="name" color={lever.buys ? "ink" : "soft"}>
-    {lever.name}
-  </Box>,
-  fromTo(percent(lever.low_before), percent(lever.low_after)),
-  fromTo(days(lever.days_before), days(lever.days_after)),
-  fromTo(percent(lever.hold_before), percent(lever.hold_after)),
-  fromTo(lever.no_sun_before.toFixed(1), lever.no_sun_after.toFixed(1)),
-  lever.buys ? "" : "buys nothing now",
-];
+const HEADS = ["Change", "Next low", "Days left", "Holds 14 days", "Days without sun", ""];
 
 /** What each change of rig or habit would do, from the same paths. */
 export const Levers = ({ bank }: { bank: string | null }) => {
@@ -32,8 +15,13 @@ export const Levers = ({ bank }: { bank: string | null }) => {
   if (levers.isError) return <Refused error={levers.error} again={() => void levers.refetch()} />;
   return (
     <Sheet
-      heads={["Change", "Next low", "Days left", "Holds 14 days", "Days without sun", ""]}
-      rows={levers.data.map(row)}
+      heads={HEADS}
+      rows={levers.data.map((lever) => [
+        <Box key="name" color={lever.has_effect ? "ink" : "soft"}>
+          {lever.name}
+        </Box>,
+        ...lever.cells,
+      ])}
     />
   );
 };

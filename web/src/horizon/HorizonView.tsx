@@ -1,31 +1,31 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { Link as RouterLink } from "react-router";
 
-import { client, type Schemas, take } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useAdd, useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
-import { useRig } from "../app/rig";
+import { useRig } from "../api/rig";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import { DayEditor } from "./DayEditor";
 import { StripView } from "./StripView";
 
+const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
+
 /** One touch logs what was forgotten, at the time by which it must have happened. */
-const Settle = ({ doubt }: { doubt: Schemas["DoubtOut"] }) => {
-  const rig = useRig();
-  const queries = useQueryClient();
-  const log = useMutation({
-    mutationFn: () => {
-      const body = { type: doubt.settle ?? "", store: doubt.store, at: doubt.settle_at, full: doubt.settle === "fill" };
-      return take(client.POST("/api/rigs/{rig_id}/events", { params: { path: { rig_id: String(rig) } }, body }));
-    },
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["rig", rig] }),
-  });
+const Settle = ({ store, settle }: { store: string; settle: Schemas["SettleOut"] }) => {
+  const log = useAdd(useRig());
+  const { type, full, on, time } = settle;
   return (
     <>
-      <Plain size="sm" mr="2" disabled={log.isPending} onClick={() => log.mutate()}>
-        {doubt.settle === "fill" ? "Yes, filled to the brim" : "Yes, emptied"}
+      <Plain
+        size="sm"
+        mr="2"
+        disabled={log.isPending}
+        onClick={() => log.mutate([{ event: { type, store, full }, on, time }])}
+      >
+        {settle.label}
       </Plain>
       <Problem error={log.error} />
     </>
@@ -34,14 +34,14 @@ const Settle = ({ doubt }: { doubt: Schemas["DoubtOut"] }) => {
 
 const Doubts = ({ doubts }: { doubts: Schemas["DoubtOut"][] }) =>
   doubts.length === 0 ? null : (
-    <Box as="section" aria-label="What hardly fits">
+    <Box as="section" aria-label="Entries to check">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
-        What hardly fits
+        Entries to check
       </Heading>
       {doubts.map((doubt) => (
-        <Box key={`${doubt.store}${doubt.at}`} mb="2" pl="3" borderLeftWidth="3px" borderColor="warn">
-          {doubt.words} {doubt.settle && <Settle doubt={doubt} />}
-          <RouterLink to={`/log?day=${doubt.at.slice(0, 10)}`}>
+        <Box key={doubt.words} mb="2" pl="3" borderLeftWidth="3px" borderColor="warn">
+          {doubt.words} {doubt.settle && <Settle store={doubt.store} settle={doubt.settle} />}
+          <RouterLink to={`/log?day=${doubt.date}`}>
             <Box as="span" textDecoration="underline">
               Open that day
             </Box>
@@ -51,11 +51,11 @@ const Doubts = ({ doubts }: { doubts: Schemas["DoubtOut"][] }) =>
     </Box>
   );
 
-const Stop = ({ needs }: { needs: Schemas["NeedOut"][] }) =>
+const Stop = ({ needs, cautions }: { needs: Schemas["NeedOut"][]; cautions: string[] }) =>
   needs.length === 0 ? null : (
-    <Box as="section" aria-label="The next stop">
+    <Box as="section" aria-label="At your next stop">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
-        The next stop would have to
+        At your next stop
       </Heading>
       <Box as="ul" listStyleType="none">
         {needs.map((need) => (
@@ -64,23 +64,32 @@ const Stop = ({ needs }: { needs: Schemas["NeedOut"][] }) =>
               {need.name}
             </Box>
             : {need.words}
-            {need.due && ", due"}
           </Box>
         ))}
       </Box>
       <Box color="soft" fontSize="sm" mt="2">
-        Empty waste only where it is allowed. Drinking water through its own clean hose, after the waste is done.
+        {cautions.join(" ")}
       </Box>
     </Box>
   );
+
+/** Says that this forecast was seen, once it is on screen. */
+const useSaidSeen = (rig: number, revision: number | undefined, at: string | undefined) => {
+  const { mutate } = useSeen(rig);
+  useEffect(() => {
+    if (revision !== undefined) mutate(revision);
+  }, [mutate, revision, at]);
+};
 
 export const HorizonView = () => {
   const rig = useRig();
   const horizon = useQuery(horizonQuery(rig));
   const [openDate, setOpenDate] = useState<string | null>(null);
+  useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
   if (horizon.isPending) return <Waiting what="the Horizon" />;
   if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
-  const found = horizon.data;
+  const strip = horizon.data;
+  const day = strip.days.find((each) => each.date === openDate);
   return (
     <Box>
       <Box mb={{ base: "3", md: "4" }} aria-live="polite">
@@ -92,25 +101,25 @@ export const HorizonView = () => {
           fontWeight="600"
           data-part="headline"
         >
-          {found.headline}
+          {strip.headline}
         </Heading>
         <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
-          {found.detail}
+          {strip.detail}
         </Box>
       </Box>
-      <StripView horizon={found} openDay={(day) => setOpenDate(day.date)} />
+      <StripView horizon={strip} openDay={(each) => setOpenDate(each.date)} />
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
-        <Doubts doubts={found.doubts} />
-        <Stop needs={found.stop} />
+        <Doubts doubts={strip.doubts} />
+        <Stop needs={strip.stop} cautions={strip.cautions} />
       </Grid>
       <Box color="soft" fontSize="sm" mt="6">
-        Lodeline estimates; the person decides.
+        Each lane has a lode line: the level at which its store sends you away. Lodeline estimates; the person decides.
       </Box>
-      <DayEditor
-        day={found.days.find((day) => day.date === openDate) ?? null}
-        tempUnit={found.temp_unit}
-        close={() => setOpenDate(null)}
-      />
+      {day && (
+        <Suspense fallback={null}>
+          <DayEditor key={day.date} day={day} tempUnit={strip.temp_unit} close={() => setOpenDate(null)} />
+        </Suspense>
+      )}
     </Box>
   );
 };

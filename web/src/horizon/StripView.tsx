@@ -4,16 +4,18 @@ import type { Schemas } from "../api/client";
 import { useWidth } from "../parts/width";
 import { DayScale } from "./DayScale";
 import { LaneRow } from "./LaneRow";
-import { type HorizonDay, makeStrip, type Strip, time } from "./strip";
+import { time } from "../charts/scales";
+import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
 const HEAD_WIDTH = 176;
 
 /** The vertical marks that run through all lanes: now, and the day that matters with its range. */
 const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; strip: Strip; left: number }) => {
-  const now = strip.x(horizon.now);
-  const on = horizon.mark && time(horizon.mark) <= strip.to ? strip.x(horizon.mark) : null;
-  const low = horizon.mark_low ? strip.x(horizon.mark_low) : null;
-  const high = horizon.mark_high && time(horizon.mark_high) < strip.to ? strip.x(horizon.mark_high) : strip.width;
+  const now = strip.x(horizon.now.at);
+  const [early, middle, late] = [horizon.first_low_at, horizon.first_at, horizon.first_high_at];
+  const on = middle && time(middle) <= strip.to ? strip.x(middle) : null;
+  const low = early ? strip.x(early) : null;
+  const high = late && time(late) < strip.to ? strip.x(late) : strip.width;
   return (
     <chakra.svg
       position="absolute"
@@ -31,12 +33,14 @@ const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; st
           width={Math.max(2, high - low)}
           y="92"
           height="calc(100% - 92px)"
-          fill="bindWash"
+          fill="firstWash"
           opacity="0.4"
         />
       )}
       <chakra.line x1={now} x2={now} y1="76" y2="100%" stroke="ink" strokeWidth="1.5" />
-      {on !== null && <chakra.line x1={on} x2={on} y1="84" y2="100%" stroke="bind" strokeWidth="3" data-part="bind" />}
+      {on !== null && (
+        <chakra.line x1={on} x2={on} y1="84" y2="100%" stroke="first" strokeWidth="3" data-part="first" />
+      )}
     </chakra.svg>
   );
 };
@@ -69,7 +73,7 @@ export const StripView = ({
   openDay: (day: HorizonDay) => void;
 }) => {
   const [box, width] = useWidth();
-  const wide = width >= 620;
+  const wide = width >= NARROW;
   const left = wide ? HEAD_WIDTH : 0;
   const strip = width > 0 ? makeStrip(horizon, width - left) : null;
   return (
@@ -77,11 +81,11 @@ export const StripView = ({
       {strip && (
         <>
           <Box display="flex" style={{ paddingLeft: `${left}px` }}>
-            <DayScale strip={strip} unit={horizon.temp_unit} open={openDay} />
+            <DayScale strip={strip} open={openDay} />
           </Box>
           <Uprights horizon={horizon} strip={strip} left={left} />
           {horizon.lanes.map((lane) => (
-            <LaneRow key={lane.id} lane={lane} strip={strip} headWidth={left} binds={lane.id === horizon.binds} />
+            <LaneRow key={lane.id} lane={lane} strip={strip} headWidth={left} />
           ))}
           <Box display={wide ? "flex" : "block"} borderTopWidth="1px" borderColor="rule" fontSize="sm" color="soft">
             <Box style={wide ? { width: `${left}px` } : {}} pt="1" flexShrink={0}>

@@ -1,104 +1,106 @@
-import { Box, HStack, Input, NativeSelect } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Box, HStack } from "@chakra-ui/react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useQuery } from "@tanstack/react-query";
+import { FormProvider, useForm } from "react-hook-form";
 
-import { client, take } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useAdd } from "../api/mutations";
 import { roundQuery } from "../api/queries";
+import { eventOf } from "../forms/events";
+import { ChoiceField, NumberField, TextField } from "../forms/fields";
+import { place } from "../forms/refusal";
+import { given, needed, optional, text, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
-import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
+
+interface Added {
+  what: string;
+  time: string;
+  text: string;
+  value: Typed;
+}
+
+const EMPTY: Added = { what: "", time: "12:00", text: "", value: null };
+const TIME = z.string().check(z.regex(/^\d\d:\d\d$/, "Write a time, such as 20:15."));
+
+/** A form is checked by what was chosen in it: a reading needs a text, an act what it asks for. */
+const schemaOf = (act: Schemas["ActOut"] | undefined) =>
+  z.object({
+    what: text(),
+    time: TIME,
+    text: act ? z.string() : text(80),
+    value:
+      act && act.asks !== "nothing" && (act.asks !== "amount" || act.needs_amount)
+        ? needed({ over: 0 })
+        : optional({ over: 0 }),
+  }) as unknown as z.ZodMiniType<Added, Added>;
 
 /** Logs a reading or an event on an earlier day, such as a fill that was forgotten. */
 export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
-  const queries = useQueryClient();
-  const round = useQuery(roundQuery(rig));
-  const [what, setWhat] = useState("");
-  const [text, setText] = useState("");
-  const [time, setTime] = useState("12:00");
-  const params = { params: { path: { rig_id: String(rig) } } };
-  const stores = round.data?.stores ?? [];
-  const acts = round.data?.acts ?? [];
-  const offset = round.data?.now.slice(19) ?? "Z";
-  const act = acts.find((each) => each.label === what);
-  const { value: number, problem } = typedNumber(act ? text : "");
-  const add = useMutation({
-    mutationFn: async () => {
-      const at = `${date}T${time}:00${offset.replace(/^\.\d+/, "")}`;
-      if (!act) return take(client.POST("/api/rigs/{rig_id}/readings", { ...params, body: { store: what, text, at } }));
-      const body = { type: act.type, at, store: act.store, full: act.type === "fill" && number === null };
-      const amount =
-        act.needs === "hours"
-          ? { hours: number ?? 1 }
-          : act.needs === "count"
-            ? { count: number ?? 1 }
-            : act.needs === "amount"
-              ? { amount: number }
-              : {};
-      return take(client.POST("/api/rigs/{rig_id}/events", { ...params, body: { ...body, ...amount } }));
-    },
-    onSuccess: async () => {
-      setText("");
-      await queries.invalidateQueries({ queryKey: ["rig", rig] });
-    },
+  const round = useQuery(roundQuery(rig)).data;
+  const [stores, acts] = [round?.stores ?? [], round?.acts ?? []];
+  const add = useAdd(rig);
+  const form = useForm<Added>({
+    defaultValues: EMPTY,
+    resolver: (values, context, options) =>
+      zodResolver(schemaOf(acts.find((each) => each.label === values.what)))(values, context, options),
   });
+  const what = form.watch("what");
+  const act = acts.find((each) => each.label === what);
+  const store = stores.find((each) => each.id === what);
+  const send = form.handleSubmit(async (added) => {
+    const entry: Schemas["EntryIn"] = act
+      ? { event: eventOf(act, given(added.value)) }
+      : { reading: { store: added.what, text: added.text } };
+    try {
+      await add.mutateAsync([{ ...entry, on: date, time: added.time }]);
+      form.reset({ ...EMPTY, what: added.what, time: added.time });
+    } catch (error) {
+      place(error, ["text", "value", "time"], form.setError);
+    }
+  });
+  const options = [
+    ["", "Add to this day ..."] as const,
+    ...stores.map((each) => [each.id, `Reading of ${each.name}`] as const),
+    ...acts.map((each) => [each.label, each.label] as const),
+  ];
   return (
-    <Box mt="2">
-      <HStack wrap="wrap">
-        <NativeSelect.Root width="14rem">
-          <NativeSelect.Field
-            aria-label="What to add"
-            bg="raised"
-            borderColor="edge"
-            value={what}
-            onChange={(event) => setWhat(event.target.value)}
-          >
-            <option value="">Add to this day ...</option>
-            {stores.map((store) => (
-              <option key={store.id} value={store.id}>
-                Reading of {store.name}
-              </option>
-            ))}
-            {acts.map((each) => (
-              <option key={each.label} value={each.label}>
-                {each.label}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
-        {what !== "" && (
-          <>
-            <Input
-              aria-label="Time"
-              type="time"
-              width="8rem"
-              bg="raised"
-              borderColor="edge"
-              value={time}
-              onChange={(event) => setTime(event.target.value)}
-            />
-            {(!act || act.needs) && (
-              <Input
-                aria-label={act ? `Amount, ${act.unit ?? ""}` : "Reading"}
-                width="9rem"
-                bg="raised"
-                borderColor="edge"
-                placeholder={act ? (act.unit ?? "") : "72%, 2/3, 45 L"}
-                value={text}
-                onChange={(event) => setText(event.target.value)}
-              />
+    <FormProvider {...form}>
+      <Box asChild mt="2">
+        <form noValidate onSubmit={(event) => void send(event)}>
+          <HStack wrap="wrap" align="end">
+            <Box width="14rem">
+              <ChoiceField name="what" label="What to add" options={options} onChoose={() => form.clearErrors()} />
+            </Box>
+            {what !== "" && (
+              <>
+                <Box width="8rem">
+                  <TextField name="time" type="time" />
+                </Box>
+                {act && act.asks !== "nothing" && (
+                  <Box width="9rem">
+                    <NumberField
+                      name="value"
+                      label={act.asks === "amount" ? "Amount" : act.asks === "hours" ? "Hours" : "How often"}
+                      unit={act.unit ?? undefined}
+                    />
+                  </Box>
+                )}
+                {store && (
+                  <Box width="9rem">
+                    <TextField name="text" placeholder={store.example} />
+                  </Box>
+                )}
+                <Plain type="submit" tone="strong" disabled={form.formState.isSubmitting}>
+                  Add
+                </Plain>
+              </>
             )}
-            <Plain
-              tone="strong"
-              disabled={add.isPending || problem !== null || (!act && text.trim() === "")}
-              onClick={() => add.mutate()}
-            >
-              Add
-            </Plain>
-          </>
-        )}
-      </HStack>
-      <Problem error={problem ?? add.error} />
-    </Box>
+          </HStack>
+          <Problem error={form.formState.errors.root?.server?.message} />
+        </form>
+      </Box>
+    </FormProvider>
   );
 };

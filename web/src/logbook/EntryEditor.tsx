@@ -1,103 +1,104 @@
-import { Box, HStack, Input } from "@chakra-ui/react";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Box, HStack } from "@chakra-ui/react";
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
+import { FormProvider, useForm } from "react-hook-form";
 
-import { client, type Schemas, take } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useCorrect, useRemove } from "../api/mutations";
+import { corrected, mayBeLeftOut, type Value, valuesOf } from "../forms/events";
+import { NumberField, TextField } from "../forms/fields";
+import { place } from "../forms/refusal";
+import { given, needed, optional, text, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
-import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
-import { clock } from "../parts/words";
-import { useTakeBack } from "../round/Entries";
 
-type Entry = Schemas["Entry"];
+type Entry = Schemas["EntryOut"];
+type Event = Schemas["EventIn"];
+type Corrected = { text: string; time: string } & Partial<Record<Value, Typed>>;
 
-const VALUES = ["amount", "hours", "count"] as const;
+const schemaOf = (event: Event | null | undefined, values: Value[]) => {
+  const number = (name: Value) => (event && mayBeLeftOut(event, name) ? optional({ over: 0 }) : needed({ over: 0 }));
+  return z.object({
+    text: event ? z.string() : text(80),
+    time: z.string().check(z.regex(/^\d\d:\d\d$/, "Write a time, such as 20:15.")),
+    ...Object.fromEntries(values.map((name) => [name, number(name)])),
+  }) as unknown as z.ZodMiniType<Corrected, Corrected>;
+};
 
-/** The number of an event that can be corrected, if it has one; a fill to the brim may become a measured one. */
-const valueOf = (event: Schemas["EventIn"]): (typeof VALUES)[number] | null =>
-  VALUES.find((name) => event[name] !== null && event[name] !== undefined) ?? (event.type === "fill" ? "amount" : null);
-
-const corrected = (event: Schemas["EventIn"], typed: number | null, at: string): Schemas["EventIn"] => {
-  const name = valueOf(event);
-  if (name === null) return { ...event, at };
-  return { ...event, at, [name]: typed, full: event.type === "fill" && typed === null };
+const bodyOf = (entry: Entry, values: Value[], typed: Corrected): Schemas["EntryIn"] => {
+  // a time that was not touched stays as exact as it was
+  const when = typed.time === entry.at.time ? {} : { on: entry.at.date, time: typed.time };
+  if (!entry.event) return { reading: { store: entry.store ?? "", text: typed.text }, ...when };
+  const numbers = Object.fromEntries(values.map((name) => [name, given(typed[name])]));
+  return { event: corrected(entry.event, numbers), ...when };
 };
 
 const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: () => void }) => {
-  const queries = useQueryClient();
-  const event = entry.event ?? null;
-  const name = event ? valueOf(event) : null;
-  const [text, setText] = useState(event && name ? String(event[name] ?? "") : "");
-  const [time, setTime] = useState(clock(entry.at));
-  const at = `${entry.at.slice(0, 11)}${time}${entry.at.slice(16)}`;
-  const path = { rig_id: String(rig) };
-  const typed = typedNumber(event && name ? text : "");
-  const correct = useMutation<unknown>({
-    mutationFn: () =>
-      event
-        ? take(
-            client.PUT("/api/rigs/{rig_id}/events/{event_id}", {
-              params: { path: { ...path, event_id: String(entry.id) } },
-              body: corrected(event, typed.value, at),
-            }),
-          )
-        : take(
-            client.PUT("/api/rigs/{rig_id}/readings/{reading_id}", {
-              params: { path: { ...path, reading_id: String(entry.id) } },
-              body: { store: entry.store ?? "", text, at },
-            }),
-          ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ["rig", rig] });
-      close();
+  const { event } = entry;
+  const values = event ? valuesOf(event) : [];
+  const correct = useCorrect(rig);
+  const form = useForm<Corrected>({
+    resolver: zodResolver(schemaOf(event, values)),
+    defaultValues: {
+      text: "",
+      time: entry.at.time,
+      ...Object.fromEntries(values.map((name) => [name, event?.[name] ?? null])),
     },
+    mode: "onBlur",
   });
-  const ready = event !== null ? typed.problem === null : text.trim() !== "";
+  const send = form.handleSubmit(async (typed) => {
+    try {
+      await correct.mutateAsync({ id: entry.id, body: bodyOf(entry, values, typed) });
+      close();
+    } catch (error) {
+      place(error, ["text", "time", ...values], form.setError);
+    }
+  });
   return (
-    <Box bg="sunken" p="3" borderRadius="md" my="1">
-      <HStack wrap="wrap">
-        {(!event || name) && (
-          <Input
-            aria-label={event ? `Right ${name ?? ""}` : "Right value"}
-            width="10rem"
-            bg="raised"
-            borderColor="edge"
-            autoFocus
-            placeholder={event ? (event.type === "fill" ? "to the brim" : "") : "72%, 2/3, 45 L"}
-            value={text}
-            onChange={(change) => setText(change.target.value)}
-            onKeyDown={(key) => key.key === "Enter" && ready && correct.mutate()}
-          />
-        )}
-        <Input
-          aria-label="Time"
-          type="time"
-          width="8rem"
-          bg="raised"
-          borderColor="edge"
-          value={time}
-          onChange={(change) => setTime(change.target.value)}
-        />
-        <Plain tone="strong" disabled={!ready || correct.isPending} onClick={() => correct.mutate()}>
-          Correct
-        </Plain>
-        <Plain onClick={close}>Cancel</Plain>
-      </HStack>
-      <Problem error={typed.problem ?? correct.error} />
-    </Box>
+    <FormProvider {...form}>
+      <Box asChild bg="sunken" p="3" borderRadius="md" my="1">
+        <form noValidate onSubmit={(submit) => void send(submit)}>
+          <HStack wrap="wrap" align="end">
+            {!event && (
+              <Box width="10rem">
+                <TextField name="text" label="Right reading" autoFocus />
+              </Box>
+            )}
+            {values.map((name, index) => (
+              <Box key={name} width="10rem">
+                <NumberField
+                  name={name}
+                  note={event && name === "amount" && mayBeLeftOut(event, name) ? "empty: to the brim" : undefined}
+                  autoFocus={index === 0}
+                />
+              </Box>
+            ))}
+            <Box width="8rem">
+              <TextField name="time" type="time" />
+            </Box>
+            <Plain type="submit" tone="strong" disabled={form.formState.isSubmitting}>
+              Correct
+            </Plain>
+            <Plain onClick={close}>Cancel</Plain>
+          </HStack>
+          <Problem error={form.formState.errors.root?.server?.message} />
+        </form>
+      </Box>
+    </FormProvider>
   );
 };
 
 /** One line of a day: correct it or take it out; the history keeps what stood before. */
 export const EntryEditor = ({ rig, entry }: { rig: number; entry: Entry }) => {
   const [open, setOpen] = useState(false);
-  const back = useTakeBack(rig);
+  const remove = useRemove(rig);
   return (
     <Box as="li" py="1" borderBottomWidth="1px" borderColor="rule">
       <HStack justify="space-between">
         <Box>
           <Box as="span" color="soft" mr="2">
-            {clock(entry.at)}
+            {entry.at.time}
           </Box>
           {entry.words}
         </Box>
@@ -105,13 +106,13 @@ export const EntryEditor = ({ rig, entry }: { rig: number; entry: Entry }) => {
           <Plain size="sm" aria-expanded={open} aria-label={`Correct: ${entry.words}`} onClick={() => setOpen(!open)}>
             Correct
           </Plain>
-          <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={() => back.mutate(entry)}>
+          <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={() => remove.mutate(entry)}>
             Remove
           </Plain>
         </HStack>
       </HStack>
       {open && <Correction rig={rig} entry={entry} close={() => setOpen(false)} />}
-      <Problem error={back.error} />
+      <Problem error={remove.error} />
     </Box>
   );
 };

@@ -1,57 +1,32 @@
 import { Box, Grid } from "@chakra-ui/react";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { client, type Schemas, take } from "../api/client";
-import { Labelled } from "../parts/Entry";
+import type { Schemas } from "../api/client";
+import { useImport, usePreview } from "../api/mutations";
+import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
-const Sums = ({ title, found }: { title: string; found: Schemas["SummaryOut"] }) => (
+const Sums = ({ title, of }: { title: string; of: Schemas["SummaryOut"] }) => (
   <Box>
     <Box fontWeight="600">
-      {title}: {found.name}
+      {title}: {of.name}
     </Box>
-    <Box>
-      {found.days} days, {found.readings} readings, {found.events} events
-      {found.first && `, ${found.first} to ${found.last}`}
-    </Box>
-    <Box color="soft">{found.stores.join(", ")}</Box>
+    <Box>{of.words}</Box>
+    <Box color="soft">{of.stores.join(", ")}</Box>
   </Box>
 );
 
-const raw = (text: string) => ({
-  body: text as unknown as Record<string, never>,
-  bodySerializer: () => text,
-  headers: { "Content-Type": "application/json" },
-});
-
-/** Brings a file: first shows what it would bring and replace, then does all of it or nothing. */
+/** Imports a file: first shows what it would bring and replace, then does all of it or nothing. */
 export const ImportPanel = ({ rig, done }: { rig: number | null; done: (rig: number) => void }) => {
   const [text, setText] = useState<string | null>(null);
-  const params = { params: { path: { rig_id: String(rig) } } };
-  const preview = useMutation({
-    mutationFn: (file: string): Promise<Schemas["Preview"]> =>
-      take(
-        rig === null
-          ? client.POST("/api/imports/preview", raw(file))
-          : client.POST("/api/rigs/{rig_id}/import/preview", { ...params, ...raw(file) }),
-      ),
-  });
-  const bring = useMutation({
-    mutationFn: (file: string): Promise<Schemas["Imported"]> =>
-      take(
-        rig === null
-          ? client.POST("/api/imports", raw(file))
-          : client.POST("/api/rigs/{rig_id}/import", { ...params, ...raw(file) }),
-      ),
-    onSuccess: (made) => done(made.rig),
-  });
+  const preview = usePreview(rig);
+  const load = useImport(rig);
   const chosen = async (file: File | undefined) => {
     if (!file) return;
     const read = await file.text();
     setText(read);
-    bring.reset();
+    load.reset();
     preview.mutate(read);
   };
   return (
@@ -60,24 +35,28 @@ export const ImportPanel = ({ rig, done }: { rig: number | null; done: (rig: num
         <input type="file" accept=".json,application/json" onChange={(event) => void chosen(event.target.files?.[0])} />
       </Labelled>
       <Problem error={preview.error} />
-      {preview.data && !bring.data && text !== null && (
+      {preview.data && !load.data && text !== null && (
         <Box bg="sunken" p="3" borderRadius="md">
           <Grid templateColumns={{ base: "1fr", md: "1fr 1fr" }} gap="4" mb="3">
-            <Sums title="Brings" found={preview.data.brings} />
-            {preview.data.replaces && <Sums title="Replaces" found={preview.data.replaces} />}
+            <Sums title="Brings" of={preview.data.brings} />
+            {preview.data.replaces && <Sums title="Replaces" of={preview.data.replaces} />}
           </Grid>
-          <Plain tone={rig === null ? "strong" : "warn"} disabled={bring.isPending} onClick={() => bring.mutate(text)}>
-            {rig === null ? "Bring it as a new rig" : "Replace this rig by it"}
+          <Plain
+            tone={rig === null ? "strong" : "warn"}
+            disabled={load.isPending}
+            onClick={() => load.mutate(text, { onSuccess: (made) => done(made.rig) })}
+          >
+            {rig === null ? "Import as a new rig" : "Replace this rig with it"}
           </Plain>
         </Box>
       )}
-      <Problem error={bring.error} />
-      {bring.data?.kept && (
+      <Problem error={load.error} />
+      {load.data?.kept && (
         <Box role="status">
           Done. What stood before is kept:{" "}
-          <a href={`/api/rigs/${bring.data.rig}/kept/${bring.data.kept}`} download>
+          <a href={`/api/rigs/${load.data.rig}/kept/${load.data.kept}`} download>
             <Box as="span" textDecoration="underline">
-              {bring.data.kept}
+              {load.data.kept}
             </Box>
           </a>
           . Import that file to undo this.

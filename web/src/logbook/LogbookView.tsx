@@ -3,8 +3,8 @@ import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { logPage } from "../api/queries";
-import { useMe, useRig } from "../app/rig";
+import { logQuery } from "../api/queries";
+import { useMe, useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { DayPage } from "./DayPage";
@@ -41,12 +41,7 @@ export const LogbookView = () => {
   const rig = useRig();
   const [search] = useSearchParams();
   const wanted = search.get("day");
-  const log = useInfiniteQuery({
-    queryKey: ["rig", rig, "log"],
-    initialPageParam: undefined as string | undefined,
-    queryFn: ({ pageParam, signal }) => logPage(rig, pageParam, signal),
-    getNextPageParam: (page) => page.older ?? undefined,
-  });
+  const log = useInfiniteQuery(logQuery(rig));
   if (log.isPending) return <Waiting what="the Logbook" />;
   if (log.isError && !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
   const pages = log.data.pages;

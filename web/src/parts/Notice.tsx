@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
-import { Refusal } from "../api/client";
+import { Refusal, sentenceOf } from "../api/client";
 import { Plain } from "./Plain";
 
 /** A page, or a part of one, with nothing to show but a sentence. */
@@ -34,11 +34,10 @@ export const Refused = ({ error, again }: { error: Error; again?: () => void }) 
   );
 };
 
-/** One line under a field that was refused. */
-export const Problem = ({ error }: { error: Error | string | null | undefined }) =>
+/** One line on what went wrong. */
+export const Problem = ({ error, id }: { error: unknown; id?: string }) =>
   error ? (
-    <Box role="alert" color="warn" mt="1">
-      {error instanceof Refusal && error.place ? `${error.place}: ` : ""}
-      {typeof error === "string" ? error : error.message}
+    <Box id={id} role="alert" color="warn" fontSize="sm" mt="1">
+      {sentenceOf(error)}
     </Box>
   ) : null;

@@ -1,7 +1,8 @@
 import { chakra } from "@chakra-ui/react";
 
-export const SKIES = ["clear", "mixed", "overcast", "wet"] as const;
-export type SkyWord = (typeof SKIES)[number];
+import type { Schemas } from "../api/client";
+
+export type SkyWord = NonNullable<Schemas["OutlookIn"]["sky"]>;
 
 const DRAWN: Record<SkyWord, React.ReactNode> = {
   clear: <circle cx="9" cy="9" r="5" fill="none" />,
@@ -14,6 +15,9 @@ const DRAWN: Record<SkyWord, React.ReactNode> = {
   overcast: <path d="M3 6h12M3 9h12M3 12h12" fill="none" />,
   wet: <path d="M3 5h12M5 9l-1 5M9 9l-1 5M13 9l-1 5" fill="none" />,
 };
+
+/** Whether a word is one that is drawn. */
+export const isSky = (word: string | null): word is SkyWord => word !== null && word in DRAWN;
 
 /** The same drawing inside another one, from its top left corner. */
 export const SkyShape = ({ sky, x, y, size }: { sky: SkyWord; x: number; y: number; size: number }) => (
@@ -30,7 +34,7 @@ export const SkyShape = ({ sky, x, y, size }: { sky: SkyWord; x: number; y: numb
 );
 
 /** A sky word as a small drawing; the word itself is always in the label beside or around it. */
-export const SkyMark = ({ sky, size = 18 }: { sky: SkyWord; size?: number }) => (
+export const SkyMark = ({ sky, size = 18 }: { sky: string; size?: number }) => (
   <chakra.svg
     viewBox="0 0 18 18"
     width={`${size}px`}
@@ -41,6 +45,6 @@ export const SkyMark = ({ sky, size = 18 }: { sky: SkyWord; size?: number }) => 
     aria-hidden
     display="inline-block"
   >
-    {DRAWN[sky]}
+    {isSky(sky) && DRAWN[sky]}
   </chakra.svg>
 );

@@ -1,9 +1,6 @@
-/** Numbers and times as people read them. Rules of the job live on the server; this is typography. */
+import type { Schemas } from "../api/client";
 
-export const amount = (value: number, unit: string, decimals = 1): string => {
-  const digits = Math.abs(value) < 10 ? decimals : 0;
-  return `${value.toLocaleString("en", { minimumFractionDigits: digits, maximumFractionDigits: digits })} ${unit}`;
-};
+/** Dates as people read them. Sentences and amounts come from the server; this is typography. */
 
 /** A date as `Thu 26 Nov`; the date is the rig's own, so it is read without a timezone. */
 export const dateWords = (date: string, long = false): string =>
@@ -17,7 +14,5 @@ export const dateWords = (date: string, long = false): string =>
 export const weekday = (date: string): string =>
   new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" }).format(new Date(`${date}T12:00:00Z`));
 
-/** The clock time that an ISO time with its offset shows, wherever this device is. */
-export const clock = (iso: string): string => iso.slice(11, 16);
-
-export const whenWords = (iso: string): string => `${dateWords(iso.slice(0, 10))}, ${clock(iso)}`;
+/** A moment by the clock aboard, as the server tells it: `Thu 26 Nov, 20:15`. */
+export const momentWords = (at: Schemas["Moment"]): string => `${dateWords(at.date)}, ${at.time}`;

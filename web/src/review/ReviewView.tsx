@@ -3,26 +3,19 @@ import { useQuery } from "@tanstack/react-query";
 
 import type { Schemas } from "../api/client";
 import { reviewQuery } from "../api/queries";
-import { useRig } from "../app/rig";
+import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 import { dateWords } from "../parts/words";
 import { CaseDrawing } from "./CaseDrawing";
 
-const days = (value: number | null) => (value === null ? "–" : `${value.toFixed(1)} days`);
-
-const spread = (widen: number): string => {
-  if (Math.abs(widen - 1) < 0.02) return "as it is";
-  return widen > 1 ? `${Math.round((widen - 1) * 100)} % wider` : `${Math.round((1 - widen) * 100)} % narrower`;
-};
-
-const Recent = ({ cases }: { cases: Schemas["Case"][] }) => (
+const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays: number }) => (
   <Box as="section" aria-label="Latest forecasts that came true">
     <Heading as="h2" size="lg" fontFamily="heading" mb="2">
       The latest that came true
     </Heading>
     <Box color="soft" fontSize="sm" mb="3">
-      Fourteen days from left to right: the range that was shown, its middle, and a cross where it came true.
+      {horizonDays} days from left to right: the range that was shown, its middle, and a cross where it came true.
     </Box>
     {cases.length === 0 && (
       <Box>
@@ -32,14 +25,21 @@ const Recent = ({ cases }: { cases: Schemas["Case"][] }) => (
     )}
     <Box as="ul" listStyleType="none">
       {cases.map((each) => (
-        <Grid as="li" key={`${each.store}${each.at}`} templateColumns="7.5rem 1fr" gap="2" alignItems="center" py="0.5">
+        <Grid
+          as="li"
+          key={`${each.store}${each.at.at}`}
+          templateColumns="7.5rem 1fr"
+          gap="2"
+          alignItems="center"
+          py="0.5"
+        >
           <Box fontSize="sm">
             {each.name}
             <Box as="span" display="block" color="soft">
-              {dateWords(each.at.slice(0, 10))}
+              {dateWords(each.at.date)}
             </Box>
           </Box>
-          <CaseDrawing found={each} />
+          <CaseDrawing one={each} horizonDays={horizonDays} />
         </Grid>
       ))}
     </Box>
@@ -51,14 +51,14 @@ export const ReviewView = () => {
   const review = useQuery(reviewQuery(useRig()));
   if (review.isPending) return <Waiting what="what came true" />;
   if (review.isError && !review.data) return <Refused error={review.error} again={() => void review.refetch()} />;
-  const found = review.data;
+  const record = review.data;
   return (
     <Box maxW="76rem" mx="auto">
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
-        {found.headline}
+        {record.headline}
       </Heading>
       <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="6">
-        {found.detail}
+        {record.detail}
       </Box>
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 3fr) minmax(0, 2fr)" }} gap="8">
         <Box>
@@ -67,32 +67,21 @@ export const ReviewView = () => {
           </Heading>
           <Sheet
             heads={["Store", "Shown", "Decided", "Held", "Spread from now on"]}
-            rows={found.stores.map((store) => [
-              store.name,
-              store.shown,
-              store.decided,
-              store.decided ? `${store.held} of ${store.decided}` : "–",
-              spread(store.widen),
-            ])}
+            rows={record.stores.map((store) => [store.name, store.shown, store.decided, store.held, store.spread])}
           />
           <Heading as="h2" size="lg" fontFamily="heading" mt="6" mb="2">
             How far off the days were
           </Heading>
           <Sheet
             heads={["Notice", "Lines reached", "Lodeline was off by", "Last reading over last week's use"]}
-            rows={found.notices.map((notice) => [
-              `about ${notice.notice_days} ${notice.notice_days === 1 ? "day" : "days"}`,
-              notice.n,
-              days(notice.off_days),
-              days(notice.pencil_off_days),
-            ])}
+            rows={record.notices.map((notice) => [notice.notice, notice.n, notice.off, notice.baseline_off])}
           />
           <Box color="soft" fontSize="sm" mt="3">
             A stop that served a store before its line tells only that the line would have come later. The spread
             follows the record slowly: twenty outcomes of common sense stand against it.
           </Box>
         </Box>
-        <Recent cases={found.recent} />
+        <Recent cases={record.recent} horizonDays={record.horizon_days} />
       </Grid>
     </Box>
   );

@@ -1,31 +1,50 @@
-import { Box, HStack, Input } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Box, HStack } from "@chakra-ui/react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useQuery } from "@tanstack/react-query";
+import { FormProvider, useForm } from "react-hook-form";
 
-import { client, take } from "../api/client";
+import { useDismiss, useInvite } from "../api/mutations";
 import { crewQuery } from "../api/queries";
+import { TextField } from "../forms/fields";
+import { place } from "../forms/refusal";
+import { text, z } from "../forms/schema";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
+const SCHEMA = z.object({ username: text(150) });
+
+const Invite = ({ rig }: { rig: number }) => {
+  const invite = useInvite(rig);
+  const form = useForm({ resolver: zodResolver(SCHEMA), defaultValues: { username: "" } });
+  const send = form.handleSubmit(async ({ username }) => {
+    try {
+      await invite.mutateAsync(username.trim());
+      form.reset();
+    } catch (error) {
+      place(error, ["username"], form.setError);
+    }
+  });
+  return (
+    <FormProvider {...form}>
+      <form noValidate onSubmit={(event) => void send(event)}>
+        <HStack mt="2" wrap="wrap" align="start">
+          <Box width="14rem">
+            <TextField name="username" label="Account to put on the crew" />
+          </Box>
+          <Plain type="submit" mt="6" disabled={form.formState.isSubmitting}>
+            Put on the crew
+          </Plain>
+        </HStack>
+        <Problem error={form.formState.errors.root?.server?.message} />
+      </form>
+    </FormProvider>
+  );
+};
+
 /** Who may log on this rig. */
 export const CrewAccounts = ({ rig, owner }: { rig: number; owner: boolean }) => {
-  const queries = useQueryClient();
   const crew = useQuery(crewQuery(rig));
-  const [name, setName] = useState("");
-  const path = { rig_id: String(rig) };
-  const done = () => {
-    setName("");
-    return queries.invalidateQueries({ queryKey: crewQuery(rig).queryKey });
-  };
-  const invite = useMutation({
-    mutationFn: () => take(client.POST("/api/rigs/{rig_id}/crew", { params: { path }, body: { username: name } })),
-    onSuccess: done,
-  });
-  const remove = useMutation({
-    mutationFn: (username: string) =>
-      take(client.DELETE("/api/rigs/{rig_id}/crew/{username}", { params: { path: { ...path, username } } })),
-    onSuccess: done,
-  });
+  const dismiss = useDismiss(rig);
   return (
     <Box>
       {crew.data?.map((member) => (
@@ -34,29 +53,14 @@ export const CrewAccounts = ({ rig, owner }: { rig: number; owner: boolean }) =>
             {member.username}, {member.role}
           </Box>
           {owner && member.role !== "owner" && (
-            <Plain size="sm" onClick={() => remove.mutate(member.username)}>
+            <Plain size="sm" onClick={() => dismiss.mutate(member.username)}>
               Take {member.username} off
             </Plain>
           )}
         </HStack>
       ))}
-      {owner && (
-        <HStack mt="2" wrap="wrap">
-          <Input
-            aria-label="Account to put on the crew"
-            width="14rem"
-            bg="raised"
-            borderColor="edge"
-            placeholder="account"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <Plain disabled={name.trim() === ""} onClick={() => invite.mutate()}>
-            Put on the crew
-          </Plain>
-        </HStack>
-      )}
-      <Problem error={invite.error ?? remove.error ?? crew.error} />
+      {owner && <Invite rig={rig} />}
+      <Problem error={dismiss.error ?? crew.error} />
     </Box>
   );
 };

@@ -1,62 +1,77 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useMutation } from "@tanstack/react-query";
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
+import { FormProvider, useForm, useFormContext } from "react-hook-form";
 
-import { client, type Schemas, take } from "../api/client";
-import { useRig } from "../app/rig";
-import { Choice, NumberEntry } from "../parts/Entry";
+import { CATALOGUE, choices } from "../api/catalogue";
+import type { Schemas } from "../api/client";
+import { useRating } from "../api/mutations";
+import { useRig } from "../api/rig";
+import { ChoiceField, NumberField } from "../forms/fields";
+import { place } from "../forms/refusal";
+import { given, needed, optional, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import type { StoreDoc } from "./fields";
+import type { RigDoc } from "./fields";
 
-type Unit = Schemas["RatingIn"]["unit"];
+interface Rated {
+  amount: Typed;
+  unit: Schemas["RatingIn"]["unit"];
+  cell_v: Typed;
+}
+
+const SCHEMA = z.object({
+  amount: needed({ over: 0 }),
+  unit: z.string(),
+  cell_v: optional({ over: 0 }),
+}) as unknown as z.ZodMiniType<Rated, Rated>;
+const AT_CELLS = ["mAh", "Ah"];
+const USUAL_CELL_V = 3.7;
+
+const Asking = ({ at, nominal }: { at: `stores.${number}`; nominal: number | null | undefined }) => {
+  const rig = useFormContext<RigDoc>();
+  const ask = useRating(useRig());
+  const form = useForm<Rated>({
+    resolver: zodResolver(SCHEMA),
+    defaultValues: { amount: null, unit: "Wh", cell_v: USUAL_CELL_V },
+    mode: "onBlur",
+  });
+  const atCells = AT_CELLS.includes(form.watch("unit"));
+  const take = form.handleSubmit(async ({ amount, unit, cell_v }) => {
+    const cell = atCells ? given(cell_v) : null;
+    try {
+      const rated = await ask.mutateAsync({ amount: given(amount) ?? 0, unit, nominal_v: nominal ?? 12, cell_v: cell });
+      rig.setValue(`${at}.capacity`, rated.capacity_ah, { shouldDirty: true });
+    } catch (error) {
+      place(error, ["amount", "unit", "cell_v"], form.setError);
+    }
+  });
+  return (
+    <FormProvider {...form}>
+      <Box gridColumn="1 / -1">
+        <Flex gap="3" align="start" wrap="wrap">
+          <NumberField name="amount" label="Rated" />
+          <ChoiceField name="unit" label="In" options={choices(CATALOGUE.ratingUnits)} />
+          {atCells && <NumberField name="cell_v" unit="V" />}
+          <Plain mt="6" disabled={form.formState.isSubmitting} onClick={() => void take()}>
+            Take it as the capacity
+          </Plain>
+        </Flex>
+        <Problem error={form.formState.errors.root?.server?.message} />
+        {ask.data && <Box mt="1">{ask.data.words}</Box>}
+      </Box>
+    </FormProvider>
+  );
+};
 
 /** A power station in Wh or a power bank in mAh at its cells' volts, as amp-hours at the bank's own volts. */
-export const Rating = ({ store, change }: { store: StoreDoc; change: (store: StoreDoc) => void }) => {
-  const rig = useRig();
+export const Rating = (props: { at: `stores.${number}`; nominal: number | null | undefined }) => {
   const [open, setOpen] = useState(false);
-  const [amount, setAmount] = useState<number | null>(null);
-  const [unit, setUnit] = useState<Unit>("Wh");
-  const [cell, setCell] = useState<number | null>(3.7);
-  const ask = useMutation({
-    mutationFn: (body: Schemas["RatingIn"]) =>
-      take(client.POST("/api/rigs/{rig_id}/rating", { params: { path: { rig_id: String(rig) } }, body })),
-    onSuccess: (found) => change({ ...store, capacity: found.capacity_ah }),
-  });
-  if (!open)
-    return (
-      <Box alignSelf="end">
-        <Plain onClick={() => setOpen(true)}>It is rated in Wh or mAh</Plain>
-      </Box>
-    );
-  const atCells = unit === "mAh" || unit === "Ah";
+  if (open) return <Asking {...props} />;
   return (
-    <Box gridColumn="1 / -1">
-      <Flex gap="3" align="end" wrap="wrap">
-        <NumberEntry label="Rated" value={amount} onValue={setAmount} />
-        <Choice
-          label="In"
-          value={unit}
-          options={[
-            ["Wh", "Wh"],
-            ["kWh", "kWh"],
-            ["mAh", "mAh"],
-            ["Ah", "Ah"],
-          ]}
-          onValue={(next) => setUnit(next as Unit)}
-        />
-        {atCells && <NumberEntry label="At its cells' volts" unit="V" value={cell} onValue={setCell} />}
-        <Plain
-          disabled={amount === null || ask.isPending}
-          onClick={() =>
-            ask.mutate({ amount: amount ?? 0, unit, nominal_v: store.nominal_v ?? 12, cell_v: atCells ? cell : null })
-          }
-        >
-          Take it as the capacity
-        </Plain>
-      </Flex>
-      <Problem error={ask.error} />
-      {ask.data && <Box mt="1">{ask.data.words}</Box>}
+    <Box alignSelf="end">
+      <Plain onClick={() => setOpen(true)}>It is rated in Wh or mAh</Plain>
     </Box>
   );
 };

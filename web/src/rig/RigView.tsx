@@ -1,124 +1,134 @@
 import { Box, chakra, Flex, Grid, Heading } from "@chakra-ui/react";
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { FormProvider, useForm, type UseFormReturn, useWatch } from "react-hook-form";
 import { Link as RouterLink } from "react-router";
 
-import { client, take } from "../api/client";
-import { rigQuery } from "../api/queries";
-import { useRig } from "../app/rig";
-import { Choice, NumberEntry, TextEntry } from "../parts/Entry";
+import { CATALOGUE, choices } from "../api/catalogue";
+import type { Schemas } from "../api/client";
+import { useChangeRig } from "../api/mutations";
+import { checksQuery, rigQuery } from "../api/queries";
+import { useRig } from "../api/rig";
+import { ChoiceField, NumberField, TextField } from "../forms/fields";
+import { place } from "../forms/refusal";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { useSettled } from "../parts/settled";
 import { CrewAccounts } from "./CrewAccounts";
 import type { RigDoc } from "./fields";
-import { Charging, Inverter, Loads } from "./Power";
-import { Checks, type Edited, Section } from "./Section";
+import { pathsOf, RIG } from "./form";
+import { Power } from "./Power";
+import { AboardContext, Checks, Section } from "./Section";
 import { Stores } from "./Stores";
 
-const Crew = ({ doc, change }: Edited) => {
-  const crew = (part: Partial<RigDoc["crew"]>) => change({ ...doc, crew: { ...doc.crew, ...part } });
-  return (
-    <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="3">
-      <TextEntry label="Name of the rig" value={doc.name} onValue={(name) => change({ ...doc, name })} />
-      <TextEntry label="Timezone" value={doc.timezone} onValue={(timezone) => change({ ...doc, timezone })} />
-      <Choice
-        label="Units"
-        value={doc.units}
-        options={[
-          ["metric", "litres, kg, km, °C"],
-          ["us", "gallons, lb, miles, °F"],
-          ["uk", "litres, kg, miles, °C"],
-        ]}
-        onValue={(units) => change({ ...doc, units: units as RigDoc["units"] })}
-      />
-      <NumberEntry label="Adults" value={doc.crew.adults} onValue={(adults) => crew({ adults: adults ?? 1 })} />
-      <NumberEntry
-        label="Children"
-        value={doc.crew.children}
-        onValue={(children) => crew({ children: children ?? 0 })}
-      />
-      <NumberEntry label="Animals" value={doc.crew.pets} onValue={(pets) => crew({ pets: pets ?? 0 })} />
-    </Grid>
-  );
+const SETTLE_MS = 400;
+
+const Crew = () => (
+  <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="3" alignItems="start">
+    <TextField name="name" label="Name of the rig" />
+    <TextField name="timezone" />
+    <ChoiceField name="units" options={choices(CATALOGUE.systems)} />
+    <NumberField name="crew.adults" />
+    <NumberField name="crew.children" />
+    <NumberField name="crew.pets" />
+  </Grid>
+);
+
+const KeepBar = ({ problem, busy, discard }: { problem?: string; busy: boolean; discard: () => void }) => (
+  <Box
+    position="sticky"
+    bottom="0"
+    bg="sunken"
+    p="3"
+    borderTopWidth="2px"
+    borderColor="first"
+    zIndex={2}
+    role="region"
+    aria-label="Changes not saved yet"
+  >
+    <Flex gap="3" align="center" wrap="wrap">
+      <Box fontWeight="600">Changed, not saved yet.</Box>
+      <Plain type="submit" tone="strong" disabled={busy}>
+        Save the changes
+      </Plain>
+      <Plain onClick={discard}>Discard</Plain>
+    </Flex>
+    <Problem error={problem} />
+  </Box>
+);
+
+/** The draft as it stands, once it can be read and has stood for a moment. */
+const useDraft = (form: UseFormReturn<RigDoc>): RigDoc | null => {
+  const values = useSettled(useWatch({ control: form.control }) as RigDoc, SETTLE_MS);
+  return form.formState.isDirty && RIG.safeParse(values).success ? values : null;
 };
 
-const KeepBar = ({
-  draft,
-  problem,
-  busy,
-  keep,
-  discard,
-}: {
-  draft: RigDoc | null;
-  problem: Error | null;
-  busy: boolean;
-  keep: () => void;
-  discard: () => void;
-}) =>
-  draft === null ? null : (
-    <Box
-      position="sticky"
-      bottom="0"
-      bg="sunken"
-      p="3"
-      borderTopWidth="2px"
-      borderColor="bind"
-      zIndex={2}
-      role="region"
-      aria-label="Changes not kept yet"
-    >
-      <Flex gap="3" align="center" wrap="wrap">
-        <Box fontWeight="600">Changed, not kept yet.</Box>
-        <Plain tone="strong" disabled={busy} onClick={keep}>
-          Keep the changes
-        </Plain>
-        <Plain onClick={discard}>Discard</Plain>
-      </Flex>
-      <Problem error={problem} />
-    </Box>
+/** Says at the fields what the server finds wrong with the draft, and takes it back when it is right again. */
+const useRefused = (form: UseFormReturn<RigDoc>, error: Error | null) => {
+  const { setError, clearErrors, getValues } = form;
+  useEffect(() => {
+    if (error) place(error, pathsOf(getValues()), setError, false);
+    else clearErrors("root.server");
+  }, [error, getValues, setError, clearErrors]);
+};
+
+const RigForm = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
+  const form = useForm<RigDoc>({ resolver: zodResolver(RIG), defaultValues: saved.doc, mode: "onBlur" });
+  const { isDirty, isSubmitting, errors } = form.formState;
+  const draft = useDraft(form);
+  const tried = useQuery(checksQuery(rig, draft));
+  const save = useChangeRig(rig);
+  const { reset } = form;
+  useRefused(form, tried.error);
+  useEffect(() => {
+    // what came from elsewhere is shown, unless something is being changed here
+    if (!isDirty) reset(saved.doc);
+  }, [isDirty, reset, saved.doc]);
+  const submit = form.handleSubmit(async (doc) => {
+    try {
+      reset((await save.mutateAsync(doc)).doc);
+    } catch (error) {
+      place(error, pathsOf(doc), form.setError);
+    }
+  });
+  const aboard = { units: saved.units, checks: (draft && tried.data) || saved.checks, assumed: saved.assumed };
+  return (
+    <FormProvider {...form}>
+      <AboardContext value={aboard}>
+        <form noValidate onSubmit={(event) => void submit(event)}>
+          <chakra.fieldset disabled={saved.role !== "owner"} border="none" p="0" minW="0">
+            <Section title="Crew and units">
+              <Crew />
+            </Section>
+            <Section title="Stores and their lines">
+              <Checks place="weight" />
+              <Stores />
+            </Section>
+            <Power cautions={saved.cautions} />
+          </chakra.fieldset>
+          {isDirty && (
+            <KeepBar problem={errors.root?.server?.message} busy={isSubmitting} discard={() => reset(saved.doc)} />
+          )}
+        </form>
+      </AboardContext>
+    </FormProvider>
   );
+};
 
 /** Everything aboard: what it is, what it makes together, and its lines. */
 export const RigView = () => {
   const rig = useRig();
-  const queries = useQueryClient();
-  const found = useQuery(rigQuery(rig));
-  const [draft, setDraft] = useState<RigDoc | null>(null);
-  const path = { params: { path: { rig_id: String(rig) } } };
-  const tried = useQuery({
-    queryKey: ["rig", rig, "checks", draft],
-    enabled: draft !== null,
-    retry: false,
-    queryFn: ({ signal }) => take(client.POST("/api/rigs/{rig_id}/checks", { ...path, body: draft as RigDoc, signal })),
-  });
-  const save = useMutation({
-    mutationFn: (doc: RigDoc) => take(client.PUT("/api/rigs/{rig_id}", { ...path, body: doc })),
-    onSuccess: async () => {
-      setDraft(null);
-      await queries.invalidateQueries();
-    },
-  });
-  if (found.isPending) return <Waiting what="the rig" />;
-  if (found.isError && !found.data) return <Refused error={found.error} again={() => void found.refetch()} />;
-  const doc = draft ?? found.data.doc;
-  const checks = (draft ? tried.data : undefined) ?? found.data.checks;
-  const owner = found.data.role === "owner";
-  const guessed = found.data.assumed;
-  const edited: Edited = {
-    doc,
-    units: found.data.units,
-    checks,
-    assumed: (name) => guessed.includes(name),
-    change: (next) => {
-      save.reset();
-      setDraft(next);
-    },
-  };
+  const known = useQuery(rigQuery(rig));
+  if (known.isPending) return <Waiting what="the rig" />;
+  if (known.isError && !known.data) return <Refused error={known.error} again={() => void known.refetch()} />;
+  const saved = known.data;
+  const owner = saved.role === "owner";
   return (
     <Box maxW="70rem" mx="auto">
       <Flex justify="space-between" align="baseline" wrap="wrap" mb="4">
         <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
-          {doc.name}
+          {saved.doc.name}
         </Heading>
         <RouterLink to="/set-up">
           <Box as="span" textDecoration="underline">
@@ -127,33 +137,10 @@ export const RigView = () => {
         </RouterLink>
       </Flex>
       {!owner && <Box mb="4">You are crew on this rig: you can log; its owner changes what is aboard.</Box>}
-      <chakra.fieldset disabled={!owner} border="none" p="0" minW="0">
-        <Section title="Crew and units">
-          <Crew {...edited} />
-        </Section>
-        <Section title="Stores and their lines">
-          <Checks checks={checks} place="weight" />
-          <Stores {...edited} />
-        </Section>
-        <Charging {...edited} />
-        <Section title="Inverter">
-          <Checks checks={checks} place="inverter" />
-          <Inverter {...edited} />
-        </Section>
-        <Section title="Loads">
-          <Loads {...edited} />
-        </Section>
-      </chakra.fieldset>
+      <RigForm rig={rig} saved={saved} />
       <Section title="Accounts">
         <CrewAccounts rig={rig} owner={owner} />
       </Section>
-      <KeepBar
-        draft={draft}
-        problem={save.error ?? tried.error}
-        busy={save.isPending}
-        keep={() => draft && save.mutate(draft)}
-        discard={() => setDraft(null)}
-      />
     </Box>
   );
 };

@@ -1,8 +1,26 @@
 import { Box, Heading } from "@chakra-ui/react";
-import type { ReactNode } from "react";
+import { createContext, type ReactNode, useContext } from "react";
 
 import type { Schemas } from "../api/client";
-import type { RigDoc, Units } from "./fields";
+import type { Units } from "./fields";
+
+/** What is known of the rig while it is being changed: units, what does not fit, what is only assumed. */
+export interface Aboard {
+  units: Units;
+  checks: Schemas["CheckOut"][];
+  assumed: readonly string[];
+}
+
+export const AboardContext = createContext<Aboard>({ units: {}, checks: [], assumed: [] });
+export const useAboard = (): Aboard => useContext(AboardContext);
+
+const ASSUMED = "assumed, common practice";
+
+/** A remark under what the set-up filled in and nobody changed yet. */
+export const useAssumed = (): ((path: string) => string | undefined) => {
+  const { assumed } = useAboard();
+  return (path) => (assumed.includes(path) ? ASSUMED : undefined);
+};
 
 export const Section = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box as="section" aria-label={title} mb="8">
@@ -14,10 +32,10 @@ export const Section = ({ title, children }: { title: string; children: ReactNod
 );
 
 /** What the server says of the figures at one place. */
-export const Checks = ({ checks, place }: { checks: Schemas["CheckOut"][]; place: string }) => (
+export const Checks = ({ place }: { place: string }) => (
   <Box as="ul" listStyleType="none" mb="2">
-    {checks
-      .filter((check) => check.place === place)
+    {useAboard()
+      .checks.filter((check) => check.place === place)
       .map((check) => (
         <Box as="li" key={check.words} color={check.warns ? "warn" : "soft"} fontSize="sm">
           {check.words}
@@ -25,12 +43,3 @@ export const Checks = ({ checks, place }: { checks: Schemas["CheckOut"][]; place
       ))}
   </Box>
 );
-
-/** The rig as it is being changed. */
-export interface Edited {
-  doc: RigDoc;
-  units: Units;
-  checks: Schemas["CheckOut"][];
-  assumed: (path: string) => boolean;
-  change: (doc: RigDoc) => void;
-}

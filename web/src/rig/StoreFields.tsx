@@ -1,262 +1,128 @@
 import { Box, Grid } from "@chakra-ui/react";
+import { useFormContext, useWatch } from "react-hook-form";
 
-import { Choice, NumberEntry, TextEntry } from "../parts/Entry";
+import { CATALOGUE, choices, kindOf } from "../api/catalogue";
+import { type AsText, ChoiceField, NumberField, type Shown, TextField } from "../forms/fields";
 import { Plain } from "../parts/Plain";
+import { Gauge } from "./Gauge";
+import { baseUnit, perCent, type RigDoc, shownIn, type StoreDoc } from "./fields";
 import { Rating } from "./Rating";
-import { baseUnit, type Shown, shownIn, type StoreDoc, type Units } from "./fields";
+import { useAboard, useAssumed } from "./Section";
 
-interface Props {
-  store: StoreDoc;
-  units: Units;
-  assumed: (name: string) => boolean;
-  change: (store: StoreDoc) => void;
-  remove: () => void;
-}
+type At = `stores.${number}`;
 
-const GAUGES = [
-  ["none", "none or a guess"],
-  ["steps", "light panel with marks"],
-  ["sensor", "sensor, per cent"],
-  ["sight", "sight line"],
-  ["scale", "scale"],
-  ["shunt", "shunt"],
+const KEPT: AsText = {
+  text: (value) => (value ? "warm" : "cold"),
+  value: (text) => (text === "warm" ? true : null),
+};
+const SENSES = [
+  ["drains", "uses it up"],
+  ["fills", "fills it"],
 ] as const;
+const NEW_LAYOUT = { series: 1, parallel: 1 };
 
-const FUELS = { gas: ["propane", "butane"], fuel: ["diesel", "petrol"] } as const;
-
-const gaugeOf = (kind: string): StoreDoc["gauge"] => {
-  if (kind === "steps") return { kind, marks: [0, 0.33, 0.67, 1] };
-  if (kind === "sensor") return { kind, resolution: 0.02 };
-  return { kind: kind as "none" };
-};
-
-const note = (assumed: boolean) => (assumed ? "assumed, common practice" : undefined);
-
-const Battery = ({ store, change }: Pick<Props, "store" | "change">) => {
-  const layout = store.layout ?? null;
-  const set = (part: Partial<NonNullable<StoreDoc["layout"]>>) =>
-    layout && change({ ...store, capacity: null, layout: { ...layout, ...part } });
+/** A bank as units in series and parallel; the capacity is what parallel strings make. */
+const Layout = ({ at, store }: { at: At; store: StoreDoc }) => {
+  const { setValue } = useFormContext<RigDoc>();
+  const { layout } = store;
+  const change = (next: Partial<StoreDoc>) => setValue(at, { ...store, ...next }, { shouldDirty: true });
+  if (!layout)
+    return (
+      <>
+        <Rating at={at} nominal={store.nominal_v} />
+        <Box alignSelf="end">
+          <Plain
+            onClick={() =>
+              change({
+                capacity: null,
+                layout: { ...NEW_LAYOUT, unit_v: store.nominal_v ?? 12, unit_ah: store.capacity ?? 100 },
+              })
+            }
+          >
+            Write it as units in series and parallel
+          </Plain>
+        </Box>
+      </>
+    );
   return (
     <>
-      <Choice
-        label="Chemistry"
-        value={store.chemistry ?? "lfp"}
-        options={[
-          ["lfp", "lithium iron phosphate"],
-          ["agm", "AGM"],
-          ["gel", "gel"],
-          ["flooded", "flooded lead"],
-          ["lead-carbon", "lead-carbon"],
-        ]}
-        onValue={(chemistry) => change({ ...store, chemistry: chemistry as StoreDoc["chemistry"] })}
-      />
-      <NumberEntry
-        label="Nominal"
-        unit="V"
-        value={store.nominal_v}
-        onValue={(nominal_v) => change({ ...store, nominal_v })}
-      />
-      <Choice
-        label="Where it sits"
-        value={store.kept_warm ? "warm" : "cold"}
-        options={[
-          ["cold", "in the weather's cold"],
-          ["warm", "inside or heated"],
-        ]}
-        onValue={(where) => change({ ...store, kept_warm: where === "warm" ? true : null })}
-      />
-      {layout ? (
-        <>
-          <NumberEntry label="Each unit" unit="V" value={layout.unit_v} onValue={(v) => set({ unit_v: v ?? 12 })} />
-          <NumberEntry label="Each unit" unit="Ah" value={layout.unit_ah} onValue={(v) => set({ unit_ah: v ?? 100 })} />
-          <NumberEntry
-            label="In series"
-            value={layout.series}
-            onValue={(v) => set({ series: v ?? 1 })}
-            note="adds volts"
-          />
-          <NumberEntry
-            label="Strings in parallel"
-            value={layout.parallel}
-            onValue={(v) => set({ parallel: v ?? 1 })}
-            note="adds amp-hours"
-          />
-          <Box alignSelf="end">
-            <Plain
-              onClick={() => change({ ...store, layout: null, capacity: layout.unit_ah * (layout.parallel ?? 1) })}
-            >
-              Write the bank as one
-            </Plain>
-          </Box>
-        </>
-      ) : (
-        <>
-          <Rating store={store} change={change} />
-          <Box alignSelf="end">
-            <Plain
-              onClick={() =>
-                change({
-                  ...store,
-                  capacity: null,
-                  layout: { unit_v: store.nominal_v ?? 12, unit_ah: store.capacity ?? 100, series: 1, parallel: 1 },
-                })
-              }
-            >
-              Write it as units in series and parallel
-            </Plain>
-          </Box>
-        </>
+      <NumberField name={`${at}.layout.unit_v`} label="Each unit" unit="V" />
+      <NumberField name={`${at}.layout.unit_ah`} label="Each unit" unit="Ah" />
+      <NumberField name={`${at}.layout.series`} note="adds volts" />
+      <NumberField name={`${at}.layout.parallel`} note="adds amp-hours" />
+      <Box alignSelf="end">
+        <Plain onClick={() => change({ layout: null, capacity: layout.unit_ah * (layout.parallel ?? 1) })}>
+          Write the bank as one
+        </Plain>
+      </Box>
+    </>
+  );
+};
+
+const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
+  <>
+    <ChoiceField name={`${at}.chemistry`} options={choices(CATALOGUE.chemistries)} />
+    <NumberField name={`${at}.nominal_v`} unit="V" />
+    <ChoiceField
+      name={`${at}.kept_warm`}
+      label="Where it sits"
+      as={KEPT}
+      options={[
+        ["cold", "in the weather's cold"],
+        ["warm", "inside or heated"],
+      ]}
+    />
+    <Layout at={at} store={store} />
+  </>
+);
+
+/** What only a store of such a kind says of itself, as the catalogue has it. */
+const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => {
+  const kind = kindOf(store.kind);
+  const { units } = useAboard();
+  const asks = (field: string) => (kind.asks as readonly string[]).includes(field);
+  return (
+    <>
+      {kind.isBank && <Battery at={at} store={store} />}
+      {kind.contents.length > 0 && <ChoiceField name={`${at}.fuel`} options={choices(kind.contents)} />}
+      {asks("tare_kg") && (
+        <NumberField name={`${at}.tare_kg`} label="Empty bottle (tare)" shown={shownIn("kg", units)} />
       )}
-    </>
-  );
-};
-
-/** The marks of a panel: as shares, or measured while filling, by the amount at which each mark lights. */
-const Marks = ({
-  store,
-  marks,
-  contents,
-  change,
-}: {
-  store: StoreDoc;
-  marks: number[];
-  contents: Shown;
-  change: Props["change"];
-}) => {
-  const set = (next: number[]) => change({ ...store, gauge: { kind: "steps", marks: next } });
-  const capacity = store.capacity ?? 0;
-  return (
-    <>
-      <TextEntry
-        label="Marks, shares of full"
-        value={marks.join(", ")}
-        onValue={(text) => {
-          const typed = text
-            .split(/[,;\s]+/)
-            .filter(Boolean)
-            .map(Number);
-          if (typed.every((mark) => !Number.isNaN(mark))) set(typed);
-        }}
-      />
-      {capacity > 0 &&
-        marks.map(
-          (mark, index) =>
-            mark > 0 &&
-            mark < 1 && (
-              <NumberEntry
-                key={index}
-                label={`Measured while filling: mark ${Math.round(mark * 100)} % lights at`}
-                unit={contents.unit}
-                value={contents.show(mark * capacity)}
-                onValue={(value) => {
-                  const amount = contents.keep(value);
-                  if (amount !== null)
-                    set(marks.map((each, at) => (at === index ? Math.round((amount / capacity) * 1000) / 1000 : each)));
-                }}
-              />
-            ),
-        )}
-    </>
-  );
-};
-
-const Gauge = ({
-  store,
-  assumed,
-  change,
-  contents,
-}: Pick<Props, "store" | "assumed" | "change"> & { contents: Shown }) => {
-  const gauge = store.gauge ?? { kind: "none" as const };
-  return (
-    <>
-      <Choice
-        label={assumed("gauge") ? "Gauge (assumed)" : "Gauge"}
-        value={gauge.kind}
-        options={GAUGES}
-        onValue={(kind) => change({ ...store, gauge: gaugeOf(kind) })}
-      />
-      {gauge.kind === "steps" && <Marks store={store} marks={gauge.marks} contents={contents} change={change} />}
-      {gauge.kind === "sensor" && (
-        <NumberEntry
-          label="Steps of the sensor"
-          unit="%"
-          value={(gauge.resolution ?? 0.02) * 100}
-          onValue={(v) => change({ ...store, gauge: { kind: "sensor", resolution: (v ?? 2) / 100 } })}
-        />
+      {kind.carriesReserve && (
+        <NumberField name={`${at}.reserve`} label="Reserve apart, not counted" shown={contents} />
+      )}
+      {kind.countsItself && (
+        <>
+          <TextField name={`${at}.unit`} />
+          <ChoiceField name={`${at}.sense`} options={SENSES} />
+        </>
       )}
     </>
   );
 };
 
 /** Everything about one store. */
-export const StoreFields = ({ store, units, assumed, change, remove }: Props) => {
+export const StoreFields = ({ index, remove }: { index: number; remove: () => void }) => {
+  const at: At = `stores.${index}`;
+  const store = useWatch<RigDoc, At>({ name: at });
+  const { units } = useAboard();
+  const assumed = useAssumed();
   const contents = shownIn(baseUnit(store), units);
-  const kilos = shownIn("kg", units);
-  const fuels = store.kind === "gas" || store.kind === "fuel" ? FUELS[store.kind] : null;
+  const ofStore = `stores.${store.id}`;
   return (
     <Box pb="4">
-      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(4, 1fr)" }} gap="3">
-        <TextEntry label="Name" value={store.name} onValue={(name) => change({ ...store, name })} />
+      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(4, 1fr)" }} gap="3" alignItems="start">
+        <TextField name={`${at}.name`} />
         {!store.layout && (
-          <NumberEntry
-            label="Capacity"
-            unit={contents.unit}
-            value={contents.show(store.capacity)}
-            note={note(assumed("capacity"))}
-            onValue={(value) => change({ ...store, capacity: contents.keep(value) })}
-          />
+          <NumberField name={`${at}.capacity`} shown={contents} note={assumed(`${ofStore}.capacity`)} />
         )}
-        <NumberEntry
-          label="Lode line"
-          unit="% of capacity"
-          value={store.limit === null || store.limit === undefined ? null : store.limit * 100}
-          note={store.limit === null || store.limit === undefined ? "by kind, common practice" : undefined}
-          onValue={(value) => change({ ...store, limit: value === null ? null : value / 100 })}
+        <NumberField
+          name={`${at}.limit`}
+          shown={perCent("% of capacity")}
+          note={typeof store.limit === "number" ? undefined : "by kind, common practice"}
         />
-        <Gauge store={store} assumed={assumed} change={change} contents={contents} />
-        {store.kind === "battery" && <Battery store={store} change={change} />}
-        {fuels && (
-          <Choice
-            label="Holds"
-            value={store.fuel ?? fuels[0]}
-            options={fuels.map((fuel) => [fuel, fuel] as const)}
-            onValue={(fuel) => change({ ...store, fuel: fuel as StoreDoc["fuel"] })}
-          />
-        )}
-        {store.kind === "gas" && (
-          <NumberEntry
-            label="Empty bottle (tare)"
-            unit={kilos.unit}
-            value={kilos.show(store.tare_kg)}
-            onValue={(value) => change({ ...store, tare_kg: kilos.keep(value) })}
-          />
-        )}
-        {store.kind !== "battery" && (
-          <NumberEntry
-            label="Reserve apart, not counted"
-            unit={contents.unit}
-            value={contents.show(store.reserve)}
-            onValue={(value) => change({ ...store, reserve: contents.keep(value) })}
-          />
-        )}
-        {store.kind === "supply" && (
-          <>
-            <TextEntry
-              label="Counted in"
-              value={store.unit ?? ""}
-              onValue={(unit) => change({ ...store, unit: unit || null })}
-            />
-            <Choice
-              label="Life aboard"
-              value={store.sense ?? "drains"}
-              options={[
-                ["drains", "uses it up"],
-                ["fills", "fills it"],
-              ]}
-              onValue={(sense) => change({ ...store, sense: sense as StoreDoc["sense"] })}
-            />
-          </>
-        )}
+        <Gauge at={at} store={store} contents={contents} note={assumed(`${ofStore}.gauge`)} />
+        <OfItsKind at={at} store={store} contents={contents} />
       </Grid>
       <Box mt="2">
         <Plain size="sm" tone="warn" onClick={remove}>

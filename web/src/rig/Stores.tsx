@@ -1,76 +1,56 @@
-import { Box, HStack, NativeSelect } from "@chakra-ui/react";
+import { Box, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useFieldArray, useFormContext } from "react-hook-form";
 
-import type { Schemas } from "../api/client";
+import { CATALOGUE, choices } from "../api/catalogue";
 import { gaugesQuery } from "../api/queries";
-import { useRig } from "../app/rig";
+import { useRig } from "../api/rig";
+import { Select } from "../parts/Choose";
 import { Plain } from "../parts/Plain";
-import { KINDS, newStore, type StoreDoc } from "./fields";
-import { Checks, type Edited } from "./Section";
+import { newStore, type RigDoc, type StoreDoc } from "./fields";
+import { Checks } from "./Section";
 import { StoreFields } from "./StoreFields";
 
-/** What the store's gauge has been found to be worth. */
-const GaugeFound = ({ found }: { found: Schemas["GaugeOut"] | undefined }) =>
-  found ? (
-    <Box fontSize="sm" mb="2">
-      Gauge: {found.words.join(" ")}
-    </Box>
-  ) : null;
-
 /** Every store with its lines, its checks and what its gauge is worth. */
-export const Stores = ({ doc, units, checks, assumed, change }: Edited) => {
+export const Stores = () => {
+  const { control } = useFormContext<RigDoc>();
+  const { fields, append, remove } = useFieldArray({ control, name: "stores", keyName: "key" });
   const gauges = useQuery(gaugesQuery(useRig())).data ?? [];
   const [kind, setKind] = useState<StoreDoc["kind"]>("fresh");
+  const add = () =>
+    append(
+      newStore(
+        kind,
+        fields.map((store) => store.id),
+      ),
+    );
   return (
     <>
-      {doc.stores.map((store, index) => (
-        <Box key={store.id} role="group" aria-label={store.name} mb="4">
-          <Box fontWeight="600">{store.name}</Box>
-          <Checks checks={checks} place={`stores.${store.id}`} />
-          <GaugeFound found={gauges.find((gauge) => gauge.store === store.id)} />
-          <StoreFields
-            store={store}
-            units={units}
-            assumed={(name) => assumed(`stores.${store.id}.${name}`)}
-            change={(next) => change({ ...doc, stores: doc.stores.map((each, at) => (at === index ? next : each)) })}
-            remove={() => change({ ...doc, stores: doc.stores.filter((each) => each.id !== store.id) })}
-          />
-        </Box>
-      ))}
+      {fields.map((store, index) => {
+        const learned = gauges.find((gauge) => gauge.store === store.id);
+        return (
+          <Box key={store.key} role="group" aria-label={store.name} mb="4">
+            <Box fontWeight="600">{store.name}</Box>
+            <Checks place={`stores.${store.id}`} />
+            {learned && (
+              <Box fontSize="sm" mb="2">
+                Gauge: {learned.words.join(" ")}
+              </Box>
+            )}
+            <StoreFields index={index} remove={() => remove(index)} />
+          </Box>
+        );
+      })}
       <HStack>
-        <NativeSelect.Root width="12rem">
-          <NativeSelect.Field
-            aria-label="Kind of the new store"
-            bg="raised"
-            borderColor="edge"
-            value={kind}
-            onChange={(event) => setKind(event.target.value as StoreDoc["kind"])}
-          >
-            {KINDS.map(([key, words]) => (
-              <option key={key} value={key}>
-                {words}
-              </option>
-            ))}
-          </NativeSelect.Field>
-          <NativeSelect.Indicator />
-        </NativeSelect.Root>
-        <Plain
-          onClick={() =>
-            change({
-              ...doc,
-              stores: [
-                ...doc.stores,
-                newStore(
-                  kind,
-                  doc.stores.map((store) => store.id),
-                ),
-              ],
-            })
-          }
-        >
-          Add a store
-        </Plain>
+        <Select
+          aria-label="Kind of the new store"
+          width="12rem"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as StoreDoc["kind"])}
+          options={choices(CATALOGUE.storeKinds)}
+        />
+        <Plain onClick={add}>Add a store</Plain>
       </HStack>
     </>
   );

@@ -1,42 +1,36 @@
+import { kindOf } from "../api/catalogue";
 import type { Schemas } from "../api/client";
+import type { Shown } from "../forms/fields";
 
 export type RigDoc = Schemas["RigDoc"];
 export type StoreDoc = RigDoc["stores"][number];
 export type Units = Schemas["RigOut"]["units"];
 
 /** The base unit of a store's contents, as the file has it. */
-export const baseUnit = (store: StoreDoc): string =>
-  ({ battery: "Ah", gas: "kg", solids: "uses", supply: store.unit ?? "units" })[store.kind as string] ?? "L";
+export const baseUnit = (store: Pick<StoreDoc, "kind" | "unit">): string =>
+  kindOf(store.kind).unit ?? store.unit ?? "units";
 
-export interface Shown {
-  unit: string;
-  show: (base: number | null | undefined) => number | null;
-  keep: (shown: number | null) => number | null;
-}
-
-/** Between base units and those the rig's people think in; the factors come from the server. */
+/** Between a base unit and the one that the rig's people think in; the factors come from the server. */
 export const shownIn = (base: string, units: Units): Shown => {
-  const found = units[base];
-  if (!found) return { unit: base, show: (value) => value ?? null, keep: (value) => value };
+  const how = units[base] ?? { unit: base, factor: 1, offset: 0 };
   return {
-    unit: found.unit,
-    show: (value) => (value === null || value === undefined ? null : value * found.factor + found.offset),
-    keep: (value) => (value === null ? null : (value - found.offset) / found.factor),
+    unit: how.unit,
+    show: (value) => value * how.factor + how.offset,
+    keep: (value) => (value - how.offset) / how.factor,
   };
 };
 
-export const KINDS = [
-  ["battery", "battery bank"],
-  ["fresh", "fresh water"],
-  ["grey", "grey water"],
-  ["black", "black tank"],
-  ["cassette", "cassette"],
-  ["urine", "urine bottle"],
-  ["solids", "solids bin"],
-  ["gas", "gas"],
-  ["fuel", "fuel"],
-  ["supply", "another supply"],
-] as const;
+/** A share as per cent. */
+export const perCent = (unit = "%"): Shown => ({ unit, show: (share) => share * 100, keep: (shown) => shown / 100 });
+
+const THOUSANDTHS = 1000;
+
+/** A panel's mark by the amount at which it lights, for a store of some capacity. */
+export const markOf = (contents: Shown, capacity: number): Shown => ({
+  unit: contents.unit,
+  show: (mark) => contents.show(mark * capacity),
+  keep: (shown) => Math.round((contents.keep(shown) / capacity) * THOUSANDTHS) / THOUSANDTHS,
+});
 
 /** An id that is not taken: the word, or the word with a number. */
 export const freshId = (word: string, taken: readonly string[]): string => {
@@ -45,10 +39,25 @@ export const freshId = (word: string, taken: readonly string[]): string => {
   return id;
 };
 
+const MARKS = [0, 0.33, 0.67, 1];
+
+/** A gauge of a kind, as it is until somebody says more of it. */
+export const gaugeOf = (kind: string, resolution: number): StoreDoc["gauge"] => {
+  if (kind === "steps") return { kind, marks: MARKS };
+  if (kind === "sensor") return { kind, resolution };
+  return { kind: kind as "none" };
+};
+
+/** A new store, as its kind usually is. */
 export const newStore = (kind: StoreDoc["kind"], taken: readonly string[]): StoreDoc => {
-  const name = KINDS.find(([each]) => each === kind)?.[1] ?? kind;
-  const store = { id: freshId(kind, taken), kind, name: name.charAt(0).toUpperCase() + name.slice(1) };
-  if (kind === "battery") return { ...store, capacity: 100, nominal_v: 12.8, chemistry: "lfp" };
-  if (kind === "supply") return { ...store, capacity: 10, unit: "days of food", sense: "drains" };
-  return { ...store, capacity: kind === "solids" ? 70 : kind === "gas" ? 9 : 50 };
+  const row = kindOf(kind);
+  return {
+    id: freshId(kind, taken),
+    kind,
+    name: row.name,
+    capacity: row.usualCapacity,
+    gauge: gaugeOf(row.usualGauge, row.usualResolution),
+    ...(row.isBank ? { nominal_v: 12.8, chemistry: "lfp" as const } : {}),
+    ...(row.countsItself ? { unit: "days of food", sense: "drains" as const } : {}),
+  };
 };

@@ -1,86 +1,82 @@
-import { Box, Flex, HStack, Input } from "@chakra-ui/react";
+import { Box, Flex, HStack } from "@chakra-ui/react";
+import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
+import { FormProvider, useForm } from "react-hook-form";
 
-import type { Schemas } from "../api/client";
+import { type Schemas, sentenceOf } from "../api/client";
+import type { Log } from "../api/logging";
+import { eventOf, oneTouch } from "../forms/events";
+import { NumberField } from "../forms/fields";
+import { place } from "../forms/refusal";
+import { given, needed, optional, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
-import { typedNumber } from "../parts/number";
 import { Plain } from "../parts/Plain";
-import type { Waiting } from "./outbox";
 
-type Act = Schemas["Act"];
-type Log = (entry: Waiting) => Promise<"kept" | "waits">;
+type Act = Schemas["ActOut"];
+type Event = Schemas["EventIn"];
 
-const body = (act: Act, typed: number | null): Schemas["EventIn"] => {
-  const event = { type: act.type, store: act.store, full: false };
-  if (act.needs === "hours") return { ...event, hours: typed ?? 1 };
-  if (act.needs === "count") return { ...event, count: typed ?? 1 };
-  if (act.type === "move") return { ...event, source: "reserve", target: act.store, amount: typed };
-  if (act.type === "fill") return typed === null ? { ...event, full: true } : { ...event, amount: typed };
-  return event;
-};
+interface Asked {
+  value: Typed;
+}
 
-/** What cannot be logged by one touch: hours, and an amount that has no usual value. */
-const asks = (act: Act): boolean => act.needs === "hours" || act.type === "move";
+const START: Record<string, number | null> = { hours: 1, count: 1, amount: null };
 
-const START: Record<string, string> = { hours: "1", count: "1", amount: "" };
-const SAYS: Record<string, string> = {
-  hours: "For how long",
-  count: "How often",
-  amount: "how much; empty means to the brim",
-};
-
-const Amount = ({ act, log, close }: { act: Act; log: (value: number | null) => Promise<void>; close: () => void }) => {
-  const needs = act.needs ?? "";
-  const [text, setText] = useState(START[needs] ?? "");
-  const { value, problem } = typedNumber(text);
-  const small = value !== null && value <= 0 ? "Write a number greater than 0, or leave it empty." : null;
-  const wrong = problem ?? small;
-  const missing = act.type === "move" && value === null;
+/** Asks once for what an act takes: hours, how often, or an amount. */
+const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
+  const mayBeEmpty = act.asks === "amount" && !act.needs_amount;
+  const range = { over: 0, whole: act.asks === "count" };
+  const schema = z.object({ value: mayBeEmpty ? optional(range) : needed(range) }) as unknown as z.ZodMiniType<
+    Asked,
+    Asked
+  >;
+  const form = useForm<Asked>({
+    resolver: zodResolver(schema),
+    defaultValues: { value: START[act.asks] },
+    mode: "onChange",
+  });
+  const send = form.handleSubmit(async ({ value }) => {
+    try {
+      await log(eventOf(act, given(value)));
+    } catch (error) {
+      place(error, ["value"], form.setError);
+    }
+  });
   return (
-    <Box bg="sunken" p="3" borderRadius="md" mt="3">
-      <Box asChild fontWeight="600">
-        <label htmlFor="act-amount">
-          {act.label}: {act.type === "move" ? "how much" : SAYS[needs]}
-          {act.unit && ` (${act.unit})`}
-        </label>
+    <FormProvider {...form}>
+      <Box asChild bg="sunken" p="3" borderRadius="md" mt="3">
+        <form noValidate onSubmit={(event) => void send(event)}>
+          <NumberField name="value" label={act.question ?? act.label} size="lg" autoFocus />
+          <HStack mt="2">
+            <Plain type="submit" tone="strong" minH="11" disabled={form.formState.isSubmitting}>
+              Log it
+            </Plain>
+            <Plain minH="11" onClick={close}>
+              Cancel
+            </Plain>
+          </HStack>
+          <Problem error={form.formState.errors.root?.server?.message} />
+        </form>
       </Box>
-      <HStack mt="2">
-        <Input
-          id="act-amount"
-          size="lg"
-          bg="raised"
-          borderColor="edge"
-          inputMode="decimal"
-          autoFocus
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && !wrong && !missing && void log(value)}
-        />
-        <Plain tone="strong" minH="11" disabled={wrong !== null || missing} onClick={() => void log(value)}>
-          Log it
-        </Plain>
-        <Plain minH="11" onClick={close}>
-          Cancel
-        </Plain>
-      </HStack>
-      <Problem error={wrong} />
-    </Box>
+    </FormProvider>
   );
 };
 
 /** What was done today: one touch logs it; what takes an amount or hours asks once. */
 export const Acts = ({ rig, acts, log }: { rig: number; acts: Act[]; log: Log }) => {
   const [open, setOpen] = useState<Act | null>(null);
-  const [said, setSaid] = useState<{ words: string; bad: boolean } | null>(null);
-  const send = async (act: Act, value: number | null) => {
-    try {
-      const done = await log({ kind: "event", rig, body: body(act, value) });
-      setSaid({ words: done === "kept" ? `Logged: ${act.label}` : `Waits for a signal: ${act.label}`, bad: false });
-      setOpen(null);
-    } catch (error) {
-      setSaid({ words: error instanceof Error ? error.message : String(error), bad: true });
-    }
+  const [outcome, setOutcome] = useState<{ words: string; bad: boolean } | null>(null);
+  const send = async (act: Act, event: Event) => {
+    const done = await log({ rig, entry: { event } });
+    setOutcome({ words: done.waits ? `Waits for a signal: ${act.label}` : `Logged: ${act.label}`, bad: false });
+    setOpen(null);
   };
+  const touch = (act: Act) => {
+    const event = oneTouch(act);
+    if (event === null) setOpen(act);
+    else send(act, event).catch((error: unknown) => setOutcome({ words: sentenceOf(error), bad: true }));
+  };
+  const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
   return (
     <Box>
       <Flex gap="2" wrap="wrap">
@@ -88,12 +84,12 @@ export const Acts = ({ rig, acts, log }: { rig: number; acts: Act[]; log: Log })
           <HStack key={act.label} gap="0">
             <Plain
               aria-pressed={open?.label === act.label}
-              borderEndRadius={act.type === "fill" ? "none" : undefined}
-              onClick={() => (asks(act) ? setOpen(act) : void send(act, null))}
+              borderEndRadius={asksPart(act) ? "none" : undefined}
+              onClick={() => touch(act)}
             >
               {act.label}
             </Plain>
-            {act.type === "fill" && (
+            {asksPart(act) && (
               <Plain
                 borderStartRadius="none"
                 borderStartWidth="0"
@@ -107,9 +103,9 @@ export const Acts = ({ rig, acts, log }: { rig: number; acts: Act[]; log: Log })
           </HStack>
         ))}
       </Flex>
-      {open && <Amount key={open.label} act={open} log={(value) => send(open, value)} close={() => setOpen(null)} />}
-      <Box role="status" mt="2" minH="1.4em" color={said?.bad ? "warn" : "good"}>
-        {said?.words}
+      {open && <Asking key={open.label} act={open} log={(event) => send(open, event)} close={() => setOpen(null)} />}
+      <Box role="status" mt="2" minH="1.4em" color={outcome?.bad ? "warn" : "good"}>
+        {outcome?.words}
       </Box>
     </Box>
   );

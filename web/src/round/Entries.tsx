@@ -1,34 +1,13 @@
 import { Box, HStack } from "@chakra-ui/react";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 
-import { client, type Schemas, take } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useRemove } from "../api/mutations";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import { clock } from "../parts/words";
 
-/** Take a reading or an event back; the log's history keeps it. */
-export const useTakeBack = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (entry: { id: number; kind: string }) =>
-      entry.kind === "event"
-        ? take(
-            client.DELETE("/api/rigs/{rig_id}/events/{event_id}", {
-              params: { path: { rig_id: String(rig), event_id: String(entry.id) } },
-            }),
-          )
-        : take(
-            client.DELETE("/api/rigs/{rig_id}/readings/{reading_id}", {
-              params: { path: { rig_id: String(rig), reading_id: String(entry.id) } },
-            }),
-          ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["rig", rig] }),
-  });
-};
-
-/** Today's log as it stands. */
-export const Entries = ({ rig, entries }: { rig: number; entries: Schemas["Entry"][] }) => {
-  const back = useTakeBack(rig);
+/** Today's log as it stands; a slip is undone, and the log's history keeps it. */
+export const Entries = ({ rig, entries }: { rig: number; entries: Schemas["EntryOut"][] }) => {
+  const undo = useRemove(rig);
   if (entries.length === 0) return <Box color="soft">Nothing is logged today yet.</Box>;
   return (
     <>
@@ -44,17 +23,17 @@ export const Entries = ({ rig, entries }: { rig: number; entries: Schemas["Entry
           >
             <Box>
               <Box as="span" color="soft" mr="2">
-                {clock(entry.at)}
+                {entry.at.time}
               </Box>
               {entry.words}
             </Box>
-            <Plain size="sm" aria-label={`Take back: ${entry.words}`} onClick={() => back.mutate(entry)}>
-              Take back
+            <Plain size="sm" aria-label={`Undo: ${entry.words}`} onClick={() => undo.mutate(entry)}>
+              Undo
             </Plain>
           </HStack>
         ))}
       </Box>
-      <Problem error={back.error} />
+      <Problem error={undo.error} />
     </>
   );
 };

@@ -1,60 +1,34 @@
 import { Box, Grid, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
-import { client, Refusal, type Schemas, take } from "../api/client";
+import { Refusal, type Schemas } from "../api/client";
+import type { Log } from "../api/logging";
+import { understandQuery } from "../api/queries";
 import { Plain } from "../parts/Plain";
-import { whenWords } from "../parts/words";
-import type { Waiting } from "./outbox";
-
-const useSettled = (text: string, ms: number) => {
-  const [settled, setSettled] = useState(text);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(text), ms);
-    return () => window.clearTimeout(timer);
-  }, [text, ms]);
-  return settled;
-};
-
-const useHeard = (rig: number, store: string, text: string) =>
-  useQuery({
-    queryKey: ["understand", rig, store, text],
-    enabled: text.trim() !== "",
-    retry: false,
-    queryFn: ({ signal }) =>
-      take(
-        client.POST("/api/rigs/{rig_id}/understand", {
-          params: { path: { rig_id: String(rig) } },
-          body: { store, text },
-          signal,
-        }),
-      ),
-  });
+import { useSettled } from "../parts/settled";
+import { momentWords } from "../parts/words";
 
 interface Props {
   rig: number;
   store: Schemas["RoundStore"];
-  log: (entry: Waiting) => Promise<"kept" | "waits">;
+  log: Log;
 }
 
 /** One store of the round: last and expected value, any notation, what was understood, kept on Enter or a mark. */
 export const ReadingField = ({ rig, store, log }: Props) => {
   const [text, setText] = useState("");
-  const [said, setSaid] = useState<string | null>(null);
+  const [outcome, setOutcome] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const settled = useSettled(text, 250);
-  const heard = useHeard(rig, store.id, settled);
+  const heard = useQuery(understandQuery(rig, store.id, settled));
   const current = settled === text && text.trim() !== "";
   const keep = async (typed: string) => {
     if (typed.trim() === "") return;
     setProblem(null);
     try {
-      const done = await log({
-        kind: "reading",
-        rig,
-        body: { store: store.id, text: typed },
-      });
-      setSaid(done === "kept" ? `Kept: ${typed}` : `Waits for a signal: ${typed}`);
+      const done = await log({ rig, entry: { reading: { store: store.id, text: typed } } });
+      setOutcome(done.waits ? `Waits for a signal: ${typed}` : `Kept: ${typed}`);
       setText("");
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
@@ -70,7 +44,7 @@ export const ReadingField = ({ rig, store, log }: Props) => {
             <label htmlFor={`read-${store.id}`}>{store.name}</label>
           </Box>
           <Box fontSize="sm" color="soft">
-            {store.last ? `Last: ${store.last}, ${whenWords(store.last_at ?? "")}` : "No reading yet"}
+            {store.last && store.last_at ? `Last: ${store.last}, ${momentWords(store.last_at)}` : "No reading yet"}
           </Box>
           {store.worth && (
             <Box fontSize="sm" fontWeight="600" color="accent">
@@ -91,12 +65,12 @@ export const ReadingField = ({ rig, store, log }: Props) => {
               size="lg"
               bg="raised"
               borderColor="edge"
-              placeholder={store.marks.length > 0 ? "2/3" : store.hint.split(/,| or | \(/)[0]}
+              placeholder={store.example}
               autoComplete="off"
               aria-describedby={echo}
               onChange={(event) => {
                 setText(event.target.value);
-                setSaid(null);
+                setOutcome(null);
                 setProblem(null);
               }}
               onKeyDown={(event) => event.key === "Enter" && void keep(text)}
@@ -123,7 +97,7 @@ export const ReadingField = ({ rig, store, log }: Props) => {
           )}
           <Box id={echo} role="status" fontSize="sm" mt="1" minH="1.4em">
             {problem && <Box color="warn">{problem}</Box>}
-            {said && !problem && <Box color="good">{said}</Box>}
+            {outcome && !problem && <Box color="good">{outcome}</Box>}
             {current && refused && !problem && <Box color="warn">{refused}</Box>}
             {current && heard.data && (
               <>
@@ -131,7 +105,7 @@ export const ReadingField = ({ rig, store, log }: Props) => {
                 <Box color={heard.data.fits === false ? "warn" : "soft"}>{heard.data.fit_words}</Box>
               </>
             )}
-            {text === "" && !said && !problem && <Box color="soft">{store.hint}</Box>}
+            {text === "" && !outcome && !problem && <Box color="soft">{store.hint}</Box>}
           </Box>
         </Box>
       </Grid>

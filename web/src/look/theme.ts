@@ -3,8 +3,8 @@ import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react";
 /** A colour by day and by night. */
 const both = (day: string, night: string) => ({ value: { base: day, _dark: night } });
 
-/** The hue of a store: a line that stands against the page, and a wash for ranges. */
-const hue = (day: string, night: string, dayWash: string, nightWash: string) => ({
+/** A hue of the catalogue: a line that stands against the page, and a wash for ranges. */
+const shade = (day: string, night: string, dayWash: string, nightWash: string) => ({
   line: both(day, night),
   wash: both(dayWash, nightWash),
 });
@@ -40,19 +40,18 @@ export const system = createSystem(
           warn: both("#962515", "#f79a80"),
           good: both("#2c5f3b", "#9cc79a"),
           lode: both("#1f2622", "#ecdfca"),
-          bind: both("#b23a12", "#ff9a5c"),
-          bindWash: both("#e9c9b4", "#3f2415"),
-          store: {
-            battery: hue("#8a6200", "#e3b658", "#ecd9a4", "#46371a"),
-            fresh: hue("#1c6480", "#7fbfd6", "#bcd9e2", "#1d3a45"),
-            grey: hue("#5a6068", "#b0b3b5", "#d3d4d3", "#36373a"),
-            black: hue("#6d3f62", "#c99bbd", "#dfc9da", "#402a3b"),
-            cassette: hue("#6d3f62", "#c99bbd", "#dfc9da", "#402a3b"),
-            urine: hue("#73680f", "#cfc25d", "#e2dca4", "#3d3a18"),
-            solids: hue("#74502f", "#c7a17c", "#e0cdb9", "#3d2d1f"),
-            gas: hue("#a0431f", "#ea946c", "#ecccb9", "#4a2a1b"),
-            fuel: hue("#4a6628", "#a5c27c", "#d1dcbb", "#2c3a1d"),
-            supply: hue("#4b4f93", "#a9acdf", "#cfd0e8", "#2b2d4d"),
+          first: both("#b23a12", "#ff9a5c"),
+          firstWash: both("#e9c9b4", "#3f2415"),
+          hue: {
+            amber: shade("#8a6200", "#e3b658", "#ecd9a4", "#46371a"),
+            sea: shade("#1c6480", "#7fbfd6", "#bcd9e2", "#1d3a45"),
+            slate: shade("#5a6068", "#b0b3b5", "#d3d4d3", "#36373a"),
+            plum: shade("#6d3f62", "#c99bbd", "#dfc9da", "#402a3b"),
+            straw: shade("#73680f", "#cfc25d", "#e2dca4", "#3d3a18"),
+            umber: shade("#74502f", "#c7a17c", "#e0cdb9", "#3d2d1f"),
+            rust: shade("#a0431f", "#ea946c", "#ecccb9", "#4a2a1b"),
+            moss: shade("#4a6628", "#a5c27c", "#d1dcbb", "#2c3a1d"),
+            indigo: shade("#4b4f93", "#a9acdf", "#cfd0e8", "#2b2d4d"),
           },
           bg: { DEFAULT: both("#f5f2ea", "#120e0a"), panel: both("#fffdf8", "#1d1712") },
           fg: { DEFAULT: both("#1f2622", "#ecdfca"), muted: both("#535a52", "#b9a88f") },

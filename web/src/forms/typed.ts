@@ -1,5 +1,14 @@
-/** What a typed number says, or why it cannot be told. */
-export type Typed = { value: number | null; problem: null } | { value: null; problem: string };
+/** A text in a number's field that says no number, and what would be right. */
+export interface Unread {
+  text: string;
+  problem: string;
+}
+
+/** What a number's field holds: the number, nothing, or a text that is none. */
+export type Typed = number | null | Unread;
+
+export const isUnread = (value: unknown): value is Unread =>
+  typeof value === "object" && value !== null && "problem" in value;
 
 const PLAIN = /^[+-]?(\d+\.?\d*|\.\d+)$/;
 const TWO_WAYS = /^[+-]?[1-9]\d{0,2},\d{3}$/;
@@ -13,14 +22,14 @@ export const typedNumber = (text: string): Typed => {
     .trim()
     .replace(/[\s'’]/g, "")
     .replace("−", "-");
-  if (dense === "") return { value: null, problem: null };
+  if (dense === "") return null;
   if (TWO_WAYS.test(dense)) {
     const [large, small] = [dense.replace(",", ""), String(Number(dense.replace(",", ".")))];
-    return { value: null, problem: `"${text.trim()}" may be ${large} or ${small}; write it one of these ways.` };
+    return { text, problem: `"${text.trim()}" may be ${large} or ${small}; write it one of these ways.` };
   }
   const [comma, point] = [dense.lastIndexOf(","), dense.lastIndexOf(".")];
   const parted =
     comma < point ? dense.replaceAll(",", "") : dense.replaceAll(".", point < 0 ? "." : "").replace(",", ".");
-  if (PLAIN.test(parted)) return { value: Number(parted), problem: null };
-  return { value: null, problem: `"${text.trim()}" is not a number; write one such as 12.5.` };
+  if (PLAIN.test(parted)) return Number(parted);
+  return { text, problem: `"${text.trim()}" is not a number; write one such as 12.5.` };
 };

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 
+import { CATALOGUE } from "../api/catalogue";
 import { system } from "./theme";
 
 const channel = (value: number): number => {
@@ -25,7 +26,7 @@ const token = (name: string, night: boolean): string => {
   return night ? conditions._dark : conditions.base;
 };
 
-const STORES = ["battery", "fresh", "grey", "black", "cassette", "urine", "solids", "gas", "fuel", "supply"];
+const HUES = [...new Set(CATALOGUE.storeKinds.map((kind) => kind.hue))];
 
 describe.each([
   ["by day", false],
@@ -40,15 +41,15 @@ describe.each([
     ["warn", "page"],
     ["accent", "page"],
     ["onAccent", "accent"],
-    ["bind", "page"],
+    ["first", "page"],
   ])("sets %s readable on %s (AA, 4.5)", (text, ground) => {
     expect(contrast(token(text, night), token(ground, night))).toBeGreaterThanOrEqual(4.5);
   });
 
-  it.each(STORES)("draws %s so that it stands against the page and its own wash (AA for lines, 3)", (store) => {
-    const line = token(`store.${store}.line`, night);
+  it.each(HUES)("draws %s so that it stands against the page and its own wash (AA for lines, 3)", (hue) => {
+    const line = token(`hue.${hue}.line`, night);
     expect(contrast(line, token("page", night))).toBeGreaterThanOrEqual(3);
-    expect(contrast(line, token(`store.${store}.wash`, night))).toBeGreaterThanOrEqual(3);
+    expect(contrast(line, token(`hue.${hue}.wash`, night))).toBeGreaterThanOrEqual(3);
   });
 });
 

@@ -5,8 +5,8 @@ import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { vi } from "vitest";
 
-import { RigContext } from "./rig";
-import { system } from "./theme";
+import { RigContext } from "../api/rig";
+import { system } from "../look/theme";
 
 export interface Asked {
   method: string;

@@ -1,7 +1,7 @@
 import { useSuspenseQuery } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 
-import { meQuery } from "../api/queries";
+import { meQuery } from "./queries";
 
 const KEY = "lodeline-rig";
 

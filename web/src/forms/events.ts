@@ -1,0 +1,47 @@
+import { CATALOGUE } from "../api/catalogue";
+import type { Schemas } from "../api/client";
+
+type Act = Schemas["ActOut"];
+type Event = Schemas["EventIn"];
+
+/** What an act can be logged with by one touch; null where something must be asked first. */
+export const oneTouch = (act: Act): Event | null => {
+  if (act.asks === "hours" || act.needs_amount) return null;
+  return eventOf(act, act.asks === "count" ? 1 : null);
+};
+
+/** An act with what was typed for it. A fill of no amount is one to the brim. */
+export const eventOf = (act: Act, typed: number | null): Event => {
+  const event: Event = { type: act.type, store: act.store, full: false };
+  switch (act.asks) {
+    case "hours":
+      return { ...event, hours: typed };
+    case "count":
+      return { ...event, count: typed };
+    case "amount":
+      return typed === null ? { ...event, full: true } : { ...event, amount: typed };
+    default:
+      return event;
+  }
+};
+
+const EFFECTS = new Map<string, string>(CATALOGUE.eventTypes.map((row) => [row.id, row.effect]));
+
+const VALUES = ["amount", "hours", "distance", "count"] as const;
+export type Value = (typeof VALUES)[number];
+
+/** The numbers of an event that can be corrected; a fill to the brim may become a measured one. */
+export const valuesOf = (event: Event): Value[] => {
+  const there = VALUES.filter((name) => event[name] !== null && event[name] !== undefined);
+  return event.full ? ["amount", ...there] : there;
+};
+
+/** Whether a number may be left out: a fill that has none was to the brim. */
+export const mayBeLeftOut = (event: Event, name: Value): boolean =>
+  name === "distance" || (name === "amount" && EFFECTS.get(event.type) === "fill");
+
+/** An event with other numbers. */
+export const corrected = (event: Event, values: Partial<Record<Value, number | null>>): Event => {
+  const next = { ...event, ...values };
+  return { ...next, full: "amount" in values && values.amount === null };
+};

@@ -1,0 +1,167 @@
+import { Input, Textarea } from "@chakra-ui/react";
+import { type ComponentProps, type ReactNode, useId, useState } from "react";
+import { useController, useFormContext } from "react-hook-form";
+
+import type { Choices } from "../api/catalogue";
+import { labelOf } from "../api/catalogue";
+import { Select } from "../parts/Choose";
+import { Labelled } from "../parts/Labelled";
+import { isUnread, type Typed, typedNumber } from "./typed";
+
+interface Common {
+  /** The field's path in its form. */
+  name: string;
+  /** What stands over it; by its name where that is not given. */
+  label?: string;
+  note?: ReactNode;
+  /** Told when the field is left with something new in it that may be kept. */
+  onKeep?: () => void;
+}
+
+const look = { bg: "raised", borderColor: "edge" } as const;
+
+/** What every field shares: its value, its problem, and how it is named. */
+const useField = ({ name, label, onKeep }: Common) => {
+  const { control } = useFormContext();
+  const { field, fieldState } = useController({ name, control });
+  const id = useId();
+  const problem = fieldState.error?.message;
+  return {
+    field,
+    problem,
+    id,
+    label: label ?? labelOf(name),
+    said: { "aria-invalid": problem !== undefined, "aria-describedby": problem ? id : undefined },
+    leave: () => {
+      field.onBlur();
+      onKeep?.();
+    },
+  };
+};
+
+/** Between what is kept and what is shown; the same where it has no unit of its own. */
+export interface Shown {
+  unit: string;
+  show: (base: number) => number;
+  keep: (shown: number) => number;
+}
+
+const SAME: Shown = { unit: "", show: (value) => value, keep: (value) => value };
+
+const textOf = (value: Typed | undefined, shown: Shown): string => {
+  if (isUnread(value)) return value.text;
+  return value === null || value === undefined ? "" : String(Math.round(shown.show(value) * 1000) / 1000);
+};
+
+type NumberProps = Common & { unit?: string; shown?: Shown; size?: "md" | "lg"; autoFocus?: boolean };
+
+/** A number, in the unit that is shown. What is no number is kept as it was typed, and said to be none. */
+export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
+  const { field, problem, id, label, said, leave } = useField(common);
+  const [typing, setTyping] = useState<string | null>(null);
+  const change = (text: string) => {
+    const typed = typedNumber(text);
+    setTyping(text);
+    field.onChange(typeof typed === "number" ? shown.keep(typed) : typed);
+  };
+  return (
+    <Labelled
+      label={unit || shown.unit ? `${label}, ${unit ?? shown.unit}` : label}
+      note={note}
+      problem={problem}
+      id={id}
+    >
+      <Input
+        {...look}
+        {...said}
+        ref={field.ref}
+        name={field.name}
+        size={size}
+        autoFocus={autoFocus}
+        inputMode="decimal"
+        autoComplete="off"
+        value={typing ?? textOf(field.value as Typed, shown)}
+        onChange={(event) => change(event.target.value)}
+        onBlur={() => {
+          setTyping(null);
+          leave();
+        }}
+        onKeyDown={(event) => event.key === "Enter" && common.onKeep && event.currentTarget.blur()}
+      />
+    </Labelled>
+  );
+};
+
+type TextProps = Common &
+  Pick<ComponentProps<typeof Input>, "type" | "placeholder" | "autoComplete" | "size" | "autoFocus" | "min" | "max">;
+
+/** A text, a password, a date or a time. */
+export const TextField = ({ name, label: over, note, onKeep, ...input }: TextProps) => {
+  const { field, problem, id, label, said, leave } = useField({ name, label: over, onKeep });
+  return (
+    <Labelled label={label} note={note} problem={problem} id={id}>
+      <Input
+        {...look}
+        {...said}
+        {...input}
+        ref={field.ref}
+        name={field.name}
+        value={(field.value as string | null) ?? ""}
+        onChange={field.onChange}
+        onBlur={leave}
+        onKeyDown={(event) => event.key === "Enter" && onKeep && event.currentTarget.blur()}
+      />
+    </Labelled>
+  );
+};
+
+/** A text of some lines. */
+export const NoteField = (common: Common) => {
+  const { field, problem, id, label, said, leave } = useField(common);
+  return (
+    <Labelled label={label} note={common.note} problem={problem} id={id}>
+      <Textarea
+        {...look}
+        {...said}
+        ref={field.ref}
+        name={field.name}
+        value={(field.value as string | null) ?? ""}
+        onChange={field.onChange}
+        onBlur={leave}
+      />
+    </Labelled>
+  );
+};
+
+/** How a value stands in a choice, where it is no text. */
+export interface AsText {
+  text: (value: unknown) => string;
+  value: (text: string) => unknown;
+}
+
+const PLAIN: AsText = { text: (value) => (value as string | null) ?? "", value: (text) => text };
+/** Nothing chosen is nothing. */
+export const ORNONE: AsText = { text: PLAIN.text, value: (text) => text || null };
+
+type ChoiceProps = Common & { options: Choices; as?: AsText; onChoose?: (value: string) => void };
+
+/** One of some words. */
+export const ChoiceField = ({ options, note, as = PLAIN, onChoose, ...common }: ChoiceProps) => {
+  const { field, problem, id, label, said, leave } = useField(common);
+  return (
+    <Labelled label={label} note={note} problem={problem} id={id}>
+      <Select
+        {...said}
+        ref={field.ref}
+        name={field.name}
+        options={options}
+        value={as.text(field.value)}
+        onChange={(event) => {
+          field.onChange(as.value(event.target.value));
+          onChoose?.(event.target.value);
+        }}
+        onBlur={leave}
+      />
+    </Labelled>
+  );
+};
