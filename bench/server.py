@@ -7,11 +7,18 @@ import subprocess
 import sys
 import tempfile
 import time
+import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
+_PATIENCE_S = 120
+_TAIL = 2000
+
+
+class ServerDown(RuntimeError):
+    """The server did not come up; the message is what it wrote."""
 
 
 def free_port() -> int:
@@ -20,23 +27,45 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+def _is_up(address: str) -> bool:
+    try:
+        urllib.request.urlopen(f"{address}/api/health", timeout=2)
+    except (OSError, urllib.error.URLError):
+        return False
+    return True
+
+
+def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
+    end = time.monotonic() + _PATIENCE_S
+    while not _is_up(address):
+        if server.poll() is not None:
+            raise ServerDown(f"the server ended with {server.returncode}:\n{log.read_text()[-_TAIL:]}")
+        if time.monotonic() > end:
+            raise ServerDown(f"the server did not answer in {_PATIENCE_S} s:\n{log.read_text()[-_TAIL:]}")
+        time.sleep(0.1)
+
+
 @contextlib.contextmanager
 def demo_server(now: str | None = None) -> Iterator[str]:
-    """Serve the demo; yields its address."""
+    """Serve the demo; yields its address.
+
+    Raises
+    ------
+    ServerDown
+        It did not come up; with what it wrote.
+    """
     port = free_port()
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
         environment = os.environ | {"LODELINE_DATA": folder, "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1"}
         environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
         environment |= {"LODELINE_NOW": now} if now else {}
         command = [sys.executable, "-m", "lodeline.cli", "demo", "--port", str(port)]
-        server = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL, start_new_session=True)
+        log = Path(folder) / "server.log"
+        with log.open("wb") as out:
+            server = subprocess.Popen(command, env=environment, stdout=out, stderr=out, start_new_session=True)
         address = f"http://127.0.0.1:{port}"
         try:
-            for _ in range(300):
-                with contextlib.suppress(OSError):
-                    urllib.request.urlopen(f"{address}/api/health", timeout=2)
-                    break
-                time.sleep(0.1)
+            _wait(server, address, log)
             yield address
         finally:
             server.terminate()

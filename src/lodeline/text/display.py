@@ -7,6 +7,7 @@ from lodeline.core.catalogue import Shown, System, shown
 from lodeline.core.rig import Rig, Store
 from lodeline.core.zone import Zone
 
+MINUS = "−"
 _WHOLE_FROM = 10
 _DRAWN_DIGITS = 3
 
@@ -69,9 +70,12 @@ METRIC = Display(System.METRIC, Zone("UTC"))
 
 
 def number(value: float, decimals: int = 0) -> str:
-    """A number as people read it: under ten with its decimals, larger ones whole, thousands parted."""
+    """A number as people read it: under ten with its decimals, larger ones whole, thousands parted; nothing is 0."""
     digits = decimals if abs(value) < _WHOLE_FROM else 0
-    return f"{value:,.{digits}f}"
+    text = f"{abs(value):,.{digits}f}"
+    if not text.strip("0."):
+        return "0"
+    return f"{MINUS}{text}" if value < 0 else text
 
 
 def percent(share: float) -> str:

@@ -10,14 +10,13 @@ from lodeline.core.ledger import LedgerRow
 from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
 from lodeline.core.rig import Rig
 from lodeline.text import names
-from lodeline.text.display import Display, counted, listed
+from lodeline.text.display import MINUS, Display, counted, listed
 from lodeline.text.horizon import temperatures
 from lodeline.text.labels import LABELS
 from lodeline.text.readings import describe
 from lodeline.text.round import event
 from lodeline.text.times import short_date
 
-_LEAST_SHOWN = 0.05
 NOT_ADDING_UP = "doesn't add up"
 NOT_LOGGED = "not logged; the levels are carried on"
 
@@ -42,9 +41,9 @@ def sums(row: LedgerRow, display: Display) -> SumWords:
 
 
 def _signed(base: float, unit: str, display: Display) -> str | None:
-    if abs(display.unit(unit).factor * base) < _LEAST_SHOWN:
+    if display.number(base, unit) == "0":
         return None
-    return f"{'+' if base > 0 else '−'}{display.amount(abs(base), unit)}"
+    return f"{'+' if base > 0 else MINUS}{display.amount(abs(base), unit)}"
 
 
 def line(day: Day, changes: int, display: Display) -> str:

@@ -32,6 +32,8 @@ def example(store: Store, display: Display) -> str:
     """One notation that fits a store."""
     if store.gauge.kind is GaugeKind.STEPS:
         return "2/3"
+    if store.kind.amounts is Method.USES:
+        return f"{store.capacity / 2:.0f}"
     return examples(store, display).replace(" (", ",").replace(" or ", ",").split(",")[0]
 
 

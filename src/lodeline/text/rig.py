@@ -23,8 +23,8 @@ def check(each: c.Check, display: Display) -> str:
         case c.LayoutMakes():
             layout = each.layout
             return (
-                f"{layout.series} in series make {layout.bank_v:g} V; {layout.parallel} in parallel make "
-                f"{layout.bank_ah:g} Ah. Units in series add volts, not amp-hours."
+                f"{layout.series} in series {_make(layout.series)} {layout.bank_v:g} V; {layout.parallel} in parallel "
+                f"{_make(layout.parallel)} {layout.bank_ah:g} Ah. Units in series add volts, not amp-hours."
             )
         case c.NeedsCaution():
             return caution(each.caution, display)
@@ -37,6 +37,10 @@ def check(each: c.Check, display: Display) -> str:
             return f"The listed loads draw about {display.amount(each.listed_wh, 'Wh')} a day."
         case _:
             return _charging(each)
+
+
+def _make(n: int) -> str:
+    return "makes" if n == 1 else "make"
 
 
 def _charging(

@@ -25,7 +25,7 @@ export const Lane = ({
     viewBox={`0 0 ${width} ${height}`}
     maxW="100%"
     display="block"
-    overflow="visible"
+    overflow="hidden"
   >
     <g transform={left || top ? `translate(${left},${top})` : undefined}>{children}</g>
   </chakra.svg>

@@ -7,7 +7,7 @@ import { LaneRow } from "./LaneRow";
 import { time } from "../charts/scales";
 import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
-const HEAD_WIDTH = 176;
+const HEAD_WIDTH = 204;
 
 /** The vertical marks that run through all lanes: now, and the day that matters with its range. */
 const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; strip: Strip; left: number }) => {

@@ -62,7 +62,7 @@ const Layout = ({ at, store }: { at: At; store: StoreDoc }) => {
 const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
   <>
     <ChoiceField name={`${at}.chemistry`} options={choices(CATALOGUE.chemistries)} />
-    <NumberField name={`${at}.nominal_v`} unit="V" />
+    <NumberField name={`${at}.nominal_v`} />
     <ChoiceField
       name={`${at}.kept_warm`}
       label="Where it sits"
