@@ -2,8 +2,41 @@ import js from "@eslint/js";
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
+// Imports run one way: each layer may use those before it. A view uses no other view, but for what stands here.
+const VIEWS = ["account", "energy", "horizon", "logbook", "review", "rig", "round", "setup"];
+const LAYERS = [["look"], ["api"], ["parts", "charts"], ["forms"], VIEWS, ["app"]];
+const SHARED = { setup: ["logbook"] };
+
+const above = (level) => LAYERS.slice(level + 1).flat();
+
+const layered = LAYERS.flatMap((folders, level) =>
+  folders.map((folder) => {
+    const beside = folders === VIEWS ? VIEWS.filter((view) => view !== folder && !SHARED[folder]?.includes(view)) : [];
+    const barred = [...above(level), ...beside];
+    // a chart takes scales and draws; it knows neither the wire nor a view's parts
+    if (folder === "charts") barred.push("api", "parts");
+    return {
+      files: [`src/${folder}/**/*.{ts,tsx}`],
+      ignores: ["src/**/*.test.{ts,tsx}"],
+      rules: {
+        "no-restricted-imports": [
+          "error",
+          {
+            patterns: [
+              {
+                group: [...barred, "testing"].map((name) => `../${name}/*`),
+                message: "Imports run one way; see docs/architecture.md.",
+              },
+            ],
+          },
+        ],
+      },
+    };
+  }),
+);
+
 export default tseslint.config(
-  { ignores: ["dist", "src/api/schema.generated.ts"] },
+  { ignores: ["dist", "src/api/schema.generated.ts", "src/api/catalogue.generated.ts"] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {
@@ -12,8 +45,13 @@ export default tseslint.config(
       "react-hooks/rules-of-hooks": "error",
       "react-hooks/exhaustive-deps": "error",
       // a raw colour outside the theme would not follow day and night
-      "no-restricted-syntax": ["error", { selector: "Literal[value=/^#[0-9a-fA-F]{3,8}$/]", message: "Use a token of the theme." }],
+      "no-restricted-syntax": [
+        "error",
+        { selector: "Literal[value=/^#[0-9a-fA-F]{3,8}$/]", message: "Use a token of the theme." },
+        { selector: "MemberExpression[property.name='getTimezoneOffset']", message: "Offsets are the server's." },
+      ],
     },
   },
-  { files: ["src/app/theme.ts"], rules: { "no-restricted-syntax": "off" } },
+  { files: ["src/look/theme.ts"], rules: { "no-restricted-syntax": "off" } },
+  ...layered,
 );

@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../app/testing";
+import { answering, show } from "../testing/testing";
 import { SignIn } from "./SignIn";
 
 const nobody: Schemas["Me"] = { username: null, demo: false, first: false, rigs: [] };

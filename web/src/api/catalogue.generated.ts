@@ -1,592 +1,655 @@
 // Written by ./lodeline generate from the catalogue; change it there.
 export const CATALOGUE = {
-  storeKinds: [
+  "storeKinds": [
     {
-      id: "battery",
-      name: "House bank",
-      hue: "amber",
-      unit: "Ah",
-      gauges: ["shunt", "sensor", "steps", "none"],
-      asks: ["chemistry", "nominal_v", "layout", "kept_warm"],
-      contents: [],
-      usualCapacity: 100.0,
-      usualGauge: "none",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: true,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "fresh",
-      name: "Fresh water",
-      hue: "sea",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: [],
-      contents: [],
-      usualCapacity: 100.0,
-      usualGauge: "steps",
-      usualResolution: 0.02,
-      carriesReserve: true,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "grey",
-      name: "Grey tank",
-      hue: "slate",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: [],
-      contents: [],
-      usualCapacity: 80.0,
-      usualGauge: "steps",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "black",
-      name: "Black tank",
-      hue: "plum",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: [],
-      contents: [],
-      usualCapacity: 80.0,
-      usualGauge: "steps",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "cassette",
-      name: "Cassette",
-      hue: "plum",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: [],
-      contents: [],
-      usualCapacity: 19.0,
-      usualGauge: "none",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "urine",
-      name: "Urine bottle",
-      hue: "straw",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: [],
-      contents: [],
-      usualCapacity: 8.0,
-      usualGauge: "sight",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "solids",
-      name: "Solids bin",
-      hue: "umber",
-      unit: "uses",
-      gauges: ["none", "sight", "steps"],
-      asks: [],
-      contents: [],
-      usualCapacity: 70.0,
-      usualGauge: "none",
-      usualResolution: 0.02,
-      carriesReserve: false,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "gas",
-      name: "Gas bottle",
-      hue: "rust",
-      unit: "kg",
-      gauges: ["scale", "sensor", "steps", "sight", "none"],
-      asks: ["fuel", "tare_kg"],
-      contents: [
-        {
-          id: "propane",
-          name: "propane",
-        },
-        {
-          id: "butane",
-          name: "butane",
-        },
+      "id": "battery",
+      "name": "House bank",
+      "hue": "amber",
+      "unit": "Ah",
+      "gauges": [
+        "shunt",
+        "sensor",
+        "steps",
+        "none"
       ],
-      usualCapacity: 9.0,
-      usualGauge: "none",
-      usualResolution: 0.02,
-      carriesReserve: true,
-      isBank: false,
-      countsItself: false,
-      isFuel: false,
-    },
-    {
-      id: "fuel",
-      name: "Vehicle fuel",
-      hue: "moss",
-      unit: "L",
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: ["fuel"],
-      contents: [
-        {
-          id: "diesel",
-          name: "diesel",
-        },
-        {
-          id: "petrol",
-          name: "petrol",
-        },
+      "asks": [
+        "chemistry",
+        "nominal_v",
+        "layout",
+        "kept_warm"
       ],
-      usualCapacity: 80.0,
-      usualGauge: "sensor",
-      usualResolution: 0.125,
-      carriesReserve: true,
-      isBank: false,
-      countsItself: false,
-      isFuel: true,
+      "contents": [],
+      "usualCapacity": 100.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": true,
+      "countsItself": false,
+      "isFuel": false
     },
     {
-      id: "supply",
-      name: "Supply",
-      hue: "indigo",
-      unit: null,
-      gauges: ["steps", "sensor", "sight", "none"],
-      asks: ["unit", "sense"],
-      contents: [],
-      usualCapacity: 10.0,
-      usualGauge: "none",
-      usualResolution: 0.02,
-      carriesReserve: true,
-      isBank: false,
-      countsItself: true,
-      isFuel: false,
+      "id": "fresh",
+      "name": "Fresh water",
+      "hue": "sea",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 100.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
     },
+    {
+      "id": "grey",
+      "name": "Grey tank",
+      "hue": "slate",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 80.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "black",
+      "name": "Black tank",
+      "hue": "plum",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 80.0,
+      "usualGauge": "steps",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "cassette",
+      "name": "Cassette",
+      "hue": "plum",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 19.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "urine",
+      "name": "Urine bottle",
+      "hue": "straw",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 8.0,
+      "usualGauge": "sight",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "solids",
+      "name": "Solids bin",
+      "hue": "umber",
+      "unit": "uses",
+      "gauges": [
+        "none",
+        "sight",
+        "steps"
+      ],
+      "asks": [],
+      "contents": [],
+      "usualCapacity": 70.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": false,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "gas",
+      "name": "Gas bottle",
+      "hue": "rust",
+      "unit": "kg",
+      "gauges": [
+        "scale",
+        "sensor",
+        "steps",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "fuel",
+        "tare_kg"
+      ],
+      "contents": [
+        {
+          "id": "propane",
+          "name": "propane"
+        },
+        {
+          "id": "butane",
+          "name": "butane"
+        }
+      ],
+      "usualCapacity": 9.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": false
+    },
+    {
+      "id": "fuel",
+      "name": "Vehicle fuel",
+      "hue": "moss",
+      "unit": "L",
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "fuel"
+      ],
+      "contents": [
+        {
+          "id": "diesel",
+          "name": "diesel"
+        },
+        {
+          "id": "petrol",
+          "name": "petrol"
+        }
+      ],
+      "usualCapacity": 80.0,
+      "usualGauge": "sensor",
+      "usualResolution": 0.125,
+      "carriesReserve": true,
+      "isBank": false,
+      "countsItself": false,
+      "isFuel": true
+    },
+    {
+      "id": "supply",
+      "name": "Supply",
+      "hue": "indigo",
+      "unit": null,
+      "gauges": [
+        "steps",
+        "sensor",
+        "sight",
+        "none"
+      ],
+      "asks": [
+        "unit",
+        "sense"
+      ],
+      "contents": [],
+      "usualCapacity": 10.0,
+      "usualGauge": "none",
+      "usualResolution": 0.02,
+      "carriesReserve": true,
+      "isBank": false,
+      "countsItself": true,
+      "isFuel": false
+    }
   ],
-  sourceKinds: [
+  "sourceKinds": [
     {
-      id: "alternator",
-      name: "Engine",
-      planned: "Drive",
-      burns: "engine-idle",
+      "id": "alternator",
+      "name": "Engine",
+      "planned": "Drive",
+      "burns": "engine-idle"
     },
     {
-      id: "shore",
-      name: "Hookup",
-      planned: "Plugged in",
-      burns: "nothing",
+      "id": "shore",
+      "name": "Hookup",
+      "planned": "Plugged in",
+      "burns": "nothing"
     },
     {
-      id: "generator",
-      name: "Generator",
-      planned: "Generator",
-      burns: "own-rate",
-    },
+      "id": "generator",
+      "name": "Generator",
+      "planned": "Generator",
+      "burns": "own-rate"
+    }
   ],
-  eventTypes: [
+  "eventTypes": [
     {
-      id: "fill",
-      effect: "fill",
+      "id": "fill",
+      "effect": "fill"
     },
     {
-      id: "dump",
-      effect: "empty",
+      "id": "dump",
+      "effect": "empty"
     },
     {
-      id: "swap",
-      effect: "swap",
+      "id": "swap",
+      "effect": "swap"
     },
     {
-      id: "move",
-      effect: "move",
+      "id": "move",
+      "effect": "move"
     },
     {
-      id: "drive",
-      effect: "drive",
+      "id": "drive",
+      "effect": "drive"
     },
     {
-      id: "shore",
-      effect: "charge",
+      "id": "shore",
+      "effect": "charge"
     },
     {
-      id: "generator",
-      effect: "charge",
+      "id": "generator",
+      "effect": "charge"
     },
     {
-      id: "shower",
-      effect: "count",
+      "id": "shower",
+      "effect": "count"
     },
     {
-      id: "laundry",
-      effect: "count",
-    },
+      "id": "laundry",
+      "effect": "count"
+    }
   ],
-  loadKinds: [
+  "loadKinds": [
     {
-      id: "fridge",
-      name: "fridge or freezer",
+      "id": "fridge",
+      "name": "fridge or freezer"
     },
     {
-      id: "internet",
-      name: "internet",
+      "id": "internet",
+      "name": "internet"
     },
     {
-      id: "lights",
-      name: "lights, pump",
+      "id": "lights",
+      "name": "lights, pump"
     },
     {
-      id: "heating",
-      name: "heater's fan or pump",
+      "id": "heating",
+      "name": "heater's fan or pump"
     },
     {
-      id: "devices",
-      name: "phones, laptops",
+      "id": "devices",
+      "name": "phones, laptops"
     },
     {
-      id: "other",
-      name: "something else",
-    },
+      "id": "other",
+      "name": "something else"
+    }
   ],
-  chemistries: [
+  "chemistries": [
     {
-      id: "lfp",
-      name: "lithium iron phosphate",
-      nominalBlockV: 12.8,
+      "id": "lfp",
+      "name": "lithium iron phosphate",
+      "nominalBlockV": 12.8
     },
     {
-      id: "agm",
-      name: "AGM",
-      nominalBlockV: 12.0,
+      "id": "agm",
+      "name": "AGM",
+      "nominalBlockV": 12.0
     },
     {
-      id: "gel",
-      name: "gel",
-      nominalBlockV: 12.0,
+      "id": "gel",
+      "name": "gel",
+      "nominalBlockV": 12.0
     },
     {
-      id: "flooded",
-      name: "flooded lead",
-      nominalBlockV: 12.0,
+      "id": "flooded",
+      "name": "flooded lead",
+      "nominalBlockV": 12.0
     },
     {
-      id: "lead-carbon",
-      name: "lead-carbon",
-      nominalBlockV: 12.0,
-    },
+      "id": "lead-carbon",
+      "name": "lead-carbon",
+      "nominalBlockV": 12.0
+    }
   ],
-  gauges: [
+  "gauges": [
     {
-      id: "steps",
-      name: "light panel",
+      "id": "steps",
+      "name": "light panel"
     },
     {
-      id: "sensor",
-      name: "sensor",
+      "id": "sensor",
+      "name": "sensor"
     },
     {
-      id: "sight",
-      name: "sight line",
+      "id": "sight",
+      "name": "sight line"
     },
     {
-      id: "scale",
-      name: "scale",
+      "id": "scale",
+      "name": "scale"
     },
     {
-      id: "shunt",
-      name: "shunt",
+      "id": "shunt",
+      "name": "shunt"
     },
     {
-      id: "none",
-      name: "no gauge",
-    },
+      "id": "none",
+      "name": "no gauge"
+    }
   ],
-  skies: [
+  "skies": [
     {
-      id: "clear",
-      name: "clear",
+      "id": "clear",
+      "name": "clear"
     },
     {
-      id: "mixed",
-      name: "mixed",
+      "id": "mixed",
+      "name": "mixed"
     },
     {
-      id: "overcast",
-      name: "overcast",
+      "id": "overcast",
+      "name": "overcast"
     },
     {
-      id: "wet",
-      name: "wet",
-    },
+      "id": "wet",
+      "name": "wet"
+    }
   ],
-  statuses: [
+  "statuses": [
     {
-      id: "parked",
-      name: "parked",
+      "id": "parked",
+      "name": "parked"
     },
     {
-      id: "moving",
-      name: "moving",
+      "id": "moving",
+      "name": "moving"
     },
     {
-      id: "hookup",
-      name: "plugged in",
-    },
+      "id": "hookup",
+      "name": "plugged in"
+    }
   ],
-  systems: [
+  "systems": [
     {
-      id: "metric",
-      name: "litres, kg, km, °C",
+      "id": "metric",
+      "name": "litres, kg, km, °C"
     },
     {
-      id: "us",
-      name: "gallons, lb, miles, °F",
+      "id": "us",
+      "name": "gallons, lb, miles, °F"
     },
     {
-      id: "uk",
-      name: "litres, kg, miles, °C",
-    },
+      "id": "uk",
+      "name": "litres, kg, miles, °C"
+    }
   ],
-  via: [
+  "via": [
     {
-      id: "dc",
-      name: "the bank's own volts",
+      "id": "dc",
+      "name": "the bank's own volts"
     },
     {
-      id: "inverter",
-      name: "the inverter",
-    },
+      "id": "inverter",
+      "name": "the inverter"
+    }
   ],
-  when: [
+  "when": [
     {
-      id: "any",
-      name: "day and night",
+      "id": "any",
+      "name": "day and night"
     },
     {
-      id: "day",
-      name: "by day",
+      "id": "day",
+      "name": "by day"
     },
     {
-      id: "night",
-      name: "at night",
-    },
+      "id": "night",
+      "name": "at night"
+    }
   ],
-  toilets: [
+  "toilets": [
     {
-      id: "black",
-      name: "black tank",
+      "id": "black",
+      "name": "black tank"
     },
     {
-      id: "cassette",
-      name: "cassette",
+      "id": "cassette",
+      "name": "cassette"
     },
     {
-      id: "composting",
-      name: "composting, with urine bottle",
+      "id": "composting",
+      "name": "composting, with urine bottle"
     },
     {
-      id: "none",
-      name: "none",
-    },
+      "id": "none",
+      "name": "none"
+    }
   ],
-  heaters: [
+  "heaters": [
     {
-      id: "diesel",
-      name: "vehicle fuel",
+      "id": "diesel",
+      "name": "vehicle fuel"
     },
     {
-      id: "gas",
-      name: "gas",
+      "id": "gas",
+      "name": "gas"
     },
     {
-      id: "none",
-      name: "nothing",
-    },
+      "id": "none",
+      "name": "nothing"
+    }
   ],
-  ratingUnits: [
+  "ratingUnits": [
     {
-      id: "Wh",
-      name: "Wh",
+      "id": "Wh",
+      "name": "Wh"
     },
     {
-      id: "kWh",
-      name: "kWh",
+      "id": "kWh",
+      "name": "kWh"
     },
     {
-      id: "mAh",
-      name: "mAh",
+      "id": "mAh",
+      "name": "mAh"
     },
     {
-      id: "Ah",
-      name: "Ah",
-    },
+      "id": "Ah",
+      "name": "Ah"
+    }
   ],
-  shown: {
-    metric: {
-      L: "L",
-      kg: "kg",
-      km: "km",
-      degC: "°C",
+  "shown": {
+    "metric": {
+      "L": "L",
+      "kg": "kg",
+      "km": "km",
+      "degC": "°C",
       "degC difference": "°C",
-      Ah: "Ah",
-      Wh: "Wh",
-      W: "W",
-      V: "V",
-      A: "A",
-      h: "h",
-      min: "min",
-      uses: "uses",
+      "Ah": "Ah",
+      "Wh": "Wh",
+      "W": "W",
+      "V": "V",
+      "A": "A",
+      "h": "h",
+      "min": "min",
+      "uses": "uses"
     },
-    us: {
-      L: "gal",
-      kg: "lb",
-      km: "mi",
-      degC: "°F",
+    "us": {
+      "L": "gal",
+      "kg": "lb",
+      "km": "mi",
+      "degC": "°F",
       "degC difference": "°F",
-      Ah: "Ah",
-      Wh: "Wh",
-      W: "W",
-      V: "V",
-      A: "A",
-      h: "h",
-      min: "min",
-      uses: "uses",
+      "Ah": "Ah",
+      "Wh": "Wh",
+      "W": "W",
+      "V": "V",
+      "A": "A",
+      "h": "h",
+      "min": "min",
+      "uses": "uses"
     },
-    uk: {
-      L: "L",
-      kg: "kg",
-      km: "mi",
-      degC: "°C",
+    "uk": {
+      "L": "L",
+      "kg": "kg",
+      "km": "mi",
+      "degC": "°C",
       "degC difference": "°C",
-      Ah: "Ah",
-      Wh: "Wh",
-      W: "W",
-      V: "V",
-      A: "A",
-      h: "h",
-      min: "min",
-      uses: "uses",
-    },
+      "Ah": "Ah",
+      "Wh": "Wh",
+      "W": "W",
+      "V": "V",
+      "A": "A",
+      "h": "h",
+      "min": "min",
+      "uses": "uses"
+    }
   },
-  labels: {
-    name: "Name",
-    timezone: "Timezone",
-    units: "Units",
-    adults: "Adults",
-    children: "Children",
-    pets: "Animals",
-    crew: "Crew",
-    stores: "Stores",
-    loads: "Loads",
-    solar: "Solar arrays",
-    sources: "Other ways to charge",
-    inverter: "Inverter",
-    kind: "Kind",
-    capacity: "Capacity",
-    limit: "Lode line",
-    reserve: "Carried apart",
-    chemistry: "Chemistry",
-    nominal_v: "Nominal volts",
-    layout: "Series and parallel",
-    unit_v: "Volts of a unit",
-    unit_ah: "Amp-hours of a unit",
-    series: "Units in series",
-    parallel: "Strings in parallel",
-    kept_warm: "Kept warm",
-    fuel: "Holds",
-    tare_kg: "Empty bottle",
-    unit: "Counted in",
-    sense: "Life aboard",
-    gauge: "Gauge",
-    marks: "Marks",
-    resolution: "Resolution",
-    id: "Id",
-    watts: "Watts",
-    tilt_deg: "Tilt",
-    azimuth_deg: "Faces, from north",
-    controller_amps: "Controller",
-    horizon_deg: "Obstruction height, degrees",
-    amps: "Into the bank",
-    fuel_store: "Burns from",
-    fuel_l_per_h: "Burns",
-    surge_watts: "Surge",
-    idle_watts: "Idle",
-    efficiency: "Efficiency",
-    always_on: "It is on",
-    hours_per_day: "Runs",
-    via: "Through",
-    when: "When",
-    text: "Reading",
-    value: "Value",
-    at: "Time",
-    date: "Date",
-    time: "Time",
-    type: "What was done",
-    store: "Store",
-    amount: "Amount",
-    left: "Left in it",
-    from: "From",
-    to: "To",
-    source: "From",
-    target: "To",
-    hours: "Hours",
-    km: "Distance",
-    distance: "Distance",
-    count: "How often",
-    method: "Method",
-    state: "State",
-    entries: "Entries",
-    full: "To the brim",
-    sky: "Sky",
-    temp_min_c: "Coldest",
-    temp_max_c: "Warmest",
-    temp_min: "Coldest",
-    temp_max: "Warmest",
-    status: "Where the rig is",
-    crew_aboard: "Sleeping aboard",
-    note: "Note",
-    solar_wh: "Solar yield",
-    load_wh: "Drawn from the bank",
-    water_l: "Water drawn, by meter",
-    water: "Water drawn, by meter",
-    place: "Place",
-    lat: "Latitude",
-    lon: "Longitude",
-    drive_hours: "Drive",
-    shore_hours: "Plugged in",
-    generator_hours: "Generator",
-    minutes: "For",
-    start: "Start",
-    surge: "Starting draw",
-    heats: "It heats",
-    bank: "Bank",
-    until: "Until",
-    cell_v: "At its cells' volts",
-    username: "Account",
-    password: "Password",
-    battery_ah: "Capacity of the bank",
-    battery_v: "Bank volts",
-    solar_watts: "All panels together",
-    fresh: "Fresh tanks",
-    grey: "Grey tank",
-    toilet: "Toilet",
-    gas: "Bottle in use, full",
-    heater: "Heater burns",
-  },
+  "labels": {
+    "name": "Name",
+    "timezone": "Timezone",
+    "units": "Units",
+    "adults": "Adults",
+    "children": "Children",
+    "pets": "Animals",
+    "crew": "Crew",
+    "stores": "Stores",
+    "loads": "Loads",
+    "solar": "Solar arrays",
+    "sources": "Other ways to charge",
+    "inverter": "Inverter",
+    "kind": "Kind",
+    "capacity": "Capacity",
+    "limit": "Lode line",
+    "reserve": "Carried apart",
+    "chemistry": "Chemistry",
+    "nominal_v": "Nominal volts",
+    "layout": "Series and parallel",
+    "unit_v": "Volts of a unit",
+    "unit_ah": "Amp-hours of a unit",
+    "series": "Units in series",
+    "parallel": "Strings in parallel",
+    "kept_warm": "Kept warm",
+    "fuel": "Holds",
+    "tare_kg": "Empty bottle",
+    "unit": "Counted in",
+    "sense": "Life aboard",
+    "gauge": "Gauge",
+    "marks": "Marks",
+    "resolution": "Resolution",
+    "id": "Id",
+    "watts": "Watts",
+    "tilt_deg": "Tilt",
+    "azimuth_deg": "Faces, from north",
+    "controller_amps": "Controller",
+    "horizon_deg": "Obstruction height, degrees",
+    "amps": "Into the bank",
+    "fuel_store": "Burns from",
+    "fuel_l_per_h": "Burns",
+    "surge_watts": "Surge",
+    "idle_watts": "Idle",
+    "efficiency": "Efficiency",
+    "always_on": "It is on",
+    "hours_per_day": "Runs",
+    "via": "Through",
+    "when": "When",
+    "text": "Reading",
+    "value": "Value",
+    "at": "Time",
+    "date": "Date",
+    "time": "Time",
+    "type": "What was done",
+    "store": "Store",
+    "amount": "Amount",
+    "left": "Left in it",
+    "from": "From",
+    "to": "To",
+    "source": "From",
+    "target": "To",
+    "hours": "Hours",
+    "km": "Distance",
+    "distance": "Distance",
+    "count": "How often",
+    "method": "Method",
+    "state": "State",
+    "entries": "Entries",
+    "full": "To the brim",
+    "sky": "Sky",
+    "temp_min_c": "Coldest",
+    "temp_max_c": "Warmest",
+    "temp_min": "Coldest",
+    "temp_max": "Warmest",
+    "status": "Where the rig is",
+    "crew_aboard": "Sleeping aboard",
+    "note": "Note",
+    "solar_wh": "Solar yield",
+    "load_wh": "Drawn from the bank",
+    "water_l": "Water drawn, by meter",
+    "water": "Water drawn, by meter",
+    "place": "Place",
+    "lat": "Latitude",
+    "lon": "Longitude",
+    "drive_hours": "Drive",
+    "shore_hours": "Plugged in",
+    "generator_hours": "Generator",
+    "minutes": "For",
+    "start": "Start",
+    "surge": "Starting draw",
+    "heats": "It heats",
+    "bank": "Bank",
+    "until": "Until",
+    "cell_v": "At its cells' volts",
+    "username": "Account",
+    "password": "Password",
+    "battery_ah": "Capacity of the bank",
+    "battery_v": "Bank volts",
+    "solar_watts": "All panels together",
+    "fresh": "Fresh tanks",
+    "grey": "Grey tank",
+    "toilet": "Toilet",
+    "gas": "Bottle in use, full",
+    "heater": "Heater burns"
+  }
 } as const;

@@ -40,7 +40,7 @@ const send = async (jobs: Job[]): Promise<void> => {
   } catch (error) {
     if (!isFinal(error)) return putBy(jobs);
     // nothing of the batch was kept: the one that was refused hears why, the others go again
-    const bad = refusedOf(error);
+    const bad = refusedOf(error, jobs.length);
     jobs[bad]?.failed(error);
     queue.unshift(...jobs.filter((_, index) => index !== bad));
   }

@@ -8,7 +8,7 @@ const KEY = "lodeline-outbox";
 const MOST_AT_ONCE = 100;
 const listeners = new Set<() => void>();
 let lastRefused = "";
-let sending = false;
+let sending: Promise<boolean> | null = null;
 
 /** What earlier versions left waiting: one body a request, its time within it. */
 type Old = { kind: string; rig: number; date?: string; body: Record<string, unknown> };
@@ -58,10 +58,10 @@ export const post = async (waiting: readonly Waiting[]): Promise<(Schemas["Entry
   return (await take(client.POST("/api/rigs/{rig_id}/entries", { params: { path }, body: { entries } }))).entries;
 };
 
-/** Which of a batch was refused, so that the rest can be sent without it. */
-export const refusedOf = (error: unknown): number => {
-  const found = error instanceof Refusal ? /^entries\[(\d+)\]/.exec(error.place)?.[1] : undefined;
-  return found === undefined ? 0 : Number(found);
+/** Which of so many was refused, so that the rest can be sent without it; the first where that is not said. */
+export const refusedOf = (error: unknown, count: number): number => {
+  const index = error instanceof Refusal ? Number(/^entries\[(\d+)\]/.exec(error.place)?.[1] ?? 0) : 0;
+  return index < count ? index : 0;
 };
 
 export const outbox = {
@@ -72,31 +72,30 @@ export const outbox = {
   size: () => read().length,
   refused: () => lastRefused,
   add: (...waiting: Waiting[]) => write([...read(), ...waiting]),
-  /** Send what waits, oldest first; stops where there is still no signal. Returns whether anything was taken. */
-  flush: async (): Promise<boolean> => {
-    if (sending) return false;
-    sending = true;
-    let taken = false;
-    try {
-      for (let waiting = read(); waiting.length > 0; waiting = read()) {
-        const count = together(waiting);
-        try {
-          await post(waiting.slice(0, count));
-          write(read().slice(count));
-          taken = true;
-          lastRefused = "";
-        } catch (error) {
-          if (!isFinal(error)) break;
-          const bad = refusedOf(error);
-          lastRefused = `${describe(waiting[bad])}: ${(error as Refusal).message}`;
-          write(read().filter((_, index) => index !== bad));
-        }
-      }
-    } finally {
-      sending = false;
-    }
-    return taken;
+  /** Send what waits, oldest first; stops where there is still no signal. Answers whether anything was taken. */
+  flush: (): Promise<boolean> => {
+    sending ??= flushAll().finally(() => (sending = null));
+    return sending;
   },
+};
+
+const flushAll = async (): Promise<boolean> => {
+  let taken = false;
+  for (let waiting = read(); waiting.length > 0; waiting = read()) {
+    const count = together(waiting);
+    try {
+      await post(waiting.slice(0, count));
+      write(read().slice(count));
+      taken = true;
+      lastRefused = "";
+    } catch (error) {
+      if (!isFinal(error)) break;
+      const bad = refusedOf(error, count);
+      lastRefused = `${describe(waiting[bad])}: ${(error as Refusal).message}`;
+      write(read().filter((_, index) => index !== bad));
+    }
+  }
+  return taken;
 };
 
 const describe = (waiting: Waiting | undefined): string => {

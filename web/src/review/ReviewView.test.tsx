@@ -2,30 +2,20 @@ import { screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../app/testing";
+import { aCase } from "../testing/review";
+import { answering, show } from "../testing/testing";
 import { ReviewView } from "./ReviewView";
 
-const store = (part: Partial<Schemas["StoreReview"]>): Schemas["StoreReview"] => ({
-  store: "fresh",
-  name: "Fresh water",
-  kind: "fresh",
-  shown: 41,
-  still_open: 29,
-  decided: 12,
-  held: 10,
-  widen: 1,
-  ...part,
-});
-
-const found = (part: Partial<Schemas["ReviewOut"]> = {}): Schemas["ReviewOut"] => ({
+const aReview = (part: Partial<Schemas["ReviewOut"]> = {}): Schemas["ReviewOut"] => ({
   rig: "Test rig",
-  headline: "10 of 12 ranges held.",
-  detail: "8 in 10 are meant to.",
-  stores: [store({})],
-  notices: [
-    { notice_days: 1, n: 5, off_days: 0.4, pencil_off_days: 0.9 },
-    { notice_days: 7, n: 0, off_days: null, pencil_off_days: null },
+  headline: "Of 12 ranges whose end is known, 10 held.",
+  detail: "8 in 10 should.",
+  horizon_days: 14,
+  stores: [
+    { store: "fresh", name: "Fresh water", shown: 41, decided: 12, held: "10 of 12", spread: "as it is" },
+    { store: "gas", name: "Gas", shown: 60, decided: 0, held: "–", spread: "10 % narrower" },
   ],
+  notices: [{ notice: "about 1 day", n: 5, off: "0.4 days", baseline_off: "0.9 days" }],
   recent: [],
   ...part,
 });
@@ -38,45 +28,33 @@ const opened = async (review: object) => {
 
 describe("looking back", () => {
   it("opens with how many ranges held", async () => {
-    await opened(found());
-    expect(screen.getByRole("heading", { level: 1 })).toHaveTextContent("10 of 12 ranges held.");
+    await opened(aReview());
+    expect(screen.getByRole("heading", { level: 1 })).toHaveTextContent("10 held.");
   });
 
   it("counts by store, and says what the record does to the spread", async () => {
-    await opened(
-      found({
-        stores: [
-          store({}),
-          store({ store: "grey", name: "Grey tank", widen: 1.25 }),
-          store({ store: "gas", name: "Gas", widen: 0.9, decided: 0, held: 0, shown: 60 }),
-        ],
-      }),
-    );
+    await opened(aReview());
     const [table] = screen.getAllByRole("table");
     const rows = within(table as HTMLElement).getAllByRole("row");
     expect(rows[1]).toHaveTextContent("Fresh water411210 of 12as it is");
-    expect(rows[2]).toHaveTextContent("25 % wider");
-    expect(rows[3]).toHaveTextContent("Gas600–10 % narrower");
+    expect(rows[2]).toHaveTextContent("Gas600–10 % narrower");
   });
 
-  it("sets its days beside what the pencil would have said, at each notice", async () => {
-    await opened(found());
+  it("sets its days beside those of the last reading alone, at each notice", async () => {
+    await opened(aReview());
     const table = screen.getAllByRole("table")[1] as HTMLElement;
-    const rows = within(table).getAllByRole("row");
-    expect(rows[1]).toHaveTextContent("about 1 day50.4 days0.9 days");
-    expect(rows[2]).toHaveTextContent("about 7 days0––");
+    expect(within(table).getAllByRole("row")[1]).toHaveTextContent("about 1 day50.4 days0.9 days");
   });
 
   it("says when a forecast is decided while there are none", async () => {
-    await opened(found());
+    await opened(aReview());
     expect(screen.getByRole("region", { name: "Latest forecasts that came true" })).toHaveTextContent(
       "None yet. A forecast is decided when its line is reached",
     );
   });
 
   it("draws each of the latest with its store and day", async () => {
-    const one = { store: "fresh", name: "Fresh water", kind: "fresh", at: "2026-11-20T20:00:00+01:00" };
-    await opened(found({ recent: [{ ...one, p10: 1, p50: 2, p90: 3, outcome: "line", days: 2.4, held: true }] }));
+    await opened(aReview({ recent: [aCase()] }));
     const item = screen.getByRole("listitem");
     expect(item).toHaveTextContent("Fresh water");
     expect(item).toHaveTextContent("Fri 20 Nov");
