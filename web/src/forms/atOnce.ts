@@ -20,8 +20,8 @@ export const useAtOnce = <T extends FieldValues>(
   });
   const keepField = async (name: Path<T>) => {
     if (!form.getFieldState(name).isDirty) return;
+    const value = form.getValues(name); // as it is left, whatever is touched next
     if (!(await form.trigger(name))) return;
-    const value = form.getValues(name);
     form.clearErrors("root.server");
     try {
       await keep(name, value);

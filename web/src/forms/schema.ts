@@ -42,7 +42,7 @@ const number = <T>(range: Range, isNeeded: boolean) =>
 export const needed = (range: Range = {}) => number<Typed>(range, true);
 
 /** A number that may be left out. */
-export const optional = (range: Range = {}) => number<Typed | undefined>(range, false);
+export const optional = (range: Range = {}) => z.optional(number<Typed | undefined>(range, false));
 
 /** A text that must say something. */
 export const text = (most = 120) =>

@@ -2,33 +2,37 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../app/testing";
+import { answering, show } from "../testing/testing";
 import { LogbookView } from "./LogbookView";
 
 const day = (date: string): Schemas["DayOut"] => ({
   date,
   logged: false,
-  place: null,
-  sky: null,
-  temps: null,
-  temp_min: null,
-  temp_max: null,
-  status: null,
-  crew_aboard: null,
+  line: "not logged; the levels are carried on",
   note: null,
-  solar_wh: null,
-  load_wh: null,
-  water: null,
+  place: null,
+  facts: {
+    date,
+    sky: null,
+    temp_min: null,
+    temp_max: null,
+    status: null,
+    crew_aboard: null,
+    solar_wh: null,
+    load_wh: null,
+    water: null,
+    note: null,
+  },
   entries: [],
   sums: [],
   doubts: [],
-  changes: 0,
 });
 
 const page = (dates: string[], older: string | null = null) => ({
   rig: "Test rig",
   temp_unit: "°C",
   water_unit: "L",
+  crew: 2,
   days: dates.map(day),
   older,
 });
@@ -45,7 +49,7 @@ const opened = (log: object, at = "/log", role = "owner") => {
     "GET /me": me(role),
     "GET /log?before=2026-11-20": page(["2026-11-19"]),
     "GET /log": log,
-    "GET /round": { stores: [], acts: [], now: "2026-11-25T20:00:00+00:00" },
+    "GET /round": { stores: [], acts: [] },
   });
   show(<LogbookView />, at);
   return asked;

@@ -2,73 +2,104 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../app/testing";
+import { answering, show } from "../testing/testing";
 import { EntryEditor } from "./EntryEditor";
 import { ImportPanel } from "./ImportPanel";
 
-const reading: Schemas["Entry"] = {
+const at = (time: string) => ({ at: `2026-11-24T${time}:31+01:00`, date: "2026-11-24", time });
+
+const reading: Schemas["EntryOut"] = {
   id: 31,
-  at: "2026-11-24T20:06:00+01:00",
+  at: at("20:06"),
   kind: "reading",
   store: "fresh",
   words: "Fresh water: mark 2/3",
   event: null,
 };
 
-const fill: Schemas["Entry"] = {
+const fill: Schemas["EntryOut"] = {
   id: 9,
-  at: "2026-11-24T10:30:00+01:00",
+  at: at("10:30"),
   kind: "event",
   store: "fresh",
   words: "Fresh water filled to the brim",
   event: { type: "fill", store: "fresh", full: true },
 };
 
+const move: Schemas["EntryOut"] = {
+  ...fill,
+  words: "20 L from the reserve to Fresh water",
+  event: { type: "move", store: null, full: false, amount: 20, source: "reserve", target: "fresh" },
+};
+
+const open = (entry: Schemas["EntryOut"], answers: Record<string, unknown>) => {
+  const asked = answering(answers);
+  show(<EntryEditor rig={7} entry={entry} />);
+  fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
+  return asked;
+};
+const correct = () => fireEvent.click(screen.getByRole("button", { name: "Correct" }));
+
 describe("a line of the logbook", () => {
-  it("is corrected with its own offset when only the time was wrong", async () => {
-    const asked = answering({ "PUT /readings/31": {} });
-    show(<EntryEditor rig={7} entry={reading} />);
-    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
-    expect(screen.getByRole("button", { name: "Correct" })).toBeDisabled();
-    fireEvent.change(screen.getByLabelText("Right value"), { target: { value: "1/3" } });
+  it("is corrected at another local time of its date", async () => {
+    const asked = open(reading, { "PUT /readings/31": {} });
+    fireEvent.change(screen.getByLabelText("Right reading"), { target: { value: "1/3" } });
     fireEvent.change(screen.getByLabelText("Time"), { target: { value: "21:15" } });
-    fireEvent.click(screen.getByRole("button", { name: "Correct" }));
+    correct();
     await waitFor(() =>
-      expect(asked[0]?.body).toEqual({ store: "fresh", text: "1/3", at: "2026-11-24T21:15:00+01:00" }),
+      expect(asked[0]?.body).toEqual({ reading: { store: "fresh", text: "1/3" }, on: "2026-11-24", time: "21:15" }),
     );
-    await waitFor(() => expect(screen.queryByLabelText("Right value")).toBeNull());
+    await waitFor(() => expect(screen.queryByLabelText("Right reading")).toBeNull());
+  });
+
+  it("keeps its time to the second where that was not touched", async () => {
+    const asked = open(reading, { "PUT /readings/31": {} });
+    fireEvent.change(screen.getByLabelText("Right reading"), { target: { value: "1/3" } });
+    correct();
+    await waitFor(() => expect(asked[0]?.body).toEqual({ reading: { store: "fresh", text: "1/3" } }));
   });
 
   it("turns a fill to the brim into a measured one, and back", async () => {
-    const asked = answering({ "PUT /events/9": {} });
-    show(<EntryEditor rig={7} entry={fill} />);
-    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
-    fireEvent.change(screen.getByLabelText("Right amount"), { target: { value: "40,5" } });
-    fireEvent.click(screen.getByRole("button", { name: "Correct" }));
-    await waitFor(() => expect(asked[0]?.body).toMatchObject({ type: "fill", amount: 40.5, full: false }));
+    const asked = open(fill, { "PUT /events/9": {} });
+    fireEvent.change(screen.getByLabelText("Amount"), { target: { value: "40,5" } });
+    correct();
+    await waitFor(() => expect(asked[0]?.body).toMatchObject({ event: { type: "fill", amount: 40.5, full: false } }));
     fireEvent.click(await screen.findByRole("button", { name: /^Correct:/ }));
-    fireEvent.click(screen.getByRole("button", { name: "Correct" }));
-    await waitFor(() => expect(asked[1]?.body).toMatchObject({ amount: null, full: true }));
+    correct();
+    await waitFor(() => expect(asked[1]?.body).toMatchObject({ event: { amount: null, full: true } }));
   });
 
-  it("never takes a slip of the keys for a fill to the brim", () => {
-    const asked = answering({ "PUT /events/9": {} });
-    show(<EntryEditor rig={7} entry={fill} />);
-    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
-    fireEvent.change(screen.getByLabelText("Right amount"), { target: { value: "4o" } });
-    expect(screen.getByRole("alert")).toHaveTextContent('"4o" is not a number; write one such as 12.5.');
-    fireEvent.keyDown(screen.getByLabelText("Right amount"), { key: "Enter" });
+  it("corrects a move with both its ends, and does not take an emptied amount", async () => {
+    const asked = open(move, { "PUT /events/9": {} });
+    const amount = screen.getByLabelText("Amount");
+    fireEvent.change(amount, { target: { value: "" } });
+    correct();
+    await waitFor(() => expect(amount).toHaveAccessibleDescription(/it was left empty/));
+    expect(asked).toHaveLength(0);
+    fireEvent.change(amount, { target: { value: "15" } });
+    correct();
+    await waitFor(() =>
+      expect(asked[0]?.body).toMatchObject({ event: { type: "move", amount: 15, source: "reserve", target: "fresh" } }),
+    );
+  });
+
+  it("never takes a slip of the keys for a fill to the brim", async () => {
+    const asked = open(fill, { "PUT /events/9": {} });
+    const amount = screen.getByLabelText("Amount");
+    fireEvent.change(amount, { target: { value: "4o" } });
+    correct();
+    await waitFor(() => expect(amount).toHaveAccessibleDescription('"4o" is not a number; write one such as 12.5.'));
     expect(asked).toHaveLength(0);
   });
 
   it("stays open with what was refused", async () => {
-    answering({ "PUT /readings/31": { status: 422, place: "text", problem: "130 L is more than it holds" } });
-    show(<EntryEditor rig={7} entry={reading} />);
-    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
-    const field = screen.getByLabelText("Right value");
+    open(reading, {
+      "PUT /readings/31": { status: 422, place: "text", label: "Reading", problem: "130 L is more than it holds" },
+    });
+    const field = screen.getByLabelText("Right reading");
     fireEvent.change(field, { target: { value: "130 L" } });
-    fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByRole("alert")).toHaveTextContent("130 L is more than it holds");
+    correct();
+    await waitFor(() => expect(field).toHaveAccessibleDescription("130 L is more than it holds"));
     expect(field).toHaveValue("130 L");
   });
 
@@ -80,8 +111,17 @@ describe("a line of the logbook", () => {
   });
 });
 
-describe("bringing a file", () => {
-  const sums = { name: "Heron", stores: ["Fresh water"], days: 3, readings: 9, events: 4, first: null, last: null };
+describe("importing a file", () => {
+  const sums = {
+    name: "Heron",
+    stores: ["Fresh water"],
+    days: 3,
+    readings: 9,
+    events: 1,
+    first: null,
+    last: null,
+    words: "3 days, 9 readings, 1 event",
+  };
   const choose = (text: string) => {
     const file = new File([text], "heron.json", { type: "application/json" });
     fireEvent.change(screen.getByLabelText("Logbook file (JSON)"), { target: { files: [file] } });
@@ -93,6 +133,7 @@ describe("bringing a file", () => {
     choose('{"format": "lodeline-logbook"}');
     expect(await screen.findByText("Brings: Heron")).toBeVisible();
     expect(screen.getByText("Replaces: Old")).toBeVisible();
+    expect(screen.getAllByText("3 days, 9 readings, 1 event")).toHaveLength(2);
     expect(asked.map((each) => each.path)).toEqual(["/api/rigs/7/import/preview"]);
   });
 
@@ -104,17 +145,18 @@ describe("bringing a file", () => {
     const done = vi.fn();
     show(<ImportPanel rig={7} done={done} />);
     choose("{}");
-    fireEvent.click(await screen.findByRole("button", { name: "Replace this rig by it" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Replace this rig with it" }));
     const link = await screen.findByRole("link", { name: "heron-before.json" });
     expect(link).toHaveAttribute("href", "/api/rigs/7/kept/heron-before.json");
     expect(done).toHaveBeenCalledWith(7);
   });
 
-  it("offers nothing of a file that is refused, and names the place", async () => {
-    answering({ "POST /imports/preview": { status: 422, place: "rig.units", problem: "must be metric, us or uk" } });
+  it("offers nothing of a file that is refused, and names the field", async () => {
+    const problem = { status: 422, place: "rig.units", label: "Units", problem: "must be 'metric', 'us' or 'uk'" };
+    answering({ "POST /imports/preview": problem });
     show(<ImportPanel rig={null} done={vi.fn()} />);
     choose("{}");
-    expect(await screen.findByRole("alert")).toHaveTextContent("rig.units: must be metric, us or uk");
+    expect(await screen.findByRole("alert")).toHaveTextContent("Units: must be 'metric', 'us' or 'uk'");
     expect(screen.queryByRole("button")).toBeNull();
   });
 });

@@ -1,7 +1,7 @@
 import { Box, chakra, Flex, Grid, Heading } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { FormProvider, useForm, type UseFormReturn, useWatch } from "react-hook-form";
 import { Link as RouterLink } from "react-router";
 
@@ -60,8 +60,12 @@ const KeepBar = ({ problem, busy, discard }: { problem?: string; busy: boolean; 
 
 /** The draft as it stands, once it can be read and has stood for a moment. */
 const useDraft = (form: UseFormReturn<RigDoc>): RigDoc | null => {
-  const values = useSettled(useWatch({ control: form.control }) as RigDoc, SETTLE_MS);
-  return form.formState.isDirty && RIG.safeParse(values).success ? values : null;
+  const text = JSON.stringify(useWatch({ control: form.control }));
+  const hasSettled = useSettled(text, SETTLE_MS) === text;
+  return useMemo(() => {
+    const draft = JSON.parse(text) as RigDoc;
+    return hasSettled && form.formState.isDirty && RIG.safeParse(draft).success ? draft : null;
+  }, [text, hasSettled, form.formState.isDirty]);
 };
 
 /** Says at the fields what the server finds wrong with the draft, and takes it back when it is right again. */

@@ -1,83 +1,110 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import { show } from "../app/testing";
+import { Refusal } from "../api/client";
+import { show } from "../testing/testing";
 import { Acts } from "./Acts";
 
-const act = (label: string, type: string, store: string | null, needs: string | null, unit: string | null = null) => ({
+const act = (label: string, type: string, store: string | null, asks: string, more: object = {}) => ({
   label,
   type,
   store,
-  needs,
-  unit,
+  asks,
+  unit: null,
+  question: null,
+  needs_amount: false,
+  ...more,
 });
 
 const ACTS = [
-  act("Filled Fresh water", "fill", "fresh", "amount", "L"),
-  act("Emptied Grey tank", "dump", "grey", null),
-  act("Drove", "drive", null, "hours", "h"),
-  act("Showered", "shower", null, "count"),
-  act("Poured the jug in", "move", "fresh", "amount", "L"),
+  act("Filled Fresh water", "fill", "fresh", "amount", {
+    unit: "L",
+    question: "Filled Fresh water: how much; empty means to the brim (L)",
+  }),
+  act("Emptied Grey tank", "dump", "grey", "nothing"),
+  act("Drove", "drive", null, "hours", { unit: "h", question: "Drove: for how long (h)" }),
+  act("Showered", "shower", null, "count", { question: "Showered: how often" }),
+  act("Reserve into Fresh water", "move", "fresh", "amount", {
+    unit: "L",
+    question: "Reserve into Fresh water: how much (L)",
+    needs_amount: true,
+  }),
 ];
 
-const draw = (log = vi.fn().mockResolvedValue("kept")) => {
+const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null })) => {
   show(<Acts rig={7} acts={ACTS} log={log} />);
   return log;
 };
 
-const sent = (log: ReturnType<typeof vi.fn>, at = 0) => (log.mock.calls[at]?.[0] as { body: unknown }).body;
+const touch = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
+const sent = (log: ReturnType<typeof vi.fn>, at = 0) =>
+  (log.mock.calls[at]?.[0] as { entry: { event: unknown } }).entry.event;
 
 describe("what was done today", () => {
   it("is logged by one touch where nothing need be asked", async () => {
     const log = draw();
-    fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
+    touch("Emptied Grey tank");
     expect(await screen.findByText("Logged: Emptied Grey tank")).toBeVisible();
     expect(sent(log)).toEqual({ type: "dump", store: "grey", full: false });
-    fireEvent.click(screen.getByRole("button", { name: "Filled Fresh water" }));
+    touch("Filled Fresh water");
     await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
     expect(sent(log, 1)).toEqual({ type: "fill", store: "fresh", full: true });
-    fireEvent.click(screen.getByRole("button", { name: "Showered" }));
+    touch("Showered");
     await waitFor(() => expect(log).toHaveBeenCalledTimes(3));
     expect(sent(log, 2)).toMatchObject({ type: "shower", count: 1 });
   });
 
   it("takes the amount of a part fill, with comma or point", async () => {
     const log = draw();
-    fireEvent.click(screen.getByRole("button", { name: "Filled Fresh water, only a part" }));
+    touch("Filled Fresh water, only a part");
     const field = screen.getByLabelText(/how much; empty means to the brim \(L\)/);
     fireEvent.change(field, { target: { value: "12,5" } });
-    fireEvent.keyDown(field, { key: "Enter" });
+    touch("Log it");
     await waitFor(() => expect(log).toHaveBeenCalledOnce());
     expect(sent(log)).toEqual({ type: "fill", store: "fresh", full: false, amount: 12.5 });
   });
 
   it("asks for hours before it logs a drive", async () => {
     const log = draw();
-    fireEvent.click(screen.getByRole("button", { name: "Drove" }));
+    touch("Drove");
     expect(log).not.toHaveBeenCalled();
-    fireEvent.change(screen.getByLabelText(/For how long \(h\)/), { target: { value: "2.5" } });
-    fireEvent.click(screen.getByRole("button", { name: "Log it" }));
+    fireEvent.change(screen.getByLabelText(/for how long \(h\)/), { target: { value: "2.5" } });
+    touch("Log it");
     await waitFor(() => expect(sent(log)).toMatchObject({ type: "drive", hours: 2.5 }));
     await waitFor(() => expect(screen.queryByRole("button", { name: "Log it" })).toBeNull());
   });
 
-  it("does not log what is no number, nor a jug of nothing", () => {
+  it("does not log what is no number, an hour that was emptied, nor a reserve of nothing", async () => {
     const log = draw();
-    fireEvent.click(screen.getByRole("button", { name: "Drove" }));
-    fireEvent.change(screen.getByLabelText(/For how long/), { target: { value: "-2" } });
-    expect(screen.getByText(/Write a number greater than 0/)).toBeVisible();
-    expect(screen.getByRole("button", { name: "Log it" })).toBeDisabled();
-    fireEvent.click(screen.getByRole("button", { name: "Poured the jug in" }));
-    expect(screen.getByRole("button", { name: "Log it" })).toBeDisabled();
-    fireEvent.click(screen.getByRole("button", { name: "Cancel" }));
+    touch("Drove");
+    const hours = screen.getByLabelText(/for how long/);
+    fireEvent.change(hours, { target: { value: "-2" } });
+    touch("Log it");
+    await waitFor(() => expect(hours).toHaveAccessibleDescription("Write a number greater than 0."));
+    fireEvent.change(hours, { target: { value: "" } });
+    await waitFor(() => expect(hours).toHaveAccessibleDescription(/it was left empty/));
+    touch("Reserve into Fresh water");
+    touch("Log it");
+    await waitFor(() => expect(screen.getByLabelText(/Reserve into/)).toHaveAccessibleDescription(/it was left empty/));
+    touch("Cancel");
     expect(log).not.toHaveBeenCalled();
   });
 
   it("says when it waits, and what was refused", async () => {
-    draw(vi.fn().mockResolvedValueOnce("waits").mockRejectedValueOnce(new Error("nothing was carried")));
-    fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
+    const refused = new Refusal(422, "", "nothing was carried");
+    draw(vi.fn().mockResolvedValueOnce({ waits: true }).mockRejectedValueOnce(refused));
+    touch("Emptied Grey tank");
     expect(await screen.findByText("Waits for a signal: Emptied Grey tank")).toBeVisible();
-    fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
+    touch("Emptied Grey tank");
     expect(await screen.findByText("nothing was carried")).toBeVisible();
+  });
+
+  it("stands a refusal of an amount at its field", async () => {
+    const refused = new Refusal(422, "entries[0].event.amount", "400 L is more than the 100 L that it holds", "Amount");
+    draw(vi.fn().mockRejectedValue(refused));
+    touch("Filled Fresh water, only a part");
+    fireEvent.change(screen.getByLabelText(/how much/), { target: { value: "400" } });
+    touch("Log it");
+    expect(await screen.findByText(/400 L is more than/)).toBeVisible();
   });
 });
