@@ -184,6 +184,11 @@ def _import(argv: list[str]) -> int:
     if len(argv) != 2:
         print("usage: ./lodeline import FILE ACCOUNT", file=sys.stderr)
         return 2
+    try:
+        data = Path(argv[0]).read_bytes()
+    except OSError as error:
+        print(f"{argv[0]} cannot be read: {error.strerror}.", file=sys.stderr)
+        return 1
     _django()
     _migrate()
     from django.contrib.auth.models import User
@@ -199,10 +204,7 @@ def _import(argv: list[str]) -> int:
         print(f"There is no account {argv[1]}; make it with ./lodeline account {argv[1]}", file=sys.stderr)
         return 1
     try:
-        rig = transfer.import_new(read_logbook(Path(argv[0]).read_bytes()).doc, by=user)
-    except OSError as error:
-        print(f"{argv[0]} cannot be read: {error.strerror}.", file=sys.stderr)
-        return 1
+        rig = transfer.import_new(read_logbook(data).doc, by=user)
     except Refused as problem:
         print(f"{argv[0]}: {refusal(problem.place, problem.problem)}", file=sys.stderr)
         return 2

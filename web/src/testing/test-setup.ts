@@ -1,6 +1,7 @@
 import "@testing-library/jest-dom/vitest";
 
-import { vi } from "vitest";
+import { cleanup } from "@testing-library/react";
+import { afterEach, vi } from "vitest";
 
 window.matchMedia ??= vi.fn().mockImplementation((query: string) => ({
   matches: false,
@@ -15,3 +16,12 @@ class FakeObserver {
   disconnect(): void {}
 }
 globalThis.ResizeObserver ??= FakeObserver as unknown as typeof ResizeObserver;
+
+// files share one page, so that what they load is loaded once: each test leaves it as it was
+afterEach(() => {
+  cleanup();
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+  localStorage.clear();
+  document.documentElement.className = "";
+});

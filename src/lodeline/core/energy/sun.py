@@ -80,7 +80,8 @@ def _sky(spot: Spot, block: int) -> _Sky:
     sun = solarposition.ephemeris(times, spot.lat, spot.lon)
     shape = (len(dates), _DAY_SAMPLES)
     zenith, azimuth = (sun[name].to_numpy().reshape(shape) for name in ("apparent_zenith", "azimuth"))
-    extra = np.asarray(irradiance.get_extra_radiation(times)).reshape(shape)
+    days_of_year = np.array([[on.timetuple().tm_yday] for on in dates])
+    extra = np.broadcast_to(irradiance.get_extra_radiation(days_of_year), shape)
     airmass = atmosphere.get_relative_airmass(np.where(zenith < _EDGE_DEG, zenith, np.nan))
     with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon there is no air to look through
         clear = clearsky.ineichen(zenith, airmass, Energy.linke_turbidity, dni_extra=extra)
