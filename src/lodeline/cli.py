@@ -1,11 +1,8 @@
 """The commands behind ``./lodeline`` that need the Python environment."""
 
 import os
-import subprocess
 import sys
 from pathlib import Path
-
-ROOT = Path(__file__).resolve().parents[2]
 
 
 def _django() -> None:
@@ -13,9 +10,6 @@ def _django() -> None:
 
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lodeline.site.settings")
     django.setup()
-
-
-_FIGURES, _END_OF_FIGURES = "<!-- figures: written by ./lodeline generate -->", "<!-- end of figures -->"
 
 
 def _migrate() -> None:
@@ -219,22 +213,14 @@ def _port(argv: list[str]) -> int:
     return 8000
 
 
-def _generate() -> int:
-    """Write what is generated and committed: API contract, JSON Schema, TypeScript client, table of figures."""
+def _generate(argv: list[str]) -> int:
+    if argv not in ([], ["--check"]):
+        print("usage: ./lodeline generate [--check]", file=sys.stderr)
+        return 2
     _django()
-    from lodeline.api.catalogue import as_typescript
-    from lodeline.api.contract import contract
-    from lodeline.formats.logbook import json_schema
-    from lodeline.text.figures import as_markdown
+    from lodeline import generate
 
-    (ROOT / "docs" / "openapi.json").write_text(contract())
-    page = ROOT / "docs" / "method.md"
-    before, _, rest = page.read_text().partition(_FIGURES)
-    after = rest.partition(_END_OF_FIGURES)[2]
-    page.write_text(f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}")
-    (ROOT / "docs" / "logbook.schema.json").write_text(json_schema())
-    (ROOT / "web" / "src" / "api" / "catalogue.generated.ts").write_text(as_typescript())
-    return subprocess.call(["npm", "run", "--silent", "client"], cwd=ROOT / "web")
+    return generate.run(check=bool(argv))
 
 
 def main(argv: list[str]) -> int:
@@ -250,7 +236,7 @@ def main(argv: list[str]) -> int:
     if command in commands:
         return commands[command](rest)
     if command == "generate":
-        return _generate()
+        return _generate(rest)
     print(f"lodeline: no command {command}", file=sys.stderr)
     return 2
 

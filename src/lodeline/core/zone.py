@@ -8,13 +8,13 @@ import datetime as dt
 from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 from functools import lru_cache
-from zoneinfo import ZoneInfo
+from zoneinfo import ZoneInfo, available_timezones
 
 HOURS = 24.0
 _DAY = timedelta(days=1)
 _HOUR = timedelta(hours=1)
 _NOON = time(12)
-_ZONES_KEPT, _MIDNIGHTS_KEPT = 256, 65536
+_ZONES_KEPT, _DAYS_KEPT = 256, 65536
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,11 +33,11 @@ class Zone:
 
     def midnight(self, on: dt.date) -> datetime:
         """The instant at which a local date begins, in UTC; where that midnight is skipped, the first moment after."""
-        return _midnight(on, self.name)
+        return _bounds(on, self.name)[0]
 
     def bounds(self, on: dt.date) -> tuple[datetime, datetime]:
         """The instants at which a local date begins and ends, in UTC."""
-        return _midnight(on, self.name), _midnight(on + _DAY, self.name)
+        return _bounds(on, self.name)
 
     def length_h(self, on: dt.date) -> float:
         """Hours of a local date: 24, or what a change of clocks makes of it. [h]"""
@@ -53,8 +53,8 @@ class Zone:
     def at_hour(self, on: dt.date, hour: float) -> datetime:
         """The instant of a day hour of a local date, in UTC; hours over 24 run on into the next dates."""
         days, rest = divmod(hour, HOURS)
-        begins, ends = self.bounds(on + timedelta(days=int(days)))
-        return begins + timedelta(hours=rest * ((ends - begins) / _DAY))
+        begins, ends = _bounds(on + timedelta(days=int(days)) if days else on, self.name)
+        return begins + (ends - begins) * (rest / HOURS)
 
     def instant(self, on: dt.date, clock: time) -> datetime:
         """The instant at which the clock aboard shows a time on a date, in UTC.
@@ -72,11 +72,18 @@ class Zone:
         return offset / _HOUR if offset is not None else 0.0
 
 
+@lru_cache(maxsize=1)
+def known_zones() -> frozenset[str]:
+    """The names of all timezones that this machine knows."""
+    return frozenset(available_timezones())
+
+
 @lru_cache(maxsize=_ZONES_KEPT)
 def _info(name: str) -> ZoneInfo:
     return ZoneInfo(name)
 
 
-@lru_cache(maxsize=_MIDNIGHTS_KEPT)
-def _midnight(on: dt.date, name: str) -> datetime:
-    return datetime.combine(on, time(0), tzinfo=_info(name)).astimezone(UTC)
+@lru_cache(maxsize=_DAYS_KEPT)
+def _bounds(on: dt.date, name: str) -> tuple[datetime, datetime]:
+    begins, ends = (datetime.combine(day, time(0), tzinfo=_info(name)).astimezone(UTC) for day in (on, on + _DAY))
+    return begins, ends

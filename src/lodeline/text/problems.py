@@ -1,6 +1,7 @@
 """The sentence for everything that input can be refused for: what is wrong, and what would be right."""
 
 from collections.abc import Callable
+from math import ceil, floor
 from typing import Any, TypeVar
 
 from lodeline.core import problems as p
@@ -11,17 +12,12 @@ from lodeline.text.readings import examples, volts_states
 P = TypeVar("P", bound=p.Problem)
 _WORDS: dict[type[p.Problem], Callable[[Any, Display], str]] = {}
 _LONGEST = 60
+_STEPS = 10
 
 
 def problem(each: p.Problem, display: Display = METRIC) -> str:
     """A problem as a sentence, without its place."""
     return _WORDS[type(each)](each, display)
-
-
-def without_words() -> list[str]:
-    """Problems that nobody wrote a sentence for; there must be none."""
-    kinds = [each for each in vars(p).values() if isinstance(each, type) and issubclass(each, p.Problem)]
-    return sorted(kind.__name__ for kind in kinds if kind is not p.Problem and kind not in _WORDS)
 
 
 def _says(kind: type[P]) -> Callable[[Callable[[P, Display], str]], Callable[[P, Display], str]]:
@@ -84,15 +80,19 @@ def _(each: p.NotOneOf, _display: Display) -> str:
 
 @_says(p.OutOfRange)
 def _(each: p.OutOfRange, display: Display) -> str:
-    unit = each.unit or ""
+    how = display.unit(each.unit) if each.unit else None
 
-    def says(value: float) -> str:
-        how = display.unit(unit)
-        return f"{how.to_shown(value):,.10g} {how.unit}" if unit else f"{value:.10g}"
+    def says(value: float, inward: Callable[[float], float] = round) -> str:
+        if how is None:
+            return f"{value:.10g}"
+        whole = how.to_shown(value) * _STEPS
+        return f"{(whole if how.factor == 1 else inward(whole)) / _STEPS:,.10g} {how.unit}"
 
+    # an end that is no round number in the user's units is rounded to the side that will be taken
     if each.least is not None:
-        return f"{says(each.given)} must be {'greater than' if each.exclusive else 'at least'} {says(each.least)}"
-    return f"{says(each.given)} must be {'less than' if each.exclusive else 'at most'} {says(each.most or 0.0)}"
+        way = "greater than" if each.exclusive else "at least"
+        return f"{says(each.given)} must be {way} {says(each.least, ceil)}"
+    return f"{says(each.given)} must be {'less than' if each.exclusive else 'at most'} {says(each.most or 0.0, floor)}"
 
 
 @_says(p.WrongLength)
@@ -272,7 +272,7 @@ def _(each: p.NotReadBy, _display: Display) -> str:
 
 @_says(p.NoTare)
 def _(each: p.NoTare, _display: Display) -> str:
-    return f"{quoted(each.store)} has no tare_kg, so a gross weight says nothing"
+    return f"the empty weight of {quoted(each.store)} is not known, so a gross weight says nothing"
 
 
 @_says(p.NotDoneTo)
@@ -293,7 +293,7 @@ def _(each: p.NotDoneTo, _display: Display) -> str:
 
 @_says(p.NotAFuelTank)
 def _(each: p.NotAFuelTank, _display: Display) -> str:
-    return f"{quoted(each.store)} is not a fuel store"
+    return f"{quoted(each.store)} is not a tank that a vehicle drives from"
 
 
 @_says(p.NoReserve)

@@ -1,7 +1,10 @@
 import "@testing-library/jest-dom/vitest";
 
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach, vi } from "vitest";
+
+// a machine under load is slow, not wrong
+configure({ asyncUtilTimeout: 30_000 });
 
 window.matchMedia ??= vi.fn().mockImplementation((query: string) => ({
   matches: false,

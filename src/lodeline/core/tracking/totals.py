@@ -12,7 +12,7 @@ from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import LOADS, SUNS
 from lodeline.core.tracking.coupling import UnusualDays
-from lodeline.core.tracking.hypothesis import Hypothesis
+from lodeline.core.tracking.hypothesis import Hypothesis, blended
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.propagate import StoreContext
 from lodeline.core.tracking.use import day_influence
@@ -34,11 +34,12 @@ def learn_totals(
 
 
 def unusual_day(
-    context: StoreContext, hypotheses: list[Hypothesis], belief: b.Belief, day: Conditions, usual: SkyHabit, hour: float
+    context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, usual: SkyHabit, hour: float
 ) -> UnusualDays | None:
     """What a measured total of water says outright of how a day differed; None where it is more likely a slip."""
     if context.store.kind.role is not Role.WATER or day.water_l is None:
         return None
+    belief = blended(hypotheses)
     influence = day_influence(context.rig, context.store, context.model, replace(day, water_l=None), usual, hour)
     x = hours_before(hour) @ influence.hourly
     spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2

@@ -195,7 +195,8 @@ class Walk:
             self.resets += 1
 
     def _read(self, reading: Reading, given: Evidence, since: datetime | None) -> None:
-        before, doubts, process_var = self.belief, len(self.best.doubts), self.best.process_var
+        spans = self.store.kind.role is Role.WATER and since is not None and since < reading.at
+        before, doubts, process_var = self.belief if spans else None, len(self.best.doubts), self.best.process_var
         opened = [
             after
             for each in self.hypotheses
@@ -206,13 +207,12 @@ class Walk:
             after = _without_bias(each.belief) if set_right else each.belief
             each.belief = b.cut_to_ends(b.keep_positive(after, self.context.floor), self.store.capacity)
         self.hypotheses = prune(opened)
-        is_fresh = self.store.kind.role is Role.WATER
-        if is_fresh and since and since < reading.at and len(self.best.doubts) == doubts:
+        if since and before is not None and len(self.best.doubts) == doubts:
             self.unusual.append(unusual_days(since, reading.at, before, self.belief, process_var))
 
     def _totals(self, day: Conditions) -> None:
         usual = self.usual[day.date]
-        unusual = unusual_day(self.context, self.hypotheses, self.belief, day, usual, self.hour)
+        unusual = unusual_day(self.context, self.hypotheses, day, usual, self.hour)
         if unusual is not None:
             self.unusual.append(unusual)
         learn_totals(self.context, self.hypotheses, day, usual, self.hour)

@@ -1,0 +1,238 @@
+"""Every sentence that the text package makes, of a rig with everything aboard: for checks that hold for all of them."""
+
+import dataclasses
+import types
+import typing
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date
+from enum import Enum
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import Caution, Chemistry, Effect, Method, System, VoltsState
+from lodeline.core.catalogue.appliances import APPLIANCES
+from lodeline.core.checks import energy_checks, rig_checks
+from lodeline.core.conditions import Conditions
+from lodeline.core.energy.bank import RatingUnit, state_of_charge
+from lodeline.core.energy.loads import audit
+from lodeline.core.energy.yields import WeakCause, Weakness
+from lodeline.core.forecast import appliance as a
+from lodeline.core.forecast.charge_time import how_long
+from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
+from lodeline.core.forecast.forecast import Forecast, forecast
+from lodeline.core.forecast.levers import levers
+from lodeline.core.forecast.score import Issued, Notice, Outcome, OutcomeKind, RecordSummary
+from lodeline.core.forecast.stop import next_stop
+from lodeline.core.ledger import ledger
+from lodeline.core.log import Event, OutlookDay
+from lodeline.core.reasons import reasons
+from lodeline.core.rig import Inverter, Layout, Rig, Store
+from lodeline.core.tracking.energy_past import bank_wear, energy_past, learned_load_wh, strengths, sun_days
+from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.zone import Zone
+from lodeline.text import energy, horizon, labels, logbook, questions, readings, review
+from lodeline.text import problems as problem_words
+from lodeline.text import rig as rig_words
+from lodeline.text import round as round_words
+from lodeline.text.cautions import cautions, of_bank
+from lodeline.text.display import Display
+from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_source, a_store, at
+
+NOW = at(2, 21)
+TOILET = a_store("solids", 70.0, "solids")
+STORES = (*a_powered_rig().stores, replace(FRESH, reserve=20.0), GREY, GAS, FUEL, TOILET)
+RIG = replace(
+    a_powered_rig(), stores=STORES, inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
+    sources=(a_source("shore", 30.0), a_source("generator", 40.0, "gen", fuel_l_per_h=1.2), a_source("alternator", 30.0)),
+)  # fmt: skip
+LOG = a_log(
+    a_fill(0), a_reading(1, 60.0), a_reading(2, 40.0), Event(at(0, 9), "dump", "grey"),
+    a_reading(2, 0.5, "fraction", "diesel"), a_reading(2, 11.5, "gross", "gas"), a_reading(2, 0.33, "step", "grey"),
+    a_reading(2, 20.0, "uses", "solids"), a_reading(1, 0.6, "fraction", "house"), a_reading(2, 12.9, "volts", "house"),
+    a_reading(2, None, "full", "house", hour=14.0), Event(at(2, 8), "drive", hours=2.0, km=90.0),
+    temp_min_c=-3.0, temp_max_c=6.0, solar_wh=800.0,
+)  # fmt: skip
+OUTLOOK = (OutlookDay(date=at(3).date()), OutlookDay(date=at(4).date(), hours={"shore": 3.0}))
+# A class that was made anew with slots leaves its first self behind as a subclass: those in the module are the real ones.
+PROBLEMS = [each for each in vars(p).values() if isinstance(each, type) and issubclass(each, p.Problem)][1:]
+
+
+def display(system: System) -> Display:
+    """A clock that is UTC, and the units of a system."""
+    return Display(system, Zone("UTC"))
+
+
+def everything(system: System) -> Iterator[str]:
+    """Every sentence, in the units of a system."""
+    shown, rig = display(system), replace(RIG, units=system)
+    tracked, ahead = track(rig, LOG, NOW), forecast(rig, LOG, OUTLOOK, NOW)
+    yield from _of_horizon(rig, tracked, ahead, shown)
+    yield from _of_log(rig, tracked, shown)
+    yield from _of_readings(shown)
+    yield from _of_round(rig, shown)
+    yield from _of_rig(rig, shown)
+    yield from _of_energy(rig, tracked["house"], shown)
+    yield from _of_questions(rig, tracked["house"], shown)
+    yield from _of_review()
+    yield from (problem_words.problem(each, shown) for each in every_problem())
+    yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
+    yield labels.label("stores[0].capacity")
+
+
+def _parts(each: typing.Any) -> Iterator[str]:
+    """The texts of a result that holds several."""
+    yield from (str(getattr(each, part.name) or "") for part in dataclasses.fields(each))
+
+
+def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: Display) -> Iterator[str]:
+    yield from _parts(horizon.headline(ahead, shown))
+    for each in ahead.stores:
+        yield from (horizon.first(each.store), horizon.lane(each, ahead, shown), *(horizon.level(each, shown) or ()))
+        yield from (value for _, value in horizon.facts(each, ahead, shown))
+        if facts := reasons(rig, tracked[each.store.id], each):
+            yield from horizon.why(facts, shown)
+    for kind in DoubtKind:
+        for store in rig.stores:
+            reading = a_reading(0, 0.5, "fraction", store.id)
+            doubt = Doubt(at=NOW, store=store.id, kind=kind, reading=reading, expected=3.0, expected_sd=1.0, amount=2.0)
+            yield horizon.doubt(store, doubt, shown)
+    yield from (horizon.need(need, shown) for need in next_stop(ahead))
+    yield from (horizon.settles(effect) for effect in Effect)
+    for day in (*LOG.days, *OUTLOOK):
+        yield from (horizon.day(day, shown), horizon.temperatures(day, shown) or "")
+    yield from (horizon.planned(day) or "" for day in OUTLOOK)
+
+
+def _of_log(rig: Rig, tracked: dict[str, Tracked], shown: Display) -> Iterator[str]:
+    for rows in ledger(tracked, rig.zone).values():
+        yield from (part for row in rows for part in _parts(logbook.sums(row, shown)))
+    for day in LOG.days:
+        yield logbook.line(day, 0, shown)
+        yield from (logbook.entry(rig, each, shown) for each in day.entries())
+        yield logbook.change(rig, logbook.Action.CORRECTED, replace(day, water_l=30.0, temp_min_c=4.0), day, shown)
+    old, new = a_reading(0, 40.0), a_reading(0, 60.0)
+    yield from (logbook.change(rig, action, old, new, shown) for action in logbook.Action)
+    yield from (logbook.contents(1, 1, 1, None, None), logbook.contents(2, 1, 0, at(0).date(), at(1).date()))
+
+
+def _of_readings(shown: Display) -> Iterator[str]:
+    for store in STORES:
+        low, high = 0.2 * store.capacity, 0.5 * store.capacity
+        yield from (readings.examples(store, shown), readings.example(store, shown))
+        yield readings.expected(store, low, high, shown)
+        yield from (readings.fit(store, fits, low, high, False, shown) for fits in (None, False, True))
+        yield readings.fit(store, None, low, high, True, shown)
+        for method in store.kind.methods:
+            if method is Method.STEP and not store.gauge.marks:
+                continue
+            value = store.gauge.marks[1] if store.gauge.marks else 8.0 if not store.is_bank else 12.9
+            yield readings.describe(store, a_reading(0, value, method, store.id), shown)
+    for store in (BANK, replace(BANK, chemistry=Chemistry.AGM)):
+        for state in (None, *VoltsState):
+            yield from (readings.volts(state_of_charge(store, v, state)) for v in (11.2, 12.3, 13.3, 14.4, 15.8))
+    yield from (readings.mark_text(1 / 3), readings.mark_words(0.4), readings.volts_states())
+
+
+def _of_round(rig: Rig, shown: Display) -> Iterator[str]:
+    yield round_words.event(rig, Event(at(0), "move", source="fresh", target="grey", amount=9.0), shown)
+    yield from (
+        part for act in round_words.acts(rig, shown) for part in (act.label, act.question or "", act.unit or "")
+    )
+    yield from (round_words.worth(store) for store in STORES)
+
+
+def _of_rig(rig: Rig, shown: Display) -> Iterator[str]:
+    laid_out = replace(rig, stores=(replace(BANK, layout=Layout(6.0, 225.0, 2, 3)), FRESH))
+    crowded = replace(
+        rig, stores=(replace(BANK, capacity=20.0, chemistry=Chemistry.AGM, limit=0.2),), inverter=Inverter(4000.0)
+    )
+    for each in (rig, laid_out, crowded):
+        yield from (rig_words.check(check, shown) for check in (*rig_checks(each), *energy_checks(each)))
+    yield from cautions(list(Caution), shown)
+    yield from (line for chemistry in Chemistry for line in of_bank(chemistry, shown))
+    few = LearnedGauge(readings=1, assumed_error=0.02, error=None, bias=0.0, bias_sd=0.0)
+    off = PanelMark(painted=0.33, begins=0.4, sd=0.02)
+    for gauge in (few, replace(few, readings=40), replace(few, error=0.05, bias=0.1, bias_sd=0.01, marks=(off,))):
+        yield from rig_words.gauge(gauge)
+    yield from (rig_words.rating(500.0, unit, volts, 41.7, 12.0) for unit in RatingUnit for volts in (None, 3.7))
+
+
+def _of_energy(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
+    shared = bank_ahead(rig, bank, OUTLOOK, NOW, 1, 14, 200)
+    ahead, past = energy_ahead(shared, bank), energy_past(rig, LOG, bank, NOW, 60)
+    yield from (part for store in (None, BANK) for part in _parts(energy.no_bank(store)))
+    yield from _parts(energy.headline(rig, BANK, ahead, NOW, shown))
+    yield energy.hours(ahead.low, (ahead.low, ahead.low_at), (ahead.high, ahead.high_at), BANK.line, shown)
+    yield from (energy.turn("low", ahead.low, ahead.low_at, shown), energy.line(BANK), energy.night(NOW.date()))
+    if energy.is_whole_hour(at(2, 20), shown):
+        yield energy.start(at(2, 20), shown)
+    yield from (energy.line_name(line) for line in audit(rig))
+    for learned in ((300.0, 700.0, 900.0), (600.0, 700.0, 800.0), (100.0, 120.0, 140.0)):
+        yield from (energy.audit(500.0, learned, assumed, shown) for assumed in (True, False))
+    yield energy.accept(learned_load_wh(rig, bank)[1], shown)
+    yield from energy.array(rig, strengths(bank), sun_days(past), shown)
+    yield energy.weakness(Weakness(at(0).date(), 0.62, tuple(WeakCause)))
+    if used := bank_wear(rig, bank):
+        yield from energy.wear(BANK, used, at(9), True)
+    yield from energy.cold(BANK, [Conditions(date=at(n).date(), mean_c=-7.0, min_c=-12.0) for n in range(6)])
+    for each in past:
+        yield from (energy.past_day(each, shown), *energy.past_cells(each, shown))
+    for day in ahead.days:
+        yield from (energy.coming_day(day, shown), *energy.coming_cells(day, None, shown), energy.offered(day, shown))
+
+
+def _of_questions(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
+    ahead = bank_ahead(rig, bank, OUTLOOK, NOW, 1, 14, 200)
+    for each in APPLIANCES:
+        verdict = a.can_run(ahead, bank, a.Run(each.watts, each.minutes, None, each.via, each.surge, each.heats))
+        yield from (questions.answer(verdict.answer), questions.verdict(verdict, NOW, shown))
+        yield from (questions.why(why) for why in verdict.why)
+        yield from (questions.way(way, NOW, shown) for way in verdict.ways)
+    yield from (questions.way(a.WhileSun(at(n, 16)), NOW, shown) for n in (2, 3, 5))
+    for source in rig.sources:
+        plans = how_long(ahead, bank, source, 0.9, at(6).date())
+        yield from (questions.source(source), *questions.charge(plans, shown), questions.sun_finishes(plans.sun))
+        yield from (questions.plan(plan, shown) for plan in plans.plans)
+    for lever in levers(ahead, bank):
+        yield from (questions.lever(lever, shown), *questions.lever_cells(lever))
+
+
+def _of_review() -> Iterator[str]:
+    for decided, held in ((1, 1), (40, 32), (40, 12), (40, 40)):
+        record = RecordSummary(decided=decided, held=held, still_open=1)
+        yield from (*_parts(review.headline(record)), review.held_of(record))
+    yield from (review.spread(scale) for scale in (1.0, 1.3, 0.8))
+    yield from (
+        review.notice(Notice(notice_days=1, n=4, off_days=0.5, baseline_off_days=None)),
+        review.off(None),
+        review.off(0.5),
+    )
+    issued = Issued(store="fresh", at=NOW, p10_days=1.5, p50_days=2.0, p90_days=None)
+    yield from (review.case(issued, Outcome(kind, 1.7)) for kind in OutcomeKind)
+
+
+def every_problem() -> Iterator[p.Problem]:
+    """One of every reason to refuse, and those whose words hold an amount in each unit."""
+    for kind in PROBLEMS:
+        wanted = typing.get_type_hints(kind)
+        words = {"event": "dump"} if kind is p.NotDoneTo else {}
+        yield kind(**{each.name: _example(wanted[each.name]) for each in dataclasses.fields(kind)} | words)
+    yield from (
+        p.OverCapacity(500.0, FRESH), p.OutOfRange(227.125, most=100.0, unit="L"), p.UnderTare(5.0, 7.5),
+        p.OutOfRange(-140.0, least=-90.0, unit="degC"), p.OutOfRange(9e9, most=5000.0, unit="km"),
+        p.MeasuredDifferently(("L", "kg")), p.NotUnderstood("lots", GAS),
+    )  # fmt: skip
+
+
+def _example(wanted: typing.Any) -> typing.Any:
+    """A value of a type."""
+    origin = typing.get_origin(wanted)
+    if origin in (typing.Union, types.UnionType):
+        return _example(typing.get_args(wanted)[0])
+    if origin is tuple:
+        return (_example(typing.get_args(wanted)[0]),) * 2
+    if isinstance(wanted, type) and issubclass(wanted, Enum):
+        return next(iter(wanted))
+    return {str: "fresh", float: 9.5, int: 3, bool: True, date: date(2026, 6, 1), Store: FRESH}[wanted]
