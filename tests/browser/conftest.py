@@ -15,15 +15,15 @@ expect.set_options(timeout=PATIENCE_MS)
 
 @pytest.fixture(scope="session")
 def address() -> Iterator[str]:
-    with demo_server(NOW) as found:
-        yield found
+    with demo_server(NOW) as served:
+        yield served
 
 
 @pytest.fixture
 def fresh_address() -> Iterator[str]:
     """A server of its own, for a journey that must find the demo as it was made."""
-    with demo_server(NOW) as found:
-        yield found
+    with demo_server(NOW) as served:
+        yield served
 
 
 @pytest.fixture(scope="session")

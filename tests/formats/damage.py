@@ -132,7 +132,7 @@ DAMAGES: list[Damage] = [
     ("a battery filled", add_event(type="fill", store="house", to="full"), f"{NEW_EVENT}.store", "cannot be filled"),
     ("more filled than the tank holds", add_event(type="fill", store="fresh", amount=900), f"{NEW_EVENT}.amount", "more than"),
     ("a grey tank swapped", add_event(type="swap", store="grey"), f"{NEW_EVENT}.store", "not swapped"),
-    ("a drive on drinking water", add_event(type="drive", hours=1, store="fresh"), f"{NEW_EVENT}.store", "not a fuel store"),
+    ("a drive on drinking water", add_event(type="drive", hours=1, store="fresh"), f"{NEW_EVENT}.store", "not a tank that a vehicle drives from"),
     ("a move from a tank to itself", add_event(**{"type": "move", "from": "fresh", "to": "fresh", "amount": 5}), NEW_EVENT, "one store to another"),
     ("a move from nowhere to nowhere", add_event(**{"type": "move", "from": "reserve", "to": "outside", "amount": 5}), NEW_EVENT, "one store to another"),
     ("water poured into a battery", add_event(**{"type": "move", "from": "fresh", "to": "house", "amount": 5}), f"{NEW_EVENT}.to", "takes nothing that is poured"),

@@ -88,7 +88,7 @@ USE_I18N = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024 * 1024
 
 WEB = BASE / "web" / "dist"
-WHITENOISE_ROOT = WEB
+WHITENOISE_ROOT = WEB if WEB.is_dir() else None  # before it is built there is nothing to serve
 STATIC_URL = "/static/"
 WHITENOISE_MAX_AGE = 60
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8,}\..+$"

@@ -51,7 +51,7 @@ describe("a field of the round", () => {
     const { log, field } = draw();
     fireEvent.change(field, { target: { value: "45 L" } });
     fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByText("Kept: 45 L")).toBeVisible();
+    expect(await screen.findByText("Saved: 45 L")).toBeVisible();
     expect(field).toHaveValue("");
     fireEvent.click(screen.getByRole("button", { name: "2/3" }));
     await waitFor(() => expect(log).toHaveBeenCalledTimes(2));

@@ -28,7 +28,7 @@ export const ReadingField = ({ rig, store, log }: Props) => {
     setProblem(null);
     try {
       const done = await log({ rig, entry: { reading: { store: store.id, text: typed } } });
-      setOutcome(done.waits ? `Waits for a signal: ${typed}` : `Kept: ${typed}`);
+      setOutcome(done.waits ? `Waits for a signal: ${typed}` : `Saved: ${typed}`);
       setText("");
     } catch (error) {
       setProblem(error instanceof Error ? error.message : String(error));
