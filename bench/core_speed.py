@@ -13,8 +13,7 @@ from pathlib import Path
 import numpy as np
 
 from lodeline.core.forecast.forecast import N_PATHS, forecast
-from lodeline.core.rig import Kind
-from lodeline.core.tracking.marks import Marks
+from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SANDMARTIN
@@ -40,14 +39,15 @@ def _side_by_side(first: Callable[[], object], second: Callable[[], object], run
 
 
 def _paths_beside_numbers() -> None:
-    rig, log, outlook = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22).document).encode())
+    book = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22).document).encode())
+    rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, NOW)
     days = 15
     dates = days
-    others = [t for t in tracked.values() if t.store.kind is not Kind.BATTERY]
+    others = [t for t in tracked.values() if not t.store.is_bank]
     # level and coefficients, then each driver on each date and its drift
     plain = [(N_PATHS * (1 + len(t.model.mean)), N_PATHS * len(t.model.mean) * (1 + dates)) for t in others]
-    bank = next(t for t in tracked.values() if t.store.kind is Kind.BATTERY)
+    bank = next(t for t in tracked.values() if t.store.is_bank)
 
     def numbers() -> None:
         rng = np.random.default_rng(1)
@@ -87,13 +87,16 @@ def _files() -> None:
 def _ten_years() -> None:
     medians = {}
     for label, days in (("60 days", 60), ("ten years", 3652)):
-        rig, log, _ = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22, days).document).encode())
-        marks = Marks()
+        book = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22, days).document).encode())
+        rig, log, checkpoints = book.rig, book.log, Checkpoints()
         start = time.perf_counter()
-        track(rig, log, NOW - timedelta(days=1), marks)
+        track(rig, log, NOW - timedelta(days=1), checkpoints)
         first = time.perf_counter() - start
         cold = _median_s(lambda rig=rig, log=log: track(rig, log, NOW), 1 if days > 60 else 5)
-        medians[label] = (cold, _median_s(lambda rig=rig, log=log, marks=marks: track(rig, log, NOW, marks)))
+        medians[label] = (
+            cold,
+            _median_s(lambda rig=rig, log=log, checkpoints=checkpoints: track(rig, log, NOW, checkpoints)),
+        )
         print(
             f"tracking {label}: from nothing {first:.2f} s; once the past has been seen {medians[label][1] * 1000:.1f} ms"
         )

@@ -54,9 +54,9 @@ def rigs_in(path: Path) -> list[str]:
 
 
 def test_there_is_nothing_to_keep_before_there_is_anything(lodeline, tmp_path):
-    found = lodeline("backup", tmp_path / "copy.sqlite3")
-    assert found.returncode == 1
-    assert "nothing to keep yet" in found.stderr
+    done = lodeline("backup", tmp_path / "copy.sqlite3")
+    assert done.returncode == 1
+    assert "nothing to keep yet" in done.stderr
     assert not (tmp_path / "copy.sqlite3").exists()
 
 
@@ -86,10 +86,10 @@ def test_a_back_up_is_put_back_and_what_stood_there_is_kept(lodeline, kept):
 def test_what_is_no_back_up_is_refused_and_changes_nothing(lodeline, kept):
     bad = kept / "bad.sqlite3"
     bad.write_bytes(b"not a database at all" * 100)
-    found = lodeline("restore", bad)
-    assert found.returncode == 1
-    assert "is not a Lodeline back-up" in found.stderr
-    assert "Traceback" not in found.stderr
+    done = lodeline("restore", bad)
+    assert done.returncode == 1
+    assert "is not a Lodeline back-up" in done.stderr
+    assert "Traceback" not in done.stderr
     assert len(rigs_in(kept / "data" / "lodeline.sqlite3")) == 1
 
 
@@ -108,3 +108,10 @@ def test_what_is_no_back_up_is_refused_and_changes_nothing(lodeline, kept):
 def test_a_wrong_command_says_what_would_be_right(capsys, words, status, said):
     assert cli.main(list(words)) == status
     assert said in capsys.readouterr().err
+
+
+def test_a_log_level_that_is_none_is_refused_with_those_there_are(lodeline, monkeypatch):
+    monkeypatch.setenv("LODELINE_LOG", "loud")
+    done = lodeline("account", "mira", said="a-long-word-9\n")
+    assert done.returncode == 1
+    assert done.stderr == "lodeline: LODELINE_LOG is LOUD; it has to be one of DEBUG, INFO, WARNING, ERROR.\n"

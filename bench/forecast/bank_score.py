@@ -1,4 +1,4 @@
-"""Run the core on simulated banks: days left beside a pencil, ranges, tonight's low, tomorrow's yield."""
+"""Run the core on simulated banks: days left beside a baseline, ranges, tonight's low, tomorrow's yield."""
 
 import json
 from collections import defaultdict
@@ -60,20 +60,21 @@ def _as_read(document: dict[str, Any]) -> tuple[float | None, list[tuple[int, fl
 
 def run(seed: int) -> BankCase | None:
     from lodeline.core.forecast.bank_paths import simulate_bank
-    from lodeline.core.forecast.energy_ahead import bank_ahead, told
+    from lodeline.core.forecast.energy_ahead import bank_ahead, summary
     from lodeline.core.forecast.forecast import forecast
     from lodeline.core.tracking.track import track
     from lodeline.formats.logbook import read_logbook
 
     bank = BankMaker(seed).make()
-    rig, log, outlook = read_logbook(json.dumps(bank.document).encode())
+    book = read_logbook(json.dumps(bank.document).encode())
+    rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, bank.now)
     ahead = forecast(rig, log, outlook, bank.now, seed=1, tracked=tracked).of("bank")
     if not ahead.known:
         return None
     shared = bank_ahead(rig, tracked["bank"], outlook, bank.now, 1, 14, 2000)
     paths = simulate_bank(shared, tracked["bank"])
-    energy = told(shared, tracked["bank"], paths)
+    energy = summary(shared, tracked["bank"], paths)
     latest, changes = _as_read(bank.document)
     mean, smooth = smoothed_and_mean(latest, changes, bank.document["rig"]["stores"][0]["limit"])
     truth = min(_HORIZON, bank.days_left)

@@ -154,9 +154,9 @@ class BankMaker:
                                     "temp_min_c": round(min_c, 1), "temp_max_c": round(2 * mean_c - min_c, 1)})  # fmt: skip
                 elif plan:
                     outlook.append(plan | {"date": on.isoformat()})
-        return self._told(now, last + hour_now / 24, last, days, outlook)
+        return self._as_bank(now, last + hour_now / 24, last, days, outlook)
 
-    def _told(self, now: datetime, at: float, last: int, days: list[Any], outlook: list[Any]) -> Bank:
+    def _as_bank(self, now: datetime, at: float, last: int, days: list[Any], outlook: list[Any]) -> Bank:
         after = [(t - at, level) for t, level in self.truth if t > at]
         before = [level for t, level in self.truth if last - 0.4 <= t <= last + 11 / 24]
         level_now = min(((abs(t - at), level) for t, level in self.truth), key=lambda each: each[0])[1]

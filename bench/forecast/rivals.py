@@ -1,4 +1,4 @@
-"""What a person with a pencil would say: the latest level as read over a mean or a smoothed use."""
+"""What a person with paper and a mean would say: the latest level as read over a mean or a smoothed use."""
 
 import warnings
 from typing import Any
@@ -55,7 +55,7 @@ def _days(latest: float | None, rate: float | None, store: dict[str, Any], line:
     return min(_HORIZON, room / speed) if speed > 1e-9 else _HORIZON
 
 
-def pencil(document: dict[str, Any], store: dict[str, Any], line: float, drains: bool) -> tuple[float, float]:
+def baseline(document: dict[str, Any], store: dict[str, Any], line: float, drains: bool) -> tuple[float, float]:
     """Days left by the mean net change of the last seven days, and by simple exponential smoothing (statsmodels)."""
     latest, changes = series(document, store)
     if not changes:

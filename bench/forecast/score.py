@@ -1,4 +1,4 @@
-"""Run the core on simulated rigs and print how far off it was, beside a pencil, and whether its ranges held."""
+"""Run the core on simulated rigs and print how far off it was, beside a baseline, and whether its ranges held."""
 
 import json
 from collections import defaultdict
@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from bench.forecast.rivals import pencil
+from bench.forecast.rivals import baseline
 from bench.forecast.world import _LINE, DRAINS, Maker
 
 _HORIZON = 14.0
@@ -37,7 +37,7 @@ class Result:
     cases: list[Case]
     first_right: bool | None
     planted: int
-    found: int
+    caught: int
     false: int
     logged: int
 
@@ -72,17 +72,18 @@ def run(seed: int) -> Result:
     from lodeline.formats.logbook import read_logbook
 
     world = Maker(seed).make()
-    rig, log, outlook = read_logbook(json.dumps(world.document).encode())
+    book = read_logbook(json.dumps(world.document).encode())
+    rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, world.now)
-    found = forecast(rig, log, outlook, world.now, seed=1, tracked=tracked)
+    ahead_of_all = forecast(rig, log, outlook, world.now, seed=1, tracked=tracked)
     cases = []
     for store in world.document["rig"]["stores"]:
-        ahead = found.of(store["id"])
+        ahead = ahead_of_all.of(store["id"])
         if not ahead.known or ahead.level is None:
             continue
         kind, truth = store["kind"], min(_HORIZON, world.days_left[store["id"]])
         line = store.get("limit", _LINE[kind])
-        mean, ses = pencil(world.document, store, line, kind in DRAINS)
+        mean, ses = baseline(world.document, store, line, kind in DRAINS)
         low, high = _clip(ahead.p10_days), _clip(ahead.p90_days)
         level = world.level[store["id"]]
         assert ahead.level_p10 is not None
@@ -95,7 +96,7 @@ def run(seed: int) -> Result:
         )  # fmt: skip
     known = {case.kind: case.truth for case in cases}
     soonest = min(known, key=lambda k: known[k]) if known else None
-    right = None if soonest is None or known[soonest] >= _HORIZON else found.autonomy.store == soonest
+    right = None if soonest is None or known[soonest] >= _HORIZON else ahead_of_all.autonomy.store == soonest
     doubts = [(d.store, d.at) for each in tracked.values() for d in each.doubts]
     planted = [each for each in world.planted if _could_be_seen(world.document, each[0], each[2])]
     hits, used = 0, set()
@@ -141,11 +142,11 @@ def report(results: list[Result], title: str) -> None:
     panels = [c for c in cases if c.gauge == "steps"]
     print(f"light panels: level error {np.mean([c.level_error for c in panels]):.3f} of capacity")
     rights = [r.first_right for r in results if r.first_right is not None]
-    planted, found = sum(r.planted for r in results), sum(r.found for r in results)
+    planted, caught = sum(r.planted for r in results), sum(r.caught for r in results)
     false, logged = sum(r.false for r in results), sum(r.logged for r in results)
-    print(f"first to bind named right: {100 * np.mean(rights):.0f} % of {len(rights)}")
+    print(f"first to run out or be full named right: {100 * np.mean(rights):.0f} % of {len(rights)}")
     print(
-        f"planted errors found: {found} of {planted} ({100 * found / max(1, planted):.0f} %); false doubts: one in {logged / max(1, false):.0f} logged days"
+        f"planted errors caught: {caught} of {planted} ({100 * caught / max(1, planted):.0f} %); false doubts: one in {logged / max(1, false):.0f} logged days"
     )
 
 

@@ -8,6 +8,10 @@ from pathlib import Path
 def _django() -> None:
     import django
 
+    from lodeline.site.logs import LEVELS, level
+
+    if level() not in LEVELS:
+        sys.exit(f"lodeline: LODELINE_LOG is {level()}; it has to be one of {', '.join(LEVELS)}.")
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lodeline.site.settings")
     django.setup()
 

@@ -1,5 +1,6 @@
 """One map from errors to answers. Every refusal has its place, the label of its field, and a sentence."""
 
+import logging
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -7,6 +8,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
 from pydantic_core import ErrorDetails
+from structlog.contextvars import get_contextvars
 
 from lodeline.accounts.access import NotThere, NotYours
 from lodeline.api.who import display_of
@@ -20,6 +22,8 @@ from lodeline.text.problems import problem
 NOT_THERE = "There is no such thing here."
 NOT_SIGNED_IN = "Sign in first."
 NOT_YOURS = "Only the rig's owner can do this."
+DEFECT = "Lodeline failed here. Load the page again to see what was saved. In the server's log: request {}."
+_log = logging.getLogger(__name__)
 # What the framework puts before the path of a body's value.
 _FRAMES = ("body", "path", "query")
 _PARAMETERS = ("payload", "facts", "doc")
@@ -44,8 +48,8 @@ def install(api: NinjaAPI) -> None:
     """Register the map."""
 
     def answer(request: HttpRequest, status: int, place: str, sentence: str) -> HttpResponse:
-        said = {"place": place, "label": label(place) if place else "", "problem": sentence}
-        return api.create_response(request, said, status=status)
+        body = {"place": place, "label": label(place) if place else "", "problem": sentence}
+        return api.create_response(request, body, status=status)
 
     def refuse(request: HttpRequest, error: Refused) -> HttpResponse:
         return answer(request, 422, error.place, problem(error.problem, display_of(request)))
@@ -74,3 +78,8 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
         return answer(request, error.status_code, "", str(error))
+
+    @api.exception_handler(Exception)
+    def on_defect(request: HttpRequest, error: Exception) -> HttpResponse:
+        _log.exception("defect", exc_info=error)
+        return answer(request, 500, "", DEFECT.format(get_contextvars().get("request_id")))

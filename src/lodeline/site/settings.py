@@ -5,6 +5,7 @@ import secrets
 from pathlib import Path
 
 from lodeline.site.data import data_folder
+from lodeline.site.logs import configuration, level
 
 BASE = Path(__file__).resolve().parents[3]
 LODELINE_DATA = data_folder()
@@ -37,6 +38,7 @@ INSTALLED_APPS = [
     "lodeline.accounts",
 ]
 MIDDLEWARE = [
+    "lodeline.site.logs.RequestLog",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -112,9 +114,4 @@ CONTENT_SECURITY_POLICY = {
         "form-action": ["'self'"],
     }
 }
-LOGGING = {
-    "version": 1,
-    "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
-}
+LOGGING = configuration(level())
