@@ -36,7 +36,7 @@ def book_of(scenario, seed):
     return read_logbook(json.dumps(lived(scenario, seed).document).encode())
 
 
-@pytest.mark.parametrize(("scenario", "seed"), enumerate(SEEDS))
+@pytest.mark.parametrize(("scenario", "seed"), list(enumerate(SEEDS)))
 def test_levels_are_near_the_hidden_truth(scenario, seed):
     book = book_of(scenario, seed)
     for store_id, known in track(book.rig, book.log, NOW).items():

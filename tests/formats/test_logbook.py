@@ -14,7 +14,7 @@ from lodeline.core.errors import Refused
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SCENARIOS
 from lodeline.formats.document import LogbookDoc
-from lodeline.formats.logbook import json_schema, read_logbook, write_document
+from lodeline.formats.logbook import read_logbook, write_document
 from lodeline.formats.setup import Answers, rig_from
 from lodeline.text.problems import problem
 from tests.formats.damage import DAMAGES
@@ -111,10 +111,6 @@ def test_broken_text_is_refused(name):
 
 def test_a_byte_order_mark_is_read_over():
     assert read_document(b"\xef\xbb\xbf" + EXAMPLE) == read_document(EXAMPLE)
-
-
-def test_the_committed_schema_is_current():
-    assert (ROOT / "docs" / "logbook.schema.json").read_text() == json_schema()
 
 
 def test_a_layout_gives_the_capacity_that_parallel_strings_make():

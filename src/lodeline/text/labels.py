@@ -2,6 +2,8 @@
 
 import re
 
+from lodeline.core.catalogue import SOURCE_KINDS
+
 LABELS: dict[str, str] = {
     # a rig and its crew
     "name": "Name", "timezone": "Timezone", "units": "Units", "adults": "Adults", "children": "Children",
@@ -27,8 +29,7 @@ LABELS: dict[str, str] = {
     "sky": "Sky", "temp_min_c": "Coldest", "temp_max_c": "Warmest", "temp_min": "Coldest", "temp_max": "Warmest",
     "status": "Where the rig is", "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
     "load_wh": "Drawn from the bank", "water_l": "Water drawn, by meter", "water": "Water drawn, by meter",
-    "place": "Place", "lat": "Latitude", "lon": "Longitude", "drive_hours": "Drive", "shore_hours": "Plugged in",
-    "generator_hours": "Generator",
+    "place": "Place", "lat": "Latitude", "lon": "Longitude",
     # questions and accounts
     "minutes": "For", "start": "Start", "surge": "Starting draw", "heats": "It heats", "bank": "Bank", "until": "Until",
     "cell_v": "At its cells' volts", "username": "Account", "password": "Password",
@@ -36,6 +37,8 @@ LABELS: dict[str, str] = {
     "fresh": "Fresh tanks", "grey": "Grey tank",
     "toilet": "Toilet", "gas": "Bottle in use, full", "heater": "Heater burns",
 }  # fmt: skip
+
+LABELS |= {row.outlook_key: row.planned for row in SOURCE_KINDS.values()}
 
 _KEY = re.compile(r"([a-z_]+)(?:\[\d+\])?$")
 

@@ -631,9 +631,6 @@ export const CATALOGUE = {
     "place": "Place",
     "lat": "Latitude",
     "lon": "Longitude",
-    "drive_hours": "Drive",
-    "shore_hours": "Plugged in",
-    "generator_hours": "Generator",
     "minutes": "For",
     "start": "Start",
     "surge": "Starting draw",
@@ -650,6 +647,9 @@ export const CATALOGUE = {
     "grey": "Grey tank",
     "toilet": "Toilet",
     "gas": "Bottle in use, full",
-    "heater": "Heater burns"
+    "heater": "Heater burns",
+    "drive_hours": "Drive",
+    "shore_hours": "Plugged in",
+    "generator_hours": "Generator"
   }
 } as const;

@@ -1,10 +1,10 @@
-import { Box, Dialog } from "@chakra-ui/react";
-import { useCallback, useEffect, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 
-import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { VIEWS } from "./Shell";
+
+const KeyList = lazy(async () => ({ default: (await import("./KeyList")).KeyList }));
 
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
@@ -34,26 +34,11 @@ export const Shortcuts = () => {
       >
         ?
       </Plain>
-      <Over open={open} close={close} title="Keys" foot={<Plain onClick={close}>Close</Plain>} size="xs">
-        <Dialog.Body>
-          <Box as="dl" display="grid" gridTemplateColumns="4rem 1fr" rowGap="2">
-            {[
-              ...VIEWS.map((view) => [view.key, view.label] as const),
-              ["n", "Day or night"] as const,
-              ["Enter", "Keep a reading, open a day or a lane"] as const,
-              ["Esc", "Close what is open"] as const,
-              ["?", "This list"] as const,
-            ].map(([key, what]) => (
-              <Box key={key} display="contents">
-                <Box as="dt" fontWeight="700">
-                  {key}
-                </Box>
-                <Box as="dd">{what}</Box>
-              </Box>
-            ))}
-          </Box>
-        </Dialog.Body>
-      </Over>
+      {open && (
+        <Suspense fallback={null}>
+          <KeyList close={close} />
+        </Suspense>
+      )}
     </>
   );
 };

@@ -14,7 +14,7 @@ class SourceKind(Row):
     ``event``: the event that runs it; ``outlook_key``: its hours on a coming day, as the file has them; ``from_h``:
     the local hour at which planned hours begin (the file contract); ``all_day``: the day status that means it ran all
     day; ``trial_h``: how long it is tried out; ``run``: what one does with it, before the hours (``Drive 2 h``);
-    ``short``: it in a word, for a narrow column.
+    ``planned``: what its hours on a coming day are called; ``short``: it in a word, for a narrow column.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -26,6 +26,7 @@ class SourceKind(Row):
     trial_h: int
     run: str
     trial: str
+    planned: str
     short: str
     burns: Burns
     drives: bool = False
@@ -37,17 +38,17 @@ class SourceKind(Row):
 _ROWS = (
     SourceKind(
         id="alternator", name="Engine", event="drive", outlook_key="drive_hours", from_h=11.0, trial_h=1, run="Drive",
-        trial="Drive an hour tomorrow", short="drive", burns=Burns.ENGINE_IDLE, drives=True,
+        trial="Drive an hour tomorrow", planned="Drive", short="drive", burns=Burns.ENGINE_IDLE, drives=True,
     ),
     SourceKind(
         id="shore", name="Hookup", event="shore", outlook_key="shore_hours", from_h=17.0, trial_h=7, run="Plug in for",
-        trial="Plug in tomorrow night", short="hookup", burns=Burns.NOTHING, mains=True, all_day=DayStatus.HOOKUP,
-        cautions=(Caution.LICENSED,),
+        trial="Plug in tomorrow night", planned="Plugged in", short="hookup", burns=Burns.NOTHING, mains=True,
+        all_day=DayStatus.HOOKUP, cautions=(Caution.LICENSED,),
     ),
     SourceKind(
         id="generator", name="Generator", event="generator", outlook_key="generator_hours", from_h=17.0, trial_h=1,
-        run="Run the generator for", trial="Run the generator for an hour tomorrow evening", short="gen.",
-        burns=Burns.OWN_RATE, mains=True, cautions=(Caution.GENERATOR_OUTDOORS,),
+        run="Run the generator for", trial="Run the generator for an hour tomorrow evening", planned="Generator",
+        short="gen.", burns=Burns.OWN_RATE, mains=True, cautions=(Caution.GENERATOR_OUTDOORS,),
     ),
 )  # fmt: skip
 
