@@ -121,6 +121,10 @@ def test_an_event_is_corrected_as_it_would_be_sent(owner):
     changed = {"event": drive["event"] | {"hours": 2.0}, "on": drive["at"]["date"], "time": drive["at"]["time"]}
     corrected = owner.put(f"/rigs/{{rig}}/events/{drive['id']}", changed).body
     assert (corrected["words"], corrected["at"]["time"]) == ("Drove 2 h, 84 km", drive["at"]["time"])
+    days = owner.get("/rigs/{rig}/log").body["days"]
+    assert corrected | {"heard": None} in [entry for day in days for entry in day["entries"]]
+    history = owner.get(f"/rigs/{{rig}}/log/{drive['at']['date']}/history").body
+    assert history[0]["words"] == "owner corrected Drove 1.5 h, 84 km to Drove 2 h, 84 km"
 
 
 def test_every_write_raises_the_revision(owner, rig):
