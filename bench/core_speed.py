@@ -7,12 +7,14 @@ import time
 from collections.abc import Callable
 from contextlib import redirect_stdout
 from datetime import datetime, timedelta
+from functools import partial
 from io import StringIO
 from pathlib import Path
 
 import numpy as np
 
-from lodeline.core.forecast.forecast import N_PATHS, forecast
+from lodeline.core.figures import Forecasting
+from lodeline.core.forecast.forecast import forecast
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
@@ -46,25 +48,28 @@ def _paths_beside_numbers() -> None:
     dates = days
     others = [t for t in tracked.values() if not t.store.is_bank]
     # level and coefficients, then each driver on each date and its drift
-    plain = [(N_PATHS * (1 + len(t.model.mean)), N_PATHS * len(t.model.mean) * (1 + dates)) for t in others]
+    plain = [
+        (Forecasting.paths * (1 + len(t.model.mean)), Forecasting.paths * len(t.model.mean) * (1 + dates))
+        for t in others
+    ]
     bank = next(t for t in tracked.values() if t.store.is_bank)
 
     def numbers() -> None:
         rng = np.random.default_rng(1)
-        rng.standard_normal(N_PATHS * dates, dtype=np.float32)
+        rng.standard_normal(Forecasting.paths * dates, dtype=np.float32)
         for state, daily in plain:
             rng.standard_normal(state)
             rng.standard_normal(daily, dtype=np.float32)
         # a bank: level and coefficients, loads and their drift, the skies' chances, a word and its spread on each date
-        rng.standard_normal(N_PATHS * (1 + len(bank.model.mean) + dates + 1))
-        rng.standard_gamma(2.0, 4 * N_PATHS)
+        rng.standard_normal(Forecasting.paths * (1 + len(bank.model.mean) + dates + 1))
+        rng.standard_gamma(2.0, 4 * Forecasting.paths)
         for _ in range(dates):
-            rng.random(2 * N_PATHS)
-            rng.standard_normal(N_PATHS)
+            rng.random(2 * Forecasting.paths)
+            rng.standard_normal(Forecasting.paths)
 
     ours, floor = _side_by_side(lambda: forecast(rig, log, outlook, NOW, tracked=tracked), numbers)
     print(
-        f"paths of {len(tracked)} stores, 14 days, hourly bank, {N_PATHS} paths: {ours * 1000:.1f} ms; numpy's numbers "
+        f"paths of {len(tracked)} stores, 14 days, hourly bank, {Forecasting.paths} paths: {ours * 1000:.1f} ms; numpy's numbers "
         f"alone {floor * 1000:.1f} ms; ratio {ours / floor:.1f}"
     )
 
@@ -92,11 +97,8 @@ def _ten_years() -> None:
         start = time.perf_counter()
         track(rig, log, NOW - timedelta(days=1), checkpoints)
         first = time.perf_counter() - start
-        cold = _median_s(lambda rig=rig, log=log: track(rig, log, NOW), 1 if days > 60 else 5)
-        medians[label] = (
-            cold,
-            _median_s(lambda rig=rig, log=log, checkpoints=checkpoints: track(rig, log, NOW, checkpoints)),
-        )
+        cold = _median_s(partial(track, rig, log, NOW), 1 if days > 60 else 5)
+        medians[label] = (cold, _median_s(partial(track, rig, log, NOW, checkpoints)))
         print(
             f"tracking {label}: from nothing {first:.2f} s; once the past has been seen {medians[label][1] * 1000:.1f} ms"
         )

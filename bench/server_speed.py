@@ -52,14 +52,14 @@ def _figures(name: str, times: list[float]) -> float:
 def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
     """Medians of the Horizon as kept, and of the Horizon computed anew after a reading."""
     path = f"/api/rigs/{rig}"
-    reading = {"store": "fresh", "text": "2/3"}
+    reading = {"entries": [{"reading": {"store": "fresh", "text": "2/3"}}]}
     kept, anew = [], []
     for _ in range(3):
         browser.call("GET", f"{path}/horizon")
     for _ in range(RUNS):
         kept.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
     for _ in range(RUNS // 2):
-        identity = browser.call("POST", f"{path}/readings", reading)["id"]
+        identity = browser.call("POST", f"{path}/entries", reading)["entries"][0]["id"]
         anew.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
         browser.call("DELETE", f"{path}/readings/{identity}")
     return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)

@@ -9,7 +9,7 @@ _HORIZON = 14.0
 
 
 def _as_read(store: dict[str, Any], reading: dict[str, Any]) -> float | None:
-    method, value = reading["method"], reading.get("value")
+    method, value = reading["method"], reading["value"]
     capacity = store["capacity"]
     if method in ("fraction", "step"):
         return float(value) * capacity

@@ -187,7 +187,7 @@ class Maker:
             on = self.first + timedelta(days=number)
             sky, low, high = self._weather(on)
             people = self.people + (int(self.rng.integers(1, 3)) if self.rng.random() < 0.04 else 0)
-            day = {"date": on.isoformat(), "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon}, "sky": sky,
+            day: dict[str, Any] = {"date": on.isoformat(), "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon}, "sky": sky,
                    "temp_min_c": round(low, 1), "temp_max_c": round(high, 1), "crew_aboard": people,
                    "readings": [], "events": []}  # fmt: skip
             self.served = set()
