@@ -70,15 +70,15 @@ def main() -> None:
     with tempfile.TemporaryDirectory(prefix="lodeline-mutation-") as name:
         folder = Path(name)
         _copy(folder)
-        said = _mutmut(folder, "none*")  # makes the mutants and learns which test reaches which function
+        output = _mutmut(folder, "none*")  # makes the mutants and learns which test reaches which function
         names = list(_results(folder))
         if not names or not (folder / "mutants" / "mutmut-stats.json").exists():
-            raise Failed(said[-3000:])
+            raise Failed(output[-3000:])
         random.Random(SEED).shuffle(names)
-        said = _mutmut(folder, *names[:SAMPLE])
+        output = _mutmut(folder, *names[:SAMPLE])
         tried = {key: code for key, code in _results(folder).items() if code is not None}
         if not tried:
-            raise Failed(said[-3000:])
+            raise Failed(output[-3000:])
     survived = sorted(key for key, code in tried.items() if code in (0, 5, 33))  # passed, or reached by no test
     share = 1 - len(survived) / len(tried)
     error = math.sqrt(share * (1 - share) / len(tried))

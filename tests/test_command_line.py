@@ -17,12 +17,12 @@ ROOT = Path(__file__).resolve().parents[1]
 EXAMPLE = ROOT / "docs" / "example.logbook.json"
 
 
-def command(folder, *words, said=""):
+def command(folder, *words, typed=""):
     """Run a command on the data of a folder."""
     environment = os.environ | {"LODELINE_DATA": str(folder / "data"), "PYTHONPATH": str(ROOT / "src")}
     environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
     line = [sys.executable, "-m", "lodeline.cli", *map(str, words)]
-    return subprocess.run(line, env=environment, input=said, capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(line, env=environment, input=typed, capture_output=True, text=True, timeout=120, check=False)
 
 
 @pytest.fixture
@@ -35,7 +35,7 @@ def lodeline(tmp_path):
 def made(tmp_path_factory):
     """A data folder with one account and the example as its rig, made once."""
     folder = tmp_path_factory.mktemp("made")
-    account = command(folder, "account", "mira", said="a-long-word-9\na-long-word-9\n")
+    account = command(folder, "account", "mira", typed="a-long-word-9\na-long-word-9\n")
     assert account.returncode == 0, account.stderr
     assert command(folder, "import", EXAMPLE, "mira").returncode == 0
     return folder
@@ -94,7 +94,7 @@ def test_what_is_no_back_up_is_refused_and_changes_nothing(lodeline, kept):
 
 
 @pytest.mark.parametrize(
-    ("words", "status", "said"),
+    ("words", "status", "line"),
     [
         (("export", "7", "out.json"), 1, "There is no rig 7"),
         (("export", "one", "out.json"), 2, "usage"),
@@ -105,13 +105,13 @@ def test_what_is_no_back_up_is_refused_and_changes_nothing(lodeline, kept):
     ],
 )
 @pytest.mark.django_db
-def test_a_wrong_command_says_what_would_be_right(capsys, words, status, said):
+def test_a_wrong_command_says_what_would_be_right(capsys, words, status, line):
     assert cli.main(list(words)) == status
-    assert said in capsys.readouterr().err
+    assert line in capsys.readouterr().err
 
 
 def test_a_log_level_that_is_none_is_refused_with_those_there_are(lodeline, monkeypatch):
     monkeypatch.setenv("LODELINE_LOG", "loud")
-    done = lodeline("account", "mira", said="a-long-word-9\n")
+    done = lodeline("account", "mira", typed="a-long-word-9\n")
     assert done.returncode == 1
     assert done.stderr == "lodeline: LODELINE_LOG is LOUD; it has to be one of DEBUG, INFO, WARNING, ERROR.\n"

@@ -9,14 +9,14 @@ from tests.api.conftest import EXAMPLE
 
 
 def test_the_ledger_goes_from_new_to_old_and_says_what_was_used(owner):
-    said = owner.get("/rigs/{rig}/log").body
-    assert [day["date"] for day in said["days"]] == ["2026-09-05", "2026-09-04", "2026-09-03"]
-    assert not said["days"][0]["logged"]
-    fourth = said["days"][1]
+    ledger = owner.get("/rigs/{rig}/log").body
+    assert [day["date"] for day in ledger["days"]] == ["2026-09-05", "2026-09-04", "2026-09-03"]
+    assert not ledger["days"][0]["logged"]
+    fourth = ledger["days"][1]
     fresh = next(row for row in fourth["sums"] if row["store"] == "fresh")
     assert fresh["used"] == "31 L"
     assert [entry["kind"] for entry in fourth["entries"]] == ["event", "reading", "reading", "reading", "reading"]
-    assert said["older"] is None
+    assert ledger["older"] is None
 
 
 def test_older_pages(owner):
@@ -168,11 +168,11 @@ def test_what_was_shown_is_kept_and_judged_when_its_end_is_known(owner, rig, mon
     monkeypatch.setenv("LODELINE_NOW", "2026-09-07T20:30:00+01:00")
     owner.read("urine", "full")
     owner.post("/rigs/{rig}/horizon/seen", {"revision": owner.get("/rigs/{rig}/horizon").body["revision"]})
-    said = owner.get("/rigs/{rig}/review").body
+    record = owner.get("/rigs/{rig}/review").body
     shown.refresh_from_db()
     assert shown.outcome == "reached"
     assert 0 < shown.outcome_days < 2.1
-    assert any(case["store"] == "urine" for case in said["recent"])
+    assert any(case["store"] == "urine" for case in record["recent"])
 
 
 def test_an_entry_to_check_is_settled_by_one_touch(owner, rig, monkeypatch):
@@ -193,7 +193,7 @@ def test_an_entry_to_check_is_settled_by_one_touch(owner, rig, monkeypatch):
 
 
 def test_gauges_say_what_the_log_teaches_of_them(owner):
-    said = {row["store"]: row for row in owner.get("/rigs/{rig}/gauges").body}
-    assert said["fresh"]["readings"] == 2
-    assert said["fresh"]["words"] == ["Too few readings to judge: 2."]
-    assert [mark["painted"] for mark in said["fresh"]["marks"]] == [0.33, 0.67, 1]
+    gauges = {row["store"]: row for row in owner.get("/rigs/{rig}/gauges").body}
+    assert gauges["fresh"]["readings"] == 2
+    assert gauges["fresh"]["words"] == ["Too few readings to judge: 2."]
+    assert [mark["painted"] for mark in gauges["fresh"]["marks"]] == [0.33, 0.67, 1]

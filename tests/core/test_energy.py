@@ -211,7 +211,7 @@ def test_levers_help_and_never_hurt():
     assert known["bank"].no_sun_after > known["bank"].no_sun_before
 
 
-def test_a_bank_past_its_line_has_no_days_left_and_what_lifts_it_buys_some():
+def test_a_bank_past_its_line_has_no_days_left_and_what_lifts_it_gives_some():
     low = a_log(a_reading(0, 0.05, "fraction", "house"), sky=SkyWord.WET)
     ahead, tracked = ahead_of(log=low, now=at(0, 20.5))
     for lever in levers(ahead, tracked):

@@ -43,8 +43,8 @@ def ahead(store, p10=None, p50=None, p90=None, p_first=0.0, **more):
 
 
 def a_forecast(*stores, first=None, second=None, stay=0.6):
-    binds = next((each for each in stores if each.store.id == first), None)
-    days = (binds.p10_days, binds.p50_days, binds.p90_days) if binds else (None, None, None)
+    soonest = next((each for each in stores if each.store.id == first), None)
+    days = (soonest.p10_days, soonest.p50_days, soonest.p90_days) if soonest else (None, None, None)
     autonomy = Autonomy(store=first, p10_days=days[0], p50_days=days[1], p90_days=days[2], at=None)
     return Forecast(
         at=NOW, horizon_days=14, autonomy=autonomy, stores=stores, second=second, p_stay=((date(2026, 9, 15), stay),)

@@ -213,8 +213,8 @@ def build(known: Derived, display: Display) -> HorizonOut:
 
 
 def _iso(at: datetime | None, display: Display) -> str | None:
-    found = maybe(at, display)
-    return found.at if found else None
+    local = maybe(at, display)
+    return local.at if local else None
 
 
 def _days(known: Derived, display: Display, first: date, last: date, today: date) -> list[HorizonDay]:

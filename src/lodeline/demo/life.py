@@ -212,7 +212,7 @@ class _Life:
         self.level[store.id] = max(0.0, after)
 
     def _round(self, on: date, ago: int) -> list[dict[str, Any]]:
-        found = []
+        readings = []
         for number, store in enumerate(self.rig.stores):
             weekly = store.kind.id in ("gas", "fuel")
             if self.rng.random() < (0.55 if weekly else 0.06):
@@ -220,8 +220,8 @@ class _Life:
             reading = self._read(store)
             if self.scenario.mishaps and ago == _DOUBTFUL_DAYS_AGO and store.is_bank:
                 reading = {"method": "fraction", "value": 0.07}
-            found.append({"at": self._at(on, 20.1 + number / 60), "store": store.id, **reading})
-        return found
+            readings.append({"at": self._at(on, 20.1 + number / 60), "store": store.id, **reading})
+        return readings
 
     def _read(self, store: Store) -> dict[str, Any]:
         share = self.level[store.id] / store.capacity

@@ -32,10 +32,10 @@ def _refuse(problem: p.Problem) -> PydanticCustomError:
     return PydanticCustomError(PROBLEM, "refused", {"problem": problem})
 
 
-def _checked_year(found: Any) -> Any:
-    if found.year not in _YEARS:
+def _checked_year(at: Any) -> Any:
+    if at.year not in _YEARS:
         raise _refuse(p.YearOutOfRange(_YEARS[0], _YEARS[-1]))
-    return found
+    return at
 
 
 def _to_date(value: Any) -> Any:

@@ -33,7 +33,7 @@ const read = (): Waiting[] => {
 
 const write = (waiting: Waiting[]): void => {
   localStorage.setItem(KEY, JSON.stringify(waiting));
-  listeners.forEach((told) => told());
+  listeners.forEach((notify) => notify());
 };
 
 /** How many of the first are sent together: entries of one rig as one batch, a day's facts alone. */
@@ -65,9 +65,9 @@ export const refusedOf = (error: unknown, count: number): number => {
 };
 
 export const outbox = {
-  subscribe: (told: () => void) => {
-    listeners.add(told);
-    return () => listeners.delete(told);
+  subscribe: (notify: () => void) => {
+    listeners.add(notify);
+    return () => listeners.delete(notify);
   },
   size: () => read().length,
   refused: () => lastRefused,

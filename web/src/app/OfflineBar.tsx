@@ -4,12 +4,12 @@ import { useSyncExternalStore } from "react";
 import { outbox } from "../api/outbox";
 
 const online = {
-  subscribe: (told: () => void) => {
-    window.addEventListener("online", told);
-    window.addEventListener("offline", told);
+  subscribe: (notify: () => void) => {
+    window.addEventListener("online", notify);
+    window.addEventListener("offline", notify);
     return () => {
-      window.removeEventListener("online", told);
-      window.removeEventListener("offline", told);
+      window.removeEventListener("online", notify);
+      window.removeEventListener("offline", notify);
     };
   },
   read: () => navigator.onLine,

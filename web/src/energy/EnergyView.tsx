@@ -89,10 +89,10 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
 /** What a bank is asked: how long without sun, is the array doing what it should, can I run this, how long to charge. */
 export const EnergyView = () => {
   const [bank, setBank] = useState<string | null>(null);
-  const found = useQuery(energyQuery(useRig(), bank));
-  if (found.isPending) return <Waiting what="the bank's hours" />;
-  if (found.isError && !found.data) return <Refused error={found.error} again={() => void found.refetch()} />;
-  const energy = found.data;
+  const answer = useQuery(energyQuery(useRig(), bank));
+  if (answer.isPending) return <Waiting what="the bank's hours" />;
+  if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
+  const energy = answer.data;
   return (
     <Box maxW="76rem" mx="auto">
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>

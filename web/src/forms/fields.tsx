@@ -31,7 +31,7 @@ const useField = ({ name, label, onKeep }: Common) => {
     problem,
     id,
     label: label ?? labelOf(name),
-    said: { "aria-invalid": problem !== undefined, "aria-describedby": problem ? id : undefined },
+    aria: { "aria-invalid": problem !== undefined, "aria-describedby": problem ? id : undefined },
     leave: () => {
       field.onBlur();
       onKeep?.();
@@ -55,9 +55,9 @@ const textOf = (value: Typed | undefined, shown: Shown): string => {
 
 type NumberProps = Common & { unit?: string; shown?: Shown; size?: "md" | "lg"; autoFocus?: boolean };
 
-/** A number, in the unit that is shown. What is no number is kept as it was typed, and said to be none. */
+/** A number, in the unit that is shown. What is no number is kept as it was typed, and aria to be none. */
 export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
-  const { field, problem, id, label, said, leave } = useField(common);
+  const { field, problem, id, label, aria, leave } = useField(common);
   const [typing, setTyping] = useState<string | null>(null);
   const change = (text: string) => {
     const typed = typedNumber(text);
@@ -73,7 +73,7 @@ export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, 
     >
       <Input
         {...look}
-        {...said}
+        {...aria}
         ref={field.ref}
         name={field.name}
         size={size}
@@ -97,12 +97,12 @@ type TextProps = Common &
 
 /** A text, a password, a date or a time. */
 export const TextField = ({ name, label: over, note, onKeep, ...input }: TextProps) => {
-  const { field, problem, id, label, said, leave } = useField({ name, label: over, onKeep });
+  const { field, problem, id, label, aria, leave } = useField({ name, label: over, onKeep });
   return (
     <Labelled label={label} note={note} problem={problem} id={id}>
       <Input
         {...look}
-        {...said}
+        {...aria}
         {...input}
         ref={field.ref}
         name={field.name}
@@ -117,12 +117,12 @@ export const TextField = ({ name, label: over, note, onKeep, ...input }: TextPro
 
 /** A text of some lines. */
 export const NoteField = (common: Common) => {
-  const { field, problem, id, label, said, leave } = useField(common);
+  const { field, problem, id, label, aria, leave } = useField(common);
   return (
     <Labelled label={label} note={common.note} problem={problem} id={id}>
       <Textarea
         {...look}
-        {...said}
+        {...aria}
         ref={field.ref}
         name={field.name}
         value={(field.value as string | null) ?? ""}
@@ -147,11 +147,11 @@ type ChoiceProps = Common & { options: Choices; as?: AsText; onChoose?: (value: 
 
 /** One of some words. */
 export const ChoiceField = ({ options, note, as = PLAIN, onChoose, ...common }: ChoiceProps) => {
-  const { field, problem, id, label, said, leave } = useField(common);
+  const { field, problem, id, label, aria, leave } = useField(common);
   return (
     <Labelled label={label} note={note} problem={problem} id={id}>
       <Select
-        {...said}
+        {...aria}
         ref={field.ref}
         name={field.name}
         options={options}

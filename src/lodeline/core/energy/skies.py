@@ -48,8 +48,8 @@ def sky_habit(words: Sequence[SkyWord]) -> SkyHabit:
     seen = (same / pairs - by_luck) / (1 - by_luck) if pairs else before
     stays = (before * worth_pairs + seen * pairs) / (worth_pairs + pairs)
     stays = float(np.clip(stays, Energy.sky_stays_least, Energy.sky_stays_most))
-    worth = float(PRIOR.sum()) + len(recent) * (1 - stays) / (1 + stays)
-    return SkyHabit(tuple(float(each) for each in chance), stays, worth)
+    weight = float(PRIOR.sum()) + len(recent) * (1 - stays) / (1 + stays)
+    return SkyHabit(tuple(float(each) for each in chance), stays, weight)
 
 
 NO_HABIT = sky_habit(())

@@ -164,7 +164,7 @@ def _drawn(chance: Floats, uniform: Floats) -> States:
 def _walk(
     ahead: Ahead, tracked: Tracked, level: Floats, factors: Floats, gain: Floats, hours: _Hours
 ) -> tuple[Singles, Singles]:
-    """Contents at the end of each hour, and the sun by date that found no room.
+    """Contents at the end of each hour, and the sun by date that went unused.
 
     Sun and chargers feed the loads first; of what is left the bank takes what its chemistry lets it. Spells of the
     same date and half of the day are walked together: an hour at a time where something charges, in one step where

@@ -56,9 +56,9 @@ class Lever:
     def has_effect(self) -> bool:
         """Whether it brings anything worth saying."""
         return (
-            _beyond(self.days_after) - _beyond(self.days_before) > Forecasting.buys_days
-            or self.hold_after - self.hold_before > Forecasting.buys_hold
-            or self.low_after - self.low_before > Forecasting.buys_low
+            _beyond(self.days_after) - _beyond(self.days_before) > Forecasting.effect_days
+            or self.hold_after - self.hold_before > Forecasting.effect_hold
+            or self.low_after - self.low_before > Forecasting.effect_low
         )
 
 

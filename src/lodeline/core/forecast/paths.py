@@ -43,7 +43,7 @@ class BankPaths:
     """What only a bank has. Amp-hours at nominal volts.
 
     ``hourly``: contents at the end of each hour from now, shape (n_hours, n_paths), at ``hours_ahead``, shape
-    (n_hours,); ``offered`` and ``wasted``: sun offered, and what found no room, on each date, shape (n_days + 1,
+    (n_hours,); ``offered`` and ``wasted``: sun offered, and what went unused, on each date, shape (n_days + 1,
     n_paths); ``drawn``: loads of each date, shape (n_days + 1, n_paths); ``full_day``: draw of a usual whole day,
     shape (n_paths,).
     """

@@ -1,4 +1,4 @@
-"""What may have happened when a reading hardly fits: a slip, something that was not logged, another habit."""
+"""What may have happened when a reading does not fit: a slip, something that was not logged, another habit."""
 
 from dataclasses import dataclass, replace
 

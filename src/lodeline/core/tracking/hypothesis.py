@@ -1,4 +1,4 @@
-"""What may have happened to a store. Where a reading hardly fits, several hypotheses are kept until the log decides."""
+"""What may have happened to a store. Where a reading does not fit, hypotheses are kept until the log tells."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
@@ -24,7 +24,7 @@ class Cause(StrEnum):
 
 
 class DoubtKind(StrEnum):
-    """What hardly fits: a reading; a rise or a fall with nothing logged; a gauge that does not move; waste water that
+    """What does not fit: a reading; a rise or a fall with nothing logged; a gauge that does not move; waste water that
     grows faster than fresh water is used."""
 
     READING = "reading"
@@ -49,7 +49,7 @@ class Point:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Doubt:
-    """Something in the log that hardly fits; ``amount`` in the store's unit."""
+    """Something in the log that does not fit; ``amount`` in the store's unit."""
 
     at: datetime
     store: str
@@ -180,7 +180,7 @@ def blended(hypotheses: list[Hypothesis]) -> b.Belief:
 
 
 def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float]) -> tuple[Doubt, ...]:
-    """What hardly fits, in time order: each reading that hypotheses with enough of the weight doubt.
+    """What does not fit, in time order: each reading that hypotheses with enough of the weight doubt.
 
     ``share`` says how much of the weight is enough for a doubt.
     Where hypotheses differ on what happened, the likeliest of those that doubt it speaks.

@@ -44,7 +44,7 @@ def unusual_day(
     x = hours_before(hour) @ influence.hourly
     spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
     moved = -day.water_l - float(x @ belief.coefficients)
-    if moved**2 > Tracking.total_hardly_sds**2 * spread:
+    if moved**2 > Tracking.total_slip_sds**2 * spread:
         return None
     zone = context.rig.zone
     return UnusualDays(
