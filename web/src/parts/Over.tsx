@@ -1,5 +1,5 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import { type ComponentProps, type ReactNode, useEffect } from "react";
+import { type ComponentProps, type ReactNode, useLayoutEffect } from "react";
 
 /**
  * A dialog over the view, in place at once. The library takes Escape only a frame after it has shown the dialog and
@@ -19,7 +19,7 @@ export const Over = ({
   foot: ReactNode;
   children: ReactNode;
 } & Pick<ComponentProps<typeof Dialog.Root>, "size" | "placement">) => {
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!open) return;
     const onKey = (event: KeyboardEvent) => event.key === "Escape" && !event.isComposing && close();
     window.addEventListener("keydown", onKey);
