@@ -78,7 +78,7 @@ export const ReviewView = () => {
           />
           <Box color="soft" fontSize="sm" mt="3">
             A stop that served a store before its line tells only that the line would have come later. The spread
-            follows the record slowly: twenty outcomes of common sense stand against it.
+            follows the record slowly, for a few outcomes may be luck.
           </Box>
         </Box>
         <Recent cases={record.recent} horizonDays={record.horizon_days} />

@@ -29,10 +29,10 @@ const Invite = ({ rig }: { rig: number }) => {
       <form noValidate onSubmit={(event) => void send(event)}>
         <HStack mt="2" wrap="wrap" align="start">
           <Box width="14rem">
-            <TextField name="username" label="Account to put on the crew" />
+            <TextField name="username" label="Account to add" />
           </Box>
           <Plain type="submit" mt="6" disabled={form.formState.isSubmitting}>
-            Put on the crew
+            Add to the crew
           </Plain>
         </HStack>
         <Problem error={form.formState.errors.root?.server?.message} />
@@ -54,7 +54,7 @@ export const CrewAccounts = ({ rig, owner }: { rig: number; owner: boolean }) =>
           </Box>
           {owner && member.role !== "owner" && (
             <Plain size="sm" onClick={() => dismiss.mutate(member.username)}>
-              Take {member.username} off
+              Remove {member.username}
             </Plain>
           )}
         </HStack>

@@ -189,7 +189,7 @@ describe("what is aboard", () => {
     expect(screen.getByText(/You are crew on this rig/)).toBeVisible();
     expect(screen.getByLabelText("Adults")).toBeDisabled();
     expect(screen.getByRole("button", { name: "Add a store" })).toBeDisabled();
-    expect(screen.queryByLabelText("Account to put on the crew")).toBeNull();
+    expect(screen.queryByLabelText("Account to add")).toBeNull();
   });
 });
 
@@ -241,7 +241,7 @@ describe("a store's fields", () => {
 
   it("write a bank as units in series and parallel from what it is", async () => {
     const { saved } = await opened(aRig({ stores: [BANK] }));
-    touch("Write it as units in series and parallel");
+    touch("Give it as units in series and parallel");
     type("Strings in parallel", "3");
     expect((await saved()).stores[0]).toMatchObject({
       capacity: null,
@@ -292,10 +292,10 @@ describe("accounts on the rig", () => {
       "DELETE /crew/joss": {},
     });
     await screen.findByText("joss, crew");
-    expect(screen.queryByRole("button", { name: "Take mira off" })).toBeNull();
-    touch("Take joss off");
-    type("Account to put on the crew", "ada");
-    touch("Put on the crew");
+    expect(screen.queryByRole("button", { name: "Remove mira" })).toBeNull();
+    touch("Remove joss");
+    type("Account to add", "ada");
+    touch("Add to the crew");
     await waitFor(() => expect(asked.find((each) => each.method === "POST")?.body).toEqual({ username: "ada" }));
     expect(asked.some((each) => each.method === "DELETE" && each.path.endsWith("/crew/joss"))).toBe(true);
   });
@@ -304,8 +304,8 @@ describe("accounts on the rig", () => {
     await opened(aRig(), {
       "POST /crew": { status: 422, place: "username", label: "Account", problem: "there is no account ada here" },
     });
-    const field = type("Account to put on the crew", "ada");
-    touch("Put on the crew");
+    const field = type("Account to add", "ada");
+    touch("Add to the crew");
     await waitFor(() => expect(field).toHaveAccessibleDescription("there is no account ada here"));
   });
 });

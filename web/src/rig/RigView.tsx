@@ -106,6 +106,9 @@ const RigForm = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
               <Crew />
             </Section>
             <Section title="Stores and their lines">
+              <Box color="soft" fontSize="sm">
+                A store's lode line is the level at which it sends you away.
+              </Box>
               <Checks place="weight" />
               <Stores />
             </Section>

@@ -39,7 +39,7 @@ const Layout = ({ at, store }: { at: At; store: StoreDoc }) => {
               })
             }
           >
-            Write it as units in series and parallel
+            Give it as units in series and parallel
           </Plain>
         </Box>
       </>
@@ -52,7 +52,7 @@ const Layout = ({ at, store }: { at: At; store: StoreDoc }) => {
       <NumberField name={`${at}.layout.parallel`} note="adds amp-hours" />
       <Box alignSelf="end">
         <Plain onClick={() => change({ layout: null, capacity: layout.unit_ah * (layout.parallel ?? 1) })}>
-          Write the bank as one
+          Give it as one bank
         </Plain>
       </Box>
     </>
@@ -68,7 +68,7 @@ const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
       label="Where it sits"
       as={KEPT}
       options={[
-        ["cold", "in the weather's cold"],
+        ["cold", "outside, in the cold"],
         ["warm", "inside or heated"],
       ]}
     />

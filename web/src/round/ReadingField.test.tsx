@@ -79,7 +79,7 @@ describe("a field of the round", () => {
     const { log, field } = draw();
     fireEvent.keyDown(field, { key: "Enter" });
     fireEvent.blur(field);
-    expect(screen.getByRole("button", { name: "Keep" })).toBeDisabled();
+    expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
     expect(log).not.toHaveBeenCalled();
   });
 });

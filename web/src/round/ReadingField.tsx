@@ -83,7 +83,7 @@ export const ReadingField = ({ rig, store, log }: Props) => {
               onMouseDown={(event) => event.preventDefault()}
               onClick={() => void keep(text)}
             >
-              Keep
+              Save
             </Plain>
           </HStack>
           {store.marks.length > 0 && (
