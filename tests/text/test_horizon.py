@@ -133,6 +133,17 @@ def test_a_lane_is_said_in_one_sentence(each, says):
     assert horizon.lane(each, a_forecast(each), METRIC).endswith(says)
 
 
+@pytest.mark.parametrize(
+    ("each", "says"),
+    [
+        (ahead(FRESH, 1.0, 2.0, 3.0), "in 1 of 10 cases by Wed 2 Sep, 20:00; in 5 of 10 cases by Thu 3 Sep, 20:00; in 9 of 10 cases by Fri 4 Sep, 20:00"),
+        (ahead(FRESH, 1.0, None, None), "in 1 of 10 cases by Wed 2 Sep, 20:00; else not within 14 days"),
+    ],
+)  # fmt: skip
+def test_when_a_line_is_reached_is_said_case_by_case(each, says):
+    assert dict(horizon.facts(each, a_forecast(each), METRIC))["Line reached"] == says
+
+
 def test_levels_are_said_in_the_units_that_people_think_in():
     each = replace(ahead(FRESH), level=60.0, level_p10=50.0, level_p90=70.0)
     assert horizon.level(each, METRIC) == ("60 L", "50 to 70 L")

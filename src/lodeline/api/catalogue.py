@@ -20,8 +20,10 @@ from lodeline.core.catalogue import (
     Toilet,
     Via,
     When,
+    shown,
 )
 from lodeline.core.energy.bank import RatingUnit
+from lodeline.formats.setup import Answers
 from lodeline.text import names
 from lodeline.text.labels import LABELS
 
@@ -34,6 +36,12 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
         "countsItself": row.unit is None, "isFuel": row.role is Role.VEHICLE_FUEL,
     }  # fmt: skip
+
+
+def _usual(system: System) -> dict[str, int]:
+    """What a new store of each kind holds, in whole shown units, where set-up asks for it."""
+    asked = [row for row in STORE_KINDS.values() if row.id in Answers.model_fields]
+    return {row.id: round(row.usual_capacity * shown(row.unit or "", system).factor) for row in asked}
 
 
 def _choices(names_of: dict[Any, str]) -> list[dict[str, str]]:
@@ -62,6 +70,7 @@ def catalogue() -> dict[str, Any]:
         "toilets": _choices({toilet: names.TOILETS[toilet] for toilet in Toilet}),
         "heaters": _choices(names.HEATERS),
         "ratingUnits": _choices({unit: unit.value for unit in RatingUnit}),
+        "usual": {system: _usual(system) for system in System},
         "shown": {system: {id: row.shown(system).unit for id, row in UNITS.items()} for system in System},
         "labels": LABELS,
     }  # fmt: skip

@@ -144,17 +144,12 @@ def _flow(store: Store) -> str:
 
 
 def _reached(each: StoreForecast, ahead: Forecast, display: Display) -> str:
-    def by(days: float | None, chance: str, otherwise: str) -> str:
-        at = ahead.when(days)
-        return otherwise if at is None else f"{chance} by {_moment(at, display)}"
-
-    return "; ".join(
-        (
-            by(each.p10_days, "1 in 10", ""),
-            by(each.p50_days, "as likely as not", "less likely than not on this strip"),
-            by(each.p90_days, "9 in 10", "perhaps later than this strip"),
-        )
-    )
+    """By when it is met in 1, 5 and 9 of 10 cases."""
+    moments = {1: ahead.when(each.p10_days), 5: ahead.when(each.p50_days), 9: ahead.when(each.p90_days)}
+    parts = [f"in {tenths} of 10 cases by {_moment(at, display)}" for tenths, at in moments.items() if at is not None]
+    if each.p90_days is None:
+        parts.append(f"else not within {counted(ahead.horizon_days, 'day')}")
+    return "; ".join(parts)
 
 
 def _moment(at: datetime, display: Display) -> str:
@@ -196,9 +191,9 @@ def _use(each: Reasons, display: Display) -> str:
 def _bank_use(use: BankUse, basis: str, display: Display) -> str:
     sun = ""
     if use.clear_strength is not None:
-        sun = f" and the array at {percent(use.clear_strength)} of its expected strength under a clear sky"
+        sun = f", and the array at {percent(use.clear_strength)} of its expected strength under a clear sky"
     load = display.amount(use.load_wh, "Wh")
-    return f"Loads are taken as about {load} a day, {percent(use.of_list)} of the list{sun}, {basis}."
+    return f"Loads are taken as about {load} a day, {percent(use.of_list)} of the list{sun}; {basis}."
 
 
 def _driver(store: Store, name: str, value: float, display: Display) -> str:

@@ -500,6 +500,26 @@ export const CATALOGUE = {
       "name": "Ah"
     }
   ],
+  "usual": {
+    "metric": {
+      "fresh": 100,
+      "grey": 80,
+      "gas": 9,
+      "fuel": 80
+    },
+    "us": {
+      "fresh": 26,
+      "grey": 21,
+      "gas": 20,
+      "fuel": 21
+    },
+    "uk": {
+      "fresh": 100,
+      "grey": 80,
+      "gas": 9,
+      "fuel": 80
+    }
+  },
   "shown": {
     "metric": {
       "L": "L",

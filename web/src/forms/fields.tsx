@@ -55,7 +55,7 @@ const textOf = (value: Typed | undefined, shown: Shown): string => {
 
 type NumberProps = Common & { unit?: string; shown?: Shown; size?: "md" | "lg"; autoFocus?: boolean };
 
-/** A number, in the unit that is shown. What is no number is kept as it was typed, and aria to be none. */
+/** A number, in the unit that is shown. What is no number is kept as it was typed, and said to be none. */
 export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
   const { field, problem, id, label, aria, leave } = useField(common);
   const [typing, setTyping] = useState<string | null>(null);

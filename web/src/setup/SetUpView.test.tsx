@@ -51,7 +51,17 @@ describe("setting a rig up", () => {
     opened();
     fireEvent.change(screen.getByLabelText("Units"), { target: { value: "us" } });
     expect(screen.getByLabelText("Fresh tanks, gal")).toBeVisible();
-    expect(screen.getByLabelText("Bottle in use, full, lb")).toBeVisible();
+    expect(screen.getByLabelText("Bottle in use, full, lb")).toHaveValue("20");
+  });
+
+  it("keeps what was written when the units change, and gives the usual for the rest in them", () => {
+    opened();
+    type("Fresh tanks, L", "45");
+    fireEvent.change(screen.getByLabelText("Units"), { target: { value: "us" } });
+    expect(screen.getByLabelText("Fresh tanks, gal")).toHaveValue("45");
+    expect(screen.getByLabelText("Grey tank, gal")).toHaveValue("21");
+    fireEvent.change(screen.getByLabelText("Units"), { target: { value: "metric" } });
+    expect(screen.getByLabelText("Grey tank, L")).toHaveValue("80");
   });
 
   it("has the timezone of this device until another is written", () => {

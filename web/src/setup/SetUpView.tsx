@@ -2,7 +2,7 @@ import { Box, Grid, Heading } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { FormProvider, useForm } from "react-hook-form";
+import { FormProvider, useForm, useFormContext } from "react-hook-form";
 import { useNavigate } from "react-router";
 
 import { CATALOGUE, choices } from "../api/catalogue";
@@ -30,13 +30,12 @@ const START: Answers = {
   battery_ah: 200,
   battery_v: 12,
   solar_watts: 400,
-  fresh: 100,
-  grey: 80,
   toilet: "cassette",
-  gas: 9,
-  fuel: 80,
   heater: "diesel",
+  ...CATALOGUE.usual.metric,
 };
+
+const TANKS = ["fresh", "grey", "gas", "fuel"] as const;
 
 const amount = needed({ least: 0 });
 const SCHEMA = z.looseObject({
@@ -69,6 +68,17 @@ const Question = ({ number, title, children }: { number: number; title: string; 
   </Box>
 );
 
+/** The units; a usual amount that nobody has changed is the usual one in them. */
+const Units = () => {
+  const { setValue, getValues } = useFormContext<Answers>();
+  const change = (system: string) => {
+    const usual = CATALOGUE.usual[system as Answers["units"]];
+    for (const tank of TANKS)
+      if (Object.values(CATALOGUE.usual).some((each) => each[tank] === getValues(tank))) setValue(tank, usual[tank]);
+  };
+  return <ChoiceField name="units" options={choices(CATALOGUE.systems)} onChoose={change} />;
+};
+
 const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
   <>
     <Question number={1} title="What is the rig called?">
@@ -76,7 +86,7 @@ const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
       <TextField name="timezone" />
     </Question>
     <Question number={2} title="Which units do you think in?">
-      <ChoiceField name="units" options={choices(CATALOGUE.systems)} />
+      <Units />
     </Question>
     <Question number={3} title="Who lives aboard?">
       <NumberField name="adults" />
