@@ -36,7 +36,7 @@ def _shot(page: Page, folder: Path, name: str) -> None:
 def take(folder: Path) -> None:
     with demo_server(NOW) as address, sync_playwright() as play:
         browser = play.chromium.launch(executable_path=CHROMIUM, args=ARGS)
-        wide = browser.new_page(viewport={"width": 1280, "height": 800})
+        wide = browser.new_page(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon")
         wide.goto(address)
         wide.get_by_role("button", name="Enter the demo").wait_for()
         _shot(wide, folder, "account")
