@@ -14,7 +14,7 @@ from pathlib import Path
 
 from bench.server import ROOT
 
-SAMPLE, SEED = 120, 7
+SAMPLE, SEED = 120, 11
 MUTATED = ("src/lodeline/core/tracking/*", "src/lodeline/logbook/services/*")
 # these look at the source as it is written, which mutants are not
 LEFT_OUT = ("tests/browser", "tests/core/test_house.py")
