@@ -17,7 +17,6 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range, bank_ahead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import NeverRead, NoBank, TooLittleLog
-from lodeline.core.statistics import Z90
 from lodeline.core.tracking.energy_past import (
     EnergyPast,
     audit_differs,
@@ -25,10 +24,10 @@ from lodeline.core.tracking.energy_past import (
     energy_past,
     energy_today,
     learned_load_wh,
+    levels_since,
     strengths,
     sun_days,
 )  # fmt: skip
-from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook.services import rigs
 from lodeline.logbook.services.derived import Derived, derived, levels
@@ -310,17 +309,9 @@ def _turn(name: str, each: Range, at: datetime, display: Display) -> TurnOut:
 
 
 def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[HourOut]:
-    capacity = tracked.store.capacity
-
-    def share(base: float) -> float:
-        return min(1.0, max(0.0, base / capacity))
-
     return [
-        HourOut(
-            at=display.iso(p.at), p10=share(p.level - Z90 * p.sd), p50=share(p.level), p90=share(p.level + Z90 * p.sd)
-        )
-        for p in smoothed(tracked.history)
-        if p.at >= now - _DRAWN
+        HourOut(at=display.iso(then.at), p10=then.p10, p50=then.p50, p90=then.p90)
+        for then in levels_since(tracked, now - _DRAWN)
     ]
 
 

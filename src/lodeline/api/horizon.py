@@ -13,10 +13,9 @@ from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, OutlookDay
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Z90
 from lodeline.core.tracking.events import drawn_on
 from lodeline.core.tracking.evidence import evidence
-from lodeline.core.tracking.hypothesis import DoubtKind, forgotten, smoothed
+from lodeline.core.tracking.hypothesis import DoubtKind, Forgotten, forgotten, smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook.services import entries, issued
@@ -32,7 +31,6 @@ router = Router(tags=["horizon"])
 PAST_DAYS = 7
 # Doubts are asked about so many days further back than the strip goes.
 _DOUBT_DAYS = 7
-_FORGOTTEN = timedelta(minutes=1)
 _TEMP_DIGITS = 1
 
 
@@ -272,14 +270,13 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
 def _past(tracked: Tracked, display: Display, starts: datetime) -> list[PastPoint]:
     """The drawn past, from the point before the strip on."""
     store, drawn = tracked.store, smoothed(tracked.history)
-    before = [p for p in drawn if p.at < starts]
-    return [
-        PastPoint(
-            at=display.iso(max(p.at, starts)), level=_within(p.level, store, display),
-            low=_within(p.level - Z90 * p.sd, store, display), high=_within(p.level + Z90 * p.sd, store, display),
-        )
-        for p in (*before[-1:], *(p for p in drawn if p.at >= starts))
-    ]  # fmt: skip
+    before, after = [p for p in drawn if p.at < starts], [p for p in drawn if p.at >= starts]
+    points = []
+    for p in (*before[-1:], *after):
+        low, high = (display.value(end, store.unit) for end in p.level_range(store.capacity))
+        at = display.iso(max(p.at, starts))
+        points.append(PastPoint(at=at, level=_within(p.level, store, display), low=low, high=high))
+    return points
 
 
 def _within(base: float, store: Store, display: Display) -> float:
@@ -326,19 +323,19 @@ def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut
         DoubtOut(
             store=doubt.store, kind=doubt.kind, date=display.local(doubt.at).date().isoformat(),
             reading=doubt.reading.key, words=text.doubt(known.tracked[doubt.store].store, doubt, display),
-            settle=_settle(forgotten(known.tracked[doubt.store].store, doubt), doubt.at, display),
+            settle=_settle(forgotten(known.tracked[doubt.store].store, doubt), display),
         )
         for doubt in sorted(recent, key=lambda doubt: doubt.at, reverse=True)
     ]  # fmt: skip
 
 
-def _settle(effect: Effect | None, at: datetime, display: Display) -> SettleOut | None:
-    if effect is None:
+def _settle(each: Forgotten | None, display: Display) -> SettleOut | None:
+    if each is None:
         return None
-    local = display.local(at - _FORGOTTEN)
-    event = next(row for row in EVENT_TYPES.values() if row.effect is effect)
+    local = display.local(each.at)
+    event = next(row for row in EVENT_TYPES.values() if row.effect is each.effect)
     return SettleOut(
-        label=text.settles(effect), type=event.id, full=effect is Effect.FILL, on=local.date().isoformat(),
+        label=text.settles(each.effect), type=event.id, full=each.effect is Effect.FILL, on=local.date().isoformat(),
         time=clock(local),
     )  # fmt: skip
 

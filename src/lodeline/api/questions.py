@@ -7,6 +7,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from lodeline.api.energy import ahead_of, bank_of
+from lodeline.api.typed import share_of
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import Via
 from lodeline.core.energy.bank import RatingUnit, rating_ah
@@ -125,7 +126,7 @@ def charge(request: HttpRequest, rig_id: str, payload: ChargeIn, bank: str | Non
     if source is None:
         raise Refused("source", NoSource(payload.source))
     scale = known.scale_of(tracked.store.id)
-    plans = how_long(_trial(known, tracked, rig.pk), tracked, source, payload.target / 100, payload.until, scale)
+    plans = how_long(_trial(known, tracked, rig.pk), tracked, source, share_of(payload.target), payload.until, scale)
     return ChargeOut(
         plans=text.charge(plans, display), sun=text.sun_finishes(plans.sun),
         cautions=of_bank(tracked.store.chemistry, display),

@@ -91,7 +91,7 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
 def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:
     counts = summed(record.settled, record.still_open)
     return StoreReview(
-        store=store.id, name=store.name, shown=len(record.settled) + record.still_open, decided=counts.decided,
+        store=store.id, name=store.name, shown=record.shown, decided=counts.decided,
         held=text.held_of(counts), spread=text.spread(scale),
     )  # fmt: skip
 

@@ -25,6 +25,11 @@ _TYPED = {"temp_min": ("degC", "temp_min_c"), "temp_max": ("degC", "temp_max_c")
 _MOST_TEXT = 80
 
 
+def share_of(per_cent: float) -> float:
+    """What people give in per cent, as a share."""
+    return per_cent / 100
+
+
 class FactsIn(d.Part):
     """What is known or expected of a date, in the user's own units; only what is given is changed."""
 

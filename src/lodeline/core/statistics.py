@@ -20,6 +20,12 @@ LOGISTIC_SLOPE = 1.702
 _UNIFORM = 12.0
 
 
+def range_80(level: float, sd: float, capacity: float) -> tuple[float, float]:
+    """The 8-in-10 range of contents that are normal about a level, kept within 0 to capacity."""
+    half = Z90 * sd
+    return min(capacity, max(0.0, level - half)), max(0.0, min(capacity, level + half))
+
+
 def uniform_sd(width: float) -> float:
     """Standard deviation of a uniform distribution of a width."""
     return float(width / np.sqrt(_UNIFORM))

@@ -20,7 +20,7 @@ from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
 from lodeline.core.rig import Source, Store
-from lodeline.core.statistics import Z90, Floats
+from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import load_columns
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
@@ -144,9 +144,8 @@ def _evening_load_a(ahead: Ahead, tracked: Tracked) -> float:
 
 
 def _reach(store: Store, tracked: Tracked, target_ah: float, amps: float) -> Range | None:
-    level, sd = tracked.belief.level, tracked.belief.sd
-    levels = [min(store.capacity, max(0.0, level + z * sd)) for z in (Z90, 0.0, -Z90)]
-    hours = [hours_to_reach(store, each, target_ah, amps) for each in levels]
+    low, high = tracked.level_range
+    hours = [hours_to_reach(store, each, target_ah, amps) for each in (high, tracked.belief.level, low)]
     return Range(*hours) if np.isfinite(hours).all() else None
 
 

@@ -11,7 +11,7 @@ from math import sqrt
 import numpy as np
 
 from lodeline.core.figures import Numeric, Tracking
-from lodeline.core.statistics import Z90, Floats, normal_below, normal_density, uniform_sd
+from lodeline.core.statistics import Floats, normal_below, normal_density, range_80, uniform_sd
 
 Bands = tuple[tuple[float, float, float], ...]
 
@@ -40,8 +40,7 @@ class Belief:
 
     def level_range(self, capacity: float) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
-        half = Z90 * self.sd
-        return max(0.0, self.level - half), min(capacity, self.level + half)
+        return range_80(self.level, self.sd, capacity)
 
     @property
     def bias_sd(self) -> float:

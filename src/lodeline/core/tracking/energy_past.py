@@ -45,6 +45,28 @@ def strengths(tracked: Tracked) -> dict[SkyWord, float]:
     return {word: float(coefficients[sun]) for word, sun in zip(WORDS, SUNS, strict=True)}
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LevelThen:
+    """A bank's state of charge at a time that has been, as a share: the middle and the ends of 8 in 10."""
+
+    at: datetime
+    p10: float
+    p50: float
+    p90: float
+
+
+def levels_since(tracked: Tracked, since: datetime) -> list[LevelThen]:
+    """The drawn past from a time on."""
+    capacity = tracked.store.capacity
+    then = []
+    for point in smoothed(tracked.history):
+        if point.at >= since:
+            low, high = point.level_range(capacity)
+            middle = min(high, max(low, point.level))
+            then.append(LevelThen(at=point.at, p10=low / capacity, p50=middle / capacity, p90=high / capacity))
+    return then
+
+
 def learned_load_wh(rig: Rig, tracked: Tracked) -> tuple[float, float, float]:
     """What the log shows the rig to draw on a mild day: p10, p50, p90. [Wh/day]"""
     x = load_columns(rig, _MILD).sum(axis=0)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from enum import StrEnum
 
 import numpy as np
@@ -11,8 +11,11 @@ from lodeline.core.catalogue import Effect, Method
 from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.log import Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, range_80
 from lodeline.core.tracking import belief as b
+
+# What was forgotten lies before the reading that shows it.
+_BEFORE = timedelta(minutes=1)
 
 
 class Cause(StrEnum):
@@ -45,6 +48,10 @@ class Point:
     level: float
     sd: float
     cause: Cause = Cause.USE
+
+    def level_range(self, capacity: float) -> tuple[float, float]:
+        """The 8-in-10 range of the contents, kept within 0 to capacity."""
+        return range_80(self.level, self.sd, capacity)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -138,13 +145,21 @@ class Hypothesis:
         self.days_since = 0.0
 
 
-def forgotten(store: Store, doubt: Doubt) -> Effect | None:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Forgotten:
+    """Something that was done and not logged, and the latest time at which it can have been."""
+
+    effect: Effect
+    at: datetime
+
+
+def forgotten(store: Store, doubt: Doubt) -> Forgotten | None:
     """What somebody may have done and not logged, such that it would explain a step; None where nothing would."""
     match doubt.kind:
         case DoubtKind.FALL if store.accepts(Effect.EMPTY):
-            return Effect.EMPTY
+            return Forgotten(effect=Effect.EMPTY, at=doubt.at - _BEFORE)
         case DoubtKind.RISE if store.accepts(Effect.FILL):
-            return Effect.FILL
+            return Forgotten(effect=Effect.FILL, at=doubt.at - _BEFORE)
         case _:
             return None
 

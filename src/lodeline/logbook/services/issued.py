@@ -67,6 +67,11 @@ class StoreRecord:
     settled: list[tuple[Issued, Outcome]] = field(default_factory=list)
     still_open: int = 0
 
+    @property
+    def shown(self) -> int:
+        """How many were shown."""
+        return len(self.settled) + self.still_open
+
 
 def record(rig: m.Rig, tracked: dict[str, Tracked], now: datetime) -> dict[str, StoreRecord]:
     """The record of each store; of each local date the last forecast that was shown stands."""
