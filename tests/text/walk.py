@@ -32,7 +32,7 @@ from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import Zone
-from lodeline.text import energy, horizon, labels, logbook, questions, readings, review
+from lodeline.text import answers, energy, horizon, labels, logbook, questions, readings, review
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
 from lodeline.text import round as round_words
@@ -78,7 +78,7 @@ def everything(system: System) -> Iterator[str]:
     yield from _of_review()
     yield from (problem_words.problem(each, shown) for each in every_problem())
     yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
-    yield labels.label("stores[0].capacity")
+    yield from (labels.label("stores[0].capacity"), answers.defect("1f"))
 
 
 def _parts(each: typing.Any) -> Iterator[str]:
@@ -111,9 +111,11 @@ def _of_log(rig: Rig, tracked: dict[str, Tracked], shown: Display) -> Iterator[s
     for day in LOG.days:
         yield logbook.line(day, 0, shown)
         yield from (logbook.entry(rig, each, shown) for each in day.entries())
-        yield logbook.change(rig, logbook.Action.CORRECTED, replace(day, water_l=30.0, temp_min_c=4.0), day, shown)
+        yield logbook.change(
+            rig, "mira", logbook.Action.CORRECTED, replace(day, water_l=30.0, temp_min_c=4.0), day, shown
+        )
     old, new = a_reading(0, 40.0), a_reading(0, 60.0)
-    yield from (logbook.change(rig, action, old, new, shown) for action in logbook.Action)
+    yield from (logbook.change(rig, None, action, old, new, shown) for action in logbook.Action)
     yield from (logbook.contents(1, 1, 1, None, None), logbook.contents(2, 1, 0, at(0).date(), at(1).date()))
 
 

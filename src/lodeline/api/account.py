@@ -19,6 +19,7 @@ from lodeline.api.who import user_of
 from lodeline.core.errors import Refused
 from lodeline.core.problems import WeakPassword, WrongPassword
 from lodeline.formats.document import Part
+from lodeline.text.answers import STALE_PAGE
 
 router = Router(tags=["account"])
 
@@ -53,7 +54,7 @@ def _me(request: HttpRequest) -> Me:
 
 def _from_our_page(request: HttpRequest) -> None:
     if check_csrf(request) is not None:
-        raise HttpError(403, "This page is stale. Load it again.")
+        raise HttpError(403, STALE_PAGE)
 
 
 @router.get("/me", response=Me, auth=None, operation_id="me")

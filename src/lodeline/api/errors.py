@@ -16,13 +16,10 @@ from lodeline.core.errors import Refused
 from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
 from lodeline.logbook.services.entries import Missing
+from lodeline.text import answers
 from lodeline.text.labels import label
 from lodeline.text.problems import problem
 
-NOT_THERE = "There is no such thing here."
-NOT_SIGNED_IN = "Sign in first."
-NOT_YOURS = "Only the rig's owner can do this."
-DEFECT = "Lodeline failed here. Load the page again to see what was saved. In the server's log: request {}."
 _log = logging.getLogger(__name__)
 # What the framework puts before the path of a body's value.
 _FRAMES = ("body", "path", "query")
@@ -65,15 +62,15 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(NotThere)
     @api.exception_handler(Missing)
     def on_missing(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 404, "", NOT_THERE)
+        return answer(request, 404, "", answers.NOT_THERE)
 
     @api.exception_handler(NotYours)
     def on_forbidden(request: HttpRequest, error: NotYours) -> HttpResponse:
-        return answer(request, 403, "", NOT_YOURS)
+        return answer(request, 403, "", answers.NOT_YOURS)
 
     @api.exception_handler(AuthenticationError)
     def on_anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-        return answer(request, 401, "", NOT_SIGNED_IN)
+        return answer(request, 401, "", answers.NOT_SIGNED_IN)
 
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -82,4 +79,4 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(Exception)
     def on_defect(request: HttpRequest, error: Exception) -> HttpResponse:
         _log.exception("defect", exc_info=error)
-        return answer(request, 500, "", DEFECT.format(get_contextvars().get("request_id")))
+        return answer(request, 500, "", answers.defect(get_contextvars().get("request_id", "")))

@@ -16,14 +16,12 @@ from lodeline.core.rig import Rig
 from lodeline.formats.document import Date
 from lodeline.logbook import clock
 from lodeline.logbook.services import changes, rows
-from lodeline.logbook.services.changes import LogChange
 from lodeline.logbook.services.derived import Levels, levels_to
 from lodeline.text import logbook as text
 from lodeline.text.display import Display
 from lodeline.text.horizon import doubt as doubt_words
 
 router = Router(tags=["logbook"])
-_REMOVED_ACCOUNT = "an account since removed"
 
 
 class SumOut(Schema):
@@ -132,9 +130,8 @@ def day_history(request: HttpRequest, rig_id: str, on: Date) -> list[ChangeOut]:
     rig, display = rig_of(request, rig_id), display_of(request)
     core = rows.rig_rows(rig).core
     return [
-        ChangeOut(at=moment(each.at, display), words=_change(each, core, display)) for each in changes.history(rig, on)
+        ChangeOut(
+            at=moment(each.at, display), words=text.change(core, each.by, each.action, each.old, each.new, display)
+        )
+        for each in changes.history(rig, on)
     ]
-
-
-def _change(each: LogChange, rig: Rig, display: Display) -> str:
-    return f"{each.by or _REMOVED_ACCOUNT} {text.change(rig, each.action, each.old, each.new, display)}"

@@ -2,9 +2,21 @@
 
 from dataclasses import KW_ONLY, dataclass
 from datetime import date
+from enum import StrEnum
 
 from lodeline.core.catalogue.terms import Method
 from lodeline.core.rig import Store
+
+
+class JsonType(StrEnum):
+    """What a value of a JSON document may be."""
+
+    TEXT = "text"
+    NUMBER = "number"
+    WHOLE_NUMBER = "whole-number"
+    TRUTH = "truth"
+    LIST = "list"
+    OBJECT = "object"
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,9 +37,9 @@ class UnknownKey(Problem):
 
 @dataclass(frozen=True, slots=True)
 class WrongType(Problem):
-    """Not the type that is wanted: text, number, whole number, list, object, yes or no."""
+    """Not the type that is wanted."""
 
-    wanted: str
+    wanted: JsonType
 
 
 @dataclass(frozen=True, slots=True)

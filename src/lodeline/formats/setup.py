@@ -4,7 +4,18 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from lodeline.core.catalogue import CELLS, STORE_KINDS, GaugeKind, Role, StoreField, StoreKind, Toilet, When, shown
+from lodeline.core.catalogue import (
+    CELLS,
+    SOURCE_KINDS,
+    STORE_KINDS,
+    USUAL_LOADS,
+    GaugeKind,
+    Role,
+    StoreField,
+    StoreKind,
+    Toilet,
+    shown,
+)
 from lodeline.formats import document as d
 from lodeline.formats import words as w
 
@@ -13,7 +24,6 @@ _BLOCK_V = 12
 # The words of a question that are no row of the catalogue.
 HeaterWord = Literal["diesel", "gas", "none"]
 ToiletWord = Annotated[Toilet, w.terms(Toilet)]
-_ASSUMED_AMPS = 25.0
 _AMOUNT_DIGITS, _VOLT_DIGITS = 2, 1
 # Names of what the answers put aboard where the kind's own name would not do.
 _IDS = {"battery": "house"}
@@ -124,11 +134,13 @@ def _solar(answers: Answers, assumed: list[str]) -> list[d.ArrayDoc]:
 def _sources(answers: Answers, assumed: list[str]) -> list[d.SourceDoc]:
     if not answers.battery_ah:
         return []
-    assumed += ["sources.alternator.amps", "sources.hookup.amps"]
-    return [
-        d.SourceDoc(id="alternator", kind="alternator", amps=_ASSUMED_AMPS),
-        d.SourceDoc(id="hookup", kind="shore", amps=_ASSUMED_AMPS),
+    sources = [
+        d.SourceDoc(id=row.id, kind=row.id, amps=row.usual_amps)
+        for row in SOURCE_KINDS.values()
+        if row.usual_amps
     ]
+    assumed += [f"sources.{source.id}.amps" for source in sources]
+    return sources
 
 
 def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
@@ -136,15 +148,12 @@ def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
         return []
     people = answers.adults + answers.children
     loads = [
-        d.LoadDoc(id="fridge", name="Fridge", watts=45.0, hours_per_day=9.0, kind="fridge"),
-        d.LoadDoc(id="lights", name="Lights and pump", watts=20.0, hours_per_day=4.0, when=When.NIGHT, kind="lights"),
-        d.LoadDoc(id="chargers", name="Phones and laptops", watts=40.0 * people, hours_per_day=3.0, kind="devices"),
-    ]
-    if answers.heater != "none":
-        loads.append(
-            d.LoadDoc(
-                id="heater-fan", name="Heater fan", watts=25.0, hours_per_day=5.0, when=When.NIGHT, kind="heating"
-            )
+        d.LoadDoc(
+            id=usual.id, name=usual.name, kind=usual.kind, hours_per_day=usual.hours_per_day, when=usual.when,
+            watts=usual.watts * (people if usual.each_person else 1),
         )
+        for usual in USUAL_LOADS
+        if answers.heater != "none" or not usual.with_heater
+    ]  # fmt: skip
     assumed += [f"loads.{load.id}.{name}" for load in loads for name in ("watts", "hours_per_day")]
     return loads

@@ -82,11 +82,18 @@ class Action(StrEnum):
     IMPORTED = "imported"
 
 
+_REMOVED_ACCOUNT = "an account since removed"
 Facts = Reading | Event | Day | OutlookDay
 
 
-def change(rig: Rig, action: Action, old: Facts | None, new: Facts | None, display: Display) -> str:
-    """What was changed, as a sentence without its subject: ``corrected Diesel: 64 L, 75 % (was ...)``."""
+def change(
+    rig: Rig, by: str | None, action: Action, old: Facts | None, new: Facts | None, display: Display
+) -> str:  # fmt: skip
+    """Who changed what: ``mira corrected Diesel: 64 L, 75 % to Diesel: 70 L, 82 %``."""
+    return f"{by or _REMOVED_ACCOUNT} {_change(rig, action, old, new, display)}"
+
+
+def _change(rig: Rig, action: Action, old: Facts | None, new: Facts | None, display: Display) -> str:
     before, after = (_facts(rig, each, display) if each is not None else None for each in (old, new))
     if isinstance(new, DayFacts) and isinstance(old, DayFacts):
         return _day_change(old, new, display)

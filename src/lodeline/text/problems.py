@@ -67,9 +67,15 @@ _plain(p.TooLittleLog, "there is too little log yet to say what the rig really d
 _plain(p.WrongPassword, "account and password do not fit; after ten tries wait a quarter of an hour")
 
 
+_TYPES = {
+    p.JsonType.TEXT: "text", p.JsonType.NUMBER: "a number", p.JsonType.WHOLE_NUMBER: "a whole number",
+    p.JsonType.TRUTH: "true or false", p.JsonType.LIST: "a list", p.JsonType.OBJECT: "an object",
+}  # fmt: skip
+
+
 @_says(p.WrongType)
 def _(each: p.WrongType, _display: Display) -> str:
-    return f"must be {each.wanted}"
+    return f"must be {_TYPES[each.wanted]}"
 
 
 @_says(p.NotOneOf)

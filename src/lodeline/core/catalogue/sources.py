@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
-from lodeline.core.catalogue.terms import Burns, Caution, DayStatus, Sparing
+from lodeline.core.catalogue.terms import Burns, Caution, DayStatus, Sparing, When
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -15,6 +15,7 @@ class SourceKind(Row):
     the local hour at which planned hours begin (the file contract); ``all_day``: the day status that means it ran all
     day; ``trial_h``: how long it is tried out; ``run``: what one does with it, before the hours (``Drive 2 h``);
     ``planned``: what its hours on a coming day are called; ``short``: it in a word, for a narrow column.
+    ``usual_amps``: into the bank, where most rigs have it (common practice); None where a rig has to say so.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -29,6 +30,7 @@ class SourceKind(Row):
     planned: str
     short: str
     burns: Burns
+    usual_amps: float | None = None
     drives: bool = False
     mains: bool = False
     all_day: DayStatus | None = None
@@ -39,11 +41,12 @@ _ROWS = (
     SourceKind(
         id="alternator", name="Engine", event="drive", outlook_key="drive_hours", from_h=11.0, trial_h=1, run="Drive",
         trial="Drive an hour tomorrow", planned="Drive", short="drive", burns=Burns.ENGINE_IDLE, drives=True,
+        usual_amps=25.0,
     ),
     SourceKind(
         id="shore", name="Hookup", event="shore", outlook_key="shore_hours", from_h=17.0, trial_h=7, run="Plug in for",
         trial="Plug in tomorrow night", planned="Plugged in", short="hookup", burns=Burns.NOTHING, mains=True,
-        all_day=DayStatus.HOOKUP, cautions=(Caution.LICENSED,),
+        all_day=DayStatus.HOOKUP, usual_amps=25.0, cautions=(Caution.LICENSED,),
     ),
     SourceKind(
         id="generator", name="Generator", event="generator", outlook_key="generator_hours", from_h=17.0, trial_h=1,
@@ -79,6 +82,36 @@ _LOADS = (
     LoadKind(id="devices", name="phones, laptops", sparing=Sparing.HALF_AS_LONG),
     LoadKind(id="other", name="something else", sparing=Sparing.HALF_AS_LONG),
 )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsualLoad:
+    """A load that most rigs have, until somebody says otherwise (common practice).
+
+    ``each_person``: its watts are each person's; ``with_heater``: only where a heater burns something.
+    """
+
+    id: str
+    name: str
+    kind: str
+    watts: float
+    hours_per_day: float
+    when: When = When.ANY
+    each_person: bool = False
+    with_heater: bool = False
+
+
+USUAL_LOADS = (
+    UsualLoad(id="fridge", name="Fridge", kind="fridge", watts=45.0, hours_per_day=9.0),
+    UsualLoad(id="lights", name="Lights and pump", kind="lights", watts=20.0, hours_per_day=4.0, when=When.NIGHT),
+    UsualLoad(
+        id="chargers", name="Phones and laptops", kind="devices", watts=40.0, hours_per_day=3.0, each_person=True
+    ),
+    UsualLoad(
+        id="heater-fan", name="Heater fan", kind="heating", watts=25.0, hours_per_day=5.0, when=When.NIGHT,
+        with_heater=True,
+    ),
+)  # fmt: skip
 
 LOAD_KINDS: dict[str, LoadKind] = LoadKind.table
 LOAD_KINDS.update({row.id: row for row in _LOADS})

@@ -1,0 +1,12 @@
+"""What the API answers where a request is not about a field: nobody signed in, nothing there, a defect."""
+
+NOT_THERE = "There is no such thing here."
+NOT_SIGNED_IN = "Sign in first."
+NOT_YOURS = "Only the rig's owner can do this."
+STALE_PAGE = "This page is out of date. Load it again."
+
+
+def defect(request_number: str) -> str:
+    """A defect, with the number under which the server's log has it."""
+    where = f"In the server's log: request {request_number}."
+    return f"Lodeline failed here. Load the page again to see what was saved. {where}"
