@@ -135,9 +135,7 @@ def _sources(answers: Answers, assumed: list[str]) -> list[d.SourceDoc]:
     if not answers.battery_ah:
         return []
     sources = [
-        d.SourceDoc(id=row.id, kind=row.id, amps=row.usual_amps)
-        for row in SOURCE_KINDS.values()
-        if row.usual_amps
+        d.SourceDoc(id=row.id, kind=row.id, amps=row.usual_amps) for row in SOURCE_KINDS.values() if row.usual_amps
     ]
     assumed += [f"sources.{source.id}.amps" for source in sources]
     return sources
