@@ -26,7 +26,14 @@ export const Over = ({
     return () => window.removeEventListener("keydown", onKey);
   }, [open, close]);
   return (
-    <Dialog.Root open={open} onOpenChange={(change) => !change.open && close()} closeOnEscape={false} {...root}>
+    <Dialog.Root
+      open={open}
+      onOpenChange={(change) => !change.open && close()}
+      closeOnEscape={false}
+      // a dialog before it gives the focus back a moment late; only a touch outside closes this one
+      onFocusOutside={(event) => event.preventDefault()}
+      {...root}
+    >
       <Portal>
         <Dialog.Backdrop animation="none" />
         <Dialog.Positioner>
