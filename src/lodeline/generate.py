@@ -19,11 +19,12 @@ _FIGURES, _END_OF_FIGURES = "<!-- figures: written by ./lodeline generate -->", 
 
 def run(check: bool) -> int:
     """Write every generated file, or with ``check`` only say which are out of date."""
-    stale = [path for path, text in _files().items() if not path.is_file() or path.read_text() != text]
+    files = _files()
     if not check:
-        for path, text in _files().items():
+        for path, text in files.items():
             path.write_text(text)
         return _client(_CLIENT)
+    stale = [path for path, text in files.items() if not path.is_file() or path.read_text() != text]
     if _client_is_stale():
         stale.append(_CLIENT)
     for path in stale:

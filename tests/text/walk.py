@@ -221,6 +221,7 @@ def every_problem() -> Iterator[p.Problem]:
         wanted = typing.get_type_hints(kind)
         words = {"event": "dump"} if kind is p.NotDoneTo else {}
         yield kind(**{each.name: _example(wanted[each.name]) for each in dataclasses.fields(kind)} | words)
+    yield from (p.WrongType(each) for each in list(p.JsonType)[1:])
     yield from (
         p.OverCapacity(500.0, FRESH), p.OutOfRange(227.125, most=100.0, unit="L"), p.UnderTare(5.0, 7.5),
         p.OutOfRange(-140.0, least=-90.0, unit="degC"), p.OutOfRange(9e9, most=5000.0, unit="km"),

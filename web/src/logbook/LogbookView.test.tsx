@@ -2,6 +2,7 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
+import { noFacts } from "../testing/day";
 import { answering, show } from "../testing/testing";
 import { LogbookView } from "./LogbookView";
 
@@ -11,18 +12,7 @@ const day = (date: string): Schemas["DayOut"] => ({
   line: "not logged; the levels are carried on",
   note: null,
   place: null,
-  facts: {
-    date,
-    sky: null,
-    temp_min: null,
-    temp_max: null,
-    status: null,
-    crew_aboard: null,
-    solar_wh: null,
-    load_wh: null,
-    water: null,
-    note: null,
-  },
+  facts: noFacts(date),
   entries: [],
   sums: [],
   doubts: [],

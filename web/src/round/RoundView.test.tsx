@@ -2,6 +2,7 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
+import { noFacts } from "../testing/day";
 import { answering, show } from "../testing/testing";
 import { RoundView } from "./RoundView";
 
@@ -28,18 +29,7 @@ const aRound = (): Schemas["RoundOut"] => ({
     { id: 31, at: at("08:05"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
     { id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
   ],
-  day: {
-    date: "2026-11-25",
-    sky: "wet",
-    temp_min: 3,
-    temp_max: 9,
-    status: null,
-    crew_aboard: null,
-    solar_wh: null,
-    load_wh: null,
-    water: null,
-    note: null,
-  },
+  day: { ...noFacts("2026-11-25"), sky: "wet", temp_min: 3, temp_max: 9 },
   water_unit: "L",
   has_meter: true,
 });
