@@ -4,6 +4,7 @@ import json
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from django.contrib.auth.models import User
@@ -46,9 +47,42 @@ class Api:
     def delete(self, path: str) -> Any:
         return self.call("DELETE", path)
 
+    def write(self, *writes: dict[str, Any]) -> Any:
+        """Send writes, each with an id where it has none; all but new entries are made from what stands now."""
+        saw = Rig.objects.get(pk=self.rig.pk).revision
+        return self.post(
+            "/rigs/{rig}/writes",
+            {"writes": [{"id": str(uuid4())} | ({} if "add" in each else {"saw": saw}) | each for each in writes]},
+        )
+
     def log(self, *entries: dict[str, Any]) -> Any:
-        """Log a batch."""
-        return self.post("/rigs/{rig}/entries", {"entries": list(entries)})
+        """Log entries together; the answer's ``entries`` are what was kept."""
+        answer = self.write(*({"add": entry} for entry in entries))
+        if answer.status_code == 200:
+            answer.body["entries"] = [each["entry"] for each in answer.body["writes"]]
+        return answer
+
+    def correct(self, entry: dict[str, Any], to: dict[str, Any]) -> Any:
+        """Correct an entry that was answered; answers what it then is."""
+        ref = {"kind": entry["kind"], "id": entry["id"]}
+        return self.write({"correct": {"entry": ref, "to": to}}).body["writes"][0]["entry"]
+
+    def remove(self, entry: dict[str, Any]) -> Any:
+        """Take an entry out."""
+        return self.write({"remove": {"kind": entry["kind"], "id": entry["id"]}})
+
+    def day(self, on: str, **facts: Any) -> dict[str, Any]:
+        """Set facts of a day; what came of it."""
+        return self.write({"day": {"on": on, "facts": facts}}).body["writes"][0]
+
+    def plan(self, on: str, **facts: Any) -> dict[str, Any]:
+        """Set facts of a coming day; what came of it."""
+        return self.write({"plan": {"on": on, "facts": facts}}).body["writes"][0]
+
+    def change_rig(self, **changes: Any) -> Any:
+        """Change the rig's document from what stands now."""
+        now = self.get("/rigs/{rig}").body
+        return self.put(f"/rigs/{{rig}}?saw={now['revision']}", now["doc"] | changes)
 
     def read(self, store: str, text: str, **when: str) -> Any:
         """Log a reading."""

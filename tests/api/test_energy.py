@@ -80,14 +80,14 @@ def test_a_rig_without_a_battery_says_so(owner):
 
 
 def test_the_learned_loads_are_accepted_once_there_is_log_enough(owner):
-    early = owner.post("/rigs/{rig}/energy/accept-loads")
+    early = owner.post("/rigs/{rig}/energy/accept-loads?saw=99")
     assert early.status_code == 422
     assert "too little log" in early.body["problem"]
     for day in range(1, 6):
-        assert owner.put(f"/rigs/{{rig}}/days/2026-09-0{day}", {"load_wh": 2600}).status_code == 204
+        assert owner.day(f"2026-09-0{day}", load_wh=2600)["state"] == "kept"
     learned = owner.get("/rigs/{rig}/energy").body["audit"]
     wanted = int(re.search(r"Accept ([\d,]+) Wh", learned["accept"])[1].replace(",", ""))
-    accepted = owner.post("/rigs/{rig}/energy/accept-loads").body["audit"]
+    accepted = owner.post("/rigs/{rig}/energy/accept-loads?saw=99").body["audit"]
     assert sum(line["day_wh"] + line["night_wh"] for line in accepted["lines"]) == pytest.approx(wanted, rel=0.02)
     assert accepted["accept"] is None
     assert any(load["id"] == "found-by-log" for load in owner.get("/rigs/{rig}").body["doc"]["loads"])

@@ -38,23 +38,25 @@ def test_an_export_is_the_file_and_an_import_brings_it_back(owner, rig):
     preview = owner.post("/rigs/{rig}/import/preview", exported.content).body
     assert (preview["brings"]["events"], preview["replaces"]["events"]) == (4, 5)
     assert rig.days.count() == 3  # a preview keeps nothing
-    done = owner.post("/rigs/{rig}/import", exported.content).body
+    done = owner.post("/rigs/{rig}/import?saw=99", exported.content).body
     assert owner.get("/rigs/{rig}/export").content == exported.content
     kept = owner.get(f"/rigs/{{rig}}/kept/{done['kept']}")
-    owner.post("/rigs/{rig}/import", kept.content)
+    owner.post("/rigs/{rig}/import?saw=99", kept.content)
     assert owner.get("/rigs/{rig}/export").body["days"][2]["events"][0]["store"] == "urine"
 
 
 def test_a_refused_import_changes_nothing(owner, rig):
     before = owner.get("/rigs/{rig}/export").content
-    answer = owner.post("/rigs/{rig}/import", EXAMPLE.replace(b'"gross", "value": 11.2', b'"gross", "value": 1.2'))
+    answer = owner.post(
+        "/rigs/{rig}/import?saw=99", EXAMPLE.replace(b'"gross", "value": 11.2', b'"gross", "value": 1.2')
+    )
     assert answer.status_code == 422
     assert answer.body["place"] == "days[0].readings[2].value"
     assert owner.get("/rigs/{rig}/export").content == before
 
 
 def test_a_kept_export_of_another_rig_cannot_be_had(owner, as_user):
-    name = owner.post("/rigs/{rig}/import", EXAMPLE).body["kept"]
+    name = owner.post("/rigs/{rig}/import?saw=99", EXAMPLE).body["kept"]
     stranger = as_user("stranger")
     own = stranger.post("/imports", EXAMPLE).body["rig"]
     assert stranger.get(f"/rigs/{own}/kept/{name}").status_code == 404
@@ -74,7 +76,7 @@ def test_ten_answers_make_a_rig_marked_as_assumed_until_changed(owner):
     assert fresh["capacity"] == pytest.approx(151.42)
     assert "stores.fresh.gauge" in made["assumed"]
     fresh["gauge"] = {"kind": "sight"}
-    changed = owner.put(f"/rigs/{made['id']}", doc).body
+    changed = owner.put(f"/rigs/{made['id']}?saw={made['revision']}", doc).body
     assert "stores.fresh.gauge" not in changed["assumed"]
     assert "stores.grey.gauge" in changed["assumed"]
     horizon = owner.get(f"/rigs/{made['id']}/horizon").body
@@ -94,14 +96,13 @@ def test_a_rig_says_what_its_draft_would_make(owner):
 
 def test_a_store_that_the_log_speaks_of_cannot_be_dropped(owner):
     doc = owner.get("/rigs/{rig}").body["doc"]
-    answer = owner.put("/rigs/{rig}", doc | {"stores": doc["stores"][:2]})
+    answer = owner.change_rig(stores=doc["stores"][:2])
     assert answer.status_code == 422
     assert "grey" in answer.body["problem"].lower()
 
 
 def test_a_new_timezone_puts_entries_on_their_new_dates(owner, rig):
-    doc = owner.get("/rigs/{rig}").body["doc"]
-    assert owner.put("/rigs/{rig}", doc | {"timezone": "Pacific/Auckland"}).status_code == 200
+    assert owner.change_rig(timezone="Pacific/Auckland").status_code == 200
     exported = owner.get("/rigs/{rig}/export").content
     assert owner.post("/rigs/{rig}/import/preview", exported).status_code == 200
     assert rig.days.get(date="2026-09-04").readings.filter(store__slug="gas").exists()
@@ -149,12 +150,12 @@ def test_marks_found_elsewhere_keep_the_readings_that_showed_them(owner, rig):
     doc = owner.get("/rigs/{rig}").body["doc"]
     fresh = next(store for store in doc["stores"] if store["id"] == "fresh")
     fresh["gauge"] = {"kind": "steps", "marks": [0, 0.33, 0.58, 1]}
-    assert owner.put("/rigs/{rig}", doc).status_code == 200
+    assert owner.change_rig(**doc).status_code == 200
     exported = owner.get("/rigs/{rig}/export")
     assert exported.body["days"][0]["readings"][1]["value"] == 0.58
     assert owner.post("/rigs/{rig}/import/preview", exported.content).status_code == 200
     fresh["gauge"] = {"kind": "steps", "marks": [0, 0.5, 1]}
-    refused = owner.put("/rigs/{rig}", doc)
+    refused = owner.change_rig(**doc)
     assert refused.status_code == 422
     assert refused.body["place"] == "stores.fresh.gauge"
 

@@ -2,6 +2,7 @@
 
 import json
 from datetime import datetime
+from uuid import uuid4
 
 import pytest
 
@@ -87,8 +88,8 @@ def test_the_round_and_the_horizon_have_it(owner, book):
     (act,) = [each for each in round_["acts"] if each["store"] == "sack"]
     assert (act["label"], act["type"], act["unit"]) == ("Filled Pellets", "fill", "kg")
     assert owner.post(f"/rigs/{rig}/understand", {"store": "sack", "text": "1/2"}).body["words"] == "15 kg, 50 %"
-    filled = owner.post(f"/rigs/{rig}/entries", {"entries": [{"event": {"type": "fill", "store": "sack"}}]})
-    assert filled.status_code == 200
+    body = {"writes": [{"id": str(uuid4()), "add": {"event": {"type": "fill", "store": "sack"}}}]}
+    assert owner.post(f"/rigs/{rig}/writes", body).body["writes"][0]["state"] == "kept"
     strip = owner.get(f"/rigs/{rig}/horizon").body
     (lane,) = [each for each in strip["lanes"] if each["id"] == "sack"]
     assert lane["hue"] == "umber"

@@ -38,6 +38,7 @@ def test_parts_hours_and_forecasts_are_brought_over():
         at = datetime(2026, 9, 5, 20, minute, tzinfo=UTC)
         shown.objects.create(store=fresh, date=date, at=at, p10_days=1.0, p50_days=2.0, pencil_days=float(minute))
     migrate(AFTER)
+    migrate([node for node in MigrationExecutor(connection).loader.graph.leaf_nodes() if node[0] != "auth"])
     from lodeline.logbook import models as m
     from lodeline.logbook.services import rows
 

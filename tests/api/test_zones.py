@@ -77,11 +77,13 @@ def test_a_correction_without_a_time_leaves_the_entry_where_it_is(aboard, zone, 
     api = aboard(zone, today)
     on = str(today - timedelta(days=1))
     entry = api.log({"reading": {"store": "fresh", "text": "50 L"}, "on": on, "time": "23:30"}).body["entries"][0]
-    corrected = api.put(f"/rigs/{{rig}}/readings/{entry['id']}", {"reading": {"store": "fresh", "text": "55 L"}}).body
+    corrected = api.correct(entry, {"reading": {"store": "fresh", "text": "55 L"}})
     assert corrected["at"] == entry["at"]
     moved = {"reading": {"store": "fresh", "text": "55 L"}, "on": on, "time": "01:15"}
-    corrected = api.put(f"/rigs/{{rig}}/readings/{entry['id']}", moved).body
+    corrected = api.correct(entry, moved)
     assert (corrected["at"]["date"], corrected["at"]["time"]) == (on, "01:15")
+    alone = api.correct(entry, {"on": on, "time": "22:05"})
+    assert (alone["at"]["time"], alone["words"]) == ("22:05", corrected["words"])
 
 
 @pytest.mark.parametrize(("zone", "today"), CASES, ids=lambda case: str(case))

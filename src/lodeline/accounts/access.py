@@ -1,11 +1,15 @@
 """Who may see and write which rig. Another's rig is not there at all."""
 
+import hashlib
+import secrets
+from datetime import datetime, timedelta
+
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from lodeline.accounts.models import Membership
+from lodeline.accounts.models import Invitation, Membership
 from lodeline.core.errors import Refused
-from lodeline.core.problems import NoAccount, OnlyOwner, OnRigAlready
+from lodeline.core.problems import NoAccount, OnlyOwner, OnRigAlready, OwnsRig
 from lodeline.logbook.models import Rig
 
 
@@ -14,7 +18,11 @@ class NotThere(LookupError):
 
 
 class NotYours(PermissionError):
-    """Visible to this account, but for the owner to change."""
+    """Visible to this account, but not for it to change. ``needs``: the role that may."""
+
+    def __init__(self, needs: str) -> None:
+        super().__init__(needs)
+        self.needs = needs
 
 
 def rigs_of(user: User) -> list[tuple[Rig, str]]:
@@ -30,21 +38,21 @@ def number(text: str) -> int:
     return int(text)
 
 
-def rig_for(user: User, rig_id: str, *, owner: bool = False) -> Rig:
-    """The rig, if this account is on it.
+def rig_for(user: User, rig_id: str, *, needs: str = Membership.READER) -> Rig:
+    """The rig, if this account is on it. ``needs``: the least role that may do what is asked.
 
     Raises
     ------
     NotThere
         No such rig, or not this account's.
     NotYours
-        ``owner`` is asked for and the account is only crew.
+        The account's role on the rig is a lesser one.
     """
     row = Membership.objects.filter(user=user, rig_id=number(rig_id)).select_related("rig").first()
     if row is None:
         raise NotThere("rig")
-    if owner and row.role != Membership.OWNER:
-        raise NotYours
+    if Membership.ROLES.index(row.role) < Membership.ROLES.index(needs):
+        raise NotYours(needs)
     return row.rig
 
 
@@ -69,12 +77,88 @@ def invite(rig: Rig, username: str) -> None:
     grant(user, rig, Membership.CREW)
 
 
-@transaction.atomic
-def remove(rig: Rig, username: str) -> None:
-    """Take an account off a rig; the last owner stays."""
+def _member(rig: Rig, username: str) -> Membership:
     row = Membership.objects.filter(rig=rig, user__username=username).first()
     if row is None:
         raise NotThere("account")
-    if row.role == Membership.OWNER and Membership.objects.filter(rig=rig, role=Membership.OWNER).count() == 1:
-        raise Refused("username", OnlyOwner(username))
+    return row
+
+
+def _keep_an_owner(row: Membership) -> None:
+    if row.role != Membership.OWNER:
+        return
+    if Membership.objects.filter(rig=row.rig, role=Membership.OWNER).count() == 1:
+        raise Refused("username", OnlyOwner(row.user.username))
+
+
+@transaction.atomic
+def remove(rig: Rig, username: str) -> None:
+    """Take an account off a rig; the last owner stays."""
+    row = _member(rig, username)
+    _keep_an_owner(row)
     row.delete()
+
+
+@transaction.atomic
+def set_role(rig: Rig, username: str, role: str) -> None:
+    """Give an account on a rig another role; one owner stays."""
+    row = _member(rig, username)
+    if role != Membership.OWNER:
+        _keep_an_owner(row)
+    row.role = role
+    row.save(update_fields=["role"])
+
+
+INVITED_DAYS = 7
+
+
+def _digest(token: str) -> str:
+    return hashlib.sha256(token.encode()).hexdigest()
+
+
+def invitation(rig: Rig, role: str, *, by: User, now: datetime) -> tuple[str, datetime]:
+    """A secret that puts whoever brings it on a rig, and when it expires."""
+    token, expires_at = secrets.token_urlsafe(24), now + timedelta(days=INVITED_DAYS)
+    Invitation.objects.filter(expires_at__lt=now).delete()
+    Invitation.objects.create(rig=rig, digest=_digest(token), role=role, by=by, expires_at=expires_at)
+    return token, expires_at
+
+
+def invited(token: str, now: datetime) -> Invitation:
+    """The invitation of a secret.
+
+    Raises
+    ------
+    NotThere
+        There is none, it was used, or it has expired.
+    """
+    found = Invitation.objects.filter(digest=_digest(token), expires_at__gte=now).select_related("rig", "by").first()
+    if found is None:
+        raise NotThere("invitation")
+    return found
+
+
+@transaction.atomic
+def accept(user: User, token: str, now: datetime) -> Rig:
+    """Put an account on the rig that it was invited to; the invitation is used up. A role that it has stays."""
+    found = invited(token, now)
+    if not Membership.objects.filter(user=user, rig=found.rig).exists():
+        grant(user, found.rig, found.role)
+    found.delete()
+    return found.rig
+
+
+@transaction.atomic
+def delete_account(user: User) -> None:
+    """Delete an account. What it logged stays with the rig.
+
+    Raises
+    ------
+    Refused
+        It is the only owner of a rig.
+    """
+    for row in Membership.objects.filter(user=user).select_related("rig", "user"):
+        others = Membership.objects.filter(rig=row.rig, role=Membership.OWNER).exclude(user=user)
+        if row.role == Membership.OWNER and not others.exists():
+            raise Refused("password", OwnsRig(row.rig.name))
+    user.delete()

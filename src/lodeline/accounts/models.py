@@ -1,4 +1,4 @@
-"""Who lives aboard which rig."""
+"""Who lives aboard which rig, and who was asked to."""
 
 from django.conf import settings
 from django.db import models
@@ -7,16 +7,30 @@ from lodeline.logbook.models import Rig
 
 
 class Membership(models.Model):
-    """An account's place on a rig: its owner, who may change and import it, or crew, who log."""
+    """An account's place on a rig: its owner, who may change and import it; crew, who log; readers, who see."""
 
-    OWNER, CREW = "owner", "crew"
+    OWNER, CREW, READER = "owner", "crew", "reader"
+    ROLES = (READER, CREW, OWNER)
 
     user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="memberships")
-    role = models.CharField(max_length=5, choices=[(OWNER, "owner"), (CREW, "crew")])
+    role = models.CharField(max_length=6, choices=[(role, role) for role in ROLES])
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "rig"], name="unique_membership")]
 
     def __str__(self) -> str:
         return f"{self.user} on {self.rig}: {self.role}"
+
+
+class Invitation(models.Model):
+    """A link that puts whoever opens it on a rig, once, until it expires. The secret itself is not kept."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="invitations")
+    digest = models.CharField(max_length=64, unique=True)
+    role = models.CharField(max_length=6, choices=[(role, role) for role in (Membership.READER, Membership.CREW)])
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    expires_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.role} on {self.rig} until {self.expires_at}"

@@ -14,11 +14,13 @@ from ninja.errors import HttpError
 from ninja.utils import check_csrf
 from pydantic import Field
 
+from lodeline.accounts import access
 from lodeline.accounts.access import NotThere, rigs_of
 from lodeline.api.who import user_of
 from lodeline.core.errors import Refused
-from lodeline.core.problems import WeakPassword, WrongPassword
+from lodeline.core.problems import NameTaken, WeakPassword, WrongPassword
 from lodeline.formats.document import Part
+from lodeline.logbook import clock
 from lodeline.text.answers import STALE_PAGE
 
 router = Router(tags=["account"])
@@ -86,11 +88,103 @@ def first_account(request: HttpRequest, payload: SignIn) -> Me:
     with transaction.atomic():
         if settings.DEMO or User.objects.exists():
             raise NotThere("first account")
-        try:
-            password_validation.validate_password(payload.password, User(username=payload.username))
-        except DjangoValidationError as error:
-            raise Refused("password", WeakPassword(tuple(error.messages))) from None
+        _check_password(payload.password, User(username=payload.username), "password")
         user = User.objects.create_user(payload.username, password=payload.password)
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _me(request)
+
+
+class PasswordIn(Part):
+    """The password as it is, and as it is to be."""
+
+    password: Annotated[str, Field(min_length=1, max_length=500)]
+    new_password: Annotated[str, Field(min_length=1, max_length=500)]
+
+
+class ConfirmedIn(Part):
+    """The password, to be sure who it is."""
+
+    password: Annotated[str, Field(min_length=1, max_length=500)]
+
+
+class JoinIn(SignIn):
+    """A new account, for somebody who was invited."""
+
+    token: Annotated[str, Field(min_length=1, max_length=100)]
+
+
+class TokenIn(Part):
+    token: Annotated[str, Field(min_length=1, max_length=100)]
+
+
+class InvitedOut(Part):
+    """What an invitation is to, and whose it is."""
+
+    rig: str
+    role: str
+    by: str
+
+
+def _check_password(password: str, user: User, place: str) -> None:
+    try:
+        password_validation.validate_password(password, user)
+    except DjangoValidationError as error:
+        raise Refused(place, WeakPassword(tuple(error.messages))) from None
+
+
+def _check_own(request: HttpRequest, password: str) -> User:
+    user = user_of(request)
+    if not user.check_password(password):
+        raise Refused("password", WrongPassword())
+    return user
+
+
+@router.post("/password", response=Me, operation_id="change_password")
+def change_password(request: HttpRequest, payload: PasswordIn) -> Me:
+    """Change one's password; other devices are signed out."""
+    user = _check_own(request, payload.password)
+    _check_password(payload.new_password, user, "new_password")
+    user.set_password(payload.new_password)
+    user.save()
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _me(request)
+
+
+@router.post("/delete", response=Me, operation_id="delete_account")
+def delete_account(request: HttpRequest, payload: ConfirmedIn) -> Me:
+    """Delete one's account. What it logged stays with its rigs."""
+    user = _check_own(request, payload.password)
+    access.delete_account(user)
+    logout(request)
+    return _me(request)
+
+
+@router.post("/invited", response=InvitedOut, auth=None, operation_id="invited")
+def invited(request: HttpRequest, payload: TokenIn) -> InvitedOut:
+    """What an invitation is to."""
+    _from_our_page(request)
+    found = access.invited(payload.token, clock.now())
+    return InvitedOut(rig=found.rig.name, role=found.role, by=found.by.username)
+
+
+@router.post("/accept", response=Me, operation_id="accept_invitation")
+def accept_invitation(request: HttpRequest, payload: TokenIn) -> Me:
+    """Come aboard with the account that is signed in."""
+    access.accept(user_of(request), payload.token, clock.now())
+    return _me(request)
+
+
+@router.post("/join", response=Me, auth=None, operation_id="join")
+def join(request: HttpRequest, payload: JoinIn) -> Me:
+    """Make an account by an invitation, and come aboard."""
+    _from_our_page(request)
+    with transaction.atomic():
+        access.invited(payload.token, clock.now())
+        if User.objects.filter(username=payload.username).exists():
+            raise Refused("username", NameTaken(payload.username))
+        _check_password(payload.password, User(username=payload.username), "password")
+        user = User.objects.create_user(payload.username, password=payload.password)
+        access.accept(user, payload.token, clock.now())
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return _me(request)
 

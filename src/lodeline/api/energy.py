@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from lodeline.api.moments import Moment, moment
-from lodeline.api.who import display_of, rig_of, user_of
+from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import GaugeKind, SkyWord
 from lodeline.core.catalogue.appliances import APPLIANCES
 from lodeline.core.checks import energy_checks
@@ -141,6 +141,7 @@ class EnergyOut(Schema):
 
     banks: list[ChoiceOut]
     bank: str | None
+    revision: int
     known: bool
     headline: str
     detail: str
@@ -177,14 +178,14 @@ def energy(request: HttpRequest, rig_id: str, bank: str | None = None) -> Energy
 
 
 @router.post("/{rig_id}/energy/accept-loads", response=EnergyOut, operation_id="accept_loads")
-def accept_loads(request: HttpRequest, rig_id: str, bank: str | None = None) -> EnergyOut:
-    """Make the list of loads add up to what the log shows."""
-    rig = rig_of(request, rig_id, owner=True)
+def accept_loads(request: HttpRequest, rig_id: str, saw: int, bank: str | None = None) -> EnergyOut:
+    """Make the list of loads add up to what the log shows. ``saw``: the revision of the audit that was accepted."""
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     known = levels(rig)
     tracked = bank_of(known.tracked, bank)
     if tracked.assumed:
         raise Refused("loads", TooLittleLog())
-    rigs.accept_loads(rig, learned_load_wh(known.rig, tracked)[1], by=user_of(request))
+    rigs.accept_loads(rig, learned_load_wh(known.rig, tracked)[1], saw=saw, by=user_of(request))
     return _build(derived(rig), bank, rig.pk, display_of(request))
 
 
@@ -225,7 +226,8 @@ def _build(known: Derived, bank: str | None, seed: int, display: Display) -> Ene
     out = EnergyOut(
         banks=[ChoiceOut(id=each.id, name=each.name) for each in banks], bank=store.id if store else None,
         known=tracked is not None and tracked.known_since is not None, headline=sentence.headline,
-        detail=sentence.detail, now=moment(known.now, display), line=store.line if store else 0.0, line_words="",
+        detail=sentence.detail, revision=known.revision, now=moment(known.now, display),
+        line=store.line if store else 0.0, line_words="",
         hours_words="", level=None, past=[], hours=[], nights=[], low=None, high=None, days=[], audit=None, array=[],
         weak=None, wear=[],
         checks=[CheckLine(words=rig_text.check(c, display), warns=c.warns) for c in energy_checks(known.rig)],

@@ -1,29 +1,25 @@
-"""Entries: say back what a text means, keep readings and events as one batch, correct them, take them out."""
+"""Entries as lines of the log, and what a text means before it is kept."""
 
-from typing import Annotated
+from collections.abc import Iterable
+from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field
 
-from lodeline.accounts.access import number
-from lodeline.api.moments import Moment, moment
-from lodeline.api.typed import DayIn, EntryIn, EventIn, ReadingIn, as_given, entry_of, facts_of, store_of
-from lodeline.api.who import display_of, rig_of, user_of
-from lodeline.core.errors import Refused
-from lodeline.core.log import Event, Reading
-from lodeline.core.problems import IsMissing
+from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.typed import EventIn, ReadingIn, as_given, store_of
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.log import Event, Reading, close_readings
 from lodeline.core.reading import understand
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.walk import fits
-from lodeline.formats import document as d
-from lodeline.logbook import clock
-from lodeline.logbook.services import entries, rows
-from lodeline.logbook.services.derived import known_levels, levels, levels_after
+from lodeline.logbook.services.derived import levels
+from lodeline.logbook.services.rows import EntryNote
 from lodeline.text.display import Display
 from lodeline.text.logbook import entry as entry_words
+from lodeline.text.logbook import near as near_words
 from lodeline.text.readings import describe, fit
 
 router = Router(tags=["entries"])
@@ -38,7 +34,12 @@ class Heard(Schema):
 
 
 class EntryOut(Schema):
-    """A line of the log. ``event``: as it would be sent; ``heard``: of a reading that was just logged."""
+    """A line of the log.
+
+    ``event``: as it would be sent; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
+    which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
+    doubted; ``near``: that another reading of the store was taken within minutes.
+    """
 
     id: int
     at: Moment
@@ -47,16 +48,11 @@ class EntryOut(Schema):
     words: str
     event: EventIn | None = None
     heard: Heard | None = None
-
-
-class BatchIn(d.Part):
-    """Entries that are kept together, all or none."""
-
-    entries: Annotated[list[EntryIn], Field(min_length=1, max_length=entries.MOST_ENTRIES)]
-
-
-class BatchOut(Schema):
-    entries: list[EntryOut]
+    by: str | None = None
+    revision: int = 0
+    sent: UUID | None = None
+    device_at: Moment | None = None
+    near: str | None = None
 
 
 def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | None = None) -> EntryOut:
@@ -68,7 +64,27 @@ def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | 
     )  # fmt: skip
 
 
-def _heard(tracked: Tracked, reading: Reading, display: Display) -> Heard:
+def day_entries(
+    rig: Rig, entries: Iterable[Reading | Event], notes: dict[tuple[str, int], EntryNote], display: Display
+) -> list[EntryOut]:
+    """The lines of one day, each with whose it is, and with the readings that were taken close to it."""
+    entries = list(entries)
+    close = close_readings(each for each in entries if isinstance(each, Reading))
+    lines = []
+    for each in entries:
+        line = entry_out(rig, each, display)
+        note = notes.get((line.kind, line.id), EntryNote())
+        line.by, line.revision, line.sent = note.by, note.revision, note.sent
+        line.device_at = maybe(note.device_at, display)
+        others = close.get(each.key or 0, ()) if isinstance(each, Reading) else ()
+        if others:
+            by = [notes.get(("reading", other.key or 0), EntryNote()).by for other in others]
+            line.near = near_words(rig, list(zip(others, by, strict=True)), display)
+        lines.append(line)
+    return lines
+
+
+def heard(tracked: Tracked, reading: Reading, display: Display) -> Heard:
     """Whether a logged reading fitted what was expected just before it."""
     store = tracked.store
     words = describe(store, reading, display)
@@ -96,67 +112,3 @@ def understand_text(request: HttpRequest, rig_id: str, payload: ReadingIn) -> He
         words=describe(store, understood, display), fits=does_fit,
         fit_words=fit(store, does_fit, low, high, given.silent, display),
     )  # fmt: skip
-
-
-@router.post("/{rig_id}/entries", response=BatchOut, operation_id="add_entries")
-def add_entries(request: HttpRequest, rig_id: str, payload: BatchIn) -> BatchOut:
-    """Log readings and events, all or none; answers with what was understood and whether it fits."""
-    row = rig_of(request, rig_id)
-    rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), known_levels(row)
-    given = [entry_of(rig.core, each, display, now, f"entries[{index}]") for index, each in enumerate(payload.entries)]
-    kept = entries.add(rig, given, by=user_of(request))
-    after = levels_after(row, before, kept)
-    return BatchOut(
-        entries=[
-            entry_out(
-                rig.core, each, display,
-                _heard(after.tracked[each.store], each, display) if isinstance(each, Reading) else None,
-            )
-            for each in kept
-        ]
-    )  # fmt: skip
-
-
-@router.put("/{rig_id}/readings/{reading_id}", response=EntryOut, operation_id="correct_reading")
-def correct_reading(request: HttpRequest, rig_id: str, reading_id: str, payload: EntryIn) -> EntryOut:
-    """Correct a reading; what stood before is kept."""
-    row, display = rig_of(request, rig_id), display_of(request)
-    before = entries.reading_row(row, number(reading_id))
-    if payload.reading is None:
-        raise Refused("reading", IsMissing())
-    rig = rows.rig_rows(row)
-    new = entry_of(rig.core, payload, display, before.at)
-    kept = entries.correct_reading(rig, before.pk, new, by=user_of(request))
-    return entry_out(rig.core, kept, display, _heard(levels(row).tracked[kept.store], kept, display))
-
-
-@router.delete("/{rig_id}/readings/{reading_id}", response={204: None}, operation_id="remove_reading")
-def remove_reading(request: HttpRequest, rig_id: str, reading_id: str) -> tuple[int, None]:
-    entries.remove_reading(rig_of(request, rig_id), number(reading_id), by=user_of(request))
-    return 204, None
-
-
-@router.put("/{rig_id}/events/{event_id}", response=EntryOut, operation_id="correct_event")
-def correct_event(request: HttpRequest, rig_id: str, event_id: str, payload: EntryIn) -> EntryOut:
-    """Correct an event; what stood before is kept."""
-    row, display = rig_of(request, rig_id), display_of(request)
-    before = entries.event_row(row, number(event_id))
-    if payload.event is None:
-        raise Refused("event", IsMissing())
-    rig = rows.rig_rows(row)
-    kept = entries.correct_event(rig, before.pk, entry_of(rig.core, payload, display, before.at), by=user_of(request))
-    return entry_out(rig.core, kept, display)
-
-
-@router.delete("/{rig_id}/events/{event_id}", response={204: None}, operation_id="remove_event")
-def remove_event(request: HttpRequest, rig_id: str, event_id: str) -> tuple[int, None]:
-    entries.remove_event(rig_of(request, rig_id), number(event_id), by=user_of(request))
-    return 204, None
-
-
-@router.put("/{rig_id}/days/{on}", response={204: None}, operation_id="set_day")
-def set_day(request: HttpRequest, rig_id: str, on: d.Date, payload: DayIn) -> tuple[int, None]:
-    """Change a day's own facts: only what is given."""
-    rig = rig_of(request, rig_id)
-    entries.set_day(rig, on, facts_of(d.DayFacts, payload, display_of(request)), by=user_of(request))
-    return 204, None

@@ -11,11 +11,14 @@ from pydantic_core import ErrorDetails
 from structlog.contextvars import get_contextvars
 
 from lodeline.accounts.access import NotThere, NotYours
+from lodeline.accounts.models import Membership
 from lodeline.api.who import display_of
 from lodeline.core.errors import Refused
+from lodeline.core.problems import ChangedMeanwhile
 from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
-from lodeline.logbook.services.entries import Missing
+from lodeline.logbook.services.rigs import ChangedSince
+from lodeline.logbook.services.rows import Missing
 from lodeline.text import answers
 from lodeline.text.labels import label
 from lodeline.text.problems import problem
@@ -66,7 +69,12 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(NotYours)
     def on_forbidden(request: HttpRequest, error: NotYours) -> HttpResponse:
-        return answer(request, 403, "", answers.NOT_YOURS)
+        words = answers.NOT_YOURS if error.needs == Membership.OWNER else answers.ONLY_READS
+        return answer(request, 403, "", words)
+
+    @api.exception_handler(ChangedSince)
+    def on_changed(request: HttpRequest, error: ChangedSince) -> HttpResponse:
+        return answer(request, 409, "", problem(ChangedMeanwhile()))
 
     @api.exception_handler(AuthenticationError)
     def on_anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -6,8 +6,7 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from lodeline.api.moments import Moment, maybe, moment
-from lodeline.api.typed import OutlookIn, facts_of
-from lodeline.api.who import display_of, rig_of, user_of
+from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, OutlookDay
@@ -18,7 +17,7 @@ from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.hypothesis import DoubtKind, Forgotten, forgotten, smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
-from lodeline.logbook.services import entries, issued
+from lodeline.logbook.services import issued
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import horizon as text
 from lodeline.text import round as round_text
@@ -181,14 +180,6 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
         known = derived(rig)
         issued.keep(rig, known.forecast, known.tracked)
     return 204, None
-
-
-@router.put("/{rig_id}/outlook/{on}", response=HorizonOut, operation_id="set_outlook")
-def set_outlook(request: HttpRequest, rig_id: str, on: d.Date, payload: OutlookIn) -> HorizonOut:
-    """Change what a coming day is expected to bring; answers with the Horizon as it then is."""
-    rig, display = rig_of(request, rig_id), display_of(request)
-    entries.set_outlook(rig, on, facts_of(d.OutlookFacts, payload, display), by=user_of(request))
-    return build(derived(rig), display)
 
 
 def build(known: Derived, display: Display) -> HorizonOut:

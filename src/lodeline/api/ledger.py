@@ -6,13 +6,12 @@ from django.http import HttpRequest
 from ninja import Query, Router, Schema
 from pydantic import Field
 
-from lodeline.api.entries import EntryOut, entry_out
+from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.moments import Moment, moment
 from lodeline.api.round import DayFactsOut, day_facts
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.log import Day
-from lodeline.core.rig import Rig
 from lodeline.formats.document import Date
 from lodeline.logbook import clock
 from lodeline.logbook.services import changes, rows
@@ -52,9 +51,11 @@ class DayOut(Schema):
 
 class LogOut(Schema):
     rig: str
+    revision: int
     temp_unit: str
     water_unit: str
     crew: int
+    today: str
     days: list[DayOut]
     older: str | None
 
@@ -65,8 +66,11 @@ class ChangeOut(Schema):
 
 
 class Page(Schema):
+    """``all``: days too on which nothing was logged."""
+
     before: Date | None = None
     days: int = Field(14, ge=1, le=60)
+    all: bool = False
 
 
 @router.get("/{rig_id}/log", response=LogOut, operation_id="log")
@@ -80,16 +84,24 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     sums = ledger(known.tracked, known.rig.zone)
     logged = {day.date: day for day in rows.core_log(rig, since=first, until=last).days}
     doubts = _doubts(known, display)
-    corrected = changes.counts(rig, first, last)
+    corrected, notes = changes.counts(rig, first, last), rows.entry_notes(rig, first, last)
     dates = [last - timedelta(days=back) for back in range(page.days)]
+    days = [
+        _day(
+            on,
+            logged.get(on),
+            sums.get(on, []),
+            doubts.get(on, []),
+            text.line(logged[on], corrected.get(on, 0), display) if on in logged else text.NOT_LOGGED,
+            day_entries(known.rig, logged[on].entries() if on in logged else [], notes, display),
+            display,
+        )
+        for on in dates
+        if on in logged or sums.get(on) or page.all
+    ]
     return LogOut(
-        rig=known.rig.name, temp_unit=display.unit("degC").unit, water_unit=display.unit("L").unit,
-        crew=known.rig.crew.people,
-        days=[
-            _day(on, logged.get(on), sums.get(on, []), doubts.get(on, []), corrected.get(on, 0), known.rig, display)
-            for on in dates
-            if on in logged or sums.get(on)
-        ],
+        rig=known.rig.name, revision=known.revision, temp_unit=display.unit("degC").unit,
+        water_unit=display.unit("L").unit, crew=known.rig.crew.people, today=today.isoformat(), days=days,
         older=first.isoformat() if rows.is_logged_before(rig, first) else None,
     )  # fmt: skip
 
@@ -103,15 +115,19 @@ def _doubts(known: Levels, display: Display) -> dict[date, list[str]]:
 
 
 def _day(
-    on: date, logged: Day | None, sums: list[LedgerRow], doubts: list[str], corrected: int, rig: Rig, display: Display
+    on: date,
+    logged: Day | None,
+    sums: list[LedgerRow],
+    doubts: list[str],
+    line: str,
+    entries: list[EntryOut],
+    display: Display,
 ) -> DayOut:
     day = logged or Day(date=on)
     is_open = bool(doubts) or any(row.open for row in sums)
     return DayOut(
-        date=on.isoformat(), logged=logged is not None,
-        line=text.line(day, corrected, display) if logged else text.NOT_LOGGED,
-        note=text.NOT_ADDING_UP if is_open else None, place=day.place.name if day.place else None,
-        facts=day_facts(day, display), entries=[entry_out(rig, each, display) for each in day.entries()],
+        date=on.isoformat(), logged=logged is not None, line=line, note=text.NOT_ADDING_UP if is_open else None,
+        place=day.place.name if day.place else None, facts=day_facts(day, display), entries=entries,
         sums=[_sum(row, display) for row in sums], doubts=doubts,
     )  # fmt: skip
 

@@ -5,7 +5,7 @@ from ninja import NinjaAPI, Schema
 from ninja.security import django_auth
 
 from lodeline import __version__
-from lodeline.api import account, energy, entries, horizon, ledger, questions, review, rigs, round, transfer
+from lodeline.api import account, energy, entries, horizon, ledger, questions, review, rigs, round, transfer, writes
 from lodeline.api.errors import StrictParser, install
 
 api = NinjaAPI(
@@ -31,6 +31,7 @@ api.add_router("/rigs", energy.router)
 api.add_router("/rigs", questions.router)
 api.add_router("/rigs", round.router)
 api.add_router("/rigs", entries.router)
+api.add_router("/rigs", writes.router)
 api.add_router("/rigs", ledger.router)
 api.add_router("/rigs", transfer.router)
 api.add_router("/rigs", review.router)

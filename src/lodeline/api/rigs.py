@@ -2,27 +2,33 @@
 
 from typing import Annotated
 
+import segno
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
-from lodeline.api.who import display_of, rig_of, shown_as, user_of
+from lodeline.api.moments import Moment, moment
+from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.core.catalogue import UNITS
 from lodeline.core.checks import Check, rig_checks
+from lodeline.core.errors import Refused
+from lodeline.core.problems import ChangedMeanwhile, NotItsName
 from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import rig_to_core
 from lodeline.formats.document import Part, RigDoc
 from lodeline.formats.setup import Answers, rig_from
+from lodeline.logbook import clock
 from lodeline.logbook import models as m
-from lodeline.logbook.services import rigs, rows
+from lodeline.logbook.services import rigs, rows, transfer
 from lodeline.logbook.services.derived import levels
 from lodeline.text import rig as text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
+from lodeline.text.problems import problem
 
 router = Router(tags=["rigs"])
 _MARK_DIGITS = 3
@@ -58,15 +64,53 @@ class GaugeOut(Schema):
 
 
 class RigOut(Schema):
-    """A rig as it stands. ``assumed`` are the paths that the set-up filled in by common practice."""
+    """A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice."""
 
     id: int
+    revision: int
     role: str
     doc: RigDoc
     assumed: list[str]
     checks: list[CheckOut]
     cautions: list[str]
     units: dict[str, UnitOut]
+
+
+class ConflictOut(Schema):
+    """That a document was changed meanwhile, and what stands there now."""
+
+    place: str
+    label: str
+    problem: str
+    stands: RigOut
+
+
+class ConfirmIn(Part):
+    """Paths of what was assumed and is right."""
+
+    paths: Annotated[list[Annotated[str, Field(max_length=200)]], Field(min_length=1, max_length=500)]
+
+
+class DeleteIn(Part):
+    """The rig's name, typed."""
+
+    name: Annotated[str, Field(max_length=120)]
+
+
+class RoleIn(Part):
+    role: Annotated[str, Field(pattern="^(reader|crew|owner)$")]
+
+
+class InviteIn(Part):
+    role: Annotated[str, Field(pattern="^(reader|crew)$")] = Membership.CREW
+
+
+class InvitationOut(Schema):
+    """A link that works once, until it expires. ``code``: the same as rows of a QR code, ``1`` for dark."""
+
+    path: str
+    expires: Moment
+    code: list[str]
 
 
 class CrewOut(Schema):
@@ -85,8 +129,8 @@ def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
     shown = {base: display.unit(base) for base in UNITS}
     several = (each for source in whole.core.sources for each in source.kind.cautions)
     return RigOut(
-        id=rig.pk, role=role, doc=whole.doc, assumed=rig.assumed, checks=_checks(whole.doc, display),
-        cautions=cautions(several, display),
+        id=rig.pk, revision=rig.revision, role=role, doc=whole.doc, assumed=rig.assumed,
+        checks=_checks(whole.doc, display), cautions=cautions(several, display),
         units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in shown.items()},
     )  # fmt: skip
 
@@ -114,11 +158,40 @@ def rig_(request: HttpRequest, rig_id: str) -> RigOut:
     return _out(request, rig_of(request, rig_id))
 
 
-@router.put("/{rig_id}", response=RigOut, operation_id="change_rig", by_alias=True)
-def change_rig(request: HttpRequest, rig_id: str, payload: RigDoc) -> RigOut:
-    """Change a rig to what the document says."""
-    rig = rigs.update_rig(rig_of(request, rig_id, owner=True), payload, by=user_of(request))
-    return _out(request, rig)
+@router.put("/{rig_id}", response={200: RigOut, 409: ConflictOut}, operation_id="change_rig", by_alias=True)
+def change_rig(request: HttpRequest, rig_id: str, payload: RigDoc, saw: int) -> tuple[int, RigOut | ConflictOut]:
+    """Change a rig to what the document says. ``saw``: the revision that it was made from."""
+    row = rig_of(request, rig_id, needs=Needs.OWNER)
+    try:
+        return 200, _out(request, rigs.update_rig(row, payload, saw=saw, by=user_of(request)))
+    except rigs.ChangedSince:
+        row.refresh_from_db()
+        words = problem(ChangedMeanwhile(), display_of(request))
+        return 409, ConflictOut(place="", label="", problem=words, stands=_out(request, row))
+
+
+@router.post("/{rig_id}/confirm", response=RigOut, operation_id="confirm_assumed", by_alias=True)
+def confirm(request: HttpRequest, rig_id: str, payload: ConfirmIn) -> RigOut:
+    """Take as right what was assumed."""
+    return _out(request, rigs.confirm(rig_of(request, rig_id, needs=Needs.OWNER), payload.paths, by=user_of(request)))
+
+
+@router.post("/{rig_id}/delete", response={204: None}, operation_id="delete_rig")
+def delete_rig(request: HttpRequest, rig_id: str, payload: DeleteIn) -> tuple[int, None]:
+    """Delete a rig and its log, for good. The server's keeper finds an export of it beside the data."""
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
+    if payload.name.strip() != rig.name:
+        raise Refused("name", NotItsName(rig.name))
+    transfer.keep_export(rig, "delete")
+    rigs.delete_rig(rig)
+    return 204, None
+
+
+@router.post("/{rig_id}/leave", response={204: None}, operation_id="leave_rig")
+def leave(request: HttpRequest, rig_id: str) -> tuple[int, None]:
+    """Leave a rig that one is on; its only owner cannot."""
+    access.remove(rig_of(request, rig_id), user_of(request).username)
+    return 204, None
 
 
 @router.post("/{rig_id}/checks", response=list[CheckOut], operation_id="check_rig")
@@ -152,14 +225,33 @@ def crew(request: HttpRequest, rig_id: str) -> list[CrewOut]:
 
 @router.post("/{rig_id}/crew", response=list[CrewOut], operation_id="invite")
 def invite(request: HttpRequest, rig_id: str, payload: Invitation) -> list[CrewOut]:
-    rig = rig_of(request, rig_id, owner=True)
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     access.invite(rig, payload.username)
+    return _crew(rig)
+
+
+@router.post("/{rig_id}/invitations", response=InvitationOut, operation_id="make_invitation")
+def make_invitation(request: HttpRequest, rig_id: str, payload: InviteIn) -> InvitationOut:
+    """A link and a QR code by which somebody comes aboard, once, within a week."""
+    rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
+    token, expires = access.invitation(rig, payload.role, by=user_of(request), now=clock.now())
+    path = f"/join/{token}"
+    code = segno.make(request.build_absolute_uri(path), micro=False)
+    rows_of = ["".join(str(module) for module in row) for row in code.matrix]
+    return InvitationOut(path=path, expires=moment(expires, display), code=rows_of)
+
+
+@router.put("/{rig_id}/crew/{username}", response=list[CrewOut], operation_id="set_role")
+def set_role(request: HttpRequest, rig_id: str, username: str, payload: RoleIn) -> list[CrewOut]:
+    """Give an account another role on this rig."""
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
+    access.set_role(rig, username, payload.role)
     return _crew(rig)
 
 
 @router.delete("/{rig_id}/crew/{username}", response=list[CrewOut], operation_id="remove_crew")
 def remove_crew(request: HttpRequest, rig_id: str, username: str) -> list[CrewOut]:
-    rig = rig_of(request, rig_id, owner=True)
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     access.remove(rig, username)
     return _crew(rig)
 

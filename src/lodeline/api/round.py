@@ -3,7 +3,7 @@
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.entries import EntryOut, entry_out
+from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.horizon import temperature
 from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.who import display_of, rig_of
@@ -12,6 +12,7 @@ from lodeline.core.log import Day
 from lodeline.core.rig import Store
 from lodeline.core.tracking.gauges import worth_reading
 from lodeline.core.tracking.track import Tracked
+from lodeline.logbook.services import rows
 from lodeline.logbook.services.derived import derived
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
@@ -71,6 +72,7 @@ class DayFactsOut(Schema):
 
 class RoundOut(Schema):
     rig: str
+    revision: int
     now: Moment
     temp_unit: str
     water_unit: str
@@ -85,7 +87,8 @@ class RoundOut(Schema):
 @router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
 def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     """Tonight's round: every store with its last and expected value, and the day as logged so far."""
-    known, display = derived(rig_of(request, rig_id)), display_of(request)
+    rig = rig_of(request, rig_id)
+    known, display = derived(rig), display_of(request)
     today = known.rig.zone.date(known.now)
     day = known.log.day(today) or Day(date=today)
     ahead = known.forecast.stores
@@ -94,8 +97,8 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         {each.store.id: each.p_first for each in ahead},
     )  # fmt: skip
     return RoundOut(
-        rig=known.rig.name, now=moment(known.now, display), temp_unit=display.unit("degC").unit,
-        water_unit=display.unit("L").unit, crew=known.rig.crew.people,
+        rig=known.rig.name, revision=known.revision, now=moment(known.now, display),
+        temp_unit=display.unit("degC").unit, water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
         stores=[_store(known.tracked[store.id], display, store.id in worth) for store in known.rig.stores],
         acts=[
@@ -105,7 +108,8 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
             )
             for act in round_text.acts(known.rig, display)
         ],
-        entries=[entry_out(known.rig, each, display) for each in day.entries()], day=day_facts(day, display),
+        entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
+        day=day_facts(day, display),
     )  # fmt: skip
 
 

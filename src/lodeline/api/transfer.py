@@ -8,7 +8,7 @@ from ninja import Router, Schema
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
-from lodeline.api.who import rig_of, shown_as, user_of
+from lodeline.api.who import Needs, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.services import rows, transfer
@@ -35,6 +35,7 @@ class Preview(Schema):
 
     brings: SummaryOut
     replaces: SummaryOut | None
+    revision: int | None = None
 
 
 class Imported(Schema):
@@ -86,25 +87,28 @@ def import_new(request: HttpRequest) -> Imported:
 @router.post("/{rig_id}/import/preview", response=Preview, operation_id="preview_over", openapi_extra=_body())
 def preview_over(request: HttpRequest, rig_id: str) -> Preview:
     """Check a file and say what it would bring, and what it would replace."""
-    rig = rig_of(request, rig_id, owner=True)
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     doc = _read(request)
     replaces = transfer.summary(rows.logbook_document(rig))
-    return Preview(brings=_summary(transfer.summary(doc)), replaces=_summary(replaces))
+    return Preview(brings=_summary(transfer.summary(doc)), replaces=_summary(replaces), revision=rig.revision)
 
 
 @router.post("/{rig_id}/import", response=Imported, operation_id="import_over", openapi_extra=_body())
-def import_over(request: HttpRequest, rig_id: str) -> Imported:
-    """Replace a rig and its log by a file; all or nothing, after an export of what stood before."""
-    rig = rig_of(request, rig_id, owner=True)
+def import_over(request: HttpRequest, rig_id: str, saw: int) -> Imported:
+    """Replace a rig and its log by a file; all or nothing, after an export of what stood before.
+
+    ``saw``: the revision that the preview was of.
+    """
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     doc = _read(request)
-    kept = transfer.import_over(rig, doc, by=user_of(request))
+    kept = transfer.import_over(rig, doc, saw=saw, by=user_of(request))
     return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
 
 
 @router.get("/{rig_id}/kept/{name}", operation_id="kept_export")
 def kept_export(request: HttpRequest, rig_id: str, name: str) -> HttpResponse:
     """An export that an import made first."""
-    rig = rig_of(request, rig_id, owner=True)
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
     response = HttpResponse(transfer.kept_export(rig, name), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}"'
     return response

@@ -1,5 +1,6 @@
 """Day facts and entries as people give them, in their own units, and as the file has them."""
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Annotated, Any, TypeVar
 
@@ -97,15 +98,13 @@ class EventIn(d.Part):
 class EntryIn(d.Part):
     """A reading or an event, and when it was made.
 
-    ``on`` and ``time``: the local date and time where the rig is. ``at``: an instant, for what waited on a device.
-    Without any of them it is made now.
+    ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made.
     """
 
     reading: ReadingIn | None = None
     event: EventIn | None = None
     on: d.Date | None = None
     time: d.ClockTime | None = None
-    at: d.Time | None = None
 
 
 def store_of(rig: Rig, store_id: str, place: str = "store") -> Store:
@@ -122,17 +121,20 @@ def store_of(rig: Rig, store_id: str, place: str = "store") -> Store:
     return store
 
 
-def entry_of(rig: Rig, given: EntryIn, display: Display, otherwise: datetime, place: str = "") -> NewEntry:
+def entry_of(rig: Rig, given: EntryIn, display: Display, otherwise: datetime) -> NewEntry:
     """A given entry in the core's terms. ``otherwise``: when it was made if that was not given."""
-    prefix = f"{place}." if place else ""
     if (given.reading is None) == (given.event is None):
-        raise Refused(place or "entry", p.IsMissing())
-    at = moment(rig.zone, given.on, given.time, given.at, otherwise)
-    try:
-        entry, text = _entry(rig, given, display, at)
-    except Refused as error:
-        raise Refused(f"{prefix}{error.place}", error.problem) from None
-    return NewEntry(entry, text, place)
+        raise Refused("entry", p.IsMissing())
+    at = moment(rig.zone, given.on, given.time, otherwise)
+    entry, text = _entry(rig, given, display, at)
+    return NewEntry(entry, text)
+
+
+def corrected(rig: Rig, given: EntryIn, display: Display, before: Reading | Event) -> NewEntry:
+    """What an entry becomes. With neither reading nor event, its time alone is moved."""
+    if given.reading is not None or given.event is not None:
+        return entry_of(rig, given, display, before.at)
+    return NewEntry(replace(before, at=moment(rig.zone, given.on, given.time, before.at)))
 
 
 def _entry(rig: Rig, given: EntryIn, display: Display, at: datetime) -> tuple[Reading | Event, str]:

@@ -1,15 +1,20 @@
 """The account behind a request, and the rig it asks for."""
 
+from dataclasses import replace
+from enum import StrEnum
+
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 
 from lodeline.accounts import access
+from lodeline.accounts.models import Membership
 from lodeline.core.catalogue import System
 from lodeline.core.zone import Zone
 from lodeline.logbook.models import Rig
 from lodeline.text.display import METRIC, Display
 
 _ATTRIBUTE = "lodeline_display"
+CLOCK_HEADER = "X-Lodeline-Clock"
 
 
 def user_of(request: HttpRequest) -> User:
@@ -18,16 +23,25 @@ def user_of(request: HttpRequest) -> User:
     return request.user
 
 
-def rig_of(request: HttpRequest, rig_id: str, *, owner: bool = False) -> Rig:
+class Needs(StrEnum):
+    """The least role that may do what is asked."""
+
+    READER = Membership.READER
+    CREW = Membership.CREW
+    OWNER = Membership.OWNER
+
+
+def rig_of(request: HttpRequest, rig_id: str, *, needs: Needs = Needs.READER) -> Rig:
     """The rig, if the account is on it. What is said from now on is in its units, refusals too."""
-    rig = access.rig_for(user_of(request), rig_id, owner=owner)
+    rig = access.rig_for(user_of(request), rig_id, needs=needs)
     shown_as(request, Display(System(rig.units), Zone(rig.timezone)))
     return rig
 
 
 def shown_as(request: HttpRequest, display: Display) -> None:
-    """From now on say what is refused as these people see it."""
-    setattr(request, _ATTRIBUTE, display)
+    """From now on say what is refused as these people see it, by the clock that the device asks for."""
+    hours_24 = request.headers.get(CLOCK_HEADER, "24") != "12"
+    setattr(request, _ATTRIBUTE, replace(display, hours_24=hours_24))
 
 
 def display_of(request: HttpRequest) -> Display:

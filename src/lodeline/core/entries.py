@@ -10,6 +10,7 @@ from lodeline.core.log import APART, RESERVE, Event, Reading
 from lodeline.core.problems import (
     FillIsEither,
     HasNoValue,
+    HoursOverDay,
     ImpossibleVolts,
     IsMissing,
     MeasuredDifferently,
@@ -31,6 +32,8 @@ from lodeline.core.problems import (
 from lodeline.core.rig import Store
 
 Stores = Mapping[str, Store]
+# The longest day that a change of clocks makes.
+HOURS_OF_A_DAY = 25.0
 # Volts that no charger puts on a bank, over its nominal ones.
 _MOST_VOLTS = 2.0
 
@@ -117,6 +120,13 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
             pass
         case _:
             assert_never(effect)
+
+
+def check_day_hours(event: Event, others_h: float, place: str) -> None:
+    """Refuse hours that a day does not have. ``others_h``: of the same type, already on its day. [h]"""
+    total_h = (event.hours or 0.0) + others_h
+    if total_h > HOURS_OF_A_DAY:
+        raise Refused(f"{place}.hours", HoursOverDay(event.hours or 0.0, others_h))
 
 
 def _check_fill(event: Event, store: Store, place: str) -> None:

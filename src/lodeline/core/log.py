@@ -3,7 +3,7 @@
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from itertools import groupby
 from typing import TypeVar
 
@@ -149,6 +149,23 @@ class Log:
 
 
 AnEntry = TypeVar("AnEntry", Reading, Event)
+
+
+# Readings of one store so close together are of one look, or of two people's.
+CLOSE = timedelta(minutes=10)
+
+
+def close_readings(readings: Iterable[Reading]) -> dict[int, tuple[Reading, ...]]:
+    """Readings of one store taken within minutes of each other: by the key of each, the others."""
+    known = [each for each in readings if each.key is not None]
+    close = {
+        each.key or 0: tuple(
+            other for other in known
+            if other.key != each.key and other.store == each.store and abs(other.at - each.at) <= CLOSE
+        )
+        for each in known
+    }  # fmt: skip
+    return {key: others for key, others in close.items() if others}
 
 
 def _by_time(entry: Reading | Event) -> tuple[datetime, int]:

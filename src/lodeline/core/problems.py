@@ -24,6 +24,54 @@ class Problem:
     """A reason to refuse input."""
 
 
+@dataclass(frozen=True, slots=True)
+class OwnsRig(Problem):
+    """An account that is the only owner of a rig."""
+
+    rig: str
+
+
+@dataclass(frozen=True, slots=True)
+class NameTaken(Problem):
+    """A name that an account has already."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class NotItsName(Problem):
+    """Another text than the name that has to be typed."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class ChangedMeanwhile(Problem):
+    """What was to be replaced is not what was seen."""
+
+
+# Of writes.
+@dataclass(frozen=True, slots=True)
+class IdUsed(Problem):
+    """An id that another write was kept under."""
+
+
+@dataclass(frozen=True, slots=True)
+class HoursOverDay(Problem):
+    """More hours of one thing than a day has. ``others_h`` are logged on it already."""
+
+    given_h: float
+    others_h: float
+
+
+@dataclass(frozen=True, slots=True)
+class MayBeEither(Problem):
+    """A number alone that says two things of a store. ``ways``: each as it would be typed."""
+
+    typed: str
+    ways: tuple[str, str]
+
+
 # Of shapes: a key, a type, a range.
 @dataclass(frozen=True, slots=True)
 class IsMissing(Problem):
@@ -483,13 +531,6 @@ class MarksInUse(Problem):
 
     readings: int
     marks: int
-
-
-@dataclass(frozen=True, slots=True)
-class TooManyEntries(Problem):
-    """More entries at once than are taken."""
-
-    most: int
 
 
 # Of questions.

@@ -1,13 +1,22 @@
 """Rows of the logbook. Services turn them into core types and back; nothing else does."""
 
+import secrets
+
 from django.conf import settings
 from django.db import models
+
+
+def new_stamp() -> str:
+    """A text that was never used before."""
+    return secrets.token_hex(8)
 
 
 class Rig(models.Model):
     """A rig. ``parts`` is its document but for name, timezone, units and stores; ``revision`` rises with every write.
 
-    ``assumed`` lists what the set-up filled in by common practice.
+    ``stamp`` is another text after every write, also where a revision comes twice, as after a restore.
+    ``document_revision``: the one at which the document last changed. ``assumed`` lists what the set-up filled in by
+    common practice.
     """
 
     name = models.CharField(max_length=120)
@@ -16,6 +25,8 @@ class Rig(models.Model):
     parts = models.JSONField(default=dict)
     assumed = models.JSONField(default=list, blank=True)
     revision = models.PositiveBigIntegerField(default=1)
+    stamp = models.CharField(max_length=32, default=new_stamp)
+    document_revision = models.PositiveBigIntegerField(default=1)
 
     def __str__(self) -> str:
         return self.name
@@ -38,7 +49,7 @@ class Store(models.Model):
 
 
 class Facts(models.Model):
-    """What is known or expected of a date."""
+    """What is known or expected of a date. ``touched``: the revision and the id of the write that last set a field."""
 
     date = models.DateField()
     place_name = models.CharField(max_length=120, null=True)
@@ -49,6 +60,7 @@ class Facts(models.Model):
     temp_max_c = models.FloatField(null=True)
     status = models.CharField(max_length=8, null=True)
     crew_aboard = models.PositiveSmallIntegerField(null=True)
+    touched = models.JSONField(default=dict)
 
     class Meta:
         abstract = True
@@ -74,7 +86,22 @@ class OutlookDay(Facts):
     hours = models.JSONField(default=dict)
 
 
-class Reading(models.Model):
+class Entry(models.Model):
+    """What every entry says of itself: by whom, the revision and the id of the write that last set it.
+
+    ``device_at``: what the clock of the device said, where that was doubted.
+    """
+
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    revision = models.PositiveBigIntegerField(default=0)
+    sent = models.UUIDField(null=True)
+    device_at = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+
+
+class Reading(Entry):
     day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="readings")
     store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="readings")
     at = models.DateTimeField()
@@ -90,7 +117,7 @@ class Reading(models.Model):
         return f"{self.at} {self.method} {self.value}"
 
 
-class Event(models.Model):
+class Event(Entry):
     """An event; ``fields`` of its type that are numbers have columns, the ends of a move are store ids or words."""
 
     day = models.ForeignKey(Day, on_delete=models.CASCADE, related_name="events")
@@ -111,6 +138,26 @@ class Event(models.Model):
 
     def __str__(self) -> str:
         return f"{self.at} {self.type}"
+
+
+class Receipt(models.Model):
+    """A write that was kept, by the id that its device gave it: the same id is answered, never kept again.
+
+    ``digest``: of what was sent under it; ``kind`` and ``key``: the row that it made or changed.
+    """
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="receipts")
+    sent = models.UUIDField()
+    at = models.DateTimeField()
+    digest = models.CharField(max_length=64)
+    kind = models.CharField(max_length=8)
+    key = models.BigIntegerField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["rig", "sent"], name="unique_receipt")]
+
+    def __str__(self) -> str:
+        return str(self.sent)
 
 
 class Change(models.Model):

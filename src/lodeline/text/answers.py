@@ -3,6 +3,7 @@
 NOT_THERE = "There is no such thing here."
 NOT_SIGNED_IN = "Sign in first."
 NOT_YOURS = "Only the rig's owner can do this."
+ONLY_READS = "You can see this rig, but not change it; ask its owner."
 STALE_PAGE = "This page is out of date. Load it again."
 
 

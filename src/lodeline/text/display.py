@@ -18,6 +18,7 @@ class Display:
 
     system: System
     zone: Zone
+    hours_24: bool = True
 
     @classmethod
     def of(cls, rig: Rig) -> "Display":
@@ -60,6 +61,12 @@ class Display:
     def local(self, at: datetime) -> datetime:
         """An instant as the clock aboard shows it."""
         return self.zone.local(at)
+
+    def clock(self, local: datetime) -> str:
+        """The time of day as these people read it: ``20:15`` or ``8:15 pm``. ``local``: by the clock aboard."""
+        if self.hours_24:
+            return f"{local:%H:%M}"
+        return f"{local.hour % 12 or 12}:{local:%M} {'am' if local.hour < 12 else 'pm'}"
 
     def iso(self, at: datetime) -> str:
         """An instant with the rig's offset, ISO 8601."""

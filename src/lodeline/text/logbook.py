@@ -64,12 +64,32 @@ def entry(rig: Rig, each: Reading | Event, display: Display) -> str:
     return f"{store.name}: {describe(store, each, display)}" if store else each.store
 
 
+def near(rig: Rig, others: list[tuple[Reading, str | None]], display: Display) -> str:
+    """That one store was read twice within minutes: ``Read within ten minutes by mira: 45 L, 45 %, 20:12.``"""
+    said = []
+    for reading, by in others:
+        store = rig.store(reading.store)
+        words = describe(store, reading, display) if store else reading.store
+        said.append(f"{f'by {by}: ' if by else ''}{words}, {display.clock(display.local(reading.at))}")
+    return f"Also read within ten minutes {listed(said)}. Both count; remove one if it was a slip."
+
+
 def contents(days: int, readings: int, events: int, first: date | None, last: date | None) -> str:
     """What a logbook holds: ``60 days, 301 readings, 1 event, Fri 4 Sep to Mon 2 Nov``."""
     parts = [counted(days, "day"), counted(readings, "reading"), counted(events, "event")]
     if first and last:
         parts.append(f"{short_date(first)} to {short_date(last)}")
     return ", ".join(parts)
+
+
+def stands(rig: Rig, each: "Facts | None", display: Display) -> str:
+    """What is there now, where something else was to be put."""
+    if each is None:
+        return "It was taken out of the log."
+    if isinstance(each, Reading | Event):
+        return f"{entry(rig, each, display)}, {display.clock(display.local(each.at))}"
+    known = [f"{name[:1].lower()}{name[1:]} {value}" for name, value in _fields(each, display).items()]
+    return f"{short_date(each.date)}: {listed(known) or 'nothing'}"
 
 
 class Action(StrEnum):

@@ -39,6 +39,8 @@ def quoted(text: str) -> str:
 
 
 _plain(p.IsMissing, "is missing")
+_plain(p.ChangedMeanwhile, "it was changed meanwhile; look at what stands now, then choose")
+_plain(p.IdUsed, "this id was used for something else")
 _plain(p.UnknownKey, "unknown key")
 _plain(p.NotASlug, "may hold only a-z, 0-9 and -")
 _plain(p.NotADate, "must be a date such as 2026-09-04")
@@ -156,6 +158,32 @@ def _(each: p.NotUnderstood, display: Display) -> str:
 @_says(p.MayBeTwo)
 def _(each: p.MayBeTwo, _display: Display) -> str:
     return f"{quoted(each.typed)} may be {each.large} or {each.small}; write it one of these ways"
+
+
+@_says(p.OwnsRig)
+def _(each: p.OwnsRig, _display: Display) -> str:
+    return f"you are the only owner of {each.rig}; make somebody else its owner, or delete it first"
+
+
+@_says(p.NameTaken)
+def _(each: p.NameTaken, _display: Display) -> str:
+    return f"there is an account {each.name} already; choose another name, or sign in with it first"
+
+
+@_says(p.NotItsName)
+def _(each: p.NotItsName, _display: Display) -> str:
+    return f"write the name as it stands: {each.name}"
+
+
+@_says(p.HoursOverDay)
+def _(each: p.HoursOverDay, _display: Display) -> str:
+    already = f" {each.others_h:g} h of it are logged on that day already." if each.others_h else ""
+    return f"{each.given_h:g} h are more than a day has; log each day for itself.{already}"
+
+
+@_says(p.MayBeEither)
+def _(each: p.MayBeEither, _display: Display) -> str:
+    return f"{quoted(each.typed)} may mean {listed(list(each.ways), 'or')}; say which"
 
 
 @_says(p.NotAShare)
@@ -328,11 +356,6 @@ def _(each: p.StoreInUse, _display: Display) -> str:
 def _(each: p.MarksInUse, _display: Display) -> str:
     show = f"{counted(each.readings, 'reading')} {'shows' if each.readings == 1 else 'show'}"
     return f"{show} one of {counted(each.marks, 'mark')}; the panel must keep as many"
-
-
-@_says(p.TooManyEntries)
-def _(each: p.TooManyEntries, _display: Display) -> str:
-    return f"at most {each.most} entries at once"
 
 
 @_says(p.StartTooFar)

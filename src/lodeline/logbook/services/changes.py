@@ -54,16 +54,19 @@ class Writer:
         )  # fmt: skip
 
 
-_NEXT_REVISION = "UPDATE logbook_rig SET revision = revision + 1 WHERE id = %s RETURNING revision"
+_NEXT_REVISION = "UPDATE logbook_rig SET revision = revision + 1, stamp = %s WHERE id = %s RETURNING revision, stamp"
 
 
 @contextmanager
-def writing(rig: m.Rig, by: User) -> Iterator[Writer]:
-    """A transaction that raises the rig's revision; the row that was handed in knows the new one."""
-    with transaction.atomic():
+def writing(rig: m.Rig, by: User, *, within: bool = False) -> Iterator[Writer]:
+    """A transaction that raises the rig's revision; the row that was handed in knows the new one.
+
+    ``within``: a transaction is open already, which fails as a whole where this one does.
+    """
+    with transaction.atomic(savepoint=not within):
         with connection.cursor() as cursor:
-            cursor.execute(_NEXT_REVISION, [rig.pk])
-            rig.revision = cursor.fetchone()[0]
+            cursor.execute(_NEXT_REVISION, [m.new_stamp(), rig.pk])
+            rig.revision, rig.stamp = cursor.fetchone()
         writer = Writer(rig, by)
         yield writer
         m.Change.objects.bulk_create(writer.notes)

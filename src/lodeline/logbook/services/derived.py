@@ -1,6 +1,7 @@
 """What is derived from the log: levels and forecasts, shared by the workers of one server; may be thrown away.
 
-Levels are kept by rig, revision and hour, forecasts likewise. A lock a rig keeps two requests from deriving the same.
+Levels are kept by rig, stamp and hour, forecasts likewise: a revision can come twice, after a restore. A lock a rig
+keeps two requests from deriving the same.
 """
 
 import fcntl
@@ -94,7 +95,7 @@ AT_HAND = _AtHand()
 
 
 def _key(what: str, rig: m.Rig, now: datetime) -> str:
-    return f"{what}:{rig.pk}:{rig.revision}:{now.astimezone(UTC):%Y%m%d%H}"
+    return f"{what}:{rig.pk}:{rig.stamp}:{now.astimezone(UTC):%Y%m%d%H}"
 
 
 @contextmanager

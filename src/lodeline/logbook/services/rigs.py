@@ -52,22 +52,36 @@ def create_rig(doc: d.RigDoc, *, by: User, assumed: list[str] | None = None) -> 
     return rig
 
 
-def update_rig(rig: m.Rig, doc: d.RigDoc, *, by: User) -> m.Rig:
-    """Change a rig to what the document says; what stood before is kept.
+class ChangedSince(Exception):
+    """The document that was to be replaced is not the one that was seen."""
+
+
+def check_seen(rig: m.Rig, saw: int) -> None:
+    """Refuse to replace a document that was changed since it was seen."""
+    if rig.document_revision > saw:
+        raise ChangedSince
+
+
+def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
+    """Change a rig to what the document says; what stood before is kept. ``saw``: the revision that it was made from.
 
     Raises
     ------
+    ChangedSince
+        Somebody changed it since; nothing is replaced.
     Refused
         A store that the log speaks of is missing from the document, or has become another kind.
     """
     check_rig(doc)
     with writing(rig, by) as writer:
         rig.refresh_from_db()
+        check_seen(rig, saw)
         old = rows.rig_rows(rig).doc
         _check_kept(rig, old, doc)
         zone_changed = rig.timezone != doc.timezone
         set_rig(rig, doc)
         rig.assumed = [path for path in rig.assumed if _at(old, path) == _at(doc, path)]
+        rig.document_revision = rig.revision
         rig.save()
         _move_marks(rig, old, doc)
         write_stores(rig, doc)
@@ -77,7 +91,22 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, by: User) -> m.Rig:
     return rig
 
 
-def accept_loads(rig: m.Rig, learned_wh: float, *, by: User) -> m.Rig:
+def confirm(rig: m.Rig, paths: list[str], *, by: User) -> m.Rig:
+    """Take what was assumed at some paths as right."""
+    with writing(rig, by) as writer:
+        rig.refresh_from_db()
+        before, rig.assumed = rig.assumed, [path for path in rig.assumed if path not in paths]
+        rig.save()
+        writer.note(Action.CORRECTED, "assumed", rig.pk, old={"assumed": before}, new={"assumed": rig.assumed})
+    return rig
+
+
+def delete_rig(rig: m.Rig) -> None:
+    """Delete a rig with its log. The caller keeps an export first."""
+    rig.delete()
+
+
+def accept_loads(rig: m.Rig, learned_wh: float, *, saw: int, by: User) -> m.Rig:
     """Make the list of loads add up to what the log shows.
 
     Raises
@@ -87,7 +116,7 @@ def accept_loads(rig: m.Rig, learned_wh: float, *, by: User) -> m.Rig:
     """
     whole = rows.rig_rows(rig)
     loads = [load_to_document(load) for load in fitted_loads(whole.core, learned_wh, UNLISTED_LOAD)]
-    return update_rig(rig, whole.doc.model_copy(update={"loads": loads}), by=by)
+    return update_rig(rig, whole.doc.model_copy(update={"loads": loads}), saw=saw, by=by)
 
 
 def _at(doc: d.RigDoc, path: str) -> Any:

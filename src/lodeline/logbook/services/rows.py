@@ -3,8 +3,9 @@
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from typing import Any
+from uuid import UUID
 
 from django.db.models import Q
 
@@ -21,6 +22,11 @@ from lodeline.formats import document as d
 from lodeline.formats.convert import rig_to_core
 from lodeline.formats.refusals import validated
 from lodeline.logbook import models as m
+
+
+class Missing(LookupError):
+    """No such thing on this rig."""
+
 
 FACT_FIELDS = ("sky", "temp_min_c", "temp_max_c", "status", "crew_aboard")
 DAY_FIELDS = (*FACT_FIELDS, "solar_wh", "load_wh", "water_l", "note")
@@ -177,6 +183,27 @@ def logbook_document(rig: m.Rig) -> d.LogbookDoc:
             "outlook": outlook or None,
         },
     )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class EntryNote:
+    """What a row says of its entry beside the entry itself: whose it is, and which write set it last."""
+
+    by: str | None = None
+    revision: int = 0
+    sent: UUID | None = None
+    device_at: datetime | None = None
+
+
+def entry_notes(rig: m.Rig, first: date, last: date) -> dict[tuple[str, int], EntryNote]:
+    """The notes of the entries between two dates, both included, by kind and key."""
+    columns = ("pk", "by__username", "revision", "sent", "device_at")
+    span = Q(day__rig=rig, day__date__range=(first, last))
+    return {
+        (kind, pk): EntryNote(by, revision, sent, device_at)
+        for kind, model in (("reading", m.Reading), ("event", m.Event))
+        for pk, by, revision, sent, device_at in model._default_manager.filter(span).values_list(*columns)
+    }
 
 
 def is_logged_before(rig: m.Rig, on: date) -> bool:

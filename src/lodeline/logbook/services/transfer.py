@@ -17,8 +17,8 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows
 from lodeline.logbook.services.changes import writing
-from lodeline.logbook.services.entries import Missing
-from lodeline.logbook.services.rigs import create_rig, set_rig, write_stores
+from lodeline.logbook.services.rigs import ChangedSince, create_rig, set_rig, write_stores
+from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
 
 _BATCH = 500
@@ -59,10 +59,18 @@ def import_new(doc: d.LogbookDoc, *, by: User) -> m.Rig:
     return rig
 
 
-def import_over(rig: m.Rig, doc: d.LogbookDoc, *, by: User) -> Path:
-    """Replace a rig and its log by a document. Returns the export that was made first."""
-    kept = _keep_export(rig)
+def import_over(rig: m.Rig, doc: d.LogbookDoc, *, saw: int, by: User) -> Path:
+    """Replace a rig and its log by a document. Returns the export that was made first.
+
+    Raises
+    ------
+    ChangedSince
+        Something was written since the revision ``saw``, at which the person was shown what would be replaced.
+    """
+    kept = keep_export(rig, "import")
     with writing(rig, by) as writer:
+        if rig.revision > saw + 1:
+            raise ChangedSince
         before = summary(rows.logbook_document(rig))
         m.Day.objects.filter(rig=rig).delete()
         m.OutlookDay.objects.filter(rig=rig).delete()
@@ -70,6 +78,7 @@ def import_over(rig: m.Rig, doc: d.LogbookDoc, *, by: User) -> Path:
         rig.refresh_from_db()
         set_rig(rig, doc.rig)
         rig.assumed = []
+        rig.document_revision = rig.revision
         rig.save()
         write_stores(rig, doc.rig)
         _write_log(rig, doc)
@@ -77,10 +86,11 @@ def import_over(rig: m.Rig, doc: d.LogbookDoc, *, by: User) -> Path:
     return kept
 
 
-def _keep_export(rig: m.Rig) -> Path:
+def keep_export(rig: m.Rig, before: str) -> Path:
+    """Write a rig's file beside the data, before something replaces it."""
     folder = Path(settings.LODELINE_DATA) / "exports"
     folder.mkdir(parents=True, exist_ok=True)
-    stem = f"rig-{rig.pk}-before-import-{clock.now():%Y%m%dT%H%M%S}"
+    stem = f"rig-{rig.pk}-before-{before}-{clock.now():%Y%m%dT%H%M%S}"
     for number in count():
         path = folder / f"{stem}-{number}.json"
         try:
@@ -100,23 +110,33 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
     stores = dict(m.Store.objects.filter(rig=rig).values_list("slug", "pk"))
     days, readings, events = [], [], []
     for each in doc.days:
-        day = m.Day(rig=rig, **_facts(each, rows.DAY_FIELDS))
+        day = m.Day(rig=rig, touched=_touched(rig, each, rows.DAY_FIELDS), **_facts(each, rows.DAY_FIELDS))
         days.append(day)
         for reading in each.readings:
             fields = {"at": reading.at, "method": reading.method, "value": reading.value, "state": reading.state}
-            readings.append(m.Reading(day=day, store_id=stores[reading.store], **fields))
+            store = stores[reading.store]
+            readings.append(m.Reading(day=day, store_id=store, revision=rig.revision, **fields))
         for event in each.events:
             slug = getattr(event, "store", None)
             fields = {name: getattr(event, name, None) for name in _EVENT_COLUMNS}
             to = getattr(event, "to_full", None)
-            store = stores[slug] if slug else None
-            events.append(m.Event(day=day, at=event.at, type=event.type, store_id=store, to=to, **fields))
+            fields |= {"store_id": stores[slug] if slug else None, "revision": rig.revision}
+            events.append(m.Event(day=day, at=event.at, type=event.type, to=to, **fields))
     m.Day.objects.bulk_create(days, _BATCH)
     m.Reading.objects.bulk_create(readings, _BATCH)
     m.Event.objects.bulk_create(events, _BATCH)
     m.OutlookDay.objects.bulk_create(
-        m.OutlookDay(rig=rig, **_facts(each, rows.FACT_FIELDS), hours=hours_of(each)) for each in doc.outlook or []
-    )
+        m.OutlookDay(
+            rig=rig, touched=_touched(rig, each, rows.FACT_FIELDS), **_facts(each, rows.FACT_FIELDS),
+            hours=hours_of(each),
+        )
+        for each in doc.outlook or []
+    )  # fmt: skip
+
+
+def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:
+    """That a file set these facts; what was made before it is not put over them unseen."""
+    return {name: [rig.revision, None] for name in names if getattr(doc, name) is not None}
 
 
 def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:

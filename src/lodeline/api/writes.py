@@ -1,0 +1,229 @@
+"""The log's one way in: a list of writes, each with an id made on the device, each kept exactly once."""
+
+import hashlib
+import json
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from enum import StrEnum
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from lodeline.api.entries import EntryOut, entry_out, heard
+from lodeline.api.moments import maybe
+from lodeline.api.typed import DayIn, EntryIn, OutlookIn, corrected, entry_of, facts_of
+from lodeline.api.who import Needs, display_of, rig_of, user_of
+from lodeline.core.errors import Refused
+from lodeline.core.log import Reading
+from lodeline.core.problems import IsMissing
+from lodeline.core.rig import Rig
+from lodeline.formats import document as d
+from lodeline.logbook import clock
+from lodeline.logbook import models as m
+from lodeline.logbook.services import rows, writes
+from lodeline.logbook.services.derived import Levels, known_levels, levels, levels_after
+from lodeline.logbook.services.writes import Add, Command, Correct, Kept, Outcome, Ref, Remove, SetDay, SetPlan, Stale
+from lodeline.text.display import Display
+from lodeline.text.labels import label
+from lodeline.text.logbook import stands as standing_words
+from lodeline.text.problems import problem
+
+router = Router(tags=["writes"])
+# A device's clock that is off by more is not believed without asking.
+_CLOCK_DOUBTED = timedelta(minutes=10)
+_LONGEST_AGO_S = 10 * 366 * 86_400
+
+
+class EntryRef(d.Part):
+    """An entry: by its number, or by the id under which it was sent, where the device has not seen its number."""
+
+    kind: Annotated[str, Field(pattern="^(reading|event)$")]
+    id: Annotated[int, Field(ge=1, le=2**53)] | None = None
+    sent: UUID | None = Field(None, strict=False)
+
+
+class CorrectIn(d.Part):
+    """What an entry becomes; with a time alone, it is moved."""
+
+    entry: EntryRef
+    to: EntryIn
+
+
+class DayWriteIn(d.Part):
+    """Facts of a day that is over or under way."""
+
+    on: d.Date
+    facts: DayIn
+
+
+class PlanWriteIn(d.Part):
+    """Facts of a coming day."""
+
+    on: d.Date
+    facts: OutlookIn
+
+
+class WriteIn(d.Part):
+    """One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan`` says what.
+
+    ``id``: made on the device, a UUID of version 7. ``made_at``: by the device's clock; ``ago_s``: how long ago that
+    is when it is sent, by the same clock. ``saw``: the rig's revision on the screen where it was made, for all but
+    ``add``. ``after``: writes of this device that stood on that screen too.
+    """
+
+    id: UUID = Field(strict=False)
+    made_at: d.Time | None = None
+    ago_s: Annotated[float, Field(ge=-_LONGEST_AGO_S, le=_LONGEST_AGO_S)] = 0.0
+    saw: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    after: Annotated[list[Annotated[UUID, Field(strict=False)]], Field(max_length=writes.MOST_WRITES)] = []
+    add: EntryIn | None = None
+    correct: CorrectIn | None = None
+    remove: EntryRef | None = None
+    day: DayWriteIn | None = None
+    plan: PlanWriteIn | None = None
+
+
+class WritesIn(d.Part):
+    """Writes in the order in which they were made."""
+
+    writes: Annotated[list[WriteIn], Field(min_length=1, max_length=writes.MOST_WRITES)]
+
+
+class WriteState(StrEnum):
+    """What came of a write."""
+
+    KEPT = "kept"
+    REFUSED = "refused"
+    STALE = "stale"
+
+
+class WriteOut(Schema):
+    """What came of a write. ``stands``: what is there now, in words, where another hand changed it meanwhile."""
+
+    id: UUID
+    state: WriteState
+    place: str = ""
+    label: str = ""
+    problem: str = ""
+    stands: str | None = None
+    entry: EntryOut | None = None
+
+
+class WritesOut(Schema):
+    revision: int
+    stamp: str
+    writes: list[WriteOut]
+
+
+class RevisionOut(Schema):
+    """Whether anything was written: another ``stamp`` says so."""
+
+    revision: int
+    stamp: str
+
+
+@router.get("/{rig_id}/revision", response=RevisionOut, operation_id="revision")
+def revision(request: HttpRequest, rig_id: str) -> RevisionOut:
+    """Which state of the rig this is. Cheap: it is asked every few seconds."""
+    rig = rig_of(request, rig_id)
+    return RevisionOut(revision=rig.revision, stamp=rig.stamp)
+
+
+@router.post("/{rig_id}/writes", response=WritesOut, operation_id="write")
+def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
+    """Keep writes, each exactly once whatever is sent again; says of each what came of it."""
+    row = rig_of(request, rig_id, needs=Needs.CREW)
+    rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), known_levels(row)
+    given = [_write(rig.core, each, display, now) for each in payload.writes]
+    outcomes = writes.apply(rig, given, by=user_of(request))
+    known = _levels(row, before, payload.writes, outcomes)
+    answers = [
+        _answer(each.id, outcome, rig.core, known, display)
+        for each, outcome in zip(payload.writes, outcomes, strict=True)
+    ]
+    return WritesOut(revision=row.revision, stamp=row.stamp, writes=answers)
+
+
+def _write(rig: Rig, given: WriteIn, display: Display, now: datetime) -> writes.Write:
+    at, device_at = _made(given, now)
+    said = given.model_dump(mode="json", include={"add", "correct", "remove", "day", "plan"}, by_alias=True)
+    digest = hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest()
+    return writes.Write(
+        id=given.id, digest=digest, command=lambda: _command(rig, given, display, at), saw=given.saw,
+        after=frozenset(given.after), device_at=device_at,
+    )  # fmt: skip
+
+
+def _made(given: WriteIn, now: datetime) -> tuple[datetime, datetime | None]:
+    """When a write was made by the server's clock, and by the device's where the two do not agree.
+
+    How long ago it was is right also on a device whose clock is off, unless that was set meanwhile.
+    """
+    at = now - timedelta(seconds=max(0.0, given.ago_s))
+    says_itself = given.add is not None and given.add.time is not None
+    off = given.made_at is not None and abs(given.made_at - at) > _CLOCK_DOUBTED
+    return at, given.made_at if off and given.add is not None and not says_itself else None
+
+
+def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Command:
+    match [name for name in ("add", "correct", "remove", "day", "plan") if getattr(given, name) is not None]:
+        case ["add"]:
+            assert given.add is not None
+            return Add(entry_of(rig, given.add, display, at))
+        case ["correct"]:
+            assert given.correct is not None
+            to = given.correct.to
+            return Correct(_ref(given.correct.entry), lambda before: corrected(rig, to, display, before))
+        case ["remove"]:
+            assert given.remove is not None
+            return Remove(_ref(given.remove))
+        case ["day"]:
+            assert given.day is not None
+            return SetDay(given.day.on, facts_of(d.DayFacts, given.day.facts, display))
+        case ["plan"]:
+            assert given.plan is not None
+            return SetPlan(given.plan.on, facts_of(d.OutlookFacts, given.plan.facts, display))
+        case _:
+            raise Refused("add", IsMissing())
+
+
+def _ref(given: EntryRef) -> Ref:
+    return Ref(given.kind, given.id, given.sent)
+
+
+def _levels(
+    row: m.Rig, before: Levels | None, given: Sequence[WriteIn], outcomes: Sequence[Outcome]
+) -> Levels | None:  # fmt: skip
+    """The levels as they then are, where somebody waits for what was understood."""
+    kept = [each for each in outcomes if isinstance(each, Kept)]
+    if not any(isinstance(each.entry, Reading) for each in kept):
+        return None
+    new = [each.entry for each in kept if each.entry is not None and not each.again]
+    if all(each.add is not None for each in given) and len(new) == len(kept):
+        return levels_after(row, before, new)
+    return levels(row)
+
+
+def _answer(id: UUID, outcome: Outcome, rig: Rig, known: Levels | None, display: Display) -> WriteOut:
+    match outcome:
+        case Kept(entry=None):
+            return WriteOut(id=id, state=WriteState.KEPT)
+        case Kept(entry=entry, device_at=device_at):
+            assert entry is not None
+            tracked = known.tracked.get(entry.store) if known and isinstance(entry, Reading) else None
+            line = entry_out(
+                rig, entry, display,
+                heard(tracked, entry, display) if tracked is not None and isinstance(entry, Reading) else None,
+            )  # fmt: skip
+            line.sent, line.device_at = id, maybe(device_at, display)
+            return WriteOut(id=id, state=WriteState.KEPT, entry=line)
+        case Stale(stands=stands):
+            return WriteOut(id=id, state=WriteState.STALE, stands=standing_words(rig, stands, display))
+        case Refused():
+            return WriteOut(
+                id=id, state=WriteState.REFUSED, place=outcome.place, label=label(outcome.place),
+                problem=problem(outcome.problem, display),
+            )  # fmt: skip

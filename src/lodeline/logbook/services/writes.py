@@ -1,0 +1,366 @@
+"""Every write to the log: kept exactly once under the id that its device gave it, whatever is sent again.
+
+A list of writes is one transaction. Each is kept, refused, or stale: what it would replace was changed meanwhile by
+another hand. One that is not kept does not stop the others.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date, datetime
+from typing import Any, assert_never
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import SOURCE_KINDS
+from lodeline.core.errors import Refused
+from lodeline.core.log import Day, Event, OutlookDay, Reading
+from lodeline.core.zone import Zone
+from lodeline.formats import document as d
+from lodeline.formats.checks import check_temperatures
+from lodeline.logbook import clock
+from lodeline.logbook import models as m
+from lodeline.logbook.services import entries, rows
+from lodeline.logbook.services.changes import Writer, writing
+from lodeline.logbook.services.entries import NewEntry
+from lodeline.logbook.services.rows import RigRows
+from lodeline.text.logbook import Action
+
+MOST_WRITES = 200
+Standing = Reading | Event | Day | OutlookDay
+
+
+@dataclass(frozen=True, slots=True)
+class Ref:
+    """An entry that a write is about: by its row, or by the id under which it was sent."""
+
+    kind: str
+    key: int | None = None
+    sent: UUID | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Add:
+    """A reading or event to log."""
+
+    new: NewEntry
+
+
+@dataclass(frozen=True, slots=True)
+class Correct:
+    """Change an entry. ``to``: what it becomes, from what stands."""
+
+    ref: Ref
+    to: Callable[[Reading | Event], NewEntry]
+
+
+@dataclass(frozen=True, slots=True)
+class Remove:
+    """Take an entry out of the log; the change keeps it."""
+
+    ref: Ref
+
+
+@dataclass(frozen=True, slots=True)
+class SetDay:
+    """Change a day's own facts: only what is given."""
+
+    on: date
+    facts: d.DayFacts
+
+
+@dataclass(frozen=True, slots=True)
+class SetPlan:
+    """Change what a coming day is expected to bring: only what is given."""
+
+    on: date
+    facts: d.OutlookFacts
+
+
+Command = Add | Correct | Remove | SetDay | SetPlan
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Write:
+    """One write of a device.
+
+    ``digest`` tells it from another under the same id. ``saw``: the rig's revision on the screen where it was made;
+    ``after``: writes made before it on that device, which its maker had seen too. ``device_at``: the device's time,
+    where that is doubted. ``command`` says what to do, or refuses.
+    """
+
+    id: UUID
+    digest: str
+    command: Callable[[], Command]
+    saw: int | None = None
+    after: frozenset[UUID] = frozenset()
+    device_at: datetime | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """It is in the log. ``entry``: as it stands, where it is one that is still there. ``again``: it was kept before."""
+
+    entry: Reading | Event | None = None
+    device_at: datetime | None = None
+    again: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stale:
+    """Somebody else changed it meanwhile. ``stands``: what is there now; None where it was taken out."""
+
+    stands: Standing | None
+
+
+Outcome = Kept | Stale | Refused
+
+
+class _Stale(Exception):
+    def __init__(self, stands: Standing | None) -> None:
+        super().__init__("stale")
+        self.stands = stands
+
+
+def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
+    """Keep what can be kept of a list of writes, in their order; says of each what came of it."""
+    with transaction.atomic():
+        known = {each.sent: each for each in m.Receipt.objects.filter(rig=rig.row, sent__in=[w.id for w in writes])}
+        commands: dict[UUID, Command] = {}
+        outcomes: dict[int, Outcome] = {}
+        for index, write in enumerate(writes):
+            if write.id in known or write.id in commands:
+                continue
+            try:
+                commands[write.id] = write.command()
+            except Refused as refused:
+                outcomes[index] = refused
+        if commands:
+            with writing(rig.row, by, within=True) as writer:
+                _Run(rig, writer, known, outcomes).all(writes, commands)
+        for index, write in enumerate(writes):
+            if index not in outcomes:
+                outcomes[index] = _replayed(rig, write, known)
+    return [outcomes[index] for index in range(len(writes))]
+
+
+def _replayed(rig: RigRows, write: Write, known: dict[UUID, m.Receipt]) -> Outcome:
+    """What was answered to a write that was kept already; the same, from what stands."""
+    receipt = known.get(write.id)
+    if receipt is None:  # the same id was refused earlier in this very list
+        return Refused("id", p.IdUsed())
+    if receipt.digest != write.digest:
+        return Refused("id", p.IdUsed())
+    row = _row(rig, Ref(receipt.kind, receipt.key)) if receipt.key is not None else None
+    return Kept(entry=_core(row), device_at=row.device_at, again=True) if row else Kept(again=True)
+
+
+def _row(rig: RigRows, ref: Ref) -> m.Reading | m.Event | None:
+    key, kind = ref.key, ref.kind
+    if ref.sent is not None:
+        receipt = m.Receipt.objects.filter(rig=rig.row, sent=ref.sent).first()
+        key, kind = (receipt.key, receipt.kind) if receipt else (None, kind)
+    if key is None:
+        return None
+    model: type[m.Reading] | type[m.Event] = m.Reading if kind == "reading" else m.Event
+    return model._default_manager.filter(pk=key, day__rig=rig.row).select_related("day", "store").first()
+
+
+def _core(row: m.Reading | m.Event) -> Reading | Event:
+    return rows.core_reading(row) if isinstance(row, m.Reading) else rows.core_event(row)
+
+
+def _kind(entry: Reading | Event) -> str:
+    return "reading" if isinstance(entry, Reading) else "event"
+
+
+@dataclass
+class _Run:
+    """One list of writes under way. New entries are kept together, before the next write that may speak of them."""
+
+    rig: RigRows
+    writer: Writer
+    known: dict[UUID, m.Receipt]
+    outcomes: dict[int, Outcome]
+    added: list[tuple[int, Write, NewEntry]] = field(default_factory=list)
+    receipts: list[m.Receipt] = field(default_factory=list)
+
+    def all(self, writes: Sequence[Write], commands: dict[UUID, Command]) -> None:
+        """Take each in turn."""
+        for index, write in enumerate(writes):
+            command = commands.pop(write.id, None)
+            if command is None:
+                continue
+            try:
+                if isinstance(command, Add):
+                    self._add(index, write, command)
+                else:
+                    self._put_added()
+                    with transaction.atomic():
+                        self.outcomes[index] = self._change(write, command)
+            except Refused as refused:
+                self.outcomes[index] = refused
+            except _Stale as stale:
+                self.outcomes[index] = Stale(stands=stale.stands)
+        self._put_added()
+        m.Receipt.objects.bulk_create(self.receipts)
+
+    def _add(self, index: int, write: Write, command: Add) -> None:
+        if isinstance(command.new.entry, Event) and command.new.entry.hours is not None:
+            self._put_added()  # the day's hours are counted with those before it
+        entries.check(command.new, self.rig)
+        self.added.append((index, write, command.new))
+
+    def _put_added(self) -> None:
+        if not self.added:
+            return
+        added, self.added = self.added, []
+        dates = [self.rig.zone.date(new.entry.at) for _, _, new in added]
+        days = entries.day_keys(self.rig.row, dates)
+        made = [self._made(write, new, days[on]) for (_, write, new), on in zip(added, dates, strict=True)]
+        m.Reading.objects.bulk_create(row for row in made if isinstance(row, m.Reading))
+        m.Event.objects.bulk_create(row for row in made if isinstance(row, m.Event))
+        for (index, write, new), row, on in zip(added, made, dates, strict=True):
+            entry = replace(new.entry, key=row.pk)
+            self.outcomes[index] = Kept(entry=entry, device_at=write.device_at)
+            self._receive(write, _kind(entry), row.pk)
+            document = entries.as_document(entry, self.rig.zone)
+            self.writer.note(Action.LOGGED, _kind(entry), row.pk, on=on, new=document)
+
+    def _made(self, write: Write, new: NewEntry, day: int) -> m.Reading | m.Event:
+        of_write = {
+            "by": self.writer.by, "revision": self.rig.row.revision, "sent": write.id, "device_at": write.device_at,
+        }  # fmt: skip
+        entry = new.entry
+        if isinstance(entry, Reading):
+            return m.Reading(day_id=day, **entries.reading_columns(entry, self.rig, new.text), **of_write)
+        columns = entries.event_columns(entry, self.rig)
+        return m.Event(day_id=day, at=entry.at, type=entry.type, **columns, **of_write)
+
+    def _receive(self, write: Write, kind: str, key: int | None) -> None:
+        receipt = m.Receipt(
+            rig=self.rig.row, sent=write.id, at=clock.now(), digest=write.digest, kind=kind, key=key
+        )  # fmt: skip
+        self.receipts.append(receipt)
+        self.known[write.id] = receipt
+
+    def _change(self, write: Write, command: Correct | Remove | SetDay | SetPlan) -> Outcome:
+        if write.saw is None:
+            raise Refused("saw", p.IsMissing())
+        match command:
+            case Correct():
+                return self._correct(write, command)
+            case Remove():
+                return self._remove(write, command)
+            case SetDay():
+                return self._set_day(write, command)
+            case SetPlan():
+                return self._set_plan(write, command)
+            case _:
+                assert_never(command)
+
+    def _seen(self, row: m.Reading | m.Event, write: Write) -> None:
+        """Refuse to replace what somebody else has set since it was seen."""
+        if row.revision > (write.saw or 0) and row.sent not in write.after:
+            raise _Stale(_core(row))
+
+    def _correct(self, write: Write, command: Correct) -> Kept:
+        row = self._found(command.ref)
+        if row is None:
+            raise _Stale(None)
+        self._seen(row, write)
+        before = _core(row)
+        new = command.to(before)
+        new = replace(new, entry=replace(new.entry, key=row.pk))
+        if _kind(before) != _kind(new.entry):
+            raise Refused(_kind(before), p.IsMissing())
+        entries.check(new, self.rig)
+        was_on, on = row.day.date, self.rig.zone.date(new.entry.at)
+        changed = self._made(write, new, entries.day_keys(self.rig.row, [on])[on])
+        changed.pk, changed.by = row.pk, row.by
+        changed.save(force_update=True)
+        documents = [entries.as_document(each, self.rig.zone) for each in (before, new.entry)]
+        for each in sorted({was_on, on}):
+            self.writer.note(Action.CORRECTED, _kind(before), row.pk, on=each, old=documents[0], new=documents[1])
+        self._receive(write, _kind(before), row.pk)
+        return Kept(entry=new.entry)
+
+    def _found(self, ref: Ref) -> m.Reading | m.Event | None:
+        if ref.sent is not None and (receipt := self.known.get(ref.sent)) is not None:
+            ref = Ref(receipt.kind, receipt.key)
+        return _row(self.rig, ref)
+
+    def _remove(self, write: Write, command: Remove) -> Kept:
+        row = self._found(command.ref)
+        if row is not None:
+            self._seen(row, write)
+            entry = _core(row)
+            document = entries.as_document(entry, self.rig.zone)
+            self.writer.note(Action.REMOVED, _kind(entry), row.pk, on=row.day.date, old=document)
+            row.delete()
+        # what is gone already is as it was wanted
+        self._receive(write, command.ref.kind, None)
+        return Kept()
+
+    def _set_day(self, write: Write, command: SetDay) -> Kept:
+        if command.on > self._today():
+            raise Refused("date", p.DayInTheFuture())
+        row = m.Day.objects.get_or_create(rig=self.rig.row, date=command.on)[0]
+        old = rows.day_fields(row)
+        self._set_facts(row, command.facts, write, rows.core_day(row))
+        check_temperatures(rows.core_day(row), "day")
+        row.save()
+        self.writer.note(Action.CORRECTED, "day", command.on, on=command.on, old=old, new=rows.day_fields(row))
+        self._receive(write, "day", None)
+        return Kept()
+
+    def _set_plan(self, write: Write, command: SetPlan) -> Kept:
+        if command.on < self._today():
+            raise Refused("date", p.DayIsPast())
+        row = m.OutlookDay.objects.get_or_create(rig=self.rig.row, date=command.on)[0]
+        old = rows.outlook_fields(row)
+        self._set_facts(row, command.facts, write, rows.core_outlook_day(row))
+        check_temperatures(rows.core_outlook_day(row), "outlook")
+        row.save()
+        self.writer.note(Action.CORRECTED, "outlook", command.on, on=command.on, old=old, new=rows.outlook_fields(row))
+        self._receive(write, "plan", None)
+        return Kept()
+
+    def _today(self) -> date:
+        return Zone(self.rig.row.timezone).date(clock.now())
+
+    def _set_facts(self, row: m.Facts, facts: d.Facts, write: Write, stands: Day | OutlookDay) -> None:
+        """Put what was given on a row, unless another hand has set one of its fields since it was seen."""
+        for name in sorted(facts.model_fields_set):
+            before = _fact(row, name)
+            _put_fact(row, name, getattr(facts, name))
+            if _fact(row, name) == before:
+                continue
+            revision, sent = row.touched.get(name, (0, None))
+            if revision > (write.saw or 0) and not (sent and UUID(sent) in write.after):
+                raise _Stale(stands)
+            row.touched[name] = [self.rig.row.revision, str(write.id)]
+
+
+_HOUR_KEYS = {kind.outlook_key: kind.id for kind in SOURCE_KINDS.values()}
+
+
+def _fact(row: m.Facts, name: str) -> Any:
+    if name == "place":
+        return row.place_name, row.lat, row.lon
+    if name in _HOUR_KEYS and isinstance(row, m.OutlookDay):
+        return row.hours.get(_HOUR_KEYS[name])
+    return getattr(row, name)
+
+
+def _put_fact(row: m.Facts, name: str, value: Any) -> None:
+    if name == "place":
+        row.place_name = value.name if value else None
+        row.lat, row.lon = (value.lat, value.lon) if value else (None, None)
+    elif name in _HOUR_KEYS and isinstance(row, m.OutlookDay):
+        others = {id: hours for id, hours in row.hours.items() if id != _HOUR_KEYS[name]}
+        row.hours = others if value is None else others | {_HOUR_KEYS[name]: value}
+    else:
+        setattr(row, name, value)
