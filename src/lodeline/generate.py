@@ -7,6 +7,7 @@ from tempfile import TemporaryDirectory
 
 from lodeline.api.catalogue import as_typescript
 from lodeline.api.contract import contract
+from lodeline.api.notation import cases, words_as_typescript
 from lodeline.formats.logbook import json_schema
 from lodeline.text.figures import as_markdown
 
@@ -14,6 +15,7 @@ ROOT = Path(__file__).resolve().parents[2]
 _WEB = ROOT / "web"
 _CONTRACT, _METHOD = ROOT / "docs" / "openapi.json", ROOT / "docs" / "method.md"
 _CLIENT = _WEB / "src" / "api" / "schema.generated.ts"
+_NOTATION = _WEB / "src" / "notation"
 _FIGURES, _END_OF_FIGURES = "<!-- figures: written by ./lodeline generate -->", "<!-- end of figures -->"
 
 
@@ -22,6 +24,7 @@ def run(check: bool) -> int:
     files = _files()
     if not check:
         for path, text in files.items():
+            path.parent.mkdir(exist_ok=True)
             path.write_text(text)
         return _client(_CLIENT)
     stale = [path for path, text in files.items() if not path.is_file() or path.read_text() != text]
@@ -39,6 +42,8 @@ def _files() -> dict[Path, str]:
         _CONTRACT: contract(),
         ROOT / "docs" / "logbook.schema.json": json_schema(),
         _WEB / "src" / "api" / "catalogue.generated.ts": as_typescript(),
+        _NOTATION / "words.generated.ts": words_as_typescript(),
+        _NOTATION / "cases.generated.json": cases(),
         _METHOD: f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}",
     }
 

@@ -11,6 +11,7 @@ from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_bank, a_store
 
 SOLIDS = a_store("solids", 70.0)
 FOOD = a_store("supply", 10.0, name="Food", own_unit="days of food", own_sense=Sense.DRAINS)
+ACID = a_bank(Chemistry.FLOODED, 200.0)
 LEAD = a_bank(Chemistry.AGM, 200.0)
 METRIC, US, UK = System.METRIC, System.US, System.UK
 
@@ -34,7 +35,20 @@ METRIC, US, UK = System.METRIC, System.US, System.UK
         (GREY, "10 gal", UK, "volume", 45.4609),
         (GREY, "10", US, "volume", 37.85411784),
         (FUEL, "3/4", METRIC, "fraction", 0.75),
-        (FUEL, "60", METRIC, "fraction", 0.6),
+        (FUEL, "90", METRIC, "fraction", 0.9),
+        (FRESH, "½", METRIC, "fraction", 0.5),
+        (GREY, "⅔", METRIC, "step", 0.67),
+        (FUEL, "3/4 tank", METRIC, "fraction", 0.75),
+        (FUEL, "half a tank", METRIC, "fraction", 0.5),
+        (FRESH, "45ltr", METRIC, "volume", 45.0),
+        (FRESH, "~45 L", METRIC, "volume", 45.0),
+        (FRESH, "about 45 l", METRIC, "volume", 45.0),
+        (BANK, "1 280 Wh", METRIC, "fraction", 0.5),
+        (FRESH, "F", METRIC, "full", None),
+        (FRESH, "E", METRIC, "dry", None),
+        (ACID, "1.250", METRIC, "fraction", 0.897),
+        (ACID, "1250", METRIC, "fraction", 0.897),
+        (ACID, "sg 1,120", METRIC, "fraction", 0.0),
         (FRESH, "60", METRIC, "volume", 60.0),
         (FRESH, "dry", METRIC, "dry", None),
         (FRESH, "FULL", METRIC, "full", None),
@@ -66,6 +80,9 @@ def test_notations_are_understood(store, text, system, method, value):
         (FRESH, "500 L", p.OverCapacity(500.0, FRESH)),
         (GAS, "40 kg", p.TooHeavy(40.0)),
         (FRESH, "12 furlongs", p.NotUnderstood("12 furlongs", FRESH)),
+        (FUEL, "40", p.MayBeEither("40", ("40%", "40 L"))),
+        (BANK, "13", p.MayBeEither("13", ("13 V", "13%"))),
+        (ACID, "1.02", p.ImpossibleGravity(1.02)),
         (FRESH, "1,250 L", p.MayBeTwo("1,250", "1250", "1.25")),
     ],
 )

@@ -1,13 +1,17 @@
 """The Round: what to read tonight, what can be logged by one touch, the day as logged so far."""
 
+from datetime import datetime, timedelta
+
 from django.http import HttpRequest
 from ninja import Router, Schema
 
 from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.horizon import temperature
 from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.notation import ReadsOut, reads
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import GaugeKind
+from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.rig import Store
 from lodeline.core.tracking.gauges import worth_reading
@@ -21,6 +25,9 @@ from lodeline.text.display import Display
 router = Router(tags=["round"])
 _METER_DAYS = 60
 _WATER_DIGITS = 1
+# what a device keeps of the fan, for a week without a signal; a bank's has more points than a screen needs
+_AHEAD = timedelta(days=7)
+_BANK_STEP = 2
 
 
 class PanelMarkOut(Schema):
@@ -28,6 +35,13 @@ class PanelMarkOut(Schema):
 
     label: str
     text: str
+
+
+class AheadOut(Schema):
+    """What a gauge is expected to show at a time to come, for when there is no signal then."""
+
+    at: str
+    expected: str
 
 
 class RoundStore(Schema):
@@ -40,6 +54,8 @@ class RoundStore(Schema):
     last: str | None
     last_at: Moment | None
     expected: str | None
+    ahead: list[AheadOut]
+    reads: ReadsOut
     worth: str | None
 
 
@@ -73,6 +89,7 @@ class DayFactsOut(Schema):
 class RoundOut(Schema):
     rig: str
     revision: int
+    units: str
     now: Moment
     temp_unit: str
     water_unit: str
@@ -97,10 +114,13 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         {each.store.id: each.p_first for each in ahead},
     )  # fmt: skip
     return RoundOut(
-        rig=known.rig.name, revision=known.revision, now=moment(known.now, display),
-        temp_unit=display.unit("degC").unit, water_unit=display.unit("L").unit, crew=known.rig.crew.people,
+        rig=known.rig.name, revision=known.revision, units=display.system,
+        now=moment(known.now, display), temp_unit=display.unit("degC").unit,
+        water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
-        stores=[_store(known.tracked[store.id], display, store.id in worth) for store in known.rig.stores],
+        stores=[
+            _store(known.tracked[each.store.id], each, known.now, display, each.store.id in worth) for each in ahead
+        ],
         acts=[
             ActOut(
                 label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
@@ -123,7 +143,16 @@ def day_facts(day: Day, display: Display) -> DayFactsOut:
     )  # fmt: skip
 
 
-def _store(tracked: Tracked, display: Display, is_worth: bool) -> RoundStore:
+def _ahead(ahead: StoreForecast, now: datetime, display: Display) -> list[AheadOut]:
+    step = _BANK_STEP if ahead.store.is_bank else 1
+    return [
+        AheadOut(at=display.iso(point.at), expected=text.expected(ahead.store, point.p10, point.p90, display))
+        for point in ahead.fan[::step]
+        if point.at <= now + _AHEAD
+    ]
+
+
+def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Display, is_worth: bool) -> RoundStore:
     store, last = tracked.store, tracked.last_reading
     known = tracked.known_since is not None
     hint = text.examples(store, display)
@@ -132,7 +161,8 @@ def _store(tracked: Tracked, display: Display, is_worth: bool) -> RoundStore:
         marks=_marks(store), last=text.describe(store, last, display) if last else None,
         last_at=maybe(last.at if last else None, display),
         expected=text.expected(store, *tracked.level_range, display) if known else None,
-        worth=round_text.worth(store) if is_worth else None,
+        ahead=_ahead(ahead, now, display) if known else [],
+        reads=reads(store, display), worth=round_text.worth(store) if is_worth else None,
     )  # fmt: skip
 
 

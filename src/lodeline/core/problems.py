@@ -65,6 +65,13 @@ class HoursOverDay(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class ImpossibleGravity(Problem):
+    """A density that no cell's acid has."""
+
+    gravity: float
+
+
+@dataclass(frozen=True, slots=True)
 class MayBeEither(Problem):
     """A number alone that says two things of a store. ``ways``: each as it would be typed."""
 

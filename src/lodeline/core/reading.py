@@ -1,15 +1,21 @@
-"""What a person types, as a reading: ``72%``, ``13.1V``, ``2/3``, ``45 L``, ``11.2kg``, ``full``, ``dry``."""
+"""What a person types, as a reading: ``72%``, ``13.1V``, ``2/3``, ``45 L``, ``11.2kg``, ``full``, ``dry``.
+
+The web has the same in ``notation/understand.ts``, for the field's echo and for when there is no signal; both sides are
+held to one file of cases that is generated from here.
+"""
 
 import re
 from dataclasses import dataclass
 from datetime import datetime
 
-from lodeline.core.catalogue import GaugeKind, Method, System, VoltsState, shown, typed_unit
+from lodeline.core.catalogue import Chemistry, GaugeKind, Method, System, VoltsState, shown, typed_unit
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Readings
 from lodeline.core.log import Reading
 from lodeline.core.problems import (
+    ImpossibleGravity,
     ImpossibleVolts,
+    MayBeEither,
     MayBeTwo,
     NotABankState,
     NotAShare,
@@ -27,31 +33,48 @@ _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})")
 _PER_CENT = re.compile(rf"({_NUMBER})\s*(%|percent|per cent|pc)")
 _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
 _VALUE = re.compile(rf"({_NUMBER})\s*(.*)")
-_FULL = frozenset({"full", "brim", "to the brim", "full light", "full up"})
+_FULL = frozenset({"full", "brim", "to the brim", "full light", "full up", "f"})
 _DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
-_SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
-           "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
-_STATES = {
+SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
+          "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
+# Fractions that are one character.
+SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
+         "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}  # fmt: skip
+FULL, DRY = _FULL, _DRY
+# What is put before an amount that was not read off exactly; it changes nothing.
+_ABOUT = re.compile(r"^(~|≈|about|approx\.?|ca\.?|circa)\s*")
+_PARTED = re.compile(r"(?<![\d.,])(\d{1,3})((?:[\s'’]\d{3})+)(?!\d)")
+_OF_WHAT = re.compile(r"\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$")
+# A hydrometer's reading, as 1.250 or 1250, alone or with its unit.
+_GRAVITY = re.compile(r"(?:sg\s*)?(1[.,]?[0-3]\d\d?)(?:\s*sg)?")
+_WATER = 1000.0
+STATES = _STATES = {
     "rest": VoltsState.REST, "resting": VoltsState.REST, "at rest": VoltsState.REST, "load": VoltsState.LOAD,
     "loaded": VoltsState.LOAD, "under load": VoltsState.LOAD, "charge": VoltsState.CHARGE,
     "charging": VoltsState.CHARGE, "on charge": VoltsState.CHARGE,
 }  # fmt: skip
 _PER_CENT_OF_ONE = 100
 _OVERWEIGHT_KG = Readings.overweight_kg
+_GRAVITY_DIGITS = 3
 _PLACE = "text"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Understood:
-    """A reading as understood: what to keep."""
+    """A reading as understood: what to keep. ``gravity``: of the acid, where a share was told by it."""
 
     method: Method
     value: float | None = None
     state: VoltsState | None = None
+    gravity: float | None = None
 
     def at(self, when: datetime, store_id: str) -> Reading:
         """The reading made at a time."""
         return Reading(when, store_id, self.method, self.value, self.state)
+
+
+def _says(method: Method, value: float | None = None, state: VoltsState | None = None) -> Understood:
+    return Understood(method=method, value=value, state=state)
 
 
 def _number(text: str) -> float:
@@ -70,25 +93,48 @@ def understand(store: Store, text: str, system: System) -> Understood:
     Refused
         With what is wrong.
     """
-    plain = " ".join(text.strip().lower().split())
+    plain = _plain(text)
     if not plain:
         raise Refused(_PLACE, NothingTyped())
+    if store.chemistry is Chemistry.FLOODED and (match := _GRAVITY.fullmatch(plain)):
+        return _gravity(match[1])
     if doubtful := _TWO_WAYS.search(plain):
         typed = doubtful[0]
         raise Refused(_PLACE, MayBeTwo(typed, typed.replace(",", ""), f"{_number(typed):g}"))
     return _end(plain) or _share(store, plain, text) or _amount(store, plain, text, system)
 
 
+def _plain(text: str) -> str:
+    """Small letters, single spaces, fractions written out, thousands not parted, no ``about`` before it."""
+    plain = text.strip().lower()
+    for sign, fraction in SIGNS.items():
+        plain = plain.replace(sign, fraction)
+    plain = _ABOUT.sub("", " ".join(plain.split()))
+    return _PARTED.sub(lambda match: match[1] + re.sub(r"\D", "", match[2]), plain)
+
+
+def _gravity(typed: str) -> Understood:
+    """Acid tells a flooded cell's charge by its density. Common practice: a straight line between two figures."""
+    digits = _number(typed)
+    gravity = digits if digits < _PER_CENT_OF_ONE else digits / _WATER
+    if not Readings.least_gravity <= gravity <= Readings.most_gravity:
+        raise Refused(_PLACE, ImpossibleGravity(gravity))
+    span = Readings.full_gravity - Readings.flat_gravity
+    share = min(1.0, max(0.0, (gravity - Readings.flat_gravity) / span))
+    return Understood(method=Method.FRACTION, value=round(share, _GRAVITY_DIGITS), gravity=gravity)
+
+
 def _end(plain: str) -> Understood | None:
     if plain in _FULL:
-        return Understood(Method.FULL)
+        return _says(Method.FULL)
     if plain in _DRY:
-        return Understood(Method.DRY)
+        return _says(Method.DRY)
     return None
 
 
 def _share(store: Store, plain: str, text: str) -> Understood | None:
-    share = _SHARES.get(plain)
+    plain = _OF_WHAT.sub("", plain)
+    share = SHARES.get(plain)
     if match := _FRACTION.fullmatch(plain):
         above, below = _number(match[1]), _number(match[2])
         if below == 0 or above > below:
@@ -101,8 +147,8 @@ def _share(store: Store, plain: str, text: str) -> Understood | None:
     if share is None:
         return None
     if store.kind.amounts is Method.USES:
-        return Understood(Method.USES, round(share * store.capacity))
-    return _as_step(store, share) or Understood(Method.FRACTION, share)
+        return _says(Method.USES, round(share * store.capacity))
+    return _as_step(store, share) or _says(Method.FRACTION, share)
 
 
 def _as_step(store: Store, share: float) -> Understood | None:
@@ -110,7 +156,7 @@ def _as_step(store: Store, share: float) -> Understood | None:
     if store.gauge.kind is not GaugeKind.STEPS:
         return None
     mark = min(store.gauge.marks, key=lambda each: abs(each - share))
-    return Understood(Method.STEP, mark) if abs(mark - share) <= Readings.mark_taken_within else None
+    return _says(Method.STEP, mark) if abs(mark - share) <= Readings.mark_taken_within else None
 
 
 def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
@@ -137,21 +183,30 @@ def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
 
 
 def _bare(store: Store, value: float, text: str, system: System) -> Understood:
-    """A number alone: volts or per cent on a battery, a mark on a panel, per cent on a sensor, else the user's unit."""
+    """A number alone: a mark on a panel, else the user's unit; on a battery or a sensor it may be asked which."""
     if store.is_bank:
         low, high = Readings.likely_volts_low * store.volts, Readings.likely_volts_high * store.volts
-        if low <= value <= high and store.gauge.kind is not GaugeKind.SHUNT:
+        if low <= value <= high:
+            # volts are read to a tenth; what is typed whole, or off a shunt, may be either
+            if value == int(value) or store.gauge.kind is GaugeKind.SHUNT:
+                raise Refused(_PLACE, MayBeEither(text.strip(), (f"{value:g} V", f"{value:g}%")))
             return _volts(store, value, "", text)
         if value <= _PER_CENT_OF_ONE:
-            return Understood(Method.FRACTION, value / _PER_CENT_OF_ONE)
+            return _says(Method.FRACTION, value / _PER_CENT_OF_ONE)
         raise _refuse(store, text)
     if store.kind.amounts is Method.USES:
         return _contents(store, value)
     if store.gauge.kind is GaugeKind.STEPS and value <= 1 and (step := _as_step(store, value)):
         return step
+    how = shown(store.unit, system)
+    amount = how.to_base(value)
     if store.gauge.kind is GaugeKind.SENSOR and value <= _PER_CENT_OF_ONE:
-        return Understood(Method.FRACTION, value / _PER_CENT_OF_ONE)
-    return _contents(store, shown(store.unit, system).to_base(value))
+        share = value / _PER_CENT_OF_ONE
+        fits_in = amount <= Readings.overfull * store.capacity
+        if fits_in and abs(amount - share * store.capacity) > Readings.read_alike * store.capacity:
+            raise Refused(_PLACE, MayBeEither(text.strip(), (f"{value:g}%", f"{value:g} {how.unit}")))
+        return _says(Method.FRACTION, share)
+    return _contents(store, amount)
 
 
 def _volts(store: Store, volts_v: float, state: str, text: str) -> Understood:
@@ -161,7 +216,7 @@ def _volts(store: Store, volts_v: float, state: str, text: str) -> Understood:
         raise Refused(_PLACE, NotABankState(state))
     if not Readings.least_volts * store.volts <= volts_v <= Readings.most_volts * store.volts:
         raise Refused(_PLACE, ImpossibleVolts(volts_v, store.volts))
-    return Understood(Method.VOLTS, volts_v, _STATES.get(state))
+    return _says(Method.VOLTS, volts_v, _STATES.get(state))
 
 
 def _contents(store: Store, amount: float) -> Understood:
@@ -170,14 +225,14 @@ def _contents(store: Store, amount: float) -> Understood:
     if method is Method.FRACTION:
         if amount > most:
             raise Refused(_PLACE, OverCapacity(amount, store))
-        return Understood(method, min(1.0, amount / store.capacity))
+        return _says(method, min(1.0, amount / store.capacity))
     if method is Method.MASS and store.tare_kg is not None:
         if amount >= store.tare_kg:
             if amount - store.tare_kg > most + _OVERWEIGHT_KG:
                 raise Refused(_PLACE, TooHeavy(amount))
-            return Understood(Method.GROSS, amount)
+            return _says(Method.GROSS, amount)
         if amount > store.capacity:
             raise Refused(_PLACE, UnderTare(amount, store.tare_kg))
     if method is not Method.USES and amount > most:
         raise Refused(_PLACE, OverCapacity(amount, store))
-    return Understood(method, amount)
+    return _says(method, amount)

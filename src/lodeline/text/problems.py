@@ -181,6 +181,11 @@ def _(each: p.HoursOverDay, _display: Display) -> str:
     return f"{each.given_h:g} h are more than a day has; log each day for itself.{already}"
 
 
+@_says(p.ImpossibleGravity)
+def _(each: p.ImpossibleGravity, _display: Display) -> str:
+    return f"{each.gravity:g} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120"
+
+
 @_says(p.MayBeEither)
 def _(each: p.MayBeEither, _display: Display) -> str:
     return f"{quoted(each.typed)} may mean {listed(list(each.ways), 'or')}; say which"

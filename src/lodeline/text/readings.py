@@ -2,7 +2,7 @@
 
 from typing import assert_never
 
-from lodeline.core.catalogue import GaugeKind, Method, Sense, VoltsState
+from lodeline.core.catalogue import Chemistry, GaugeKind, Method, Sense, VoltsState
 from lodeline.core.energy.bank import ChargeStage, VoltsMeaning, VoltsSay, state_of_charge
 from lodeline.core.log import Reading
 from lodeline.core.reading import Understood
@@ -46,7 +46,7 @@ def examples(store: Store, display: Display) -> str:
     """Notations that fit a store, as a hint."""
     end = end_words(store)
     if store.is_bank:
-        return "72%, 13.1 V, full or dry"
+        return "72%, 13.1 V, a gravity of 1.250, full or dry" if _has_acid(store) else "72%, 13.1 V, full or dry"
     if store.gauge.kind is GaugeKind.STEPS:
         return f"a mark ({', '.join(mark_words(mark) for mark in store.gauge.marks)}), an amount, full or {end}"
     method = store.kind.amounts
@@ -61,6 +61,10 @@ def examples(store: Store, display: Display) -> str:
     if method is Method.AMOUNT:
         return f"an amount in {store.unit}, 40%, full or {end}"
     return f"45%, 2/3, an amount in {display.unit(store.unit).unit}, full or {end}"
+
+
+def _has_acid(store: Store) -> bool:
+    return store.chemistry is Chemistry.FLOODED
 
 
 def describe(store: Store, reading: Understood | Reading, display: Display) -> str:
@@ -84,7 +88,9 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
         case Method.USES:
             return f"{value:.0f} of {store.capacity:.0f} uses"
         case Method.FRACTION:
-            return f"{display.contents(store, value * store.capacity)}, {percent(value)}"
+            gravity = reading.gravity if isinstance(reading, Understood) else None
+            told = f"gravity {gravity:.3f} at 25 °C: " if gravity is not None else ""
+            return f"{told}{display.contents(store, value * store.capacity)}, {percent(value)}"
         case Method.VOLUME | Method.MASS | Method.AMOUNT:
             return f"{display.contents(store, value)}, {percent(value / store.capacity)}"
         case _:

@@ -95,6 +95,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Change one's password; other devices are signed out.
+         */
+        post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Account
+         * @description Delete one's account. What it logged stays with its rigs.
+         */
+        post: operations["delete_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/invited": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invited
+         * @description What an invitation is to.
+         */
+        post: operations["invited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Invitation
+         * @description Come aboard with the account that is signed in.
+         */
+        post: operations["accept_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Make an account by an invitation, and come aboard.
+         */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/demo": {
         parameters: {
             query?: never;
@@ -146,10 +246,70 @@ export interface paths {
         get: operations["rig"];
         /**
          * Change Rig
-         * @description Change a rig to what the document says.
+         * @description Change a rig to what the document says. ``saw``: the revision that it was made from.
          */
         put: operations["change_rig"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description Take as right what was assumed.
+         */
+        post: operations["confirm_assumed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delete Rig
+         * @description Delete a rig and its log, for good. The server's keeper finds an export of it beside the data.
+         */
+        post: operations["delete_rig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Leave a rig that one is on; its only owner cannot.
+         */
+        post: operations["leave_rig"];
         delete?: never;
         options?: never;
         head?: never;
@@ -214,7 +374,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/crew/{username}": {
+    "/api/rigs/{rig_id}/invitations": {
         parameters: {
             query?: never;
             header?: never;
@@ -223,6 +383,30 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /**
+         * Make Invitation
+         * @description A link and a QR code by which somebody comes aboard, once, within a week.
+         */
+        post: operations["make_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/crew/{username}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Role
+         * @description Give an account another role on this rig.
+         */
+        put: operations["set_role"];
         post?: never;
         /** Remove Crew */
         delete: operations["remove_crew"];
@@ -271,26 +455,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/outlook/{on}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Outlook
-         * @description Change what a coming day is expected to bring; answers with the Horizon as it then is.
-         */
-        put: operations["set_outlook"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rigs/{rig_id}/energy": {
         parameters: {
             query?: never;
@@ -322,7 +486,7 @@ export interface paths {
         put?: never;
         /**
          * Accept Loads
-         * @description Make the list of loads add up to what the log shows.
+         * @description Make the list of loads add up to what the log shows. ``saw``: the revision of the audit that was accepted.
          */
         post: operations["accept_loads"];
         delete?: never;
@@ -451,7 +615,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/entries": {
+    "/api/rigs/{rig_id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Revision
+         * @description Which state of the rig this is. Cheap: it is asked every few seconds.
+         */
+        get: operations["revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/writes": {
         parameters: {
             query?: never;
             header?: never;
@@ -461,72 +645,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Add Entries
-         * @description Log readings and events, all or none; answers with what was understood and whether it fits.
+         * Write
+         * @description Keep writes, each exactly once whatever is sent again; says of each what came of it.
          */
-        post: operations["add_entries"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/readings/{reading_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Correct Reading
-         * @description Correct a reading; what stood before is kept.
-         */
-        put: operations["correct_reading"];
-        post?: never;
-        /** Remove Reading */
-        delete: operations["remove_reading"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/events/{event_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Correct Event
-         * @description Correct an event; what stood before is kept.
-         */
-        put: operations["correct_event"];
-        post?: never;
-        /** Remove Event */
-        delete: operations["remove_event"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/days/{on}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Day
-         * @description Change a day's own facts: only what is given.
-         */
-        put: operations["set_day"];
-        post?: never;
+        post: operations["write"];
         delete?: never;
         options?: never;
         head?: never;
@@ -625,6 +747,8 @@ export interface paths {
         /**
          * Import Over
          * @description Replace a rig and its log by a file; all or nothing, after an export of what stood before.
+         *
+         *     ``saw``: the revision that the preview was of.
          */
         post: operations["import_over"];
         delete?: never;
@@ -751,6 +875,53 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /**
+         * PasswordIn
+         * @description The password as it is, and as it is to be.
+         */
+        PasswordIn: {
+            /** Password */
+            password: string;
+            /** New Password */
+            new_password: string;
+        };
+        /**
+         * ConfirmedIn
+         * @description The password, to be sure who it is.
+         */
+        ConfirmedIn: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * InvitedOut
+         * @description What an invitation is to, and whose it is.
+         */
+        InvitedOut: {
+            /** Rig */
+            rig: string;
+            /** Role */
+            role: string;
+            /** By */
+            by: string;
+        };
+        /** TokenIn */
+        TokenIn: {
+            /** Token */
+            token: string;
+        };
+        /**
+         * JoinIn
+         * @description A new account, for somebody who was invited.
+         */
+        JoinIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /** Token */
+            token: string;
         };
         /** ArrayDoc */
         ArrayDoc: {
@@ -899,11 +1070,13 @@ export interface components {
         };
         /**
          * RigOut
-         * @description A rig as it stands. ``assumed`` are the paths that the set-up filled in by common practice.
+         * @description A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice.
          */
         RigOut: {
             /** Id */
             id: number;
+            /** Revision */
+            revision: number;
             /** Role */
             role: string;
             doc: components["schemas"]["RigDoc"];
@@ -1066,6 +1239,35 @@ export interface components {
             heater: "diesel" | "gas" | "none";
         };
         /**
+         * ConflictOut
+         * @description That a document was changed meanwhile, and what stands there now.
+         */
+        ConflictOut: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Problem */
+            problem: string;
+            stands: components["schemas"]["RigOut"];
+        };
+        /**
+         * ConfirmIn
+         * @description Paths of what was assumed and is right.
+         */
+        ConfirmIn: {
+            /** Paths */
+            paths: string[];
+        };
+        /**
+         * DeleteIn
+         * @description The rig's name, typed.
+         */
+        DeleteIn: {
+            /** Name */
+            name: string;
+        };
+        /**
          * GaugeOut
          * @description What a gauge has been found to be worth, as shares of capacity.
          */
@@ -1099,6 +1301,42 @@ export interface components {
         Invitation: {
             /** Username */
             username: string;
+        };
+        /**
+         * InvitationOut
+         * @description A link that works once, until it expires. ``code``: the same as rows of a QR code, ``1`` for dark.
+         */
+        InvitationOut: {
+            /** Path */
+            path: string;
+            expires: components["schemas"]["Moment"];
+            /** Code */
+            code: string[];
+        };
+        /**
+         * Moment
+         * @description An instant, for drawing, and the date and time that the clock aboard shows then.
+         */
+        Moment: {
+            /** At */
+            at: string;
+            /** Date */
+            date: string;
+            /** Time */
+            time: string;
+        };
+        /** InviteIn */
+        InviteIn: {
+            /**
+             * Role
+             * @default crew
+             */
+            role: string;
+        };
+        /** RoleIn */
+        RoleIn: {
+            /** Role */
+            role: string;
         };
         /** DoubtOut */
         DoubtOut: {
@@ -1279,18 +1517,6 @@ export interface components {
             /** Doubtful */
             doubtful: boolean;
         };
-        /**
-         * Moment
-         * @description An instant, for drawing, and the date and time that the clock aboard shows then.
-         */
-        Moment: {
-            /** At */
-            at: string;
-            /** Date */
-            date: string;
-            /** Time */
-            time: string;
-        };
         /** NeedOut */
         NeedOut: {
             /** Store */
@@ -1336,26 +1562,6 @@ export interface components {
         SeenIn: {
             /** Revision */
             revision: number;
-        };
-        /**
-         * OutlookIn
-         * @description What a coming day brings. ``hours`` of each way to charge, by its id; null takes one out.
-         */
-        OutlookIn: {
-            /** Sky */
-            sky?: ("clear" | "mixed" | "overcast" | "wet") | null;
-            /** Temp Min */
-            temp_min?: number | null;
-            /** Temp Max */
-            temp_max?: number | null;
-            /** Status */
-            status?: ("parked" | "moving" | "hookup") | null;
-            /** Crew Aboard */
-            crew_aboard?: number | null;
-            /** Hours */
-            hours?: {
-                [key: string]: number | null;
-            } | null;
         };
         /** ApplianceOut */
         ApplianceOut: {
@@ -1459,6 +1665,8 @@ export interface components {
             banks: components["schemas"]["ChoiceOut"][];
             /** Bank */
             bank: string | null;
+            /** Revision */
+            revision: number;
             /** Known */
             known: boolean;
             /** Headline */
@@ -1687,6 +1895,16 @@ export interface components {
             needs_amount: boolean;
         };
         /**
+         * AheadOut
+         * @description What a gauge is expected to show at a time to come, for when there is no signal then.
+         */
+        AheadOut: {
+            /** At */
+            at: string;
+            /** Expected */
+            expected: string;
+        };
+        /**
          * DayFactsOut
          * @description A day's own facts, in the user's own units, for the form of a day.
          */
@@ -1714,7 +1932,11 @@ export interface components {
         };
         /**
          * EntryOut
-         * @description A line of the log. ``event``: as it would be sent; ``heard``: of a reading that was just logged.
+         * @description A line of the log.
+         *
+         *     ``event``: as it would be sent; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
+         *     which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
+         *     doubted; ``near``: that another reading of the store was taken within minutes.
          */
         EntryOut: {
             /** Id */
@@ -1728,6 +1950,18 @@ export interface components {
             words: string;
             event?: components["schemas"]["EventIn"] | null;
             heard?: components["schemas"]["Heard"] | null;
+            /** By */
+            by?: string | null;
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
+            /** Sent */
+            sent?: string | null;
+            device_at?: components["schemas"]["Moment"] | null;
+            /** Near */
+            near?: string | null;
         };
         /**
          * EventIn
@@ -1780,10 +2014,44 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * ReadsOut
+         * @description What must be known of a store to understand a text that is typed for it. Amounts are in its base unit.
+         */
+        ReadsOut: {
+            /** Name */
+            name: string;
+            /** Amounts */
+            amounts: string;
+            /** Gauge */
+            gauge: string;
+            /** Marks */
+            marks: number[];
+            /** Mark Words */
+            mark_words: string[];
+            /** Capacity */
+            capacity: number;
+            /** Unit */
+            unit: string;
+            /** Tare Kg */
+            tare_kg: number | null;
+            /** Volts */
+            volts: number | null;
+            /** Acid */
+            acid: boolean;
+            /** Drains */
+            drains: boolean;
+            /** Examples */
+            examples: string;
+        };
         /** RoundOut */
         RoundOut: {
             /** Rig */
             rig: string;
+            /** Revision */
+            revision: number;
+            /** Units */
+            units: string;
             now: components["schemas"]["Moment"];
             /** Temp Unit */
             temp_unit: string;
@@ -1820,6 +2088,9 @@ export interface components {
             last_at: components["schemas"]["Moment"] | null;
             /** Expected */
             expected: string | null;
+            /** Ahead */
+            ahead: components["schemas"]["AheadOut"][];
+            reads: components["schemas"]["ReadsOut"];
             /** Worth */
             worth: string | null;
         };
@@ -1833,35 +2104,68 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** BatchOut */
-        BatchOut: {
-            /** Entries */
-            entries: components["schemas"]["EntryOut"][];
+        /**
+         * RevisionOut
+         * @description Whether anything was written: another ``stamp`` says so.
+         */
+        RevisionOut: {
+            /** Revision */
+            revision: number;
+            /** Stamp */
+            stamp: string;
         };
         /**
-         * BatchIn
-         * @description Entries that are kept together, all or none.
+         * WriteOut
+         * @description What came of a write. ``stands``: what is there now, in words, where another hand changed it meanwhile.
          */
-        BatchIn: {
-            /** Entries */
-            entries: components["schemas"]["EntryIn"][];
+        WriteOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            state: components["schemas"]["WriteState"];
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Stands */
+            stands?: string | null;
+            entry?: components["schemas"]["EntryOut"] | null;
         };
         /**
-         * EntryIn
-         * @description A reading or an event, and when it was made.
-         *
-         *     ``on`` and ``time``: the local date and time where the rig is. ``at``: an instant, for what waited on a device.
-         *     Without any of them it is made now.
+         * WriteState
+         * @description What came of a write.
+         * @enum {string}
          */
-        EntryIn: {
-            reading?: components["schemas"]["ReadingIn"] | null;
-            event?: components["schemas"]["EventIn"] | null;
-            /** On */
-            on?: string | null;
-            /** Time */
-            time?: string | null;
-            /** At */
-            at?: string | null;
+        WriteState: "kept" | "refused" | "stale";
+        /** WritesOut */
+        WritesOut: {
+            /** Revision */
+            revision: number;
+            /** Stamp */
+            stamp: string;
+            /** Writes */
+            writes: components["schemas"]["WriteOut"][];
+        };
+        /**
+         * CorrectIn
+         * @description What an entry becomes; with a time alone, it is moved.
+         */
+        CorrectIn: {
+            entry: components["schemas"]["EntryRef"];
+            to: components["schemas"]["EntryIn"];
         };
         /**
          * DayIn
@@ -1888,6 +2192,64 @@ export interface components {
             water?: number | null;
             place?: components["schemas"]["PlaceDoc"] | null;
         };
+        /**
+         * DayWriteIn
+         * @description Facts of a day that is over or under way.
+         */
+        DayWriteIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            facts: components["schemas"]["DayIn"];
+        };
+        /**
+         * EntryIn
+         * @description A reading or an event, and when it was made.
+         *
+         *     ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made.
+         */
+        EntryIn: {
+            reading?: components["schemas"]["ReadingIn"] | null;
+            event?: components["schemas"]["EventIn"] | null;
+            /** On */
+            on?: string | null;
+            /** Time */
+            time?: string | null;
+        };
+        /**
+         * EntryRef
+         * @description An entry: by its number, or by the id under which it was sent, where the device has not seen its number.
+         */
+        EntryRef: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id?: number | null;
+            /** Sent */
+            sent?: string | null;
+        };
+        /**
+         * OutlookIn
+         * @description What a coming day brings. ``hours`` of each way to charge, by its id; null takes one out.
+         */
+        OutlookIn: {
+            /** Sky */
+            sky?: ("clear" | "mixed" | "overcast" | "wet") | null;
+            /** Temp Min */
+            temp_min?: number | null;
+            /** Temp Max */
+            temp_max?: number | null;
+            /** Status */
+            status?: ("parked" | "moving" | "hookup") | null;
+            /** Crew Aboard */
+            crew_aboard?: number | null;
+            /** Hours */
+            hours?: {
+                [key: string]: number | null;
+            } | null;
+        };
         /** PlaceDoc */
         PlaceDoc: {
             /** Name */
@@ -1897,7 +2259,64 @@ export interface components {
             /** Lon */
             lon: number;
         };
-        /** Page */
+        /**
+         * PlanWriteIn
+         * @description Facts of a coming day.
+         */
+        PlanWriteIn: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            facts: components["schemas"]["OutlookIn"];
+        };
+        /**
+         * WriteIn
+         * @description One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan`` says what.
+         *
+         *     ``id``: made on the device, a UUID of version 7. ``made_at``: by the device's clock; ``ago_s``: how long ago that
+         *     is when it is sent, by the same clock. ``saw``: the rig's revision on the screen where it was made, for all but
+         *     ``add``. ``after``: writes of this device that stood on that screen too.
+         */
+        WriteIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Made At */
+            made_at?: string | null;
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
+            /** Saw */
+            saw?: number | null;
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+            add?: components["schemas"]["EntryIn"] | null;
+            correct?: components["schemas"]["CorrectIn"] | null;
+            remove?: components["schemas"]["EntryRef"] | null;
+            day?: components["schemas"]["DayWriteIn"] | null;
+            plan?: components["schemas"]["PlanWriteIn"] | null;
+        };
+        /**
+         * WritesIn
+         * @description Writes in the order in which they were made.
+         */
+        WritesIn: {
+            /** Writes */
+            writes: components["schemas"]["WriteIn"][];
+        };
+        /**
+         * Page
+         * @description ``all``: days too on which nothing was logged.
+         */
         Page: {
             /** Before */
             before?: string | null;
@@ -1906,6 +2325,11 @@ export interface components {
              * @default 14
              */
             days: number;
+            /**
+             * All
+             * @default false
+             */
+            all: boolean;
         };
         /**
          * DayOut
@@ -1934,12 +2358,16 @@ export interface components {
         LogOut: {
             /** Rig */
             rig: string;
+            /** Revision */
+            revision: number;
             /** Temp Unit */
             temp_unit: string;
             /** Water Unit */
             water_unit: string;
             /** Crew */
             crew: number;
+            /** Today */
+            today: string;
             /** Days */
             days: components["schemas"]["DayOut"][];
             /** Older */
@@ -1978,6 +2406,8 @@ export interface components {
         Preview: {
             brings: components["schemas"]["SummaryOut"];
             replaces: components["schemas"]["SummaryOut"] | null;
+            /** Revision */
+            revision?: number | null;
         };
         /** SummaryOut */
         SummaryOut: {
@@ -2194,6 +2624,126 @@ export interface operations {
             };
         };
     };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    delete_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    invited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+        };
+    };
+    accept_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+        };
+    };
     enter_demo: {
         parameters: {
             query?: never;
@@ -2262,7 +2812,9 @@ export interface operations {
     };
     change_rig: {
         parameters: {
-            query?: never;
+            query: {
+                saw: number;
+            };
             header?: never;
             path: {
                 rig_id: string;
@@ -2283,6 +2835,85 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RigOut"];
                 };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictOut"];
+                };
+            };
+        };
+    };
+    confirm_assumed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigOut"];
+                };
+            };
+        };
+    };
+    delete_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeleteIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    leave_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2382,6 +3013,59 @@ export interface operations {
             };
         };
     };
+    make_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+        };
+    };
+    set_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                username: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"][];
+                };
+            };
+        };
+    };
     remove_crew: {
         parameters: {
             query?: never;
@@ -2451,33 +3135,6 @@ export interface operations {
             };
         };
     };
-    set_outlook: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-                on: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutlookIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HorizonOut"];
-                };
-            };
-        };
-    };
     energy: {
         parameters: {
             query?: {
@@ -2504,7 +3161,8 @@ export interface operations {
     };
     accept_loads: {
         parameters: {
-            query?: {
+            query: {
+                saw: number;
                 bank?: string | null;
             };
             header?: never;
@@ -2680,93 +3338,40 @@ export interface operations {
             };
         };
     };
-    add_entries: {
+    revision: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BatchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BatchOut"];
-                };
-            };
-        };
-    };
-    correct_reading: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-                reading_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EntryOut"];
-                };
-            };
-        };
-    };
-    remove_reading: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-                reading_id: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
             };
         };
     };
-    correct_event: {
+    write: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 rig_id: string;
-                event_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EntryIn"];
+                "application/json": components["schemas"]["WritesIn"];
             };
         };
         responses: {
@@ -2776,54 +3381,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EntryOut"];
+                    "application/json": components["schemas"]["WritesOut"];
                 };
-            };
-        };
-    };
-    remove_event: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-                event_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    set_day: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-                on: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DayIn"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -2832,6 +3391,7 @@ export interface operations {
             query?: {
                 before?: string | null;
                 days?: number;
+                all?: boolean;
             };
             header?: never;
             path: {
@@ -2923,7 +3483,9 @@ export interface operations {
     };
     import_over: {
         parameters: {
-            query?: never;
+            query: {
+                saw: number;
+            };
             header?: never;
             path: {
                 rig_id: string;

@@ -77,12 +77,12 @@ _US_GALLON, _UK_GALLON = (_words("gal gals gallon gallons", f) for f in (LITRES_
 _ROWS = (
     Unit(
         id="L", metric=Shown("L", decimals=1), us=Shown("gal", 1 / LITRES_PER_US_GAL, decimals=1),
-        typed=_words("l litre litres liter liters", 1.0) | {"ml": 0.001},
+        typed=_words("l litre litres liter liters ltr ltrs lt lts", 1.0) | {"ml": 0.001},
         typed_in={System.METRIC: _US_GALLON, System.US: _US_GALLON, System.UK: _UK_GALLON},
     ),
     Unit(
         id="kg", metric=Shown("kg", decimals=1), us=Shown("lb", 1 / KG_PER_LB, decimals=1),
-        typed={"kg": 1.0, "g": 0.001, "lb": KG_PER_LB, "lbs": KG_PER_LB},
+        typed={"kg": 1.0, "kgs": 1.0, "kilo": 1.0, "kilos": 1.0, "g": 0.001, "lb": KG_PER_LB, "lbs": KG_PER_LB},
     ),
     Unit(
         id="km", metric=Shown("km"), us=Shown("mi", 1 / KM_PER_MILE), uk=Shown("mi", 1 / KM_PER_MILE),

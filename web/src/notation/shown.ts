@@ -1,0 +1,74 @@
+import { WORDS } from "./words.generated";
+
+export type System = keyof (typeof WORDS.units)["L"]["shown"];
+
+/** How a quantity is shown: ``shown = base * factor + offset``. */
+export interface Shown {
+  unit: string;
+  factor: number;
+  offset: number;
+  decimals: number;
+}
+
+interface UnitWords {
+  typed: Record<string, number>;
+  typedIn: Partial<Record<System, Record<string, number>>>;
+  shown: Record<System, Shown>;
+}
+
+const UNITS = WORDS.units as unknown as Record<string, UnitWords>;
+const WHOLE_FROM = 10;
+
+export const shownIn = (unit: string, system: System): Shown =>
+  UNITS[unit]?.shown[system] ?? { unit, factor: 1, offset: 0, decimals: 1 };
+
+/** Base unit and factor of a unit as it is typed. */
+export const typedUnit = (text: string, system: System): { base: string; factor: number } | null => {
+  const word = text
+    .trim()
+    .toLowerCase()
+    .replace(/\.+$/, "");
+  for (const [base, row] of Object.entries(UNITS)) {
+    const factor = own(row.typed, word) ?? own(row.typedIn[system], word);
+    if (factor !== undefined) return { base, factor };
+  }
+  return null;
+};
+
+/** What a record holds of itself under a word that somebody typed. */
+export const own = <T>(record: Record<string, T> | undefined, word: string): T | undefined =>
+  record !== undefined && Object.hasOwn(record, word) ? record[word] : undefined;
+
+/** Rounded as the server rounds: halves to the even digit. */
+export const fixed = (value: number, digits: number): string => {
+  const scaled = value * 10 ** digits;
+  const half = Math.abs(scaled % 1) === 0.5;
+  const rounded = half ? 2 * Math.round(scaled / 2) : Math.round(scaled);
+  return (half ? rounded / 10 ** digits : value).toFixed(digits);
+};
+
+export const number = (value: number, decimals: number): string => {
+  const digits = Math.abs(value) < WHOLE_FROM ? decimals : 0;
+  const text = fixed(Math.abs(value), digits);
+  const [whole = "", part] = text.split(".");
+  const parted = whole.replace(/\B(?=(\d{3})+$)/g, ",") + (part === undefined ? "" : `.${part}`);
+  if (!/[1-9]/.test(parted)) return "0";
+  return value < 0 ? `−${parted}` : parted;
+};
+
+/** Number and unit, as people read it. */
+export const amount = (base: number, unit: string, system: System): string => {
+  const how = shownIn(unit, system);
+  return `${number(base * how.factor + how.offset, how.decimals)} ${how.unit}`;
+};
+
+export const span = (low: number, high: number, unit: string, system: System): string => {
+  const how = shownIn(unit, system);
+  const [first, last] = [low, high].map((end) => number(end * how.factor + how.offset, how.decimals));
+  return `${first === last ? last : `${first} to ${last}`} ${how.unit}`;
+};
+
+export const percent = (share: number): string => `${fixed(share * 100, 0)} %`;
+
+/** A number with no more digits than it has, as it was typed. */
+export const plain = (value: number): string => String(Number(value.toPrecision(6)));

@@ -1,0 +1,48 @@
+import { describe, expect, it } from "vitest";
+
+import tables from "./cases.generated.json";
+import type { System } from "./shown";
+import { isUnclear, type Reads, understand } from "./understand";
+
+type Case = [number, string, string, (number | null)?, (string | null)?, (string | null)?];
+
+describe("the notation without the server", () => {
+  it.each(tables.map((table) => [table.system, table] as const))("is the core's, text for text: %s", (_, table) => {
+    const wrong = (table.cases as Case[]).filter(([index, text, first, value, state, words]) => {
+      const heard = understand(table.stores[index] as Reads, text, table.system as System);
+      if (isUnclear(heard)) return value !== undefined || heard.problem !== first;
+      if (value === undefined) return true;
+      const same = heard.value === value || Math.abs((heard.value ?? 0) - (value ?? 0)) < 1e-9;
+      return !(heard.method === first && same && heard.state === state && (words === null || heard.words === words));
+    });
+    const told = wrong.slice(0, 12).map(([index, text, ...rest]) => ({
+      text,
+      wanted: rest,
+      heard: understand(table.stores[index] as Reads, text, table.system as System),
+    }));
+    expect(told).toEqual([]);
+    expect(table.cases.length).toBeGreaterThan(500);
+  });
+
+  const [fuel, bank] = [5, 7].map((index) => tables[0]?.stores[index] as Reads);
+
+  it("offers the two things that a number alone may mean, each of which is clear", () => {
+    for (const [store, text] of [
+      [fuel, "40"],
+      [bank, "13"],
+    ] as const) {
+      const heard = understand(store as Reads, text, "metric");
+      if (!isUnclear(heard)) throw new Error(`${text} was taken as ${heard.words}`);
+      expect(heard.ways).toHaveLength(2);
+      for (const way of heard.ways) expect(isUnclear(understand(store as Reads, way, "metric"))).toBe(false);
+    }
+  });
+
+  it("knows a value that may be half typed", () => {
+    const complete = (text: string) => {
+      const heard = understand(bank as Reads, text, "metric");
+      return !isUnclear(heard) && heard.complete;
+    };
+    expect(["3", "72", "72%", "13.1 V", "full"].map(complete)).toEqual([false, false, true, true, true]);
+  });
+});
