@@ -4,7 +4,7 @@ import tseslint from "typescript-eslint";
 
 // Imports run one way: each layer may use those before it. A view uses no other view, but for what stands here.
 const VIEWS = ["account", "energy", "horizon", "logbook", "review", "rig", "round", "setup"];
-const LAYERS = [["look"], ["api"], ["notation"], ["parts", "charts"], ["forms"], VIEWS, ["app"]];
+const LAYERS = [["look"], ["api"], ["notation"], ["parts", "charts"], ["outbox"], ["forms"], VIEWS, ["app"]];
 const SHARED = { setup: ["logbook"] };
 
 const above = (level) => LAYERS.slice(level + 1).flat();

@@ -31,10 +31,10 @@ MORE = [
 
 
 def texts(value, path=""):
-    """Every text in an answer with its path; ``doc`` is the file's own and stays in base units."""
+    """Every text in an answer with its path; ``doc`` is the file's own and ``reads`` the parser's: both are in base units."""
     if isinstance(value, dict):
         for key, inner in value.items():
-            if key != "doc":
+            if key not in ("doc", "reads"):
                 yield from texts(inner, f"{path}.{key}")
     elif isinstance(value, list):
         for inner in value:

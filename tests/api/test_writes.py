@@ -117,6 +117,16 @@ def test_what_a_device_set_twice_without_a_signal_is_not_stale_to_itself(owner, 
     assert state(owner.write(facts[0] | {"id": str(uuid4())})) == ["stale"]  # as one that saw neither
 
 
+def test_what_waited_on_a_device_is_not_written_by_whoever_is_signed_in_there_now(owner, crew):
+    count = Reading.objects.count()
+    body = {"writes": [{"id": str(uuid4()), "add": FRESH}]}
+    path = f"/api/rigs/{owner.rig.pk}/writes"
+    other = crew.client.post(path, body, "application/json", headers={"X-Lodeline-Account": "owner"})
+    assert (other.status_code, Reading.objects.count()) == (401, count)
+    own = owner.client.post(path, body, "application/json", headers={"X-Lodeline-Account": "owner"})
+    assert (own.status_code, Reading.objects.count()) == (200, count + 1)
+
+
 def test_what_replaces_must_say_what_it_saw(owner, entry):
     for write in ({"remove": ref(entry)}, {"day": {"on": "2026-09-05", "facts": {"sky": "wet"}}}):
         (refused,) = owner.write(write | {"saw": None}).body["writes"]

@@ -32,12 +32,13 @@ from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import Zone
-from lodeline.text import answers, energy, horizon, labels, logbook, questions, readings, review
+from lodeline.text import answers, energy, horizon, labels, logbook, questions, readings, review, times
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
 from lodeline.text import round as round_words
 from lodeline.text.cautions import cautions, of_bank
 from lodeline.text.display import Display
+from lodeline.text.habits import Habits, read_by
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_source, a_store, at
 
 NOW = at(2, 21)
@@ -79,6 +80,8 @@ def everything(system: System) -> Iterator[str]:
     yield from (problem_words.problem(each, shown) for each in every_problem())
     yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
     yield from (labels.label("stores[0].capacity"), answers.defect("1f"))
+    with read_by(Habits(month_first=True, hours_24=False)):
+        yield from (times.short_date(NOW.date()), times.clock(NOW))
 
 
 def _parts(each: typing.Any) -> Iterator[str]:

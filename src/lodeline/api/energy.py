@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.moments import Moment, moment
+from lodeline.api.moments import Moment, aboard, moment
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import GaugeKind, SkyWord
 from lodeline.core.catalogue.appliances import APPLIANCES
@@ -36,7 +36,6 @@ from lodeline.text import questions
 from lodeline.text import rig as rig_text
 from lodeline.text.cautions import of_bank
 from lodeline.text.display import Display
-from lodeline.text.times import clock
 
 router = Router(tags=["energy"])
 PAST_DAYS, COMING_DAYS = 14, 7
@@ -292,7 +291,7 @@ def _starts(hours: list[datetime], display: Display) -> list[ChoiceOut]:
     """The coming hours at which something may be started, by local date and time."""
     moments = {text.start(at, display): display.local(at) for at in hours if text.is_whole_hour(at, display)}
     chosen = list(moments.items())[:_STARTS]
-    return [ChoiceOut(id=f"{local.date().isoformat()} {clock(local)}", name=name) for name, local in chosen]
+    return [ChoiceOut(id=f"{local.date().isoformat()} {aboard(local)}", name=name) for name, local in chosen]
 
 
 def _nights(now: datetime, until: datetime, display: Display) -> list[NightOut]:

@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.moments import Moment, aboard, maybe, moment
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
@@ -24,7 +24,6 @@ from lodeline.text import round as round_text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
 from lodeline.text.readings import describe
-from lodeline.text.times import clock
 
 router = Router(tags=["horizon"])
 PAST_DAYS = 7
@@ -327,7 +326,7 @@ def _settle(each: Forgotten | None, display: Display) -> SettleOut | None:
     event = next(row for row in EVENT_TYPES.values() if row.effect is each.effect)
     return SettleOut(
         label=text.settles(each.effect), type=event.id, full=each.effect is Effect.FILL, on=local.date().isoformat(),
-        time=clock(local),
+        time=aboard(local),
     )  # fmt: skip
 
 

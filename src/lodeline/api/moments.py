@@ -5,7 +5,6 @@ from datetime import datetime
 from ninja import Schema
 
 from lodeline.text.display import Display
-from lodeline.text.times import clock
 
 
 class Moment(Schema):
@@ -16,10 +15,15 @@ class Moment(Schema):
     time: str
 
 
+def aboard(local: datetime) -> str:
+    """The time of day as a field takes it: ``20:15``."""
+    return f"{local:%H:%M}"
+
+
 def moment(at: datetime, display: Display) -> Moment:
     """An instant as it is sent."""
     local = display.local(at)
-    return Moment(at=local.isoformat(), date=local.date().isoformat(), time=clock(local))
+    return Moment(at=local.isoformat(), date=local.date().isoformat(), time=aboard(local))
 
 
 def maybe(at: datetime | None, display: Display) -> Moment | None:

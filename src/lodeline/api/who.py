@@ -1,6 +1,5 @@
 """The account behind a request, and the rig it asks for."""
 
-from dataclasses import replace
 from enum import StrEnum
 
 from django.contrib.auth.models import User
@@ -14,7 +13,6 @@ from lodeline.logbook.models import Rig
 from lodeline.text.display import METRIC, Display
 
 _ATTRIBUTE = "lodeline_display"
-CLOCK_HEADER = "X-Lodeline-Clock"
 
 
 def user_of(request: HttpRequest) -> User:
@@ -39,9 +37,8 @@ def rig_of(request: HttpRequest, rig_id: str, *, needs: Needs = Needs.READER) ->
 
 
 def shown_as(request: HttpRequest, display: Display) -> None:
-    """From now on say what is refused as these people see it, by the clock that the device asks for."""
-    hours_24 = request.headers.get(CLOCK_HEADER, "24") != "12"
-    setattr(request, _ATTRIBUTE, replace(display, hours_24=hours_24))
+    """From now on say what is refused as these people see it."""
+    setattr(request, _ATTRIBUTE, display)
 
 
 def display_of(request: HttpRequest) -> Display:

@@ -6,10 +6,12 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import Annotated
+from urllib.parse import unquote
 from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from ninja.errors import AuthenticationError
 from pydantic import Field
 
 from lodeline.api.entries import EntryOut, entry_out, heard
@@ -34,6 +36,7 @@ from lodeline.text.problems import problem
 router = Router(tags=["writes"])
 # A device's clock that is off by more is not believed without asking.
 _CLOCK_DOUBTED = timedelta(minutes=10)
+ACCOUNT_HEADER = "X-Lodeline-Account"
 _LONGEST_AGO_S = 10 * 366 * 86_400
 
 
@@ -135,6 +138,7 @@ def revision(request: HttpRequest, rig_id: str) -> RevisionOut:
 @router.post("/{rig_id}/writes", response=WritesOut, operation_id="write")
 def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
     """Keep writes, each exactly once whatever is sent again; says of each what came of it."""
+    _check_account(request)
     row = rig_of(request, rig_id, needs=Needs.CREW)
     rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), known_levels(row)
     given = [_write(rig.core, each, display, now) for each in payload.writes]
@@ -145,6 +149,13 @@ def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
         for each, outcome in zip(payload.writes, outcomes, strict=True)
     ]
     return WritesOut(revision=row.revision, stamp=row.stamp, writes=answers)
+
+
+def _check_account(request: HttpRequest) -> None:
+    """What waited on a device is its maker's: not written by whoever is signed in there now."""
+    maker = request.headers.get(ACCOUNT_HEADER)
+    if maker is not None and unquote(maker) != user_of(request).username:
+        raise AuthenticationError
 
 
 def _write(rig: Rig, given: WriteIn, display: Display, now: datetime) -> writes.Write:

@@ -6,6 +6,7 @@ from datetime import datetime
 from lodeline.core.catalogue import Shown, System, shown
 from lodeline.core.rig import Rig, Store
 from lodeline.core.zone import Zone
+from lodeline.text.habits import exact, figure
 
 MINUS = "−"
 _WHOLE_FROM = 10
@@ -18,7 +19,6 @@ class Display:
 
     system: System
     zone: Zone
-    hours_24: bool = True
 
     @classmethod
     def of(cls, rig: Rig) -> "Display":
@@ -56,17 +56,11 @@ class Display:
         """A rate in shown units: so much ``unit`` for ``count`` of the shown ``other``. The number and unit alone."""
         over = shown(other, self.system)
         rate = base * self.unit(unit).factor / over.factor * count
-        return f"{rate:,.{digits}f} {self.unit(unit).unit}"
+        return f"{figure(rate, digits)} {self.unit(unit).unit}"
 
     def local(self, at: datetime) -> datetime:
         """An instant as the clock aboard shows it."""
         return self.zone.local(at)
-
-    def clock(self, local: datetime) -> str:
-        """The time of day as these people read it: ``20:15`` or ``8:15 pm``. ``local``: by the clock aboard."""
-        if self.hours_24:
-            return f"{local:%H:%M}"
-        return f"{local.hour % 12 or 12}:{local:%M} {'am' if local.hour < 12 else 'pm'}"
 
     def iso(self, at: datetime) -> str:
         """An instant with the rig's offset, ISO 8601."""
@@ -79,26 +73,26 @@ METRIC = Display(System.METRIC, Zone("UTC"))
 def number(value: float, decimals: int = 0) -> str:
     """A number as people read it: under ten with its decimals, larger ones whole, thousands parted; nothing is 0."""
     digits = decimals if abs(value) < _WHOLE_FROM else 0
-    text = f"{abs(value):,.{digits}f}"
-    if not text.strip("0."):
+    text = figure(abs(value), digits)
+    if not text.strip("0.,"):
         return "0"
     return f"{MINUS}{text}" if value < 0 else text
 
 
 def percent(share: float) -> str:
     """A share in per cent: ``72 %``."""
-    return f"{share * 100:.0f} %"
+    return f"{figure(share * 100)} %"
 
 
 def percent_span(low: float, high: float) -> str:
     """A range of shares in per cent, one number where both ends read alike."""
-    first, last = f"{low * 100:.0f}", percent(high)
+    first, last = figure(low * 100), percent(high)
     return last if f"{first} %" == last else f"{first} to {last}"
 
 
 def counted(n: float, one: str, many: str | None = None) -> str:
     """A count with its noun: ``1 day``, ``3 days``."""
-    text = f"{n:g}" if isinstance(n, float) else f"{n:,}"
+    text = exact(n)
     return f"{text} {one if n == 1 else many or one + 's'}"
 
 

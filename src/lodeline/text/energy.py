@@ -17,6 +17,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent, percent_span
+from lodeline.text.habits import figure
 from lodeline.text.horizon import Sentence
 from lodeline.text.times import clock, date_words, day_name, days_words, short_date
 
@@ -59,7 +60,8 @@ def _lasts(ahead: EnergyAhead) -> str:
     days = Forecasting.horizon_days
     if ahead.hold > 0.5:
         return (
-            f"With the expected sky the bank holds for {counted(days, 'day')} in {ahead.hold * 100:.0f} of 100 cases."
+            f"With the expected sky the bank holds for {counted(days, 'day')} in {figure(ahead.hold * 100)} of "
+            "100 cases."
         )
     reached = ahead.p50_days if ahead.p50_days is not None else float(days)
     if reached <= 0:
@@ -139,7 +141,7 @@ def audit(listed_wh: float, learned: tuple[float, float, float], assumed: bool, 
         way, hint = "more", "Something is running that is not on the list."
     else:
         way, hint = "less", "Something on it runs less than it says."
-    return f"{says}, {abs(middle / listed_wh - 1) * 100:.0f} % {way} than listed. {hint}"
+    return f"{says}, {figure(abs(middle / listed_wh - 1) * 100)} % {way} than listed. {hint}"
 
 
 def accept(learned_wh: float, display: Display) -> str:
@@ -164,8 +166,10 @@ def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay],
         day = clear[-1]
         final = final_yield_h(day.taken_wh or 0.0, watts)
         lines.append(
-            f"On {date_words(day.date)}, clear and with room in the bank: final yield {final:.1f} kWh a kW, reference "
-            f"yield {day.reference_h:.1f} h, performance ratio {performance_ratio(final, day.reference_h):.2f}."
+            f"On {date_words(day.date)}, clear and with room in the bank: final yield {figure(final, 1)} kWh a "
+            "kW, reference "
+            f"yield {figure(day.reference_h, 1)} h, performance ratio "
+            f"{figure(performance_ratio(final, day.reference_h), 2)}."
         )
     throttled = sum(day.full for day in days)
     if throttled:
@@ -200,7 +204,7 @@ def _cause(cause: WeakCause) -> str:
 def wear(store: Store, each: Wear, now: datetime, drifts: bool) -> list[str]:
     """Cycles, depths, and the shunt's drift since the bank was last full."""
     lines = [
-        f"In {counted(round(each.days), 'day')}: {each.cycles:.1f} equivalent full cycles; the usual day goes "
+        f"In {counted(round(each.days), 'day')}: {figure(each.cycles, 1)} equivalent full cycles; the usual day goes "
         f"{percent(each.median_depth)} deep, the deepest went {percent(each.worst_depth)}; below the line of "
         f"{percent(store.line)} on {counted(each.below, 'day')}."
     ]
@@ -213,7 +217,8 @@ def wear(store: Store, each: Wear, now: datetime, drifts: bool) -> list[str]:
         days = since / timedelta(days=1)
         low, high = Readings.shunt_drift_low * days, Readings.shunt_drift_high * days
         lines.append(
-            f"Last full {days_words(days)} ago: the shunt may have drifted by {low:.0f} to {high:.0f} points since. "
+            f"Last full {days_words(days)} ago: the shunt may have drifted by {figure(low)} to {figure(high)} "
+            "points since. "
             "A full charge sets it right."
         )
     return lines

@@ -14,6 +14,7 @@ from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.habits import figure
 from lodeline.text.readings import describe
 from lodeline.text.times import between, clock, date_words, days_words, short_date, when
 
@@ -133,7 +134,7 @@ def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[
         lines.append((_flow(store), f"{rate} a day net, {basis}"))
     if each.p10_days is not None:
         lines.append(("Line reached", _reached(each, ahead, display)))
-    lines.append((capital(first(store)), f"{each.p_first * 100:.0f} in 100"))
+    lines.append((capital(first(store)), f"{figure(each.p_first * 100)} in 100"))
     if store.reserve:
         lines.append(("Reserve, not counted", display.contents(store, store.reserve)))
     return lines

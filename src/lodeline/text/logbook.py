@@ -11,11 +11,12 @@ from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
 from lodeline.core.rig import Rig
 from lodeline.text import names
 from lodeline.text.display import MINUS, Display, counted, listed
+from lodeline.text.habits import exact
 from lodeline.text.horizon import temperatures
 from lodeline.text.labels import LABELS
 from lodeline.text.readings import describe
 from lodeline.text.round import event
-from lodeline.text.times import short_date
+from lodeline.text.times import clock, short_date
 
 NOT_ADDING_UP = "doesn't add up"
 NOT_LOGGED = "not logged; the levels are carried on"
@@ -70,7 +71,7 @@ def near(rig: Rig, others: list[tuple[Reading, str | None]], display: Display) -
     for reading, by in others:
         store = rig.store(reading.store)
         words = describe(store, reading, display) if store else reading.store
-        said.append(f"{f'by {by}: ' if by else ''}{words}, {display.clock(display.local(reading.at))}")
+        said.append(f"{f'by {by}: ' if by else ''}{words}, {clock(display.local(reading.at))}")
     return f"Also read within ten minutes {listed(said)}. Both count; remove one if it was a slip."
 
 
@@ -87,7 +88,7 @@ def stands(rig: Rig, each: "Facts | None", display: Display) -> str:
     if each is None:
         return "It was taken out of the log."
     if isinstance(each, Reading | Event):
-        return f"{entry(rig, each, display)}, {display.clock(display.local(each.at))}"
+        return f"{entry(rig, each, display)}, {clock(display.local(each.at))}"
     known = [f"{name[:1].lower()}{name[1:]} {value}" for name, value in _fields(each, display).items()]
     return f"{short_date(each.date)}: {listed(known) or 'nothing'}"
 
@@ -167,5 +168,7 @@ def _fields(day: DayFacts, display: Display) -> dict[str, str]:
             "water_l": None if day.water_l is None else display.amount(day.water_l, "L"),
         }
     if isinstance(day, OutlookDay):
-        fields |= {row.outlook_key: f"{day.hours[row.id]:g} h" for row in SOURCE_KINDS.values() if row.id in day.hours}
+        fields |= {
+            row.outlook_key: f"{exact(day.hours[row.id])} h" for row in SOURCE_KINDS.values() if row.id in day.hours
+        }
     return {LABELS[key]: value for key, value in fields.items() if value is not None}

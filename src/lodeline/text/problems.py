@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 from lodeline.core import problems as p
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.text.display import METRIC, Display, counted, listed
+from lodeline.text.habits import exact, figure
 from lodeline.text.readings import examples, volts_states
 
 P = TypeVar("P", bound=p.Problem)
@@ -92,9 +93,9 @@ def _(each: p.OutOfRange, display: Display) -> str:
 
     def says(value: float, inward: Callable[[float], float] = round) -> str:
         if how is None:
-            return f"{value:.10g}"
+            return f"{exact(value)}"
         whole = how.to_shown(value) * _STEPS
-        return f"{(whole if how.factor == 1 else inward(whole)) / _STEPS:,.10g} {how.unit}"
+        return f"{exact((whole if how.factor == 1 else inward(whole)) / _STEPS)} {how.unit}"
 
     # an end that is no round number in the user's units is rounded to the side that will be taken
     if each.least is not None:
@@ -177,13 +178,13 @@ def _(each: p.NotItsName, _display: Display) -> str:
 
 @_says(p.HoursOverDay)
 def _(each: p.HoursOverDay, _display: Display) -> str:
-    already = f" {each.others_h:g} h of it are logged on that day already." if each.others_h else ""
-    return f"{each.given_h:g} h are more than a day has; log each day for itself.{already}"
+    already = f" {exact(each.others_h)} h of it are logged on that day already." if each.others_h else ""
+    return f"{exact(each.given_h)} h are more than a day has; log each day for itself.{already}"
 
 
 @_says(p.ImpossibleGravity)
 def _(each: p.ImpossibleGravity, _display: Display) -> str:
-    return f"{each.gravity:g} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120"
+    return f"{exact(each.gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120"
 
 
 @_says(p.MayBeEither)
@@ -208,7 +209,7 @@ def _(each: p.NotABankState, _display: Display) -> str:
 
 @_says(p.ImpossibleVolts)
 def _(each: p.ImpossibleVolts, _display: Display) -> str:
-    return f"{each.volts_v:g} V cannot be right for a {each.nominal_v:g} V bank"
+    return f"{exact(each.volts_v)} V cannot be right for a {exact(each.nominal_v)} V bank"
 
 
 @_says(p.OverCapacity)
@@ -265,12 +266,12 @@ def _(each: p.BankNeeds, _display: Display) -> str:
 
 @_says(p.LayoutMakesAh)
 def _(each: p.LayoutMakesAh, _display: Display) -> str:
-    return f"the layout makes {each.bank_ah:g} Ah (only parallel strings add amp-hours)"
+    return f"the layout makes {exact(each.bank_ah)} Ah (only parallel strings add amp-hours)"
 
 
 @_says(p.LayoutMakesV)
 def _(each: p.LayoutMakesV, _display: Display) -> str:
-    return f"the layout makes {each.bank_v:g} V (only units in series add volts)"
+    return f"the layout makes {exact(each.bank_v)} V (only units in series add volts)"
 
 
 @_says(p.DaysOutOfOrder)
@@ -290,7 +291,7 @@ def _(each: p.HasNoValue, _display: Display) -> str:
 
 @_says(p.ShareOverOne)
 def _(each: p.ShareOverOne, _display: Display) -> str:
-    return f"{each.given:g} is over 1; a fraction lies between 0 and 1"
+    return f"{exact(each.given)} is over 1; a fraction lies between 0 and 1"
 
 
 @_says(p.NoPanel)
@@ -300,8 +301,8 @@ def _(each: p.NoPanel, _display: Display) -> str:
 
 @_says(p.NotAMark)
 def _(each: p.NotAMark, _display: Display) -> str:
-    marks = ", ".join(f"{mark:g}" for mark in each.marks)
-    return f"{each.given:g} is not one of the gauge's marks ({marks})"
+    marks = ", ".join(f"{exact(mark)}" for mark in each.marks)
+    return f"{exact(each.given)} is not one of the gauge's marks ({marks})"
 
 
 @_says(p.NotReadBy)
@@ -365,7 +366,7 @@ def _(each: p.MarksInUse, _display: Display) -> str:
 
 @_says(p.StartTooFar)
 def _(each: p.StartTooFar, _display: Display) -> str:
-    return f"lies outside the coming {each.within_h:.0f} hours"
+    return f"lies outside the coming {figure(each.within_h)} hours"
 
 
 @_says(p.UntilOutOfRange)

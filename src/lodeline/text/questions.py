@@ -10,6 +10,7 @@ from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinish
 from lodeline.core.forecast.levers import Lever, LeverKind
 from lodeline.core.rig import Source
 from lodeline.text.display import Display, listed, percent, percent_span
+from lodeline.text.habits import figure
 from lodeline.text.times import clock, clock_and_day, date_words, day_name, hours_words
 
 _TENTHS = 10
@@ -35,7 +36,8 @@ def verdict(each: a.Verdict, now: datetime, display: Display) -> str:
         latest = display.local(each.latest_start)
         sun = f"The sun still makes it up when it starts by {clock(latest)} {day_name(latest.date(), local.date())}."
     return (
-        f"{each.current_a:.0f} A from the bank, {each.ah:.1f} Ah of it, {each.share * 100:.1f} % of capacity. The next "
+        f"{figure(each.current_a)} A from the bank, {figure(each.ah, 1)} Ah of it, {figure(each.share * 100, 1)} "
+        "% of capacity. The next "
         f"low would go from {without} to {with_it}. {sun}"
     )
 
@@ -46,15 +48,16 @@ def why(each: a.Why) -> str:
         case a.NoInverter():
             return "There is no inverter aboard, and it needs one."
         case a.OverInverter(watts, inverter):
-            return f"It draws {watts:,.0f} W; the inverter gives {inverter:,.0f} W."
+            return f"It draws {figure(watts)} W; the inverter gives {figure(inverter)} W."
         case a.OverSurge(watts, inverter):
-            return f"Starting takes about {watts:,.0f} W; the inverter's surge is {inverter:,.0f} W."
+            return f"Starting takes about {figure(watts)} W; the inverter's surge is {figure(inverter)} W."
         case a.InverterCarries(watts, inverter):
-            return f"The inverter carries it: {watts:,.0f} of {inverter:,.0f} W."
+            return f"The inverter carries it: {figure(watts)} of {figure(inverter)} W."
         case a.OverBank(current, most, minutes):
             return (
-                f"{current:.0f} A is over {most:.0f} A, about the most that a bank of this kind and size should give "
-                f"for {minutes:.0f} minutes."
+                f"{figure(current)} A is over {figure(most)} A, about the most that a bank of this kind and size "
+                "should give "
+                f"for {figure(minutes)} minutes."
             )
         case a.LowAfter():
             return _low(each)
@@ -67,9 +70,9 @@ def _low(each: a.LowAfter) -> str:
     cases = each.p_above * 100
     if each.is_sure:
         most = min(Forecasting.most_of_hundred, cases)
-        return f"The low stays above the line of {line} in {most:.0f} of 100 cases."
+        return f"The low stays above the line of {line} in {figure(most)} of 100 cases."
     if each.low_p50 > each.line:
-        return f"The low stays above the line of {line} in only {cases:.0f} of 100 cases."
+        return f"The low stays above the line of {line} in only {figure(cases)} of 100 cases."
     return f"The low would be about {percent(each.low_p50)}, under the line of {line}."
 
 
@@ -77,7 +80,7 @@ def way(each: a.Way, now: datetime, display: Display) -> str:
     """What would make it possible, as a sentence."""
     match each:
         case a.LargerInverter(watts):
-            return f"An inverter of {watts:,.0f} W or more, its fuse and cable to match."
+            return f"An inverter of {figure(watts)} W or more, its fuse and cable to match."
         case a.WeakerOrGas():
             return "A weaker model of the same thing, run for longer, or the same on gas."
         case a.PastInverter(kinds):
@@ -88,7 +91,7 @@ def way(each: a.Way, now: datetime, display: Display) -> str:
             at = clock_and_day(display.local(by), display.local(now))
             return f"Run it while the sun is up, by {at}, and the sun puts it back."
         case a.RunSource(kind, hours, ah):
-            return f"{kind.run} {hours_words(hours)}, which puts the {ah:.0f} Ah back."
+            return f"{kind.run} {hours_words(hours)}, which puts the {figure(ah)} Ah back."
         case a.MoreAboard():
             return "A bigger bank or more panels; see what would help."
         case _:
@@ -118,7 +121,7 @@ def _goal(each: Plan) -> str:
     level = percent(each.level) if each.level is not None else ""
     through = ""
     if each.through is not None:
-        through = f"to hold through {date_words(each.through)} in {Forecasting.held * _TENTHS:.0f} of 10 cases"
+        through = f"to hold through {date_words(each.through)} in {figure(Forecasting.held * _TENTHS)} of 10 cases"
     match each.goal:
         case Goal.LEVEL:
             return f"To {level}"
@@ -140,18 +143,19 @@ def sun_finishes(each: SunFinishes) -> str:
         return "There is no array aboard, so the sun does not finish a charge."
     if each.stop_at is None:
         return (
-            f"Tomorrow's sun is expected to leave {each.surplus_ah:.0f} Ah over the loads of the day, less than the "
-            f"night's {each.night_ah:.0f} Ah: it will not finish a charge."
+            f"Tomorrow's sun is expected to leave {figure(each.surplus_ah)} Ah over the loads of the day, less "
+            "than the "
+            f"night's {figure(each.night_ah)} Ah: it will not finish a charge."
         )
     return (
-        f"Stop at {percent(each.stop_at)}: the night takes about {each.night_ah:.0f} Ah, and tomorrow's sun is "
-        f"expected to put {each.surplus_ah:.0f} Ah in."
+        f"Stop at {percent(each.stop_at)}: the night takes about {figure(each.night_ah)} Ah, and tomorrow's sun is "
+        f"expected to put {figure(each.surplus_ah)} Ah in."
     )
 
 
 def source(each: Source) -> str:
     """A way to charge, as it is chosen."""
-    return f"{each.kind.name}, {each.amps:.0f} A"
+    return f"{each.kind.name}, {figure(each.amps)} A"
 
 
 def lever(each: Lever, display: Display) -> str:
@@ -191,13 +195,13 @@ def lever_cells(each: Lever) -> list[str]:
         _from_to(percent(each.low_before), percent(each.low_after)),
         _from_to(_days(each.days_before), _days(each.days_after)),
         _from_to(percent(each.hold_before), percent(each.hold_after)),
-        _from_to(f"{each.no_sun_before:.1f}", f"{each.no_sun_after:.1f}"),
+        _from_to(f"{figure(each.no_sun_before, 1)}", f"{figure(each.no_sun_after, 1)}"),
         "" if each.has_effect else "no effect now",
     ]
 
 
 def _days(days: float | None) -> str:
-    return f"over {Forecasting.horizon_days}" if days is None else f"{days:.1f}"
+    return f"over {Forecasting.horizon_days}" if days is None else f"{figure(days, 1)}"
 
 
 def _from_to(before: str, after: str) -> str:

@@ -9,6 +9,7 @@ from lodeline.core.reading import Understood
 from lodeline.core.rig import Store
 from lodeline.core.tracking.evidence import panel_span
 from lodeline.text.display import Display, listed, percent, percent_span
+from lodeline.text.habits import exact, figure
 
 # Marks as they are printed beside lights; others are said in per cent.
 _FRACTIONS = (
@@ -20,7 +21,7 @@ _NEAR = 0.008
 def mark_words(mark: float) -> str:
     """A panel's mark as people say it."""
     near = next((words for value, words in _FRACTIONS if abs(mark - value) < _NEAR), None)
-    return near or f"{mark * 100:.0f}%"
+    return near or f"{figure(mark * 100)}%"
 
 
 def mark_text(mark: float) -> str:
@@ -33,7 +34,7 @@ def example(store: Store, display: Display) -> str:
     if store.gauge.kind is GaugeKind.STEPS:
         return "2/3"
     if store.kind.amounts is Method.USES:
-        return f"{store.capacity / 2:.0f}"
+        return f"{figure(store.capacity / 2)}"
     return examples(store, display).replace(" (", ",").replace(" or ", ",").split(",")[0]
 
 
@@ -53,9 +54,9 @@ def examples(store: Store, display: Display) -> str:
     if method is Method.MASS:
         kg = display.unit("kg")
         if store.tare_kg:
-            gross = f"{kg.to_shown(store.tare_kg + store.capacity / 2):.1f} {kg.unit}"
+            gross = f"{figure(kg.to_shown(store.tare_kg + store.capacity / 2), 1)} {kg.unit}"
             return f"{gross} (bottle and contents), 40%, full or {end}"
-        return f"{kg.to_shown(store.capacity / 2):.1f} {kg.unit}, 40%, full or {end}"
+        return f"{figure(kg.to_shown(store.capacity / 2), 1)} {kg.unit}, 40%, full or {end}"
     if method is Method.USES:
         return "a count of uses, or full"
     if method is Method.AMOUNT:
@@ -84,12 +85,12 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
         case Method.GROSS:
             kg = display.unit("kg")
             net = display.contents(store, value - (store.tare_kg or 0.0))
-            return f"{kg.to_shown(value):.1f} {kg.unit} less the bottle: {net} of fuel"
+            return f"{figure(kg.to_shown(value), 1)} {kg.unit} less the bottle: {net} of fuel"
         case Method.USES:
-            return f"{value:.0f} of {store.capacity:.0f} uses"
+            return f"{figure(value)} of {figure(store.capacity)} uses"
         case Method.FRACTION:
             gravity = reading.gravity if isinstance(reading, Understood) else None
-            told = f"gravity {gravity:.3f} at 25 °C: " if gravity is not None else ""
+            told = f"gravity {figure(gravity, 3)} at 25 °C: " if gravity is not None else ""
             return f"{told}{display.contents(store, value * store.capacity)}, {percent(value)}"
         case Method.VOLUME | Method.MASS | Method.AMOUNT:
             return f"{display.contents(store, value)}, {percent(value / store.capacity)}"
@@ -99,7 +100,7 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
 
 def volts(meaning: VoltsMeaning) -> str:
     """What terminal volts mean for a bank, in plain words."""
-    at = f"{meaning.volts_v:g} V"
+    at = f"{exact(meaning.volts_v)} V"
     match meaning.says:
         case VoltsSay.CHARGING:
             stage = _stage(meaning.stage or ChargeStage.BULK)
@@ -118,12 +119,13 @@ def volts(meaning: VoltsMeaning) -> str:
 def _at_rest(meaning: VoltsMeaning) -> str:
     soc = meaning.soc or 0.0
     span = percent_span(max(0.0, soc - meaning.sd), min(1.0, soc + meaning.sd))
-    says = f"{meaning.volts_v:g} V at rest means about {span}"
+    says = f"{exact(meaning.volts_v)} V at rest means about {span}"
     if meaning.is_flat:
         return f"{says}: these cells stand near the same volts over most of their range; a shunt tells far more."
     if meaning.rest_v_if_loaded is not None:
         return (
-            f"{says}, if nothing has run or charged for an hour; under a load, {meaning.rest_v_if_loaded:.1f} V of "
+            f"{says}, if nothing has run or charged for an hour; under a load, "
+            f"{figure(meaning.rest_v_if_loaded, 1)} V of "
             "rest sag to this."
         )
     return f"{says}."

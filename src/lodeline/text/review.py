@@ -5,6 +5,7 @@ from typing import assert_never
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.score import Issued, Judgement, Notice, Outcome, OutcomeKind, RecordSummary, held
 from lodeline.text.display import counted
+from lodeline.text.habits import figure
 from lodeline.text.horizon import Sentence
 
 _TENTHS = 10
@@ -20,7 +21,7 @@ def headline(record: RecordSummary) -> Sentence:
         return Sentence("Too little has come true to judge.", f"{decided} {waits}")
     return Sentence(
         f"Of {counted(record.decided, 'range')} whose end is known, {record.held} held: about "
-        f"{record.share * _TENTHS:.0f} in 10.",
+        f"{figure(record.share * _TENTHS)} in 10.",
         f"8 in 10 should; these ranges are {_judgement(record.judgement)}. {waits}",
     )
 
@@ -48,7 +49,7 @@ def spread(scale: float) -> str:
     """How a store's spread follows its record."""
     if abs(scale - 1) < _SAME:
         return "as it is"
-    return f"{abs(scale - 1) * 100:.0f} % {'wider' if scale > 1 else 'narrower'}"
+    return f"{figure(abs(scale - 1) * 100)} % {'wider' if scale > 1 else 'narrower'}"
 
 
 def notice(each: Notice) -> str:
@@ -58,7 +59,7 @@ def notice(each: Notice) -> str:
 
 def off(days: float | None) -> str:
     """How far off the days were."""
-    return NOTHING if days is None else f"{days:.1f} days"
+    return NOTHING if days is None else f"{figure(days, 1)} days"
 
 
 def case(issued: Issued, outcome: Outcome) -> str:
@@ -66,11 +67,11 @@ def case(issued: Issued, outcome: Outcome) -> str:
     ends = [_days(each) for each in (issued.p10_days, issued.p90_days, issued.p50_days)]
     did = held(issued, outcome)
     end = "undecided" if did is None else "held" if did else "did not hold"
-    return f"{ends[0]} to {ends[1]} days, middle {ends[2]}; {_came(outcome)} {outcome.days:.1f} days; {end}"
+    return f"{ends[0]} to {ends[1]} days, middle {ends[2]}; {_came(outcome)} {figure(outcome.days, 1)} days; {end}"
 
 
 def _days(days: float | None) -> str:
-    return f"beyond {Forecasting.horizon_days}" if days is None else f"{days:.1f}"
+    return f"beyond {Forecasting.horizon_days}" if days is None else f"{figure(days, 1)}"
 
 
 def _came(outcome: Outcome) -> str:

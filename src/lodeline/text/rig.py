@@ -7,6 +7,7 @@ from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.tracking.gauges import LearnedGauge
 from lodeline.text.cautions import caution
 from lodeline.text.display import Display, counted, percent
+from lodeline.text.habits import exact, figure
 
 _KWH = 1000.0
 
@@ -17,14 +18,16 @@ def check(each: c.Check, display: Display) -> str:
         case c.BankHolds():
             whole, usable = (ah * each.volts_v / _KWH for ah in (each.capacity_ah, each.usable_ah))
             return (
-                f"{each.capacity_ah:,.0f} Ah at {each.volts_v:g} V hold {whole:.1f} kWh; {each.usable_ah:,.0f} Ah of "
-                f"it ({usable:.1f} kWh) above the line."
+                f"{figure(each.capacity_ah)} Ah at {exact(each.volts_v)} V hold {figure(whole, 1)} kWh; "
+                f"{figure(each.usable_ah)} Ah of "
+                f"it ({figure(usable, 1)} kWh) above the line."
             )
         case c.LayoutMakes():
             layout = each.layout
             return (
-                f"{layout.series} in series {_make(layout.series)} {layout.bank_v:g} V; {layout.parallel} in parallel "
-                f"{_make(layout.parallel)} {layout.bank_ah:g} Ah. Units in series add volts, not amp-hours."
+                f"{layout.series} in series {_make(layout.series)} {exact(layout.bank_v)} V; {layout.parallel} in "
+                "parallel "
+                f"{_make(layout.parallel)} {exact(layout.bank_ah)} Ah. Units in series add volts, not amp-hours."
             )
         case c.NeedsCaution():
             return caution(each.caution, display)
@@ -53,30 +56,35 @@ def _charging(
 ) -> str:
     match each:
         case c.ControllerSmall():
-            return f"{each.watts:,.0f} W can push {each.pushes_a:.0f} A; the controller takes {each.takes_a:.0f} A."
+            return (
+                f"{figure(each.watts)} W can push {figure(each.pushes_a)} A; the controller takes "
+                f"{figure(each.takes_a)} A."
+            )
         case c.ArrayOverBank():
             return (
-                f"{each.watts:,.0f} W can push {each.pushes_a:.0f} A; a bank of this kind and size takes about "
-                f"{each.takes_a:.0f} A."
+                f"{figure(each.watts)} W can push {figure(each.pushes_a)} A; a bank of this kind and size takes about "
+                f"{figure(each.takes_a)} A."
             )
         case c.ChargerOverBank():
             return (
-                f"It charges with {each.amps:.0f} A; a bank of this kind and size takes about {each.takes_a:.0f} A. "
+                f"It charges with {figure(each.amps)} A; a bank of this kind and size takes about "
+                f"{figure(each.takes_a)} A. "
                 "Check the maker's limit and the cable."
             )
         case c.ChargerSmall():
             return (
-                f"{each.amps:.0f} A is little for {each.capacity_ah:,.0f} Ah of lead: a full charge takes over a day."
+                f"{figure(each.amps)} A is little for {figure(each.capacity_ah)} Ah of lead: a full charge takes "
+                "over a day."
             )
         case c.InverterDraws():
             return (
-                f"At full load the inverter draws {each.amps:.0f} A from the bank: cable and fuse sized for it, by "
+                f"At full load the inverter draws {figure(each.amps)} A from the bank: cable and fuse sized for it, by "
                 "someone licensed."
             )
         case c.InverterOverBank():
             return (
-                f"{each.amps:.0f} A is more than a bank of this kind and size should give for long, about "
-                f"{each.most_a:.0f} A."
+                f"{figure(each.amps)} A is more than a bank of this kind and size should give for long, about "
+                f"{figure(each.most_a)} A."
             )
         case _:
             assert_never(each)
@@ -87,14 +95,14 @@ def gauge(each: LearnedGauge) -> list[str]:
     lines = []
     if each.error is not None:
         lines.append(
-            f"Error {each.error * 100:.1f} % of capacity from {counted(each.readings, 'reading')}; "
-            f"{each.assumed_error * 100:.1f} % was assumed."
+            f"Error {figure(each.error * 100, 1)} % of capacity from {counted(each.readings, 'reading')}; "
+            f"{figure(each.assumed_error * 100, 1)} % was assumed."
         )
     if each.is_biased:
         way = "high" if each.bias > 0 else "low"
-        lines.append(f"It reads about {percent(abs(each.bias))} of capacity too {way} (±{each.bias_sd * 100:.0f}).")
+        lines.append(f"It reads about {percent(abs(each.bias))} of capacity too {way} (±{figure(each.bias_sd * 100)}).")
     lines += [
-        f"The mark {percent(mark.painted)} seems to begin at {percent(mark.begins)} (±{mark.sd * 100:.0f})."
+        f"The mark {percent(mark.painted)} seems to begin at {percent(mark.begins)} (±{figure(mark.sd * 100)})."
         for mark in each.marks
         if mark.is_elsewhere
     ]
@@ -105,5 +113,8 @@ def gauge(each: LearnedGauge) -> list[str]:
 
 def rating(amount: float, unit: RatingUnit, cell_v: float | None, capacity_ah: float, nominal_v: float) -> str:
     """What a printed rating is at the bank's nominal volts."""
-    at = f" at {cell_v:g} V" if cell_v else ""
-    return f"{amount:,g} {unit}{at} are {capacity_ah * nominal_v:,.0f} Wh: {capacity_ah:,.1f} Ah at {nominal_v:g} V."
+    at = f" at {exact(cell_v)} V" if cell_v else ""
+    return (
+        f"{exact(amount)} {unit}{at} are {figure(capacity_ah * nominal_v)} Wh: {figure(capacity_ah, 1)} Ah at "
+        f"{exact(nominal_v)} V."
+    )

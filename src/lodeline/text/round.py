@@ -8,6 +8,7 @@ from lodeline.core.log import RESERVE, Event
 from lodeline.core.rig import Rig, Store
 from lodeline.text import names
 from lodeline.text.display import Display, counted, percent
+from lodeline.text.habits import exact
 
 HOURS_UNIT = "h"
 
@@ -30,9 +31,9 @@ def event(rig: Rig, each: Event, display: Display) -> str:
             return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
         case Effect.DRIVE:
             far = f", {display.amount(each.km, 'km')}" if each.km else ""
-            return f"{row.did} {each.hours:g} h{far}"
+            return f"{row.did} {exact(each.hours or 0.0)} h{far}"
         case Effect.CHARGE:
-            return f"{row.did} {each.hours:g} h"
+            return f"{row.did} {exact(each.hours or 0.0)} h"
         case Effect.COUNT:
             one, many = row.counted or (row.name, row.name)
             return counted(each.count or 1, one, many)
@@ -46,7 +47,7 @@ def _end(rig: Rig, store_id: str | None) -> str:
 
 
 def _amount(store: Store | None, amount: float | None, display: Display) -> str:
-    return display.contents(store, amount or 0.0) if store else f"{amount or 0:g}"
+    return display.contents(store, amount or 0.0) if store else f"{exact(amount or 0)}"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,22 +3,24 @@
 from datetime import date, datetime
 
 from lodeline.text.display import counted
+from lodeline.text.habits import exact, habits
 
 _PARTS = ((6, "before dawn"), (12, "in the morning"), (18, "in the afternoon"), (24, "in the evening"))
 _EDGES = ((0, "midnight"), (6, "dawn"), (12, "noon"), (18, "evening"), (24, "midnight"))
 _WEEK = 7
 _FINE_BELOW_DAYS = 3
 _QUARTERS = 12
+_NOON = 12
 
 
 def date_words(on: date) -> str:
     """A date in full: ``Thursday 3 December``."""
-    return f"{on:%A} {on.day} {on:%B}"
+    return f"{on:%A}, {on:%B} {on.day}" if habits().month_first else f"{on:%A} {on.day} {on:%B}"
 
 
 def short_date(on: date) -> str:
     """A date in short: ``Thu 3 Dec``."""
-    return f"{on:%a} {on.day} {on:%b}"
+    return f"{on:%a}, {on:%b} {on.day}" if habits().month_first else f"{on:%a} {on.day} {on:%b}"
 
 
 def day_name(on: date, today: date) -> str:
@@ -54,8 +56,10 @@ def between(low: datetime, high: datetime, now: datetime) -> str:
 
 
 def clock(at: datetime) -> str:
-    """The time of day: ``20:15``."""
-    return f"{at:%H:%M}"
+    """The time of day: ``20:15``, or ``8:15 pm``."""
+    if habits().hours_24:
+        return f"{at:%H:%M}"
+    return f"{at.hour % 12 or 12}:{at:%M} {'am' if at.hour < _NOON else 'pm'}"
 
 
 def clock_and_day(at: datetime, now: datetime) -> str:
@@ -68,7 +72,7 @@ def days_words(days: float) -> str:
     if days < 1:
         return counted(max(1, round(days * 24)), "hour")
     if days < _FINE_BELOW_DAYS:
-        value = f"{days:.1f}".removesuffix(".0")
+        value = exact(round(days, 1))
         return f"{value} {'day' if value == '1' else 'days'}"
     return counted(round(days), "day")
 

@@ -13,5 +13,8 @@ export const keys = {
   levers: (rig: number, bank: string | null) => ["rig", rig, "levers", bank] as const,
   log: (rig: number) => ["rig", rig, "log"] as const,
   history: (rig: number, on: string) => ["rig", rig, "history", on] as const,
+  day: (rig: number, on: string) => ["rig", rig, "day", on] as const,
+  revision: (rig: number) => ["revision", rig] as const,
+  invited: (token: string) => ["invited", token] as const,
   understand: (rig: number, store: string, text: string) => ["understand", rig, store, text] as const,
 };

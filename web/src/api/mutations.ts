@@ -1,72 +1,8 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofBank, ofRig } from "./queries";
-
-/** After a write everything of the rig may differ. */
-const useStale = (rig: number) => {
-  const queries = useQueryClient();
-  return () => queries.invalidateQueries({ queryKey: keys.ofRig(rig) });
-};
-
-const entryPath = (rig: number, id: number) => ({ rig_id: String(rig), reading_id: String(id), event_id: String(id) });
-
-/** Correct a reading or an event; what stood before is kept. */
-export const useCorrect = (rig: number) =>
-  useMutation({
-    mutationFn: ({ id, body }: { id: number; body: Schemas["EntryIn"] }) => {
-      const params = { path: entryPath(rig, id) };
-      return take(
-        body.reading
-          ? client.PUT("/api/rigs/{rig_id}/readings/{reading_id}", { params, body })
-          : client.PUT("/api/rigs/{rig_id}/events/{event_id}", { params, body }),
-      );
-    },
-    onSuccess: useStale(rig),
-  });
-
-/** Take a reading or an event out; the history keeps it. */
-export const useRemove = (rig: number) =>
-  useMutation({
-    mutationFn: (entry: { id: number; kind: string }) => {
-      const params = { path: entryPath(rig, entry.id) };
-      return take(
-        entry.kind === "event"
-          ? client.DELETE("/api/rigs/{rig_id}/events/{event_id}", { params })
-          : client.DELETE("/api/rigs/{rig_id}/readings/{reading_id}", { params }),
-      );
-    },
-    onSuccess: useStale(rig),
-  });
-
-/** Log entries at a time that is given; not for what may wait on this device. */
-export const useAdd = (rig: number) =>
-  useMutation({
-    mutationFn: (entries: Schemas["EntryIn"][]) =>
-      take(client.POST("/api/rigs/{rig_id}/entries", { ...ofRig(rig), body: { entries } })),
-    onSuccess: useStale(rig),
-  });
-
-/** Change a logged day's own facts, one change after the other. */
-export const useSetDay = (rig: number, on: string) =>
-  useMutation({
-    scope: { id: `day-${rig}-${on}` },
-    mutationFn: (body: Schemas["DayIn"]) =>
-      take(client.PUT("/api/rigs/{rig_id}/days/{on}", { params: { path: { rig_id: String(rig), on } }, body })),
-    onSuccess: useStale(rig),
-  });
-
-/** Change a coming day. Each answer is a whole Horizon, and the last one shown must be that of the last change. */
-export const useSetPlan = (rig: number, on: string) => {
-  const queries = useQueryClient();
-  return useMutation({
-    scope: { id: `outlook-${rig}` },
-    mutationFn: (body: Schemas["OutlookIn"]) =>
-      take(client.PUT("/api/rigs/{rig_id}/outlook/{on}", { params: { path: { rig_id: String(rig), on } }, body })),
-    onSuccess: (horizon) => queries.setQueryData(keys.horizon(rig), horizon),
-  });
-};
 
 /** Say that a forecast was shown, so that it is judged when its end is known. */
 export const useSeen = (rig: number) =>
@@ -75,12 +11,107 @@ export const useSeen = (rig: number) =>
       take(client.POST("/api/rigs/{rig_id}/horizon/seen", { ...ofRig(rig), body: { revision } })),
   });
 
+/** The document that stands in the place of the one that was seen. */
+export class Conflict extends Error {
+  constructor(
+    problem: string,
+    readonly stands: Schemas["RigOut"],
+  ) {
+    super(problem);
+  }
+}
+
+/** Change a rig's document; ``saw`` is the revision that it was made from. Raises a Conflict where another stands. */
 export const useChangeRig = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["RigDoc"]) => take(client.PUT("/api/rigs/{rig_id}", { ...ofRig(rig), body })),
+    mutationFn: async ({ doc, saw }: { doc: Schemas["RigDoc"]; saw: number }) => {
+      const asked = client.PUT("/api/rigs/{rig_id}", {
+        params: { path: { rig_id: String(rig) }, query: { saw } },
+        body: doc,
+      });
+      const refused = await asked.then(({ error, response }) => (response.status === 409 ? error : null)).catch(() => null);
+      if (refused) throw new Conflict(refused.problem, refused.stands);
+      return take(asked);
+    },
     onSuccess: () => queries.invalidateQueries(),
   });
+};
+
+/** Take as right what set-up assumed. */
+export const useConfirm = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (paths: string[]) => take(client.POST("/api/rigs/{rig_id}/confirm", { ...ofRig(rig), body: { paths } })),
+    onSuccess: (answer) => queries.setQueryData(keys.rig(rig), answer),
+  });
+};
+
+export const useDeleteRig = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (name: string) => take(client.POST("/api/rigs/{rig_id}/delete", { ...ofRig(rig), body: { name } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.me }),
+  });
+};
+
+export const useLeaveRig = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: () => take(client.POST("/api/rigs/{rig_id}/leave", ofRig(rig))),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.me }),
+  });
+};
+
+export const useInvitation = (rig: number) =>
+  useMutation({
+    mutationFn: (role: Schemas["InviteIn"]["role"]) =>
+      take(client.POST("/api/rigs/{rig_id}/invitations", { ...ofRig(rig), body: { role } })),
+  });
+
+export const useSetRole = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ username, role }: { username: string; role: string }) =>
+      take(
+        client.PUT("/api/rigs/{rig_id}/crew/{username}", {
+          params: { path: { rig_id: String(rig), username } },
+          body: { role },
+        }),
+      ),
+    onSuccess: (crew) => queries.setQueryData(keys.crew(rig), crew),
+  });
+};
+
+export const useChangePassword = () =>
+  useMutation({ mutationFn: (body: Schemas["PasswordIn"]) => take(client.POST("/api/account/password", { body })) });
+
+export const useDeleteAccount = () => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (password: string) => take(client.POST("/api/account/delete", { body: { password } })),
+    onSuccess: (me) => signedOut(queries, me),
+  });
+};
+
+/** Come aboard by an invitation, with the account that is signed in or with a new one. */
+export const useJoin = (token: string) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (made: { username: string; password: string } | null) =>
+      take(
+        made === null
+          ? client.POST("/api/account/accept", { body: { token } })
+          : client.POST("/api/account/join", { body: { ...made, token } }),
+      ),
+    onSuccess: (me) => queries.setQueryData(keys.me, me),
+  });
+};
+
+/** After signing out nothing of the account is left on screen. */
+const signedOut = (queries: QueryClient, me: Schemas["Me"]) => {
+  queries.setQueryData(keys.me, me);
+  queries.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.me[0] });
 };
 
 export const useSetUp = () =>
@@ -108,7 +139,12 @@ export const useCharge = (rig: number, bank: string | null) =>
 export const useAcceptLoads = (rig: number, bank: string | null) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => take(client.POST("/api/rigs/{rig_id}/energy/accept-loads", ofBank(rig, bank))),
+    mutationFn: (saw: number) =>
+      take(
+        client.POST("/api/rigs/{rig_id}/energy/accept-loads", {
+          params: { path: { rig_id: String(rig) }, query: bank ? { bank, saw } : { saw } },
+        }),
+      ),
     onSuccess: () => queries.invalidateQueries(),
   });
 };
@@ -155,11 +191,14 @@ export const usePreview = (rig: number | null) =>
 /** Import a file as a new rig, or in the place of one. */
 export const useImport = (rig: number | null) =>
   useMutation({
-    mutationFn: (file: string): Promise<Schemas["Imported"]> =>
+    mutationFn: ({ file, saw }: { file: string; saw: number }): Promise<Schemas["Imported"]> =>
       take(
         rig === null
           ? client.POST("/api/imports", raw(file))
-          : client.POST("/api/rigs/{rig_id}/import", { ...ofRig(rig), ...raw(file) }),
+          : client.POST("/api/rigs/{rig_id}/import", {
+              params: { path: { rig_id: String(rig) }, query: { saw } },
+              ...raw(file),
+            }),
       ),
   });
 
@@ -184,9 +223,6 @@ export const useSignOut = () => {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: () => take(client.POST("/api/account/sign-out")),
-    onSuccess: async () => {
-      queries.clear();
-      await queries.invalidateQueries();
-    },
+    onSuccess: (me) => signedOut(queries, me),
   });
 };

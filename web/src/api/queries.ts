@@ -9,6 +9,8 @@ export const ofBank = (rig: number, bank: string | null) => ({
   params: { path: { rig_id: String(rig) }, query: bank ? { bank } : {} },
 });
 
+const POLL_MS = 5_000;
+
 export const meQuery = queryOptions({
   queryKey: keys.me,
   queryFn: ({ signal }) => take(client.GET("/api/account/me", { signal })),
@@ -25,6 +27,16 @@ export const roundQuery = (rig: number) =>
   queryOptions({
     queryKey: keys.round(rig),
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/round", { ...ofRig(rig), signal })),
+  });
+
+/** Which state of the rig the server has; asked every few seconds while the page is looked at. */
+export const revisionQuery = (rig: number) =>
+  queryOptions({
+    queryKey: keys.revision(rig),
+    enabled: rig > 0,
+    refetchInterval: POLL_MS,
+    retry: false,
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/revision", { ...ofRig(rig), signal })),
   });
 
 /** What a text would mean for a store; nothing is kept. */
@@ -96,6 +108,32 @@ export const logQuery = (rig: number) =>
         }),
       ),
     getNextPageParam: (page) => page.older ?? undefined,
+  });
+
+/** One day of the ledger, whatever was logged on it. */
+export const dayQuery = (rig: number, on: string) =>
+  queryOptions({
+    queryKey: keys.day(rig, on),
+    queryFn: ({ signal }) =>
+      take(
+        client.GET("/api/rigs/{rig_id}/log", {
+          params: { path: { rig_id: String(rig) }, query: { before: dayAfter(on), days: 1, all: true } },
+          signal,
+        }),
+      ),
+  });
+
+const dayAfter = (on: string): string => {
+  const day = new Date(`${on}T12:00:00Z`);
+  day.setUTCDate(day.getUTCDate() + 1);
+  return day.toISOString().slice(0, 10);
+};
+
+export const invitedQuery = (token: string) =>
+  queryOptions({
+    queryKey: keys.invited(token),
+    retry: false,
+    queryFn: ({ signal }) => take(client.POST("/api/account/invited", { body: { token }, signal })),
   });
 
 export const historyQuery = (rig: number, on: string) =>

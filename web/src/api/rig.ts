@@ -1,15 +1,34 @@
 import { useSuspenseQuery } from "@tanstack/react-query";
-import { createContext, useContext } from "react";
+import { createContext, useContext, useSyncExternalStore } from "react";
 
 import { meQuery } from "./queries";
 
 const KEY = "lodeline-rig";
+const listeners = new Set<() => void>();
 
 /** The rig that is looked at; kept on this device. */
 export const RigContext = createContext<number>(0);
 export const useRig = (): number => useContext(RigContext);
 
-export const keptRig = (): number => Number(localStorage.getItem(KEY) ?? 0);
-export const keepRig = (rig: number): void => localStorage.setItem(KEY, String(rig));
+const keptRig = (): number => Number(localStorage.getItem(KEY) ?? 0);
+
+/** Look at another rig from now on, wherever in the application that is said. */
+export const keepRig = (rig: number): void => {
+  localStorage.setItem(KEY, String(rig));
+  listeners.forEach((notify) => notify());
+};
+
+const subscribe = (notify: () => void) => {
+  listeners.add(notify);
+  return () => void listeners.delete(notify);
+};
+export const useKeptRig = (): number => useSyncExternalStore(subscribe, keptRig);
 
 export const useMe = () => useSuspenseQuery(meQuery).data;
+
+/** Whether this account may write to the rig, and whether it is its owner. */
+export const useRole = (): { writes: boolean; owns: boolean } => {
+  const rig = useRig();
+  const role = useMe().rigs.find((each) => each.id === rig)?.role;
+  return { writes: role === "owner" || role === "crew", owns: role === "owner" };
+};

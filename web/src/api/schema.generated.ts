@@ -2052,6 +2052,8 @@ export interface components {
             revision: number;
             /** Units */
             units: string;
+            /** Timezone */
+            timezone: string;
             now: components["schemas"]["Moment"];
             /** Temp Unit */
             temp_unit: string;

@@ -1,39 +1,78 @@
 import { Box, HStack } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
-import { useRemove } from "../api/mutations";
+import type { Waiting } from "../outbox/device";
+import { useWrite } from "../outbox/writing";
+import { useRemove } from "../outbox/writes";
+import { WhichTime } from "../forms/WhichTime";
 import { Problem } from "../parts/Notice";
+import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
+import { clockWords, timeWords } from "../parts/words";
+
+interface Props {
+  rig: number;
+  entries: Schemas["EntryOut"][];
+  /** What waits on this device. */
+  added: Waiting[];
+  saw: number;
+  writes: boolean;
+}
+
+const Line = ({ time, words, undo }: { time: string; words: string; undo?: () => void }) => (
+  <HStack justify="space-between">
+    <Box>
+      <Box as="span" color="soft" mr="2">
+        {time}
+      </Box>
+      {words}
+    </Box>
+    {undo && (
+      <Plain size="sm" aria-label={`Undo: ${words}`} onClick={undo}>
+        Undo
+      </Plain>
+    )}
+  </HStack>
+);
+
+const row = { py: "1", borderBottomWidth: "1px", borderColor: "rule" } as const;
 
 /** Today's log as it stands; a slip is undone, and the log's history keeps it. */
-export const Entries = ({ rig, entries }: { rig: number; entries: Schemas["EntryOut"][] }) => {
-  const undo = useRemove(rig);
-  if (entries.length === 0) return <Box color="soft">Nothing is logged today yet.</Box>;
+export const Entries = ({ rig, entries, added, saw, writes }: Props) => {
+  const undo = useRemove(rig, saw);
+  const write = useWrite(rig);
+  const once = useOnce();
+  if (entries.length + added.length === 0) return <Box color="soft">Nothing is logged today yet.</Box>;
+  // one that waits may be under way already: it is taken out after it, not dropped
+  const takeBack = (each: Waiting) =>
+    void once(each.id, async () => {
+      const kind = each.what.add?.reading ? "reading" : "event";
+      const what = { remove: { kind, id: null, sent: each.id } };
+      await write({ what, words: `Undo: ${each.words}`, saw, after: [each.id] });
+    });
   return (
     <>
       <Box as="ul" listStyleType="none">
         {entries.map((entry) => (
-          <HStack
-            as="li"
-            key={`${entry.kind}${entry.id}`}
-            justify="space-between"
-            py="1"
-            borderBottomWidth="1px"
-            borderColor="rule"
-          >
-            <Box>
-              <Box as="span" color="soft" mr="2">
-                {entry.at.time}
-              </Box>
-              {entry.words}
-            </Box>
-            <Plain size="sm" aria-label={`Undo: ${entry.words}`} onClick={() => undo.mutate(entry)}>
-              Undo
-            </Plain>
-          </HStack>
+          <Box as="li" key={`${entry.kind}${entry.id}`} {...row}>
+            <Line
+              time={clockWords(entry.at)}
+              words={entry.words}
+              undo={writes ? () => void once(`${entry.kind}${entry.id}`, () => undo.mutateAsync(entry).then(done, done)) : undefined}
+            />
+            {entry.near && <Box color="warn" fontSize="sm">{entry.near}</Box>}
+            {writes && <WhichTime rig={rig} entry={entry} saw={saw} />}
+          </Box>
+        ))}
+        {added.map((each) => (
+          <Box as="li" key={each.id} {...row}>
+            <Line time={timeWords(each.made_at)} words={`${each.words} (waits for a signal)`} undo={() => takeBack(each)} />
+          </Box>
         ))}
       </Box>
       <Problem error={undo.error} />
     </>
   );
 };
+
+const done = () => undefined;

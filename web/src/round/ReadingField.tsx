@@ -1,62 +1,153 @@
 import { Box, Grid, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
-import { Refusal, type Schemas } from "../api/client";
-import type { Log } from "../api/logging";
+import { type Schemas, sentenceOf } from "../api/client";
 import { understandQuery } from "../api/queries";
+import { isUnclear, understand } from "../notation/understand";
+import type { System } from "../notation/shown";
+import type { Write } from "../outbox/writing";
+import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
 import { useSettled } from "../parts/settled";
 import { momentWords } from "../parts/words";
 
+type Store = Schemas["RoundStore"];
+
 interface Props {
   rig: number;
-  store: Schemas["RoundStore"];
-  log: Log;
+  store: Store;
+  units: System;
+  /** What is expected now, from the last forecast where there is no signal. */
+  expected: string | null;
+  /** What is on this device and not sent yet. */
+  waiting: string | null;
+  locked: boolean;
+  log: Write;
+  /** Go on to the next store. */
+  next: () => void;
 }
 
-/** One store of the round: last and expected value, any notation, what was understood, kept on Enter or a mark. */
-export const ReadingField = ({ rig, store, log }: Props) => {
+const About = ({ store, expected, waiting }: Pick<Props, "store" | "expected" | "waiting">) => (
+  <Box>
+    <Box asChild fontWeight="600" fontSize="lg">
+      <label htmlFor={`read-${store.id}`}>{store.name}</label>
+    </Box>
+    <Box fontSize="sm" color="soft">
+      {waiting
+        ? `Last: ${waiting}, waits for a signal`
+        : store.last && store.last_at
+          ? `Last: ${store.last}, ${momentWords(store.last_at)}`
+          : "No reading yet"}
+    </Box>
+    {store.worth && (
+      <Box fontSize="sm" fontWeight="600" color="accent">
+        {store.worth}
+      </Box>
+    )}
+    {expected && (
+      <Box fontSize="sm" color="soft">
+        Expected now: {expected}
+      </Box>
+    )}
+  </Box>
+);
+
+/** What a field holds and what came of it. */
+const useReading = ({ rig, store, units, log, next }: Props) => {
   const [text, setText] = useState("");
   const [outcome, setOutcome] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [left, setLeft] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const lock = useRef(false);
+  const once = useOnce();
+  const shown = useRef("");
   const settled = useSettled(text, 250);
-  const heard = useQuery(understandQuery(rig, store.id, settled));
-  const current = settled === text && text.trim() !== "";
-  const keep = async (typed: string) => {
-    if (typed.trim() === "") return;
+  const fit = useQuery(understandQuery(rig, store.id, settled)).data;
+  const heard = text.trim() === "" ? null : understand(store.reads, text, units);
+  // an echo counts as seen once it is on the screen
+  useEffect(() => {
+    shown.current = text;
+  }, [text]);
+  const put = (typed: string) => {
+    setText(typed);
+    setOutcome(null);
     setProblem(null);
+    setLeft(false);
+  };
+  const keep = async (typed: string, goOn: boolean) => {
+    if (typed.trim() === "" || lock.current) return;
+    const meant = understand(store.reads, typed, units);
+    if (isUnclear(meant)) return setProblem(meant.problem);
+    lock.current = true;
+    setBusy(true);
+    setProblem(null);
+    if (goOn) next();
     try {
-      const done = await log({ rig, entry: { reading: { store: store.id, text: typed } } });
-      setOutcome(done.waits ? `Waits for a signal: ${typed}` : `Saved: ${typed}`);
-      setText("");
+      const words = `${store.name} ${typed.trim()}`;
+      const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
+      put("");
+      setOutcome(`${done.waits ? "Kept on this device, waits for a signal" : "Saved"}: ${typed.trim()}, ${meant.words}`);
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error));
+      setText(typed);
+      setProblem(sentenceOf(error));
+    } finally {
+      lock.current = false;
+      setBusy(false);
     }
   };
-  const refused = heard.error instanceof Refusal && heard.error.status === 422 ? heard.error.message : null;
+  const leave = () => {
+    if (text.trim() === "" || lock.current) return;
+    if (heard && !isUnclear(heard) && heard.complete && shown.current === text) void keep(text, false);
+    else setLeft(true);
+  };
+  const touch = (typed: string) => void once(typed, () => keep(typed, false));
+  return { text, put, keep, touch, leave, left, busy, heard, outcome, problem, fit: settled === text ? fit : undefined };
+};
+
+type Reading = ReturnType<typeof useReading>;
+
+const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: string }) => {
+  const { text, heard, outcome, problem, left, fit, touch } = reading;
+  const unclear = heard && isUnclear(heard) ? heard : null;
+  return (
+    <Box fontSize="sm" mt="1" minH="1.4em">
+      <Box id={id} role="status">
+        {(problem ?? unclear?.problem) && <Box color="warn">{problem ?? unclear?.problem}</Box>}
+        {outcome && !problem && <Box color="good">{outcome}</Box>}
+        {heard && !isUnclear(heard) && !problem && (
+          <>
+            <Box>{fit?.words ?? heard.words}</Box>
+            {fit && <Box color={fit.fits === false ? "warn" : "soft"}>{fit.fit_words}</Box>}
+            {left && <Box color="warn">Not kept yet: press Enter or Save.</Box>}
+          </>
+        )}
+        {text === "" && !outcome && !problem && <Box color="soft">{hint}</Box>}
+      </Box>
+      {unclear && unclear.ways.length > 0 && (
+        <HStack mt="1" role="group" aria-label="What is meant">
+          {unclear.ways.map((way) => (
+            <Plain key={way} onMouseDown={(event) => event.preventDefault()} onClick={() => touch(way)}>
+              {way}
+            </Plain>
+          ))}
+        </HStack>
+      )}
+    </Box>
+  );
+};
+
+/** One store of the round: last and expected value, any notation, what was understood, kept on Enter or a touch. */
+export const ReadingField = (props: Props) => {
+  const { store, locked } = props;
+  const reading = useReading(props);
+  const { text, put, keep, touch, leave, busy } = reading;
   const echo = `echo-${store.id}`;
   return (
     <Box as="li" data-store={store.id} py="3" borderBottomWidth="1px" borderColor="rule">
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr" }} gap={{ base: "1", md: "4" }} alignItems="start">
-        <Box>
-          <Box asChild fontWeight="600" fontSize="lg">
-            <label htmlFor={`read-${store.id}`}>{store.name}</label>
-          </Box>
-          <Box fontSize="sm" color="soft">
-            {store.last && store.last_at ? `Last: ${store.last}, ${momentWords(store.last_at)}` : "No reading yet"}
-          </Box>
-          {store.worth && (
-            <Box fontSize="sm" fontWeight="600" color="accent">
-              {store.worth}
-            </Box>
-          )}
-          {store.expected && (
-            <Box fontSize="sm" color="soft">
-              Expected now: {store.expected}
-            </Box>
-          )}
-        </Box>
+        <About {...props} />
         <Box>
           <HStack>
             <Input
@@ -67,21 +158,21 @@ export const ReadingField = ({ rig, store, log }: Props) => {
               borderColor="edge"
               placeholder={store.example}
               autoComplete="off"
+              autoCapitalize="off"
+              spellCheck={false}
+              enterKeyHint="next"
+              readOnly={busy || locked}
               aria-describedby={echo}
-              onChange={(event) => {
-                setText(event.target.value);
-                setOutcome(null);
-                setProblem(null);
-              }}
-              onKeyDown={(event) => event.key === "Enter" && void keep(text)}
-              onBlur={() => text.trim() !== "" && !refused && void keep(text)}
+              onChange={(event) => put(event.target.value)}
+              onKeyDown={(event) => event.key === "Enter" && !event.repeat && void keep(text, true)}
+              onBlur={leave}
             />
             <Plain
               tone="strong"
               minH="11"
-              disabled={text.trim() === ""}
+              disabled={text.trim() === "" || busy || locked}
               onMouseDown={(event) => event.preventDefault()}
-              onClick={() => void keep(text)}
+              onClick={() => void keep(text, false)}
             >
               Save
             </Plain>
@@ -89,24 +180,13 @@ export const ReadingField = ({ rig, store, log }: Props) => {
           {store.marks.length > 0 && (
             <HStack mt="2" role="group" aria-label={`Marks of ${store.name}`}>
               {store.marks.map((mark) => (
-                <Plain key={mark.text} flex="1" onClick={() => void keep(mark.text)}>
+                <Plain key={mark.text} flex="1" disabled={locked} onClick={() => touch(mark.text)}>
                   {mark.label}
                 </Plain>
               ))}
             </HStack>
           )}
-          <Box id={echo} role="status" fontSize="sm" mt="1" minH="1.4em">
-            {problem && <Box color="warn">{problem}</Box>}
-            {outcome && !problem && <Box color="good">{outcome}</Box>}
-            {current && refused && !problem && <Box color="warn">{refused}</Box>}
-            {current && heard.data && (
-              <>
-                <Box>{heard.data.words}</Box>
-                <Box color={heard.data.fits === false ? "warn" : "soft"}>{heard.data.fit_words}</Box>
-              </>
-            )}
-            {text === "" && !outcome && !problem && <Box color="soft">{store.hint}</Box>}
-          </Box>
+          <Echo id={echo} reading={reading} hint={store.hint} />
         </Box>
       </Grid>
     </Box>

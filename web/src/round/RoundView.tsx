@@ -1,15 +1,22 @@
 import { Box, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useCallback } from "react";
 
-import { useLogging } from "../api/logging";
+import type { Schemas } from "../api/client";
 import { roundQuery } from "../api/queries";
-import { useRig } from "../api/rig";
+import { useRig, useRole } from "../api/rig";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import type { System } from "../notation/shown";
+import { useWaiting, useWrite } from "../outbox/writing";
+import { useSetDay } from "../outbox/writes";
+import { AsOf } from "../parts/AsOf";
 import { Refused, Waiting } from "../parts/Notice";
+import { useNow } from "../parts/now";
+import { useTitle } from "../parts/title";
 import { dateWords } from "../parts/words";
 import { Acts } from "./Acts";
 import { Entries } from "./Entries";
+import { eveningOf, expectedNow } from "./evening";
 import { ReadingField } from "./ReadingField";
 
 const FIELDS: Field[] = ["sky", "status", "temp_min", "temp_max", "crew_aboard", "solar_wh", "note"];
@@ -23,41 +30,73 @@ const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   </Box>
 );
 
+/** The field after one of the round; from the last one to what was done. */
+const focusAfter = (store: string) => {
+  const fields = [...document.querySelectorAll<HTMLInputElement>("[data-store] input")];
+  const at = fields.findIndex((field) => field.id === `read-${store}`);
+  const next = fields[at + 1] ?? document.querySelector<HTMLElement>("[aria-label='What was done'] button");
+  next?.focus();
+};
+
 export const RoundView = () => {
   const rig = useRig();
   const round = useQuery(roundQuery(rig));
-  const log = useLogging(rig);
+  useTitle("Round");
   if (round.isPending) return <Waiting what="the Round" />;
   if (round.isError && !round.data) return <Refused error={round.error} again={() => void round.refetch()} />;
-  const evening = round.data;
-  const date = evening.day.date;
+  return <Evening key={rig} rig={rig} round={round.data} stale={round.isError} />;
+};
+
+const Evening = ({ rig, round, stale }: { rig: number; round: Schemas["RoundOut"]; stale: boolean }) => {
+  const log = useWrite(rig);
+  const now = useNow();
+  const { writes } = useRole();
+  const waiting = useWaiting().filter((each) => each.rig === rig);
+  const evening = eveningOf(round, waiting, now);
+  const set = useSetDay(rig, evening.date, round.revision);
+  const next = useCallback(focusAfter, []);
   return (
     <Box maxW="60rem" mx="auto">
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="4">
-        The round, {dateWords(date, true)}
+        The round, {dateWords(evening.date, true)}
       </Heading>
+      <AsOf at={round.now} stale={stale} forecast />
       <Part title="What the gauges show">
         <Box as="ol" listStyleType="none" borderTopWidth="1px" borderColor="rule">
-          {evening.stores.map((store) => (
-            <ReadingField key={store.id} rig={rig} store={store} log={log} />
+          {round.stores.map((store) => (
+            <ReadingField
+              key={store.id}
+              rig={rig}
+              store={store}
+              units={round.units as System}
+              expected={expectedNow(store, round.now.at, now)}
+              waiting={evening.readings.get(store.id) ?? null}
+              locked={!writes}
+              log={log}
+              next={() => next(store.id)}
+            />
           ))}
         </Box>
       </Part>
-      <Part title="What was done">
-        <Acts rig={rig} acts={evening.acts} log={log} />
-      </Part>
-      <Part title="Sky and day">
-        <DayFactsForm
-          key={date}
-          facts={evening.day}
-          fields={evening.has_meter ? [...FIELDS, "water"] : FIELDS}
-          units={{ temp: evening.temp_unit, water: evening.water_unit }}
-          labels={{ crew_aboard: `Sleeping aboard (usually ${evening.crew})`, solar_wh: "Solar yield so far" }}
-          keep={(facts) => log({ rig, date, facts })}
-        />
-      </Part>
+      {writes && (
+        <>
+          <Part title="What was done">
+            <Acts acts={round.acts} log={log} />
+          </Part>
+          <Part title="Sky and day">
+            <DayFactsForm
+              key={evening.date}
+              facts={evening.day}
+              fields={round.has_meter ? [...FIELDS, "water"] : FIELDS}
+              units={{ temp: round.temp_unit, water: round.water_unit }}
+              labels={{ crew_aboard: `Sleeping aboard (usually ${round.crew})`, solar_wh: "Solar yield so far" }}
+              keep={(facts) => set.mutateAsync(facts)}
+            />
+          </Part>
+        </>
+      )}
       <Part title="Logged today">
-        <Entries rig={rig} entries={evening.entries} />
+        <Entries rig={rig} entries={evening.entries} added={evening.added} saw={round.revision} writes={writes} />
       </Part>
     </Box>
   );
