@@ -36,7 +36,7 @@ def _shot(page: Page, folder: Path, name: str) -> None:
 def take(folder: Path) -> None:
     with demo_server(NOW) as address, sync_playwright() as play:
         browser = play.chromium.launch(executable_path=CHROMIUM, args=ARGS)
-        wide = browser.new_page(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon")
+        wide = browser.new_page(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon", locale="en-GB")
         wide.goto(address)
         wide.get_by_role("button", name="Enter the demo").wait_for()
         _shot(wide, folder, "account")
@@ -45,7 +45,7 @@ def take(folder: Path) -> None:
             wide.goto(address + path)
             wide.get_by_role("heading", level=1).wait_for()
             _shot(wide, folder, name)
-        phone = browser.new_page(viewport={"width": 390, "height": 844}, has_touch=True)
+        phone = browser.new_page(viewport={"width": 390, "height": 844}, has_touch=True, locale="en-GB")
         _enter(phone, address)
         _shot(phone, folder, "horizon-phone")
         phone.goto(f"{address}/round")
@@ -54,7 +54,7 @@ def take(folder: Path) -> None:
         phone.goto(f"{address}/energy")
         phone.get_by_role("heading", level=1).wait_for()
         _shot(phone, folder, "energy-phone")
-        night = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark")
+        night = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark", locale="en-GB")
         _enter(night, address)
         _shot(night, folder, "horizon-night")
         browser.close()

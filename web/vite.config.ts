@@ -1,8 +1,48 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
+
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import { defineConfig } from "vitest/config";
 
+// what an answer looks like; answers that a device keeps are good for this
+const contract = createHash("sha256").update(readFileSync("src/api/schema.generated.ts")).digest("hex").slice(0, 12);
+
 export default defineConfig({
-  plugins: [react()],
+  define: { __LODELINE_VERSION__: JSON.stringify(contract) },
+  plugins: [
+    react(),
+    VitePWA({
+      // a new version is offered, never put in while somebody types
+      registerType: "prompt",
+      injectRegister: false,
+      manifest: {
+        name: "Lodeline",
+        short_name: "Lodeline",
+        description: "How long your rig can stay, and what sends it away.",
+        id: "/",
+        start_url: "/",
+        display: "standalone",
+        background_color: "#f5f2ea",
+        theme_color: "#26302b",
+        icons: [
+          { src: "/icon-192.png", sizes: "192x192", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png", purpose: "maskable" },
+          { src: "/icon.svg", sizes: "any", type: "image/svg+xml" },
+        ],
+        shortcuts: [{ name: "Round", url: "/round" }],
+      },
+      workbox: {
+        // the shell and every view's code, whole
+        globPatterns: ["**/*.{js,css,html,svg,woff2,png}"],
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//],
+        cleanupOutdatedCaches: true,
+        sourcemap: false,
+      },
+    }),
+  ],
   server: { proxy: { "/api": "http://127.0.0.1:8000" } },
   // nothing inlined: the content policy takes files of this server only
   build: { assetsInlineLimit: 0, outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },

@@ -39,7 +39,7 @@ SIZES = {"wide": {"width": 1280, "height": 800}, "phone": {"width": 390, "height
 
 def entered(chromium: Browser, address: str, size: str = "wide", **options: object) -> tuple[BrowserContext, Page]:
     """A page that has entered the demo; a broken script on it fails the test."""
-    context = chromium.new_context(viewport=SIZES[size], **options)  # type: ignore[arg-type]
+    context = chromium.new_context(viewport=SIZES[size], **{"locale": "en-GB"} | options)  # type: ignore[arg-type]
     page = context.new_page()
     page.set_default_timeout(PATIENCE_MS)
     page.clock.install(time=NOW)

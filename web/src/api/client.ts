@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 
+import { readerHead } from "./reader";
 import type { components, paths } from "./schema.generated";
 
 export type Schemas = components["schemas"];
@@ -20,6 +21,7 @@ export const OFFLINE = "There is no connection to Lodeline.";
 
 const csrf: Middleware = {
   onRequest({ request }) {
+    request.headers.set("X-Lodeline-Reader", readerHead());
     const token = document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1];
     if (token && request.method !== "GET") request.headers.set("X-CSRFToken", token);
     return request;

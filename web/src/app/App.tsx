@@ -1,11 +1,14 @@
 import { ChakraProvider } from "@chakra-ui/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { RouterProvider } from "react-router";
 
 import { Refusal } from "../api/client";
+import { remember } from "./remembered";
 import { makeRouter } from "./router";
 import { system } from "../look/theme";
+
+const PATIENCE_MS = 1_000;
 
 export const App = () => {
   const [queries] = useState(
@@ -24,6 +27,13 @@ export const App = () => {
       }),
   );
   const [router] = useState(makeRouter);
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    // a device whose disk does not answer opens all the same
+    const soon = new Promise((resolve) => setTimeout(resolve, PATIENCE_MS));
+    void Promise.race([remember(queries), soon]).finally(() => setReady(true));
+  }, [queries]);
+  if (!ready) return null;
   return (
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>

@@ -1,18 +1,24 @@
 import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { Navigate, NavLink, Outlet, useLocation } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { useSignOut } from "../api/mutations";
 import { meQuery } from "../api/queries";
-import { keepRig, keptRig, RigContext } from "../api/rig";
+import { keepRig, RigContext, useKeptRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import { OfflineBar } from "./OfflineBar";
+import { hasUnsaved } from "../parts/unsaved";
+import { Failing } from "./Failing";
+import { useFresh, useSending } from "./keeping";
 import { applyNight, isNight, keepNight } from "./night";
 import { Shortcuts } from "./Shortcuts";
+import { Tray } from "./Tray";
+import { Update } from "./Update";
 
+const SignOut = lazy(async () => ({ default: (await import("./SignOut")).SignOut }));
+const Asks = lazy(async () => ({ default: (await import("./Leaving")).Asks }));
+const Leaving = lazy(async () => ({ default: (await import("./Leaving")).Leaving }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
 
 export const VIEWS = [
@@ -69,8 +75,28 @@ const RigChoice = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose
   </NativeSelect.Root>
 );
 
-const Top = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig: number) => void }) => {
-  const leave = useSignOut();
+/** Does something that leaves the view, once it is sure that nothing typed is lost by it. */
+const useAsking = () => {
+  const [wanted, setWanted] = useState<(() => void) | null>(null);
+  const ask = (go: () => void) => (hasUnsaved() ? setWanted(() => go) : go());
+  const asks = wanted && (
+    <Suspense fallback={null}>
+      <Asks
+        stay={() => setWanted(null)}
+        leave={() => {
+          setWanted(null);
+          wanted();
+        }}
+      />
+    </Suspense>
+  );
+  return [ask, asks] as const;
+};
+
+const Top = ({ me, rig, account }: { me: Schemas["Me"]; rig: number; account: string }) => {
+  const [leaving, setLeaving] = useState(false);
+  const [ask, asks] = useAsking();
+  const stay = useCallback(() => setLeaving(false), []);
   return (
     <Flex
       as="header"
@@ -105,40 +131,52 @@ const Top = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig
       </Flex>
       <Spacer />
       <HStack gap={{ base: "1", md: "3" }} py="1" fontSize={{ base: "sm", md: "md" }}>
-        {me.rigs.length > 1 && <RigChoice me={me} rig={rig} choose={choose} />}
+        {me.rigs.length > 1 && <RigChoice me={me} rig={rig} choose={(next) => ask(() => keepRig(next))} />}
         <NightSwitch />
         <Shortcuts />
-        <Plain onClick={() => leave.mutate()}>Sign out</Plain>
+        <Plain asChild>
+          <NavLink to="/account">Account</NavLink>
+        </Plain>
+        <Plain onClick={() => ask(() => setLeaving(true))}>Sign out</Plain>
       </HStack>
+      {asks}
+      {leaving && (
+        <Suspense fallback={null}>
+          <SignOut account={account} close={stay} />
+        </Suspense>
+      )}
     </Flex>
   );
 };
 
-export const Shell = () => {
-  const me = useQuery(meQuery);
-  const place = useLocation();
-  const [chosen, setChosen] = useState(keptRig);
-  if (me.isPending) return <Waiting what="Lodeline" />;
-  if (me.isError) return <Refused error={me.error} again={() => void me.refetch()} />;
-  if (!me.data.username)
-    return (
-      <Suspense fallback={<Waiting what="the sign-in page" />}>
-        <SignIn me={me.data} />
-      </Suspense>
-    );
-  const rig = me.data.rigs.find((each) => each.id === chosen)?.id ?? me.data.rigs[0]?.id;
-  if (rig === undefined && place.pathname !== "/set-up") return <Navigate to="/set-up" replace />;
-  const choose = (next: number) => {
-    keepRig(next);
-    setChosen(next);
-  };
+/** Who is not signed in sees the door, or what they were invited to. */
+const Outside = ({ me }: { me: Schemas["Me"] }) => {
+  const { pathname } = useLocation();
+  return (
+    <Suspense fallback={<Waiting what="the sign-in page" />}>
+      {pathname.startsWith("/join/") ? <Outlet /> : <SignIn me={me} />}
+    </Suspense>
+  );
+};
+
+const HAS_NO_RIG = ["/set-up", "/account", "/join"];
+
+/** Everything around a view, which stays when the view goes. */
+const Inside = ({ me, account }: { me: Schemas["Me"]; account: string }) => {
+  const { pathname } = useLocation();
+  const chosen = useKeptRig();
+  const rig = me.rigs.find((each) => each.id === chosen)?.id ?? me.rigs[0]?.id;
+  useFresh(rig ?? 0);
+  if (rig === undefined && !HAS_NO_RIG.some((path) => pathname.startsWith(path)))
+    return <Navigate to="/set-up" replace />;
   return (
     <RigContext value={rig ?? 0}>
       <Box asChild position="absolute" left="-999px" _focus={{ left: "2", top: "2", bg: "raised", p: "2", zIndex: 10 }}>
         <a href="#main">Skip to the page</a>
       </Box>
-      <Top me={me.data} rig={rig ?? 0} choose={choose} />
-      <OfflineBar />
+      <Top me={me} rig={rig ?? 0} account={account} />
+      <Update />
+      <Tray account={account} rigs={me.rigs} />
       <Box
         as="main"
         id="main"
@@ -148,10 +186,24 @@ export const Shell = () => {
         maxW="1440px"
         mx="auto"
       >
-        <Suspense fallback={<Waiting what="this view" />}>
-          <Outlet />
-        </Suspense>
+        <Failing key={pathname}>
+          <Suspense fallback={<Waiting what="this view" />}>
+            <Outlet />
+          </Suspense>
+        </Failing>
       </Box>
+      <Suspense fallback={null}>
+        <Leaving />
+      </Suspense>
     </RigContext>
   );
+};
+
+export const Shell = () => {
+  const me = useQuery(meQuery);
+  const account = me.data?.username ?? null;
+  useSending(account);
+  if (me.isPending) return <Waiting what="Lodeline" />;
+  if (me.data === undefined) return <Refused error={me.error} again={() => void me.refetch()} />;
+  return account === null ? <Outside me={me.data} /> : <Inside me={me.data} account={account} />;
 };

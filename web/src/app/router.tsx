@@ -19,6 +19,8 @@ export const makeRouter = () =>
         { path: "rig", lazy: async () => ({ Component: (await import("../rig/RigView")).RigView }) },
         { path: "review", lazy: async () => ({ Component: (await import("../review/ReviewView")).ReviewView }) },
         { path: "set-up", lazy: async () => ({ Component: (await import("../setup/SetUpView")).SetUpView }) },
+        { path: "account", lazy: async () => ({ Component: (await import("../account/AccountView")).AccountView }) },
+        { path: "join/:token", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
         { path: "*", element: <Lost /> },
       ],
     },

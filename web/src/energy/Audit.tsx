@@ -16,7 +16,7 @@ const Lengths = ({ day, night, most }: { day: number; night: number; most: numbe
 );
 
 /** The list of loads against what the log shows the rig to draw. */
-export const Audit = ({ audit, bank }: { audit: Schemas["AuditOut"]; bank: string | null }) => {
+export const Audit = ({ audit, bank, saw }: { audit: Schemas["AuditOut"]; bank: string | null; saw: number }) => {
   const accept = useAcceptLoads(useRig(), bank);
   const most = Math.max(...audit.lines.map((line) => line.day_wh + line.night_wh), 1);
   return (
@@ -37,7 +37,7 @@ export const Audit = ({ audit, bank }: { audit: Schemas["AuditOut"]; bank: strin
       )}
       <Box mt="3">{audit.words}</Box>
       {audit.accept && (
-        <Plain mt="2" disabled={accept.isPending} onClick={() => accept.mutate()}>
+        <Plain mt="2" disabled={accept.isPending} onClick={() => accept.mutate(saw)}>
           {audit.accept}
         </Plain>
       )}

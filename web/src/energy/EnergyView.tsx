@@ -8,6 +8,7 @@ import { energyQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { Choose } from "../parts/Choose";
 import { Refused, Waiting } from "../parts/Notice";
+import { useTitle } from "../parts/title";
 import { Audit } from "./Audit";
 import { CanIRun } from "./CanIRun";
 import { DaysDrawing } from "./DaysDrawing";
@@ -80,7 +81,7 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
       <Section title="What would help?">
         <Levers bank={bank} />
       </Section>
-      <Section title="The loads">{energy.audit && <Audit audit={energy.audit} bank={bank} />}</Section>
+      <Section title="The loads">{energy.audit && <Audit saw={energy.revision} audit={energy.audit} bank={bank} />}</Section>
     </Grid>
     <Parts energy={energy} />
   </>
@@ -88,6 +89,7 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
 
 /** What a bank is asked: how long without sun, is the array doing what it should, can I run this, how long to charge. */
 export const EnergyView = () => {
+  useTitle("Energy");
   const [bank, setBank] = useState<string | null>(null);
   const answer = useQuery(energyQuery(useRig(), bank));
   if (answer.isPending) return <Waiting what="the bank's hours" />;

@@ -7,6 +7,7 @@ import { Lane } from "../charts/Lane";
 import { Line, LodeLine } from "../charts/Line";
 import { Extent } from "../charts/Mark";
 import { type Across, levelScale, time, timeScale, type Up } from "../charts/scales";
+import { clockWords } from "../parts/words";
 import { useWidth } from "../parts/width";
 
 type Energy = Schemas["EnergyOut"];
@@ -90,7 +91,7 @@ export const HoursDrawing = ({ energy }: { energy: Energy }) => {
           <Line points={coming} x={x} y={y} level={middle} stroke={LINE} dotted />
           <Upright x={x(energy.now.at)} top={4} bottom={BOTTOM} strong part="now" />
           <Caption x={x(energy.now.at) + 5} y={14} size="12px" ink="ink">
-            now {energy.now.time}
+            now {clockWords(energy.now)}
           </Caption>
           <Turn turn={energy.low} below now={x(energy.now.at)} x={x} y={y} />
           <Turn turn={energy.high} below={false} now={x(energy.now.at)} x={x} y={y} />

@@ -1,8 +1,8 @@
 import { Dialog } from "@chakra-ui/react";
 
-import { useSetPlan } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { useSetPlan } from "../outbox/writes";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { dateWords } from "../parts/words";
@@ -11,8 +11,18 @@ import type { HorizonDay } from "./strip";
 const FIELDS: Field[] = ["sky", "status", "temp_min", "temp_max", "crew_aboard", "hours"];
 
 /** Changes the plan of a coming day; every change is kept at once and every lane answers. */
-export const DayEditor = ({ day, tempUnit, close }: { day: HorizonDay; tempUnit: string; close: () => void }) => {
-  const change = useSetPlan(useRig(), day.date);
+export const DayEditor = ({
+  day,
+  tempUnit,
+  saw,
+  close,
+}: {
+  day: HorizonDay;
+  tempUnit: string;
+  saw: number;
+  close: () => void;
+}) => {
+  const change = useSetPlan(useRig(), day.date, saw);
   return (
     <Over
       open

@@ -4,11 +4,14 @@ import { lazy, Suspense, useEffect, useState } from "react";
 import { Link as RouterLink } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { useAdd, useSeen } from "../api/mutations";
+import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
 import { useRig } from "../api/rig";
+import { useAdd } from "../outbox/writes";
+import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { useTitle } from "../parts/title";
 import { StripView } from "./StripView";
 
 const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
@@ -23,7 +26,7 @@ const Settle = ({ store, settle }: { store: string; settle: Schemas["SettleOut"]
         size="sm"
         mr="2"
         disabled={log.isPending}
-        onClick={() => log.mutate([{ event: { type, store, full }, on, time }])}
+        onClick={() => log.mutate({ entry: { event: { type, store, full }, on, time }, words: settle.label })}
       >
         {settle.label}
       </Plain>
@@ -82,6 +85,7 @@ const useSaidSeen = (rig: number, revision: number | undefined, at: string | und
 };
 
 export const HorizonView = () => {
+  useTitle("Horizon");
   const rig = useRig();
   const horizon = useQuery(horizonQuery(rig));
   const [openDate, setOpenDate] = useState<string | null>(null);
@@ -107,6 +111,7 @@ export const HorizonView = () => {
           {strip.detail}
         </Box>
       </Box>
+      <AsOf at={strip.now} stale={horizon.isError} forecast />
       <StripView horizon={strip} openDay={(each) => setOpenDate(each.date)} />
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
         <Doubts doubts={strip.doubts} />
@@ -117,7 +122,7 @@ export const HorizonView = () => {
       </Box>
       {day && (
         <Suspense fallback={null}>
-          <DayEditor key={day.date} day={day} tempUnit={strip.temp_unit} close={() => setOpenDate(null)} />
+          <DayEditor key={day.date} day={day} tempUnit={strip.temp_unit} saw={strip.revision} close={() => setOpenDate(null)} />
         </Suspense>
       )}
     </Box>

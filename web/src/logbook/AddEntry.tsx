@@ -1,18 +1,20 @@
 import { Box, HStack } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
-import { useAdd } from "../api/mutations";
 import { roundQuery } from "../api/queries";
 import { eventOf } from "../forms/events";
 import { ChoiceField, NumberField, TextField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { given, needed, optional, text, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
+import { useAdd } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { useUnsaved } from "../parts/unsaved";
 
 interface Added {
   what: string;
@@ -41,6 +43,7 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
   const round = useQuery(roundQuery(rig)).data;
   const [stores, acts] = [round?.stores ?? [], round?.acts ?? []];
   const add = useAdd(rig);
+  const [waits, setWaits] = useState(false);
   const form = useForm<Added>({
     defaultValues: EMPTY,
     resolver: (values, context, options) =>
@@ -49,12 +52,15 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
   const what = form.watch("what");
   const act = acts.find((each) => each.label === what);
   const store = stores.find((each) => each.id === what);
+  useUnsaved(what !== "" && form.formState.isDirty && (form.watch("text") !== "" || form.watch("value") !== null));
   const send = form.handleSubmit(async (added) => {
     const entry: Schemas["EntryIn"] = act
       ? { event: eventOf(act, given(added.value)) }
       : { reading: { store: added.what, text: added.text } };
     try {
-      await add.mutateAsync([{ ...entry, on: date, time: added.time }]);
+      const words = act ? act.label : `${store?.name ?? added.what} ${added.text}`;
+      const done = await add.mutateAsync({ entry: { ...entry, on: date, time: added.time }, words });
+      setWaits(done.waits);
       form.reset({ ...EMPTY, what: added.what, time: added.time });
     } catch (error) {
       place(error, ["text", "value", "time"], form.setError);
@@ -99,6 +105,7 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
             )}
           </HStack>
           <Problem error={form.formState.errors.root?.server?.message} />
+          {waits && <Box role="status">Kept on this device; it is sent when there is a signal.</Box>}
         </form>
       </Box>
     </FormProvider>

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
-import { useSetDay } from "../api/mutations";
 import { historyQuery } from "../api/queries";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { useSetDay } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { Sheet } from "../parts/Sheet";
@@ -67,9 +67,18 @@ const Head = chakra("button", {
   base: { width: "100%", textAlign: "left", cursor: "pointer", py: "2", _hover: { bg: "sunken" } },
 });
 
-const Open = ({ rig, day, units }: { rig: number; day: Day; units: { temp: string; water: string } }) => {
+interface Props {
+  rig: number;
+  day: Day;
+  /** The rig's revision that this is a page of. */
+  saw: number;
+  units: { temp: string; water: string };
+  writes: boolean;
+}
+
+const Open = ({ rig, day, saw, units, writes }: Props) => {
   const [history, setHistory] = useState(false);
-  const change = useSetDay(rig, day.date);
+  const change = useSetDay(rig, day.date, saw);
   return (
     <Box pb="5" pl={{ base: "0", md: "4" }}>
       {day.doubts.map((doubt) => (
@@ -82,13 +91,13 @@ const Open = ({ rig, day, units }: { rig: number; day: Day; units: { temp: strin
         <Box>
           <Box as="ul" listStyleType="none">
             {day.entries.map((entry) => (
-              <EntryEditor key={`${entry.kind}${entry.id}`} rig={rig} entry={entry} />
+              <EntryEditor key={`${entry.kind}${entry.id}`} rig={rig} entry={entry} saw={saw} writes={writes} />
             ))}
           </Box>
-          <AddEntry rig={rig} date={day.date} />
+          {writes && <AddEntry rig={rig} date={day.date} />}
         </Box>
       </Grid>
-      <DayFactsForm facts={day.facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />
+      {writes && <DayFactsForm facts={day.facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />}
       <Box mt="3">
         <Plain size="sm" aria-expanded={history} onClick={() => setHistory(!history)}>
           History
@@ -100,17 +109,8 @@ const Open = ({ rig, day, units }: { rig: number; day: Day; units: { temp: strin
 };
 
 /** One day of the ledger: closed it is a line; open it has sums, entries, facts and history. */
-export const DayPage = ({
-  rig,
-  day,
-  units,
-  startOpen,
-}: {
-  rig: number;
-  day: Day;
-  units: { temp: string; water: string };
-  startOpen: boolean;
-}) => {
+export const DayPage = ({ startOpen, ...page }: Props & { startOpen: boolean }) => {
+  const { day } = page;
   const [open, setOpen] = useState(startOpen);
   const { sky } = day.facts;
   return (
@@ -132,7 +132,7 @@ export const DayPage = ({
           )}
         </Flex>
       </Head>
-      {open && <Open rig={rig} day={day} units={units} />}
+      {open && <Open {...page} />}
     </Box>
   );
 };

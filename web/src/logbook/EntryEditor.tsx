@@ -4,23 +4,28 @@ import { useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
-import { useCorrect, useRemove } from "../api/mutations";
 import { corrected, mayBeLeftOut, type Value, valuesOf } from "../forms/events";
 import { NumberField, TextField } from "../forms/fields";
 import { place } from "../forms/refusal";
-import { given, needed, optional, text, z } from "../forms/schema";
+import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
+import { WhichTime } from "../forms/WhichTime";
+import { useCorrect, useRemove } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
+import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
+import { useUnsaved } from "../parts/unsaved";
+import { clockWords } from "../parts/words";
 
 type Entry = Schemas["EntryOut"];
 type Event = Schemas["EventIn"];
 type Corrected = { text: string; time: string } & Partial<Record<Value, Typed>>;
 
+/** A reading that is left empty keeps what it says; then its time alone is moved. */
 const schemaOf = (event: Event | null | undefined, values: Value[]) => {
   const number = (name: Value) => (event && mayBeLeftOut(event, name) ? optional({ over: 0 }) : needed({ over: 0 }));
   return z.object({
-    text: event ? z.string() : text(80),
+    text: z.string().check(z.maxLength(80, "Write at most 80 letters.")),
     time: z.string().check(z.regex(/^\d\d:\d\d$/, "Write a time, such as 20:15.")),
     ...Object.fromEntries(values.map((name) => [name, number(name)])),
   }) as unknown as z.ZodMiniType<Corrected, Corrected>;
@@ -28,16 +33,18 @@ const schemaOf = (event: Event | null | undefined, values: Value[]) => {
 
 const bodyOf = (entry: Entry, values: Value[], typed: Corrected): Schemas["EntryIn"] => {
   // a time that was not touched stays as exact as it was
-  const when = typed.time === entry.at.time ? {} : { on: entry.at.date, time: typed.time };
+  const when: { on?: string; time?: string } =
+    typed.time === entry.at.time ? {} : { on: entry.at.date, time: typed.time };
+  if (!entry.event && typed.text.trim() === "") return when;
   if (!entry.event) return { reading: { store: entry.store ?? "", text: typed.text }, ...when };
   const numbers = Object.fromEntries(values.map((name) => [name, given(typed[name])]));
   return { event: corrected(entry.event, numbers), ...when };
 };
 
-const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: () => void }) => {
+const Correction = ({ rig, entry, saw, close }: { rig: number; entry: Entry; saw: number; close: () => void }) => {
   const { event } = entry;
   const values = event ? valuesOf(event) : [];
-  const correct = useCorrect(rig);
+  const correct = useCorrect(rig, saw);
   const form = useForm<Corrected>({
     resolver: zodResolver(schemaOf(event, values)),
     defaultValues: {
@@ -47,9 +54,10 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
     },
     mode: "onBlur",
   });
+  useUnsaved(form.formState.isDirty);
   const send = form.handleSubmit(async (typed) => {
     try {
-      await correct.mutateAsync({ id: entry.id, body: bodyOf(entry, values, typed) });
+      await correct.mutateAsync({ entry, to: bodyOf(entry, values, typed) });
       close();
     } catch (error) {
       place(error, ["text", "time", ...values], form.setError);
@@ -62,7 +70,7 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
           <HStack wrap="wrap" align="end">
             {!event && (
               <Box width="10rem">
-                <TextField name="text" label="Right reading" autoFocus />
+                <TextField name="text" label="Right reading" note="empty: only the time moves" autoFocus />
               </Box>
             )}
             {values.map((name, index) => (
@@ -90,29 +98,51 @@ const Correction = ({ rig, entry, close }: { rig: number; entry: Entry; close: (
 };
 
 /** One line of a day: correct it or take it out; the history keeps what stood before. */
-export const EntryEditor = ({ rig, entry }: { rig: number; entry: Entry }) => {
+export const EntryEditor = ({
+  rig,
+  entry,
+  saw,
+  writes,
+}: {
+  rig: number;
+  entry: Entry;
+  saw: number;
+  writes: boolean;
+}) => {
   const [open, setOpen] = useState(false);
-  const remove = useRemove(rig);
+  const once = useOnce();
+  const remove = useRemove(rig, saw);
+  const take = () => void once("remove", () => remove.mutateAsync(entry).then(done, done));
   return (
     <Box as="li" py="1" borderBottomWidth="1px" borderColor="rule">
       <HStack justify="space-between">
         <Box>
           <Box as="span" color="soft" mr="2">
-            {entry.at.time}
+            {clockWords(entry.at)}
           </Box>
           {entry.words}
         </Box>
+        {writes && (
         <HStack flexShrink={0}>
           <Plain size="sm" aria-expanded={open} aria-label={`Correct: ${entry.words}`} onClick={() => setOpen(!open)}>
             Correct
           </Plain>
-          <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={() => remove.mutate(entry)}>
+          <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={take}>
             Remove
           </Plain>
         </HStack>
+        )}
       </HStack>
-      {open && <Correction rig={rig} entry={entry} close={() => setOpen(false)} />}
+      {open && <Correction rig={rig} entry={entry} saw={saw} close={() => setOpen(false)} />}
+      {entry.near && (
+        <Box color="warn" fontSize="sm">
+          {entry.near}
+        </Box>
+      )}
+      {writes && <WhichTime rig={rig} entry={entry} saw={saw} />}
       <Problem error={remove.error} />
     </Box>
   );
 };
+
+const done = () => undefined;

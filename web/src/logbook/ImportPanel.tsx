@@ -44,7 +44,9 @@ export const ImportPanel = ({ rig, done }: { rig: number | null; done: (rig: num
           <Plain
             tone={rig === null ? "strong" : "warn"}
             disabled={load.isPending}
-            onClick={() => load.mutate(text, { onSuccess: (made) => done(made.rig) })}
+            onClick={() =>
+              load.mutate({ file: text, saw: preview.data.revision ?? 0 }, { onSuccess: (made) => done(made.rig) })
+            }
           >
             {rig === null ? "Import as a new rig" : "Replace this rig with it"}
           </Plain>

@@ -1,18 +1,24 @@
-import { Box, Flex, Heading } from "@chakra-ui/react";
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { Box, Flex, Heading, Input } from "@chakra-ui/react";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
 import { useSearchParams } from "react-router";
 
-import { logQuery } from "../api/queries";
-import { useMe, useRig } from "../api/rig";
-import { Refused, Waiting } from "../parts/Notice";
+import type { Schemas } from "../api/client";
+import { dayQuery, logQuery } from "../api/queries";
+import { useRig, useRole } from "../api/rig";
+import { Labelled } from "../parts/Labelled";
+import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { useTitle } from "../parts/title";
+import { dateWords } from "../parts/words";
 import { DayPage } from "./DayPage";
 import { ImportPanel } from "./ImportPanel";
 
+type Log = Schemas["LogOut"];
+
 const Transfer = ({ rig }: { rig: number }) => {
   const queries = useQueryClient();
-  const owner = useMe().rigs.find((each) => each.id === rig)?.role === "owner";
+  const { owns } = useRole();
   const [open, setOpen] = useState(false);
   return (
     <Box mb="5">
@@ -22,7 +28,7 @@ const Transfer = ({ rig }: { rig: number }) => {
             Export the logbook file
           </a>
         </Plain>
-        {owner && (
+        {owns && (
           <Plain aria-expanded={open} onClick={() => setOpen(!open)}>
             Import a file over this rig
           </Plain>
@@ -37,16 +43,84 @@ const Transfer = ({ rig }: { rig: number }) => {
   );
 };
 
-export const LogbookView = () => {
-  const rig = useRig();
-  const [search] = useSearchParams();
-  const wanted = search.get("day");
+/** Any day that is over can be opened and filled, whether or not something was logged on it. */
+const GoTo = ({ day, go }: { day: string | null; go: (day: string | null) => void }) => (
+  <Flex gap="3" align="end" mb="4" wrap="wrap">
+    <Box width="12rem">
+      <Labelled label="Open a day">
+        <Input
+          type="date"
+          bg="raised"
+          borderColor="edge"
+          value={day ?? ""}
+          onChange={(event) => event.target.value && go(event.target.value)}
+        />
+      </Labelled>
+    </Box>
+    {day && <Plain onClick={() => go(null)}>Back to the latest days</Plain>}
+  </Flex>
+);
+
+const Days = ({ children }: { children: ReactNode }) => (
+  <Box as="ol" listStyleType="none" borderBottomWidth="1px" borderColor="rule">
+    {children}
+  </Box>
+);
+
+const unitsOf = (log: Log) => ({ temp: log.temp_unit, water: log.water_unit });
+
+const OneDay = ({ rig, on, writes }: { rig: number; on: string; writes: boolean }) => {
+  const log = useQuery(dayQuery(rig, on));
+  if (log.isPending) return <Waiting what={dateWords(on)} />;
+  if (!log.data) return <Problem error={log.error} />;
+  const day = log.data.days.find((each) => each.date === on);
+  if (!day) return <Box>{dateWords(on, true)} is yet to come. Coming days are planned on the Horizon.</Box>;
+  return (
+    <Days>
+      <DayPage rig={rig} day={day} saw={log.data.revision} units={unitsOf(log.data)} writes={writes} startOpen />
+    </Days>
+  );
+};
+
+const LatestDays = ({ rig, writes }: { rig: number; writes: boolean }) => {
   const log = useInfiniteQuery(logQuery(rig));
   if (log.isPending) return <Waiting what="the Logbook" />;
   if (log.isError && !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
   const pages = log.data.pages;
-  const days = pages.flatMap((page) => page.days);
-  const units = { temp: pages[0]?.temp_unit ?? "°C", water: pages[0]?.water_unit ?? "L" };
+  if (pages.every((page) => page.days.length === 0) && !log.hasNextPage)
+    return <Box>Nothing is logged yet. The Round is where days begin; an earlier day is opened above.</Box>;
+  return (
+    <>
+      <Days>
+        {pages.flatMap((page, at) =>
+          page.days.map((day, index) => (
+            <DayPage
+              key={day.date}
+              rig={rig}
+              day={day}
+              saw={page.revision}
+              units={unitsOf(page)}
+              writes={writes}
+              startOpen={at + index === 0}
+            />
+          )),
+        )}
+      </Days>
+      {log.hasNextPage && (
+        <Plain mt="4" disabled={log.isFetchingNextPage} onClick={() => void log.fetchNextPage()}>
+          {log.isFetchingNextPage ? "Loading ..." : "Older days"}
+        </Plain>
+      )}
+    </>
+  );
+};
+
+export const LogbookView = () => {
+  const rig = useRig();
+  const { writes } = useRole();
+  const [search, setSearch] = useSearchParams();
+  const wanted = /^\d{4}-\d\d-\d\d$/.exec(search.get("day") ?? "")?.[0] ?? null;
+  useTitle("Logbook");
   return (
     <Box maxW="76rem" mx="auto">
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="1">
@@ -56,25 +130,11 @@ export const LogbookView = () => {
         A correction keeps what stood before.
       </Box>
       <Transfer rig={rig} />
-      {days.length === 0 && !log.hasNextPage ? (
-        <Box>Nothing is logged yet. The Round is where days begin.</Box>
+      <GoTo day={wanted} go={(day) => setSearch(day === null ? {} : { day })} />
+      {wanted === null ? (
+        <LatestDays rig={rig} writes={writes} />
       ) : (
-        <Box as="ol" listStyleType="none" borderBottomWidth="1px" borderColor="rule">
-          {days.map((day, index) => (
-            <DayPage
-              key={day.date}
-              rig={rig}
-              day={day}
-              units={units}
-              startOpen={wanted ? day.date === wanted : index === 0}
-            />
-          ))}
-        </Box>
-      )}
-      {log.hasNextPage && (
-        <Plain mt="4" disabled={log.isFetchingNextPage} onClick={() => void log.fetchNextPage()}>
-          {log.isFetchingNextPage ? "Loading ..." : "Older days"}
-        </Plain>
+        <OneDay key={wanted} rig={rig} on={wanted} writes={writes} />
       )}
     </Box>
   );

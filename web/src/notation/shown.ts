@@ -1,3 +1,4 @@
+import { marked } from "../api/reader";
 import { WORDS } from "./words.generated";
 
 export type System = keyof (typeof WORDS.units)["L"]["shown"];
@@ -53,7 +54,7 @@ export const number = (value: number, decimals: number): string => {
   const [whole = "", part] = text.split(".");
   const parted = whole.replace(/\B(?=(\d{3})+$)/g, ",") + (part === undefined ? "" : `.${part}`);
   if (!/[1-9]/.test(parted)) return "0";
-  return value < 0 ? `−${parted}` : parted;
+  return marked(value < 0 ? `−${parted}` : parted);
 };
 
 /** Number and unit, as people read it. */
@@ -71,4 +72,4 @@ export const span = (low: number, high: number, unit: string, system: System): s
 export const percent = (share: number): string => `${fixed(share * 100, 0)} %`;
 
 /** A number with no more digits than it has, as it was typed. */
-export const plain = (value: number): string => String(Number(value.toPrecision(6)));
+export const plain = (value: number): string => marked(String(Number(value.toPrecision(6))));

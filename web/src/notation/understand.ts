@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { marked } from "../api/reader";
 import { amount, fixed, own, percent, plain as figure, shownIn, span, type System, typedUnit } from "./shown";
 import { WORDS } from "./words.generated";
 
@@ -102,7 +103,7 @@ class Hearing {
     const exact = (gravity - F.flat_gravity) / (F.full_gravity - F.flat_gravity);
     const share = Math.round(Math.min(1, Math.max(0, exact)) * 1000) / 1000;
     const heard = this.says("fraction", share);
-    return { ...heard, words: `gravity ${gravity.toFixed(3)} at 25 °C: ${heard.words}` };
+    return { ...heard, words: `gravity ${marked(gravity.toFixed(3))} at 25 °C: ${heard.words}` };
   }
 
   private end(plain: string): Understood | null {
@@ -242,7 +243,7 @@ class Hearing {
         return `${figure(value)} V${state === null ? "" : { rest: " at rest", load: " under load", charge: " on charge" }[state]}`;
       case "gross": {
         const kg = shownIn("kg", this.system);
-        return `${fixed(value * kg.factor, 1)} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;
+        return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;
       }
       case "uses":
         return `${fixed(value, 0)} of ${fixed(capacity, 0)} uses`;

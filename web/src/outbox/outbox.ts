@@ -150,7 +150,7 @@ export class Outbox {
   /** One tab at a time; where the browser has no locks, the server keeps each id once all the same. */
   private alone(run: () => Promise<void>): Promise<void> {
     const locks = navigator.locks as LockManager | undefined;
-    return locks ? locks.request(LOCK, run) : run();
+    return locks ? (locks.request(LOCK, run) as Promise<unknown> as Promise<void>) : run();
   }
 
   private mine(without?: Set<string>): Waiting[] {

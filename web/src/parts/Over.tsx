@@ -1,5 +1,29 @@
 import { Dialog, Portal } from "@chakra-ui/react";
-import { type ComponentProps, type ReactNode, useLayoutEffect } from "react";
+import { type ComponentProps, type ReactNode, useLayoutEffect, useRef } from "react";
+
+/** Browser Back closes what is over the view, and leaves the view. */
+const useBack = (open: boolean, close: () => void) => {
+  const latest = useRef(close);
+  useLayoutEffect(() => {
+    latest.current = close;
+  });
+  useLayoutEffect(() => {
+    if (!open) return;
+    let gone = false;
+    const here = window.location.href;
+    window.history.pushState({ ...window.history.state, over: true }, "");
+    const back = () => {
+      gone = true;
+      latest.current();
+    };
+    window.addEventListener("popstate", back);
+    return () => {
+      window.removeEventListener("popstate", back);
+      const stillHere = window.location.href === here && (window.history.state as { over?: boolean } | null)?.over;
+      if (!gone && stillHere) window.history.back();
+    };
+  }, [open]);
+};
 
 /**
  * A dialog over the view, in place at once. The library takes Escape only a frame after it has shown the dialog and
@@ -19,6 +43,7 @@ export const Over = ({
   foot: ReactNode;
   children: ReactNode;
 } & Pick<ComponentProps<typeof Dialog.Root>, "size" | "placement">) => {
+  useBack(open, close);
   useLayoutEffect(() => {
     if (!open) return;
     const onKey = (event: KeyboardEvent) => event.key === "Escape" && !event.isComposing && close();

@@ -7,6 +7,7 @@ import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 import { dateWords } from "../parts/words";
+import { useTitle } from "../parts/title";
 import { CaseDrawing } from "./CaseDrawing";
 
 const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays: number }) => (
@@ -48,6 +49,7 @@ const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays:
 
 /** How the forecasts did: how often the ranges held, and how far off the days were. */
 export const ReviewView = () => {
+  useTitle("Looking back");
   const review = useQuery(reviewQuery(useRig()));
   if (review.isPending) return <Waiting what="what came true" />;
   if (review.isError && !review.data) return <Refused error={review.error} again={() => void review.refetch()} />;

@@ -91,7 +91,7 @@ const RigForm = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
   }, [isDirty, reset, saved.doc]);
   const submit = form.handleSubmit(async (doc) => {
     try {
-      reset((await save.mutateAsync(doc)).doc);
+      reset((await save.mutateAsync({ doc, saw: saved.revision })).doc);
     } catch (error) {
       place(error, pathsOf(doc), form.setError);
     }

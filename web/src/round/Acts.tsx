@@ -4,13 +4,14 @@ import { useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
 
 import { type Schemas, sentenceOf } from "../api/client";
-import type { Log } from "../api/logging";
 import { eventOf, oneTouch } from "../forms/events";
 import { NumberField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
+import type { Write } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
+import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
 
 type Act = Schemas["ActOut"];
@@ -25,7 +26,7 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 /** Asks once for what an act takes: hours, how often, or an amount. */
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
   const mayBeEmpty = act.asks === "amount" && !act.needs_amount;
-  const range = { over: 0, whole: act.asks === "count" };
+  const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
   const schema = z.object({ value: mayBeEmpty ? optional(range) : needed(range) }) as unknown as z.ZodMiniType<
     Asked,
     Asked
@@ -63,18 +64,23 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
 };
 
 /** What was done today: one touch logs it; what takes an amount or hours asks once. */
-export const Acts = ({ rig, acts, log }: { rig: number; acts: Act[]; log: Log }) => {
+export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
+  const once = useOnce();
   const [open, setOpen] = useState<Act | null>(null);
   const [outcome, setOutcome] = useState<{ words: string; bad: boolean } | null>(null);
   const send = async (act: Act, event: Event) => {
-    const done = await log({ rig, entry: { event } });
-    setOutcome({ words: done.waits ? `Waits for a signal: ${act.label}` : `Logged: ${act.label}`, bad: false });
+    const done = await log({ what: { add: { event } }, words: act.label });
+    const came = done.waits ? "Kept on this device, waits for a signal" : "Logged";
+    setOutcome({ words: `${came}: ${act.label}`, bad: false });
     setOpen(null);
   };
   const touch = (act: Act) => {
     const event = oneTouch(act);
     if (event === null) setOpen(act);
-    else send(act, event).catch((error: unknown) => setOutcome({ words: sentenceOf(error), bad: true }));
+    else
+      void once(act.label, () =>
+        send(act, event).catch((error: unknown) => setOutcome({ words: sentenceOf(error), bad: true })),
+      );
   };
   const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
   return (

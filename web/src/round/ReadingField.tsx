@@ -64,8 +64,10 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
   const once = useOnce();
   const shown = useRef("");
   const settled = useSettled(text, 250);
-  const fit = useQuery(understandQuery(rig, store.id, settled)).data;
   const heard = text.trim() === "" ? null : understand(store.reads, text, units);
+  // whether it fits takes the server; what it means does not
+  const clear = settled === text && heard !== null && !isUnclear(heard) && navigator.onLine;
+  const fit = useQuery(understandQuery(rig, store.id, clear ? settled : "")).data;
   // an echo counts as seen once it is on the screen
   useEffect(() => {
     shown.current = text;

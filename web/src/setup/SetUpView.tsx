@@ -1,7 +1,8 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { FormProvider, useForm, useFormContext } from "react-hook-form";
 import { useNavigate } from "react-router";
 
@@ -13,9 +14,13 @@ import { keepRig } from "../api/rig";
 import { type AsText, ChoiceField, NumberField, TextField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { needed, text, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { ImportPanel } from "../logbook/ImportPanel";
+import { shownIn } from "../notation/shown";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { useTitle } from "../parts/title";
+import { useUnsaved } from "../parts/unsaved";
 
 type Answers = Schemas["Answers"];
 
@@ -68,13 +73,29 @@ const Question = ({ number, title, children }: { number: number; title: string; 
   </Box>
 );
 
-/** The units; a usual amount that nobody has changed is the usual one in them. */
+const UNIT_OF = { fresh: "L", grey: "L", gas: "kg", fuel: "L" } as const;
+const TENTHS = 10;
+
+/** The units; a usual amount that nobody has changed is the usual one in them, and what was typed is converted. */
 const Units = () => {
   const { setValue, getValues } = useFormContext<Answers>();
-  const change = (system: string) => {
-    const usual = CATALOGUE.usual[system as Answers["units"]];
-    for (const tank of TANKS)
-      if (Object.values(CATALOGUE.usual).some((each) => each[tank] === getValues(tank))) setValue(tank, usual[tank]);
+  const before = useRef(getValues("units"));
+  // what was typed before it was converted, so that there and back is the same
+  const typedBase = useRef(new Map<string, { shown: number; base: number }>());
+  const change = (next: string) => {
+    const [from, to] = [before.current, next as Answers["units"]];
+    before.current = to;
+    for (const tank of TANKS) {
+      const typed: Typed = getValues(tank);
+      if (typeof typed !== "number") continue;
+      const [old, fresh] = [shownIn(UNIT_OF[tank], from), shownIn(UNIT_OF[tank], to)];
+      const isUsual = CATALOGUE.usual[from][tank] === typed;
+      const known = typedBase.current.get(tank);
+      const base = known?.shown === typed ? known.base : typed / old.factor;
+      const converted = Math.round(base * fresh.factor * TENTHS) / TENTHS;
+      typedBase.current.set(tank, { shown: converted, base });
+      setValue(tank, isUsual ? CATALOGUE.usual[to][tank] : converted);
+    }
   };
   return <ChoiceField name="units" options={choices(CATALOGUE.systems)} onChoose={change} />;
 };
@@ -138,6 +159,9 @@ export const SetUpView = () => {
     defaultValues: { ...START, timezone: here() },
     mode: "onBlur",
   });
+  useTitle("Set up");
+  const [made, setMade] = useState(false);
+  useUnsaved(form.formState.isDirty && !made);
   const enter = async (rig: number) => {
     keepRig(rig);
     await queries.invalidateQueries({ queryKey: keys.me });
@@ -145,7 +169,9 @@ export const SetUpView = () => {
   };
   const send = form.handleSubmit(async (answers) => {
     try {
-      await enter((await make.mutateAsync(answers)).id);
+      const { id } = await make.mutateAsync(answers);
+      flushSync(() => setMade(true));
+      await enter(id);
     } catch (error) {
       place(error, Object.keys(START), form.setError);
     }

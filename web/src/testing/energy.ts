@@ -2,6 +2,7 @@ import type { Schemas } from "../api/client";
 
 /** A bank's view, invented: half full in the evening, one kettle, one generator. */
 export const anEnergy = (change: Partial<Schemas["EnergyOut"]> = {}): Schemas["EnergyOut"] => ({
+  revision: 3,
   banks: [{ id: "house", name: "House bank" }],
   bank: "house",
   known: true,

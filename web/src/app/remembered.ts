@@ -1,0 +1,38 @@
+import { dehydrate, type DehydratedState, hydrate, type QueryClient } from "@tanstack/react-query";
+
+import type { Schemas } from "../api/client";
+import { keys } from "../api/keys";
+import { pages } from "../outbox/device";
+
+/** Whose answers this device holds; there may be none. */
+const KEY = "lodeline-account";
+const SETTLE_MS = 600;
+// what an answer looks like changes with the program; an old one is not shown as a new one
+const VERSION = __LODELINE_VERSION__;
+const NOT_KEPT = new Set<unknown>(["understand", "revision", "invited"]);
+
+/** The last answers that were seen on this device, for a start without a signal. */
+export const remember = async (queries: QueryClient): Promise<void> => {
+  const account = localStorage.getItem(KEY);
+  if (account) hydrate(queries, ((await pages.read(account, VERSION)) ?? {}) as DehydratedState);
+  let timer: number | undefined;
+  const keep = () => {
+    const me = queries.getQueryData<Schemas["Me"]>(keys.me);
+    if (!me?.username) return;
+    localStorage.setItem(KEY, me.username);
+    const shouldDehydrateQuery = (query: { queryKey: readonly unknown[]; state: { status: string } }) =>
+      query.state.status === "success" && !NOT_KEPT.has(query.queryKey[0]) && query.queryKey[2] !== "checks";
+    void pages.write(me.username, VERSION, dehydrate(queries, { shouldDehydrateQuery }));
+  };
+  queries.getQueryCache().subscribe((event) => {
+    if (event.type !== "updated" || event.action.type !== "success") return;
+    window.clearTimeout(timer);
+    timer = window.setTimeout(keep, SETTLE_MS);
+  });
+};
+
+/** After signing out the shell asks for a name again; the answers themselves go where that was chosen. */
+export const forgetAccount = async (account: string, answersToo: boolean): Promise<void> => {
+  localStorage.removeItem(KEY);
+  if (answersToo) await pages.forget(account);
+};
