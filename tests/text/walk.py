@@ -94,6 +94,7 @@ def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: D
     for each in ahead.stores:
         yield from (horizon.first(each.store), horizon.lane(each, ahead, shown), *(horizon.level(each, shown) or ()))
         yield from (value for _, value in horizon.facts(each, ahead, shown))
+        yield horizon.left(each, ahead, shown) or "-"
         if facts := reasons(rig, tracked[each.store.id], each):
             yield from horizon.why(facts, shown)
     for kind in DoubtKind:
@@ -152,6 +153,7 @@ def _of_round(rig: Rig, shown: Display) -> Iterator[str]:
 
 
 def _of_rig(rig: Rig, shown: Display) -> Iterator[str]:
+    yield from (part for line in rig_words.sheet(rig, shown) for part in (line.name, line.words))
     laid_out = replace(rig, stores=(replace(BANK, layout=Layout(6.0, 225.0, 2, 3)), FRESH))
     crowded = replace(
         rig, stores=(replace(BANK, capacity=20.0, chemistry=Chemistry.AGM, limit=0.2),), inverter=Inverter(4000.0)

@@ -8,12 +8,15 @@ from lodeline.core.catalogue import (
     EVENT_TYPES,
     GAUGES,
     LOAD_KINDS,
+    OWN_LINE,
     SOURCE_KINDS,
     STORE_KINDS,
     UNITS,
+    Chemistry,
     DayStatus,
     Effect,
     Role,
+    Sense,
     SkyWord,
     StoreKind,
     System,
@@ -33,9 +36,18 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "id": row.id, "name": row.name, "hue": row.hue, "unit": row.unit, "gauges": list(row.gauges),
         "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
-        "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
+        "usualLine": _usual_line(row), "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
         "countsItself": row.unit is None, "isFuel": row.role is Role.VEHICLE_FUEL,
     }  # fmt: skip
+
+
+def _usual_line(row: StoreKind) -> float:
+    """Where a store's line is drawn before anybody said."""
+    if row.line is not None:
+        return row.line
+    if row.role is Role.BANK:
+        return CELLS[Chemistry.LFP].line
+    return OWN_LINE[row.sense or Sense.DRAINS]
 
 
 def _usual(system: System) -> dict[str, int]:

@@ -78,6 +78,7 @@ class Lane(Schema):
     known: bool
     level: str | None
     span: str | None
+    left: str
     first: str | None
     p10_at: str | None
     p50_at: str | None
@@ -247,6 +248,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
     return Lane(
         id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity), line=shown(store.line_level),
         known=each.known, level=head[0] if head else None, span=head[1] if head else None,
+        left=text.left(each, ahead, display),
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
         p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
         words=text.lane(each, ahead, display),

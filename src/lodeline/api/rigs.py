@@ -63,6 +63,14 @@ class GaugeOut(Schema):
     marks: list[PanelMarkFound]
 
 
+class LineOut(Schema):
+    """One part on the sheet: its place in the document, its name, and what it is."""
+
+    place: str
+    name: str
+    words: str
+
+
 class RigOut(Schema):
     """A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice."""
 
@@ -70,6 +78,7 @@ class RigOut(Schema):
     revision: int
     role: str
     doc: RigDoc
+    sheet: list[LineOut]
     assumed: list[str]
     checks: list[CheckOut]
     cautions: list[str]
@@ -127,9 +136,10 @@ def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
     role = next(role for each, role in access.rigs_of(user_of(request)) if each.pk == rig.pk)
     display = Display.of(whole.core)
     shown = {base: display.unit(base) for base in UNITS}
+    lines = [LineOut(place=each.place, name=each.name, words=each.words) for each in text.sheet(whole.core, display)]
     several = (each for source in whole.core.sources for each in source.kind.cautions)
     return RigOut(
-        id=rig.pk, revision=rig.revision, role=role, doc=whole.doc, assumed=rig.assumed,
+        id=rig.pk, revision=rig.revision, role=role, doc=whole.doc, sheet=lines, assumed=rig.assumed,
         checks=_checks(whole.doc, display), cautions=cautions(several, display),
         units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in shown.items()},
     )  # fmt: skip

@@ -16,7 +16,7 @@ from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import figure
 from lodeline.text.readings import describe
-from lodeline.text.times import between, clock, date_words, days_words, short_date, when
+from lodeline.text.times import between, clock, date_words, days_words, short_date, short_when, when
 
 _TENTHS = 10
 _ALMOST_ALL = 9
@@ -119,6 +119,16 @@ def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
         return None
     unit = each.store.unit
     return display.amount(each.level, unit), display.span(each.level_p10, each.level_p90, unit)
+
+
+def left(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    """When a lane meets its line, in two words for its head: ``Mon evening``."""
+    if not each.known:
+        return ""
+    if each.is_past_line:
+        return "at its line now"
+    at = ahead.when(each.p50_days)
+    return short_when(display.local(at)) if at is not None else f"over {counted(ahead.horizon_days, 'day')}"
 
 
 def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[str, str]]:

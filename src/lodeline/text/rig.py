@@ -1,13 +1,18 @@
 """The Rig view's words: what parts make together, and what gauges have been found to be worth."""
 
+from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core import checks as c
+from lodeline.core.catalogue import CELLS, GAUGES
 from lodeline.core.energy.bank import RatingUnit
+from lodeline.core.rig import Inverter, Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.gauges import LearnedGauge
+from lodeline.text import names
 from lodeline.text.cautions import caution
-from lodeline.text.display import Display, counted, percent
+from lodeline.text.display import Display, counted, listed, percent
 from lodeline.text.habits import exact, figure
+from lodeline.text.readings import mark_words
 
 _KWH = 1000.0
 
@@ -109,6 +114,78 @@ def gauge(each: LearnedGauge) -> list[str]:
     if lines:
         return lines
     return ["As assumed so far." if each.enough else f"Too few readings to judge: {each.readings}."]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Line:
+    """One part on the sheet of a rig: its place in the document, what it is called, and what it is, in a line."""
+
+    place: str
+    name: str
+    words: str
+
+
+def sheet(rig: Rig, display: Display) -> list[Line]:
+    """Everything aboard, one line a part."""
+    lines = [Line(place="crew", name=rig.name, words=_crew(rig))]
+    lines += [
+        Line(place=f"stores.{each.id}", name=each.name, words=_store(each, display)) for each in rig.stores
+    ]  # fmt: skip
+    lines += [Line(place=f"solar.{each.id}", name=f"Array {each.id}", words=_array(each)) for each in rig.solar]
+    lines += [
+        Line(place=f"sources.{each.id}", name=each.kind.name, words=_source(rig, each, display))
+        for each in rig.sources
+    ]  # fmt: skip
+    if rig.inverter is not None:
+        lines.append(Line(place="inverter", name="Inverter", words=_inverter(rig.inverter)))
+    return [*lines, *(Line(place=f"loads.{each.id}", name=each.name, words=_load(each)) for each in rig.loads)]
+
+
+def _crew(rig: Rig) -> str:
+    crew = rig.crew
+    aboard = [
+        counted(crew.adults, "adult"), *([counted(crew.children, "child", "children")] if crew.children else []),
+        *([counted(crew.pets, "animal")] if crew.pets else []),
+    ]  # fmt: skip
+    return f"{listed(aboard)}; {rig.timezone}; {names.SYSTEMS[rig.units]}"
+
+
+def _store(store: Store, display: Display) -> str:
+    line = f"line at {percent(store.line)}, {display.contents(store, store.line_level)}"
+    gauge = GAUGES[store.gauge.kind].name
+    if store.gauge.marks:
+        gauge += f" ({', '.join(mark_words(mark) for mark in store.gauge.marks)})"
+    cells = f"{CELLS[store.chemistry].name}, {exact(store.volts)} V" if store.is_bank and store.chemistry else None
+    reserve = f"{display.contents(store, store.reserve)} carried apart" if store.reserve else None
+    parts = [display.contents(store, store.capacity), cells, line, gauge, reserve]
+    return "; ".join(part for part in parts if part)
+
+
+def _array(array: SolarArray) -> str:
+    way = f"tilted {figure(array.tilt_deg)}° to {figure(array.azimuth_deg)}°" if array.tilt_deg else "flat"
+    controller = f"controller {figure(array.controller_amps)} A" if array.controller_amps else None
+    hidden = f"sun hidden under {figure(array.horizon_deg)}°" if array.horizon_deg else None
+    return "; ".join(part for part in (f"{figure(array.watts)} W", way, controller, hidden) if part)
+
+
+def _source(rig: Rig, source: Source, display: Display) -> str:
+    tank = rig.store(source.fuel_store)
+    burns = None
+    if tank is not None and source.fuel_l_per_h:
+        burns = f"{display.amount(source.fuel_l_per_h, 'L')} an hour from {tank.name}"
+    return "; ".join(part for part in (f"{figure(source.amps)} A into the bank", burns) if part)
+
+
+def _inverter(inverter: Inverter) -> str:
+    surge = f"{figure(inverter.surge_watts)} W for a moment" if inverter.surge_watts else None
+    idle = f"{figure(inverter.idle_watts)} W by itself, {'all day' if inverter.always_on else 'while it is used'}"
+    parts = [f"{figure(inverter.watts)} W", surge, idle, f"{percent(inverter.efficiency)} efficient"]
+    return "; ".join(part for part in parts if part)
+
+
+def _load(load: Load) -> str:
+    runs = f"{figure(load.watts)} W, {exact(load.hours_per_day)} h a day, {names.WHEN[load.when]}"
+    return f"{runs}, through {names.VIA[load.via]}"
 
 
 def rating(amount: float, unit: RatingUnit, cell_v: float | None, capacity_ah: float, nominal_v: float) -> str:

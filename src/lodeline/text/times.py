@@ -37,6 +37,12 @@ def _part(at: datetime) -> str:
     return next(words for until, words in _PARTS if at.hour < until)
 
 
+def short_when(at: datetime) -> str:
+    """A day and the part of it in short: ``Mon evening``."""
+    part = _part(at).removeprefix("in the ")
+    return f"{at:%a} {part}"
+
+
 def when(at: datetime, now: datetime) -> str:
     """A day and the part of it."""
     return f"{day_name(at.date(), now.date())} {_part(at)}"

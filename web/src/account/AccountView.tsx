@@ -1,6 +1,6 @@
 import { Box, Heading } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useCallback, useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 
@@ -14,6 +14,7 @@ import { Choose } from "../parts/Choose";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
+import { SignOut } from "./SignOut";
 
 const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box as="section" aria-label={title} mb="8" maxW="30rem">
@@ -122,8 +123,8 @@ const Delete = () => {
       <form noValidate onSubmit={(event) => void send(event)}>
         <Box display="grid" gap="3">
           <Box>
-            What this account logged stays with its rigs. A rig of which it is the only owner must first get another owner,
-            or be deleted.
+            What this account logged stays with its rigs. A rig of which it is the only owner must first get another
+            owner, or be deleted.
           </Box>
           <TextField name="password" label="Password, to be sure" type="password" autoComplete="current-password" />
           <Plain type="submit" tone="warn" disabled={form.formState.isSubmitting}>
@@ -139,12 +140,18 @@ const Delete = () => {
 
 export const AccountView = () => {
   const me = useMe();
+  const [leaving, setLeaving] = useState(false);
+  const stay = useCallback(() => setLeaving(false), []);
   useTitle("Account");
   return (
     <Box maxW="60rem" mx="auto">
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="6">
         {me.username}
       </Heading>
+      <Box mb="8">
+        <Plain onClick={() => setLeaving(true)}>Sign out</Plain>
+        {leaving && <SignOut account={me.username ?? ""} close={stay} />}
+      </Box>
       <Part title="How this device writes">
         <Writing />
       </Part>

@@ -59,7 +59,13 @@ export const JoinView = () => {
       </Box>
       {me.username ? (
         <>
-          <Plain tone="strong" minH="12" width="100%" disabled={join.isPending} onClick={() => void enter(null).catch(() => undefined)}>
+          <Plain
+            tone="strong"
+            minH="12"
+            width="100%"
+            disabled={join.isPending}
+            onClick={() => void enter(null).catch(() => undefined)}
+          >
             Come aboard as {me.username}
           </Plain>
           <Problem error={join.error} />

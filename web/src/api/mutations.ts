@@ -30,7 +30,9 @@ export const useChangeRig = (rig: number) => {
         params: { path: { rig_id: String(rig) }, query: { saw } },
         body: doc,
       });
-      const refused = await asked.then(({ error, response }) => (response.status === 409 ? error : null)).catch(() => null);
+      const refused = await asked
+        .then(({ error, response }) => (response.status === 409 ? error : null))
+        .catch(() => null);
       if (refused) throw new Conflict(refused.problem, refused.stands);
       return take(asked);
     },
@@ -42,7 +44,8 @@ export const useChangeRig = (rig: number) => {
 export const useConfirm = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (paths: string[]) => take(client.POST("/api/rigs/{rig_id}/confirm", { ...ofRig(rig), body: { paths } })),
+    mutationFn: (paths: string[]) =>
+      take(client.POST("/api/rigs/{rig_id}/confirm", { ...ofRig(rig), body: { paths } })),
     onSuccess: (answer) => queries.setQueryData(keys.rig(rig), answer),
   });
 };

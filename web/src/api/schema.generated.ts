@@ -1004,6 +1004,18 @@ export interface components {
              */
             parallel: number;
         };
+        /**
+         * LineOut
+         * @description One part on the sheet: its place in the document, its name, and what it is.
+         */
+        LineOut: {
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
         /** LoadDoc */
         LoadDoc: {
             /** Id */
@@ -1080,6 +1092,8 @@ export interface components {
             /** Role */
             role: string;
             doc: components["schemas"]["RigDoc"];
+            /** Sheet */
+            sheet: components["schemas"]["LineOut"][];
             /** Assumed */
             assumed: string[];
             /** Checks */
@@ -1468,6 +1482,8 @@ export interface components {
             level: string | null;
             /** Span */
             span: string | null;
+            /** Left */
+            left: string;
             /** First */
             first: string | null;
             /** P10 At */

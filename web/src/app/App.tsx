@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { RouterProvider } from "react-router";
 
 import { Refusal } from "../api/client";
-import { remember } from "./remembered";
+import { remember } from "../outbox/remembered";
 import { makeRouter } from "./router";
 import { system } from "../look/theme";
 

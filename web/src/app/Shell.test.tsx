@@ -1,21 +1,27 @@
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { act, fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { outbox } from "../api/outbox";
-import { useRig } from "../api/rig";
+import { horizonQuery } from "../api/queries";
+import { keepRig, useRig } from "../api/rig";
 import { system } from "../look/theme";
+import { outbox } from "../outbox/outbox";
+import { useUnsaved } from "../parts/unsaved";
 import { answering } from "../testing/testing";
 import { Lost } from "./Lost";
 import { Shell } from "./Shell";
 
-const View = ({ name }: { name: string }) => (
-  <h1>
-    {name} of rig {useRig()}
-  </h1>
-);
+const View = ({ name }: { name: string }) => {
+  const rig = useRig();
+  useQuery({ ...horizonQuery(rig), enabled: name === "horizon" });
+  return (
+    <h1>
+      {name} of rig {rig}
+    </h1>
+  );
+};
 
 const me = (rigs: object[]) => ({ username: "mira", demo: false, first: false, rigs });
 const TWO = [
@@ -23,9 +29,14 @@ const TWO = [
   { id: 8, name: "Tern", role: "crew" },
 ];
 
-const opened = (account: object = me(TWO), at = "/", more: Record<string, unknown> = {}) => {
+const opened = (
+  account: object = me(TWO),
+  at = "/",
+  more: Record<string, unknown> = {},
+  rigView = <View name="rig" />,
+) => {
   const asked = answering({ "GET /me": account, ...more });
-  const views = ["round", "log", "energy", "rig", "review", "set-up"];
+  const views = ["round", "log", "energy", "review", "set-up"];
   const router = createMemoryRouter(
     [
       {
@@ -34,6 +45,7 @@ const opened = (account: object = me(TWO), at = "/", more: Record<string, unknow
         children: [
           { index: true, element: <View name="horizon" /> },
           ...views.map((path) => ({ path, element: <View name={path} /> })),
+          { path: "rig", element: rigView },
           { path: "*", element: <Lost /> },
         ],
       },
@@ -97,10 +109,42 @@ describe("the frame of all views", () => {
     await waitFor(() => expect(asked).toHaveLength(2));
   });
 
-  it("signs out and forgets what it was shown", async () => {
-    const asked = opened(me(TWO), "/", { "POST /sign-out": {} });
-    fireEvent.click(await screen.findByRole("button", { name: "Sign out" }));
-    await waitFor(() => expect(asked.filter((each) => each.path.endsWith("/sign-out"))).toHaveLength(1));
+  it("asks before it leads away from what is typed and not kept", async () => {
+    const Draft = () => {
+      useUnsaved(true);
+      return <h1>draft</h1>;
+    };
+    opened(me(TWO), "/rig", {}, <Draft />);
+    await screen.findByText("draft");
+    fireEvent.click(screen.getByRole("link", { name: "Round" }));
+    const ask = await screen.findByRole("dialog", { name: "Leave what is not saved?" });
+    fireEvent.click(within(ask).getByRole("button", { name: "Stay here" }));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+    fireEvent.change(screen.getByLabelText("Rig"), { target: { value: "8" } });
+    fireEvent.click(await screen.findByRole("button", { name: "Leave it behind" }));
+    await waitFor(() => expect(screen.getByLabelText("Rig")).toHaveValue("8"));
+  });
+
+  it("follows a rig that is chosen elsewhere, as by setting one up", async () => {
+    opened();
+    await screen.findByRole("heading");
+    act(() => keepRig(8));
+    expect(screen.getByRole("heading")).toHaveTextContent("horizon of rig 8");
+  });
+
+  it("fetches anew when another hand has written", async () => {
+    let stamp = "one";
+    const asked = opened(me(TWO), "/", { "GET /revision": { revision: 3, stamp: "one" } });
+    await screen.findByRole("heading");
+    const wire = globalThis.fetch;
+    globalThis.fetch = (async (request: Request) =>
+      request.url.endsWith("/revision")
+        ? new Response(JSON.stringify({ revision: 4, stamp }), { headers: { "Content-Type": "application/json" } })
+        : wire(request)) as typeof fetch;
+    const horizons = () => asked.filter((each) => each.path.endsWith("/horizon")).length;
+    await waitFor(() => expect(horizons()).toBe(1));
+    stamp = "two";
+    await waitFor(() => expect(horizons()).toBe(2), { timeout: 30_000 });
   });
 });
 
@@ -154,6 +198,8 @@ describe("keys", () => {
   });
 });
 
+const status = () => screen.getAllByRole("status")[0] as HTMLElement;
+
 describe("without a signal", () => {
   const signal = (there: boolean) => {
     vi.spyOn(navigator, "onLine", "get").mockReturnValue(there);
@@ -164,22 +210,55 @@ describe("without a signal", () => {
     opened();
     await screen.findByRole("heading");
     signal(false);
-    expect(screen.getByRole("status")).toHaveTextContent("No signal: what is shown may be old.");
+    expect(status()).toHaveTextContent("No signal: what is shown may be old.");
     signal(true);
-    expect(screen.getByRole("status")).toBeEmptyDOMElement();
+    expect(status()).toBeEmptyDOMElement();
   });
 
-  it("counts what waits, and names what was not taken in the end", async () => {
-    opened(me(TWO), "/", {
-      "POST /entries": { status: 422, place: "entries[1].text", problem: "310 L is more than it holds" },
-    });
+  const hold = (text: string, account = "mira") => {
+    const what = { add: { reading: { store: "fresh", text } } };
+    return act(async () => void (await outbox.add({ account, rig: 7, what, words: `Fresh water ${text}` })));
+  };
+
+  it("counts what waits, and keeps what was not taken until one mends or discards it", async () => {
+    let bad = true;
+    opened();
     await screen.findByRole("heading");
-    const waiting = (text: string) => ({ rig: 7, entry: { reading: { store: "fresh", text } } });
-    act(() => outbox.add(waiting("300 L")));
-    expect(screen.getByRole("status")).toHaveTextContent("1 entry waits on this device");
-    act(() => outbox.add(waiting("310 L")));
-    expect(screen.getByRole("status")).toHaveTextContent("2 entries wait on this device");
-    await act(async () => void (await outbox.flush()));
-    expect(screen.getByRole("status")).toHaveTextContent("Not taken: fresh 3");
+    const wire = globalThis.fetch;
+    globalThis.fetch = (async (request: Request) => {
+      if (!request.url.endsWith("/writes")) return wire(request);
+      const { writes } = (await request.json()) as { writes: { id: string }[] };
+      const came = bad ? { state: "refused", problem: "310 L is more than it holds" } : { state: "kept" };
+      const body = { revision: 4, stamp: "s", writes: writes.map(({ id }) => ({ id, label: "", place: "", ...came })) };
+      return new Response(JSON.stringify(body), { headers: { "Content-Type": "application/json" } });
+    }) as typeof fetch;
+    signal(false);
+    outbox.belongsTo(null);
+    await hold("310 L");
+    expect(status()).toHaveTextContent("1 entry waits on this device");
+    await hold("300 L");
+    expect(status()).toHaveTextContent("2 entries wait on this device");
+    signal(true);
+    await act(async () => {
+      outbox.belongsTo("mira");
+      await outbox.flush();
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "2 entries not taken: look" }));
+    const tray = within(screen.getByRole("list", { name: "Entries that were not taken" }));
+    expect(tray.getAllByText("310 L is more than it holds")).toHaveLength(2);
+    fireEvent.click(tray.getAllByRole("button", { name: "Discard it" })[0] as HTMLElement);
+    await waitFor(() => expect(tray.getAllByRole("listitem")).toHaveLength(1));
+    bad = false;
+    fireEvent.change(tray.getByLabelText("Mend it"), { target: { value: "30 L" } });
+    fireEvent.click(tray.getByRole("button", { name: "Send it again" }));
+    await waitFor(() => expect(outbox.all()).toEqual([]));
+  });
+
+  it("says whose entries wait here when another account is signed in, and sends none of them", async () => {
+    const asked = opened();
+    await screen.findByRole("heading");
+    await hold("45 L", "joss");
+    expect(status()).toHaveTextContent("Entries of joss wait here until they sign in again.");
+    expect(asked.some((each) => each.path.endsWith("/writes"))).toBe(false);
   });
 });

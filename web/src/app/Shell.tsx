@@ -1,6 +1,6 @@
 import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Navigate, NavLink, Outlet, useLocation } from "react-router";
 
 import type { Schemas } from "../api/client";
@@ -16,7 +16,6 @@ import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./Tray";
 import { Update } from "./Update";
 
-const SignOut = lazy(async () => ({ default: (await import("./SignOut")).SignOut }));
 const Asks = lazy(async () => ({ default: (await import("./Leaving")).Asks }));
 const Leaving = lazy(async () => ({ default: (await import("./Leaving")).Leaving }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
@@ -93,10 +92,8 @@ const useAsking = () => {
   return [ask, asks] as const;
 };
 
-const Top = ({ me, rig, account }: { me: Schemas["Me"]; rig: number; account: string }) => {
-  const [leaving, setLeaving] = useState(false);
+const Top = ({ me, rig }: { me: Schemas["Me"]; rig: number }) => {
   const [ask, asks] = useAsking();
-  const stay = useCallback(() => setLeaving(false), []);
   return (
     <Flex
       as="header"
@@ -137,14 +134,8 @@ const Top = ({ me, rig, account }: { me: Schemas["Me"]; rig: number; account: st
         <Plain asChild>
           <NavLink to="/account">Account</NavLink>
         </Plain>
-        <Plain onClick={() => ask(() => setLeaving(true))}>Sign out</Plain>
       </HStack>
       {asks}
-      {leaving && (
-        <Suspense fallback={null}>
-          <SignOut account={account} close={stay} />
-        </Suspense>
-      )}
     </Flex>
   );
 };
@@ -174,7 +165,7 @@ const Inside = ({ me, account }: { me: Schemas["Me"]; account: string }) => {
       <Box asChild position="absolute" left="-999px" _focus={{ left: "2", top: "2", bg: "raised", p: "2", zIndex: 10 }}>
         <a href="#main">Skip to the page</a>
       </Box>
-      <Top me={me} rig={rig ?? 0} account={account} />
+      <Top me={me} rig={rig ?? 0} />
       <Update />
       <Tray account={account} rigs={me.rigs} />
       <Box

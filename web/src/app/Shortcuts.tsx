@@ -30,7 +30,7 @@ export const Shortcuts = () => {
       <Plain
         display={{ base: "none", md: "inline-block" }}
         onClick={() => setOpen(true)}
-        aria-label="Keyboard shortcuts"
+        aria-label="? Keyboard shortcuts"
       >
         ?
       </Plain>

@@ -23,7 +23,8 @@ export const Audit = ({ audit, bank, saw }: { audit: Schemas["AuditOut"]; bank: 
     <Box>
       {audit.lines.length > 0 ? (
         <Sheet
-          heads={["Load", "By day", "At night", "A day", ""]}
+          name="The loads"
+          heads={["Load", "By day", "At night", "A day", "By day and at night, drawn"]}
           rows={audit.lines.map((line) => [
             line.name,
             line.day,

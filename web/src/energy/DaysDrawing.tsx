@@ -118,7 +118,7 @@ export const DaysDrawing = ({ days }: { days: EnergyDay[] }) => {
   return (
     <Box ref={box}>
       {table ? (
-        <Sheet heads={HEADS} rows={days.map((day) => [dateWords(day.date), ...day.cells])} />
+        <Sheet name="In and out by day" heads={HEADS} rows={days.map((day) => [dateWords(day.date), ...day.cells])} />
       ) : (
         full > 0 && <Drawing days={shown} full={full} />
       )}

@@ -81,7 +81,9 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
       <Section title="What would help?">
         <Levers bank={bank} />
       </Section>
-      <Section title="The loads">{energy.audit && <Audit saw={energy.revision} audit={energy.audit} bank={bank} />}</Section>
+      <Section title="The loads">
+        {energy.audit && <Audit saw={energy.revision} audit={energy.audit} bank={bank} />}
+      </Section>
     </Grid>
     <Parts energy={energy} />
   </>

@@ -97,14 +97,14 @@ describe("how long to charge", () => {
 describe("the audit", () => {
   it("lists the loads in their order and offers the learned figure", async () => {
     const asked = answering({ "POST /energy/accept-loads": anEnergy() });
-    show(<Audit audit={anAudit()} bank={null} />);
+    show(<Audit audit={anAudit()} bank={null} saw={3} />);
     expect(screen.getAllByRole("row")[1]).toHaveTextContent("Fridge200 Wh240 Wh440 Wh");
     fireEvent.click(screen.getByRole("button", { name: "Accept 700 Wh a day as the list" }));
     await waitFor(() => expect(asked).toHaveLength(1));
   });
 
   it("offers nothing where list and log agree", () => {
-    show(<Audit audit={{ ...anAudit(), accept: null }} bank={null} />);
+    show(<Audit audit={{ ...anAudit(), accept: null }} bank={null} saw={3} />);
     expect(screen.queryByRole("button")).toBeNull();
   });
 });

@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import { aHorizon } from "../testing/horizon";
-import { answering, show } from "../testing/testing";
+import { answering, type Asked, show, writesOf } from "../testing/testing";
 import { DayEditor } from "./DayEditor";
 
 const day = () => {
@@ -10,7 +10,8 @@ const day = () => {
   if (!one) throw new Error("the strip is too short");
   return one;
 };
-const open = (close = () => undefined) => show(<DayEditor day={day()} tempUnit="°C" close={close} />);
+const plans = (asked: Asked[]) => writesOf(asked).map((each) => each.plan?.facts);
+const open = (close = () => undefined) => show(<DayEditor day={day()} tempUnit="°C" saw={3} close={close} />);
 
 describe("the plan for a coming day", () => {
   it("is opened for one day and named by it", async () => {
@@ -21,41 +22,22 @@ describe("the plan for a coming day", () => {
   });
 
   it("keeps each change at once, and only that", async () => {
-    const asked = answering({ "PUT /outlook/2026-11-26": aHorizon() });
+    const asked = answering({});
     open();
     fireEvent.click(await screen.findByRole("button", { name: "clear" }));
-    await waitFor(() => expect(asked).toHaveLength(1));
-    expect(asked[0]?.body).toEqual({ sky: "clear" });
+    await waitFor(() => expect(plans(asked)).toEqual([{ sky: "clear" }]));
     const field = screen.getByLabelText("Drive, h");
     fireEvent.change(field, { target: { value: "1,5" } });
     fireEvent.blur(field);
-    await waitFor(() => expect(asked).toHaveLength(2));
-    expect(asked[1]?.body).toEqual({ hours: { alternator: 1.5 } });
+    await waitFor(() => expect(plans(asked)[1]).toEqual({ hours: { alternator: 1.5 } }));
+    expect(writesOf(asked)[0]).toMatchObject({ saw: 3, plan: { on: "2026-11-26" } });
   });
 
   it("takes a word out when it is touched again", async () => {
-    const asked = answering({ "PUT /outlook/2026-11-26": aHorizon() });
+    const asked = answering({});
     open();
     fireEvent.click(await screen.findByRole("button", { name: "wet" }));
-    await waitFor(() => expect(asked[0]?.body).toEqual({ sky: null }));
-  });
-
-  it("sends one change after the other, so that the last answer is that of the last change", async () => {
-    const answers: (() => void)[] = [];
-    const sent: string[] = [];
-    vi.stubGlobal("fetch", async (request: Request) => {
-      sent.push(await request.text());
-      await new Promise<void>((resolve) => answers.push(resolve));
-      return new Response(JSON.stringify(aHorizon()), { headers: { "Content-Type": "application/json" } });
-    });
-    open();
-    fireEvent.click(await screen.findByRole("button", { name: "clear" }));
-    fireEvent.click(screen.getByRole("button", { name: "moving" }));
-    await waitFor(() => expect(answers).toHaveLength(1));
-    expect(sent).toEqual(['{"sky":"clear"}']);
-    answers[0]?.();
-    await waitFor(() => expect(sent).toEqual(['{"sky":"clear"}', '{"status":"moving"}']));
-    answers[1]?.();
+    await waitFor(() => expect(plans(asked)).toEqual([{ sky: null }]));
   });
 
   it("says at the field what cannot be, sends nothing of it, and keeps what was typed", async () => {
@@ -72,8 +54,8 @@ describe("the plan for a coming day", () => {
 
   it("puts what the server refuses at its field by its label, and stays open", async () => {
     answering({
-      "PUT /outlook/2026-11-26": {
-        status: 422,
+      "POST /writes": {
+        state: "refused",
         place: "temp_min_c",
         label: "Coldest",
         problem: "is above the warmest",

@@ -1,4 +1,4 @@
-import { Box, chakra, Flex } from "@chakra-ui/react";
+import { Box, chakra, Flex, VisuallyHidden } from "@chakra-ui/react";
 
 import { isSky, SkyMark } from "../parts/Sky";
 import { weekday } from "../parts/words";
@@ -20,12 +20,12 @@ const Cell = chakra("button", {
     borderLeftWidth: "1px",
     borderColor: "rule",
     overflow: "hidden",
-    _disabled: { color: "soft" },
-    "&:not(:disabled)": { cursor: "pointer", _hover: { bg: "sunken" } },
+    cursor: "pointer",
+    _hover: { bg: "sunken" },
   },
 });
 
-/** Weekday, date, sky and cold of each day; coming days are opened to change their plan. */
+/** Weekday, date, sky and cold of each day; coming days open their plan, past ones their page of the Logbook. */
 export const DayScale = ({ strip, open }: { strip: Strip; open: (day: HorizonDay) => void }) => {
   const today = strip.days.find((day) => day.coming)?.date;
   return (
@@ -37,13 +37,13 @@ export const DayScale = ({ strip, open }: { strip: Strip; open: (day: HorizonDay
           <Cell
             key={day.date}
             type="button"
-            disabled={!day.coming}
             onClick={() => open(day)}
-            aria-label={day.coming ? `${day.words}, change the plan` : day.words}
+            title={day.words}
             style={{ left: `${left}px`, width: `${strip.x(day.ends_at) - left}px` }}
             fontWeight={isToday ? 700 : 400}
+            color={day.coming ? "ink" : "soft"}
           >
-            <span>{weekday(day.date)}</span>
+            <span>{weekday(day.date)} </span>
             <Box as="span" fontSize="md" fontFamily="heading" fontWeight={isToday ? 700 : 500}>
               {Number(day.date.slice(8))}
             </Box>
@@ -53,6 +53,9 @@ export const DayScale = ({ strip, open }: { strip: Strip; open: (day: HorizonDay
                 {Math.round(day.temp_min)}/{Math.round(day.temp_max)}°
               </Box>
             )}
+            <VisuallyHidden>
+              {`: ${day.words}, ${day.coming ? "change the plan" : "open in the Logbook"}`}
+            </VisuallyHidden>
             {day.planned && (
               <Box as="span" fontSize="11px" fontWeight="600">
                 {day.planned}

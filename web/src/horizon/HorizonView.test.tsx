@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
 import { aHorizon, aLane } from "../testing/horizon";
-import { answering, asWideAs, show } from "../testing/testing";
+import { answering, asWideAs, show, writesOf } from "../testing/testing";
 import { HorizonView } from "./HorizonView";
 
 const forgotten: Schemas["DoubtOut"] = {
@@ -61,13 +61,17 @@ describe("the Horizon", () => {
     expect(screen.queryByText("12 L a day net, from the log")).toBeNull();
   });
 
-  it("tells past days from coming ones: only these can be changed", async () => {
+  it("opens the plan of a coming day, and the page of a past one", async () => {
     opened();
-    const days = await screen.findAllByRole("button", { name: /November/ });
-    expect(days).toHaveLength(10);
-    expect(days.filter((day) => !day.hasAttribute("disabled"))).toHaveLength(5);
-    fireEvent.click(screen.getByRole("button", { name: "26 November, wet, change the plan" }));
+    expect(await screen.findAllByRole("button", { name: /change the plan$/ })).toHaveLength(5);
+    expect(screen.getAllByRole("button", { name: /open in the Logbook$/ })).toHaveLength(5);
+    // what is read aloud holds what is seen
+    const coming = screen.getByRole("button", { name: /^Thu 26.*26 November, wet, change the plan$/ });
+    fireEvent.click(coming);
     expect(await screen.findByRole("dialog", { name: "Plan for Thursday 26 November" })).toBeVisible();
+    fireEvent.click(screen.getByRole("button", { name: "Done" }));
+    fireEvent.click(await screen.findByRole("button", { name: /21 November, .*open in the Logbook$/ }));
+    expect(await screen.findByTestId("elsewhere")).toHaveTextContent("/log?day=2026-11-21");
   });
 
   it("marks what is planned on a day, and gives the chance to stay on each", async () => {
@@ -96,14 +100,18 @@ describe("the Horizon", () => {
   });
 
   it("logs what was forgotten at one touch, at the time it must have been", async () => {
-    const { asked } = opened({ ...aHorizon(), doubts: [forgotten] }, { "POST /entries": { entries: [] } });
+    const { asked } = opened({ ...aHorizon(), doubts: [forgotten] });
     const doubts = await screen.findByRole("region", { name: "Entries to check" });
     expect(within(doubts).getByRole("link", { name: "Open that day" })).toHaveAttribute("href", "/log?day=2026-11-24");
     fireEvent.click(within(doubts).getByRole("button", { name: "Yes, filled to the brim" }));
-    await waitFor(() => expect(asked.filter((each) => each.method === "GET")).toHaveLength(2));
-    expect(asked.find((each) => each.path.endsWith("/entries"))?.body).toEqual({
-      entries: [{ event: { type: "fill", store: "fresh", full: true }, on: "2026-11-24", time: "12:00" }],
-    });
+    await waitFor(() =>
+      expect(writesOf(asked)).toEqual([
+        {
+          saw: null,
+          add: { event: { type: "fill", store: "fresh", full: true }, on: "2026-11-24", time: "12:00" },
+        },
+      ]),
+    );
   });
 
   it("asks without a button where no one thing would settle it", async () => {

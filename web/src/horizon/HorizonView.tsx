@@ -1,7 +1,7 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Link as RouterLink } from "react-router";
+import { Link as RouterLink, useNavigate } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { useSeen } from "../api/mutations";
@@ -12,6 +12,7 @@ import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
+import { Legend } from "./Legend";
 import { StripView } from "./StripView";
 
 const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
@@ -88,6 +89,7 @@ export const HorizonView = () => {
   useTitle("Horizon");
   const rig = useRig();
   const horizon = useQuery(horizonQuery(rig));
+  const navigate = useNavigate();
   const [openDate, setOpenDate] = useState<string | null>(null);
   useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
   if (horizon.isPending) return <Waiting what="the Horizon" />;
@@ -112,7 +114,11 @@ export const HorizonView = () => {
         </Box>
       </Box>
       <AsOf at={strip.now} stale={horizon.isError} forecast />
-      <StripView horizon={strip} openDay={(each) => setOpenDate(each.date)} />
+      <StripView
+        horizon={strip}
+        openDay={(each) => (each.coming ? setOpenDate(each.date) : void navigate(`/log?day=${each.date}`))}
+      />
+      <Legend />
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
         <Doubts doubts={strip.doubts} />
         <Stop needs={strip.stop} cautions={strip.cautions} />
@@ -122,7 +128,13 @@ export const HorizonView = () => {
       </Box>
       {day && (
         <Suspense fallback={null}>
-          <DayEditor key={day.date} day={day} tempUnit={strip.temp_unit} saw={strip.revision} close={() => setOpenDate(null)} />
+          <DayEditor
+            key={day.date}
+            day={day}
+            tempUnit={strip.temp_unit}
+            saw={strip.revision}
+            close={() => setOpenDate(null)}
+          />
         </Suspense>
       )}
     </Box>

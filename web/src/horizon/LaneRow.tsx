@@ -2,6 +2,7 @@ import { Box, chakra, Grid } from "@chakra-ui/react";
 import { useState } from "react";
 
 import { LaneDrawing } from "./LaneDrawing";
+import { Marks } from "./Marks";
 import type { Lane, Strip } from "./strip";
 
 const Head = chakra("button", {
@@ -62,6 +63,15 @@ export const LaneRow = ({ lane, strip, headWidth }: { lane: Lane; strip: Strip; 
                     {lane.level}
                   </Box>{" "}
                   {lane.span}
+                  {lane.left && (
+                    <Box as="span" color="ink" display={{ base: "inline", md: "block" }} data-part="left">
+                      {" "}
+                      <Box as="span" display={{ base: "inline", md: "none" }}>
+                        ·{" "}
+                      </Box>
+                      {lane.left}
+                    </Box>
+                  )}
                 </>
               ) : (
                 "not known yet"
@@ -69,7 +79,9 @@ export const LaneRow = ({ lane, strip, headWidth }: { lane: Lane; strip: Strip; 
             </Box>
           </Head>
         </Box>
-        <LaneDrawing lane={lane} strip={strip} />
+        <Marks lane={lane} strip={strip}>
+          <LaneDrawing lane={lane} strip={strip} />
+        </Marks>
       </Box>
       {open && <Facts lane={lane} />}
     </Box>

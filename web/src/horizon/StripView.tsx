@@ -8,6 +8,8 @@ import { time } from "../charts/scales";
 import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
 const HEAD_WIDTH = 204;
+// the chances stand under the lines, not behind them
+const STAY_HEIGHT = 32;
 
 /** The vertical marks that run through all lanes: now, and the day that matters with its range. */
 const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; strip: Strip; left: number }) => {
@@ -22,7 +24,7 @@ const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; st
       top="0"
       style={{ left: `${left}px` }}
       width={`${strip.width}px`}
-      height="100%"
+      height={`calc(100% - ${STAY_HEIGHT}px)`}
       pointerEvents="none"
       aria-hidden
       overflow="visible"
@@ -87,8 +89,16 @@ export const StripView = ({
           {horizon.lanes.map((lane) => (
             <LaneRow key={lane.id} lane={lane} strip={strip} headWidth={left} />
           ))}
-          <Box display={wide ? "flex" : "block"} borderTopWidth="1px" borderColor="rule" fontSize="sm" color="soft">
-            <Box style={wide ? { width: `${left}px` } : {}} pt="1" flexShrink={0}>
+          <Box
+            display="flex"
+            flexWrap="wrap"
+            minH={`${STAY_HEIGHT}px`}
+            borderTopWidth="1px"
+            borderColor="rule"
+            fontSize="sm"
+            color="soft"
+          >
+            <Box width={wide ? `${left}px` : "100%"} pt="1" flexShrink={0}>
               Chance to stay, %
             </Box>
             <Stay strip={strip} />

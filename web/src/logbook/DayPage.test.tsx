@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../testing/testing";
+import { answering, show, writesOf } from "../testing/testing";
 import { DayPage } from "./DayPage";
 
 const at = (time: string) => ({ at: `2026-11-24T${time}:00+01:00`, date: "2026-11-24", time });
@@ -26,8 +26,8 @@ const aDay = (): Schemas["DayOut"] => ({
     water: null,
   },
   entries: [
-    { id: 31, at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
-    { id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
+    { revision: 2, id: 31, at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
+    { revision: 2, id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
   ],
   sums: [
     {
@@ -65,7 +65,7 @@ const round = {
 
 const opened = (day: Schemas["DayOut"] = aDay(), more: Record<string, unknown> = {}, startOpen = true) => {
   const asked = answering({ "GET /round": round, ...more });
-  show(<DayPage rig={7} day={day} units={{ temp: "°C", water: "L" }} startOpen={startOpen} />);
+  show(<DayPage rig={7} day={day} saw={3} writes units={{ temp: "°C", water: "L" }} startOpen={startOpen} />);
   return asked;
 };
 
@@ -89,7 +89,7 @@ describe("a day of the ledger", () => {
   });
 
   it("keeps one fact of the day at a time, in order", async () => {
-    const asked = opened(aDay(), { "PUT /days/2026-11-24": {} });
+    const asked = opened();
     fireEvent.click(screen.getByRole("button", { name: "wet" }));
     const yielded = screen.getByLabelText("Solar yield, Wh");
     fireEvent.change(yielded, { target: { value: "1 250" } });
@@ -98,17 +98,18 @@ describe("a day of the ledger", () => {
     fireEvent.change(meter, { target: { value: "27,5" } });
     fireEvent.blur(meter);
     await waitFor(() =>
-      expect(asked.filter((each) => each.method === "PUT").map((each) => each.body)).toEqual([
-        { sky: null },
-        { solar_wh: 1250 },
-        { water: 27.5 },
-      ]),
+      expect(writesOf(asked)).toEqual(
+        [{ sky: null }, { solar_wh: 1250 }, { water: 27.5 }].map((facts) => ({
+          saw: 3,
+          day: { on: "2026-11-24", facts },
+        })),
+      ),
     );
   });
 
   it("stands what was refused at its field", async () => {
-    const problem = { status: 422, place: "temp_min_c", label: "Coldest", problem: "is above the warmest" };
-    opened(aDay(), { "PUT /days/2026-11-24": problem });
+    const problem = { state: "refused", place: "temp_min_c", label: "Coldest", problem: "is above the warmest" };
+    opened(aDay(), { "POST /writes": problem });
     const coldest = screen.getByLabelText("Coldest, °C");
     fireEvent.change(coldest, { target: { value: "19" } });
     fireEvent.blur(coldest);
@@ -135,13 +136,13 @@ describe("a day of the ledger", () => {
 
 describe("adding to an earlier day", () => {
   const adding = async (what: string) => {
-    const asked = opened(aDay(), { "POST /entries": { entries: [] } });
+    const asked = opened();
     const choice = screen.getByLabelText("What to add");
     await within(choice).findByRole("option", { name: what });
     fireEvent.change(choice, { target: { value: what === "Reading of Fresh water" ? "fresh" : what } });
     const sent = async (n = 1) => {
-      await waitFor(() => expect(asked.filter((each) => each.method === "POST")).toHaveLength(n));
-      return (asked.filter((each) => each.method === "POST")[n - 1]?.body as Schemas["BatchIn"]).entries[0];
+      await waitFor(() => expect(writesOf(asked)).toHaveLength(n));
+      return writesOf(asked)[n - 1]?.add;
     };
     return { asked, sent };
   };

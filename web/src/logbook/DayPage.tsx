@@ -31,6 +31,7 @@ const HEADS = ["Store", "Used or flowed in", "Filled or emptied", "Correction fr
 
 const Sums = ({ day }: { day: Day }) => (
   <Sheet
+    name="What the day used and took in"
     heads={HEADS}
     rows={day.sums.map((sum) => [
       sum.name,
@@ -97,7 +98,9 @@ const Open = ({ rig, day, saw, units, writes }: Props) => {
           {writes && <AddEntry rig={rig} date={day.date} />}
         </Box>
       </Grid>
-      {writes && <DayFactsForm facts={day.facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />}
+      {writes && (
+        <DayFactsForm facts={day.facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />
+      )}
       <Box mt="3">
         <Plain size="sm" aria-expanded={history} onClick={() => setHistory(!history)}>
           History

@@ -123,14 +123,14 @@ export const EntryEditor = ({
           {entry.words}
         </Box>
         {writes && (
-        <HStack flexShrink={0}>
-          <Plain size="sm" aria-expanded={open} aria-label={`Correct: ${entry.words}`} onClick={() => setOpen(!open)}>
-            Correct
-          </Plain>
-          <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={take}>
-            Remove
-          </Plain>
-        </HStack>
+          <HStack flexShrink={0}>
+            <Plain size="sm" aria-expanded={open} aria-label={`Correct: ${entry.words}`} onClick={() => setOpen(!open)}>
+              Correct
+            </Plain>
+            <Plain size="sm" aria-label={`Remove: ${entry.words}`} onClick={take}>
+              Remove
+            </Plain>
+          </HStack>
         )}
       </HStack>
       {open && <Correction rig={rig} entry={entry} saw={saw} close={() => setOpen(false)} />}

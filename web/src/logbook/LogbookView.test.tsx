@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "../api/client";
 import { noFacts } from "../testing/day";
-import { answering, show } from "../testing/testing";
+import { answering, ME, show } from "../testing/testing";
 import { LogbookView } from "./LogbookView";
 
 const day = (date: string): Schemas["DayOut"] => ({
@@ -20,6 +20,8 @@ const day = (date: string): Schemas["DayOut"] => ({
 
 const page = (dates: string[], older: string | null = null) => ({
   rig: "Test rig",
+  revision: 3,
+  today: "2026-11-25",
   temp_unit: "°C",
   water_unit: "L",
   crew: 2,
@@ -27,21 +29,17 @@ const page = (dates: string[], older: string | null = null) => ({
   older,
 });
 
-const me = (role: string) => ({
-  username: "mira",
-  demo: false,
-  first: false,
-  rigs: [{ id: 7, name: "Test rig", role }],
-});
+const me = (role: string) => ({ ...ME, rigs: [{ id: 7, name: "Test rig", role }] });
 
 const opened = (log: object, at = "/log", role = "owner") => {
   const asked = answering({
-    "GET /me": me(role),
     "GET /log?before=2026-11-20": page(["2026-11-19"]),
     "GET /log": log,
+    "GET /log?before=2026-03-10&days=1&all=true": log,
+    "GET /log?before=2026-12-10&days=1&all=true": log,
     "GET /round": { stores: [], acts: [] },
   });
-  show(<LogbookView />, at);
+  show(<LogbookView />, at, me(role));
   return asked;
 };
 
@@ -52,10 +50,16 @@ describe("the Logbook", () => {
     expect(screen.getByRole("button", { name: /^Tue 24 Nov/ })).toHaveAttribute("aria-expanded", "false");
   });
 
-  it("opens at the day that was asked for", async () => {
-    opened(page(["2026-11-25", "2026-11-24"]), "/log?day=2026-11-24");
-    expect(await screen.findByRole("button", { name: /^Tue 24 Nov/ })).toHaveAttribute("aria-expanded", "true");
-    expect(screen.getByRole("button", { name: /^Wed 25 Nov/ })).toHaveAttribute("aria-expanded", "false");
+  it("opens any day that was asked for, also one on which nothing was logged", async () => {
+    const asked = opened(page(["2026-03-09"]), "/log?day=2026-03-09");
+    expect(await screen.findByRole("button", { name: /^Mon 9 Mar/ })).toHaveAttribute("aria-expanded", "true");
+    expect(asked.map((each) => each.path)).toContain("/api/rigs/7/log?before=2026-03-10&days=1&all=true");
+    expect(screen.getByLabelText("Open a day")).toHaveValue("2026-03-09");
+  });
+
+  it("says that a coming day is not in it", async () => {
+    opened(page(["2026-11-25"]), "/log?day=2026-12-09");
+    expect(await screen.findByText(/Wednesday 9 December is yet to come/)).toBeVisible();
   });
 
   it("turns to older days until there are none", async () => {
@@ -69,7 +73,7 @@ describe("the Logbook", () => {
 
   it("says where days begin when there are none", async () => {
     opened(page([]));
-    expect(await screen.findByText("Nothing is logged yet. The Round is where days begin.")).toBeVisible();
+    expect(await screen.findByText(/The Round is where days begin/)).toBeVisible();
   });
 
   it("lets everybody take the file out, and only the owner put one in its place", async () => {

@@ -2,7 +2,8 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { answering, show } from "../testing/testing";
+import { outbox } from "../outbox/outbox";
+import { answering, type Asked, show, writesOf } from "../testing/testing";
 import { EntryEditor } from "./EntryEditor";
 import { ImportPanel } from "./ImportPanel";
 
@@ -10,6 +11,7 @@ const at = (time: string) => ({ at: `2026-11-24T${time}:31+01:00`, date: "2026-1
 
 const reading: Schemas["EntryOut"] = {
   id: 31,
+  revision: 2,
   at: at("20:06"),
   kind: "reading",
   store: "fresh",
@@ -19,6 +21,7 @@ const reading: Schemas["EntryOut"] = {
 
 const fill: Schemas["EntryOut"] = {
   id: 9,
+  revision: 2,
   at: at("10:30"),
   kind: "event",
   store: "fresh",
@@ -34,43 +37,52 @@ const move: Schemas["EntryOut"] = {
 
 const open = (entry: Schemas["EntryOut"], answers: Record<string, unknown>) => {
   const asked = answering(answers);
-  show(<EntryEditor rig={7} entry={entry} />);
+  show(<EntryEditor rig={7} entry={entry} saw={3} writes />);
   fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
   return asked;
 };
+const to = (asked: Asked[], at = 0) => writesOf(asked)[at]?.correct?.to;
 const correct = () => fireEvent.click(screen.getByRole("button", { name: "Correct" }));
 
 describe("a line of the logbook", () => {
   it("is corrected at another local time of its date", async () => {
-    const asked = open(reading, { "PUT /readings/31": {} });
+    const asked = open(reading, {});
     fireEvent.change(screen.getByLabelText("Right reading"), { target: { value: "1/3" } });
     fireEvent.change(screen.getByLabelText("Time"), { target: { value: "21:15" } });
     correct();
     await waitFor(() =>
-      expect(asked[0]?.body).toEqual({ reading: { store: "fresh", text: "1/3" }, on: "2026-11-24", time: "21:15" }),
+      expect(writesOf(asked)).toEqual([
+        {
+          saw: 3,
+          correct: {
+            entry: { kind: "reading", id: 31, sent: null },
+            to: { reading: { store: "fresh", text: "1/3" }, on: "2026-11-24", time: "21:15" },
+          },
+        },
+      ]),
     );
     await waitFor(() => expect(screen.queryByLabelText("Right reading")).toBeNull());
   });
 
   it("keeps its time to the second where that was not touched", async () => {
-    const asked = open(reading, { "PUT /readings/31": {} });
+    const asked = open(reading, {});
     fireEvent.change(screen.getByLabelText("Right reading"), { target: { value: "1/3" } });
     correct();
-    await waitFor(() => expect(asked[0]?.body).toEqual({ reading: { store: "fresh", text: "1/3" } }));
+    await waitFor(() => expect(to(asked)).toEqual({ reading: { store: "fresh", text: "1/3" } }));
   });
 
   it("turns a fill to the brim into a measured one, and back", async () => {
-    const asked = open(fill, { "PUT /events/9": {} });
+    const asked = open(fill, {});
     fireEvent.change(screen.getByLabelText("Amount"), { target: { value: "40,5" } });
     correct();
-    await waitFor(() => expect(asked[0]?.body).toMatchObject({ event: { type: "fill", amount: 40.5, full: false } }));
+    await waitFor(() => expect(to(asked)).toMatchObject({ event: { type: "fill", amount: 40.5, full: false } }));
     fireEvent.click(await screen.findByRole("button", { name: /^Correct:/ }));
     correct();
-    await waitFor(() => expect(asked[1]?.body).toMatchObject({ event: { amount: null, full: true } }));
+    await waitFor(() => expect(to(asked, 1)).toMatchObject({ event: { amount: null, full: true } }));
   });
 
   it("corrects a move with both its ends, and does not take an emptied amount", async () => {
-    const asked = open(move, { "PUT /events/9": {} });
+    const asked = open(move, {});
     const amount = screen.getByLabelText("Amount");
     fireEvent.change(amount, { target: { value: "" } });
     correct();
@@ -79,12 +91,27 @@ describe("a line of the logbook", () => {
     fireEvent.change(amount, { target: { value: "15" } });
     correct();
     await waitFor(() =>
-      expect(asked[0]?.body).toMatchObject({ event: { type: "move", amount: 15, source: "reserve", target: "fresh" } }),
+      expect(to(asked)).toMatchObject({ event: { type: "move", amount: 15, source: "reserve", target: "fresh" } }),
     );
   });
 
+  it("is moved in time alone where nothing is written for its reading", async () => {
+    const asked = open(reading, {});
+    fireEvent.change(screen.getByLabelText("Time"), { target: { value: "08:10" } });
+    correct();
+    await waitFor(() => expect(to(asked)).toEqual({ on: "2026-11-24", time: "08:10" }));
+  });
+
+  it("says what another hand put there meanwhile", async () => {
+    open(reading, { "POST /writes": { state: "stale", stands: "Fresh water: 40 L, 40 %, 20:06" } });
+    fireEvent.change(screen.getByLabelText("Right reading"), { target: { value: "1/3" } });
+    correct();
+    expect(await screen.findByText(/There now: Fresh water: 40 L, 40 %, 20:06/)).toBeVisible();
+    expect(outbox.all().map((each) => each.state)).toEqual(["stale"]); // it stands in the tray until one chooses
+  });
+
   it("never takes a slip of the keys for a fill to the brim", async () => {
-    const asked = open(fill, { "PUT /events/9": {} });
+    const asked = open(fill, {});
     const amount = screen.getByLabelText("Amount");
     fireEvent.change(amount, { target: { value: "4o" } });
     correct();
@@ -94,7 +121,7 @@ describe("a line of the logbook", () => {
 
   it("stays open with what was refused", async () => {
     open(reading, {
-      "PUT /readings/31": { status: 422, place: "text", label: "Reading", problem: "130 L is more than it holds" },
+      "POST /writes": { state: "refused", place: "text", label: "Reading", problem: "130 L is more than it holds" },
     });
     const field = screen.getByLabelText("Right reading");
     fireEvent.change(field, { target: { value: "130 L" } });
@@ -104,10 +131,10 @@ describe("a line of the logbook", () => {
   });
 
   it("is taken out by its own number", async () => {
-    const asked = answering({ "DELETE /events/9": {} });
-    show(<EntryEditor rig={7} entry={fill} />);
+    const asked = answering({});
+    show(<EntryEditor rig={7} entry={fill} saw={3} writes />);
     fireEvent.click(screen.getByRole("button", { name: /^Remove:/ }));
-    await waitFor(() => expect(asked[0]).toMatchObject({ method: "DELETE", path: "/api/rigs/7/events/9" }));
+    await waitFor(() => expect(writesOf(asked)).toEqual([{ saw: 3, remove: { kind: "event", id: 9, sent: null } }]));
   });
 });
 
@@ -139,8 +166,8 @@ describe("importing a file", () => {
 
   it("says where the way back lies once it is done", async () => {
     answering({
-      "POST /import/preview": { brings: sums, replaces: sums },
-      "POST /import": { rig: 7, kept: "heron-before.json" },
+      "POST /import/preview": { brings: sums, replaces: sums, revision: 12 },
+      "POST /import?saw=12": { rig: 7, kept: "heron-before.json" },
     });
     const done = vi.fn();
     show(<ImportPanel rig={7} done={done} />);

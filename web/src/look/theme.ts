@@ -14,6 +14,11 @@ export const system = createSystem(
   defineConfig({
     globalCss: {
       "html, body": { bg: "page", color: "ink", fontFamily: "body", fontVariantNumeric: "tabular-nums" },
+      "input:focus-visible, select:focus-visible, textarea:focus-visible": {
+        outline: "2px solid !important",
+        outlineColor: "accent !important",
+        outlineOffset: "2px !important",
+      },
       "*:focus-visible": { outline: "2px solid", outlineColor: "accent", outlineOffset: "2px" },
       "*, *::before, *::after": {
         _motionReduce: { animationDuration: "0.01ms !important", transitionDuration: "0.01ms !important" },
@@ -40,6 +45,8 @@ export const system = createSystem(
           warn: both("#962515", "#f79a80"),
           good: both("#2c5f3b", "#9cc79a"),
           lode: both("#1f2622", "#ecdfca"),
+          // a code is read by a camera: dark on light, by night too
+          code: { ink: both("#000000", "#000000"), paper: both("#ffffff", "#ffffff") },
           first: both("#b23a12", "#ff9a5c"),
           firstWash: both("#e9c9b4", "#3f2415"),
           hue: {

@@ -25,10 +25,7 @@ export const shownIn = (unit: string, system: System): Shown =>
 
 /** Base unit and factor of a unit as it is typed. */
 export const typedUnit = (text: string, system: System): { base: string; factor: number } | null => {
-  const word = text
-    .trim()
-    .toLowerCase()
-    .replace(/\.+$/, "");
+  const word = text.trim().toLowerCase().replace(/\.+$/, "");
   for (const [base, row] of Object.entries(UNITS)) {
     const factor = own(row.typed, word) ?? own(row.typedIn[system], word);
     if (factor !== undefined) return { base, factor };
@@ -51,10 +48,8 @@ export const fixed = (value: number, digits: number): string => {
 export const number = (value: number, decimals: number): string => {
   const digits = Math.abs(value) < WHOLE_FROM ? decimals : 0;
   const text = fixed(Math.abs(value), digits);
-  const [whole = "", part] = text.split(".");
-  const parted = whole.replace(/\B(?=(\d{3})+$)/g, ",") + (part === undefined ? "" : `.${part}`);
-  if (!/[1-9]/.test(parted)) return "0";
-  return marked(value < 0 ? `−${parted}` : parted);
+  if (!/[1-9]/.test(text)) return "0";
+  return marked(value < 0 ? `−${parted(text)}` : parted(text));
 };
 
 /** Number and unit, as people read it. */
@@ -71,5 +66,13 @@ export const span = (low: number, high: number, unit: string, system: System): s
 
 export const percent = (share: number): string => `${fixed(share * 100, 0)} %`;
 
-/** A number with no more digits than it has, as it was typed. */
-export const plain = (value: number): string => marked(String(Number(value.toPrecision(6))));
+const parted = (text: string): string => {
+  const [whole = "", part] = text.split(".");
+  return whole.replace(/\B(?=(\d{3})+$)/g, ",") + (part === undefined ? "" : `.${part}`);
+};
+
+/** A number with the digits that it has, as it is said. */
+export const exact = (value: number): string => marked(parted(String(Number(value.toPrecision(10)))));
+
+/** The same as it would be typed. */
+export const typed = (value: number): string => String(Number(value.toPrecision(6)));

@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { marked } from "../api/reader";
-import { amount, fixed, own, percent, plain as figure, shownIn, span, type System, typedUnit } from "./shown";
+import { amount, fixed, own, percent, exact, typed as asTyped, shownIn, span, type System, typedUnit } from "./shown";
 import { WORDS } from "./words.generated";
 
 export type Reads = Schemas["ReadsOut"];
@@ -74,7 +74,7 @@ class Hearing {
     const doubtful = TWO_WAYS.exec(plain);
     if (doubtful) {
       const typed = doubtful[0];
-      const [large, small] = [typed.replace(",", ""), figure(numberOf(typed))];
+      const [large, small] = [typed.replace(",", ""), asTyped(numberOf(typed))];
       throw new Doubt(`${quoted(typed)} may be ${large} or ${small}; write it one of these ways`, [
         plain.replace(typed, large),
         plain.replace(typed, small),
@@ -98,7 +98,7 @@ class Hearing {
     const gravity = digits < 100 ? digits : digits / 1000;
     if (gravity < F.least_gravity || gravity > F.most_gravity)
       throw new Doubt(
-        `${figure(gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120`,
+        `${exact(gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120`,
       );
     const exact = (gravity - F.flat_gravity) / (F.full_gravity - F.flat_gravity);
     const share = Math.round(Math.min(1, Math.max(0, exact)) * 1000) / 1000;
@@ -168,7 +168,7 @@ class Hearing {
       const share = value / 100;
       const fitsIn = base <= F.overfull * store.capacity;
       if (fitsIn && Math.abs(base - share * store.capacity) > F.read_alike * store.capacity)
-        throw this.either(`${figure(value)}%`, `${figure(value)} ${how.unit}`);
+        throw this.either(`${asTyped(value)}%`, `${asTyped(value)} ${how.unit}`);
       return this.says("fraction", share);
     }
     return this.contents(base);
@@ -177,7 +177,7 @@ class Hearing {
   private bareOfBank(value: number, volts: number): Understood {
     if (F.likely_volts_low * volts <= value && value <= F.likely_volts_high * volts) {
       if (Number.isInteger(value) || this.store.gauge === "shunt")
-        throw this.either(`${figure(value)} V`, `${figure(value)}%`);
+        throw this.either(`${asTyped(value)} V`, `${asTyped(value)}%`);
       return this.volts(value, "");
     }
     if (value <= 100) return this.says("fraction", value / 100);
@@ -197,7 +197,7 @@ class Hearing {
         `${quoted(state)} is not a state of a battery; write ${[...new Set(Object.values(STATES))].join(", ").replace(/, (\w+)$/, " or $1")} after the volts`,
       );
     if (value < F.least_volts * nominal || value > F.most_volts * nominal)
-      throw new Doubt(`${figure(value)} V cannot be right for a ${figure(nominal)} V bank`);
+      throw new Doubt(`${exact(value)} V cannot be right for a ${exact(nominal)} V bank`);
     return this.says("volts", value, known ?? null);
   }
 
@@ -240,7 +240,7 @@ class Hearing {
       case "full":
         return `full: ${this.shown(capacity, unit)}`;
       case "volts":
-        return `${figure(value)} V${state === null ? "" : { rest: " at rest", load: " under load", charge: " on charge" }[state]}`;
+        return `${exact(value)} V${state === null ? "" : { rest: " at rest", load: " under load", charge: " on charge" }[state]}`;
       case "gross": {
         const kg = shownIn("kg", this.system);
         return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;

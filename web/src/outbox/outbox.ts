@@ -2,6 +2,7 @@ import { v7 } from "uuid";
 
 import { client, Refusal, type Schemas, take } from "../api/client";
 import { clockOff } from "./clock";
+import { forgetEarlier, takeEarlier } from "./earlier";
 import { device, type Waiting, type What } from "./device";
 import { oneOf, send } from "./send";
 
@@ -83,7 +84,28 @@ export class Outbox {
   /** Who is signed in: theirs is sent, and of others nothing. */
   belongsTo(account: string | null): void {
     this.account = account;
-    if (account !== null) void this.flush();
+    if (account !== null) void this.takeEarlier(account).then(() => this.flush());
+  }
+
+  private async takeEarlier(account: string): Promise<void> {
+    const early = takeEarlier();
+    if (early.length === 0) return;
+    await this.load();
+    await this.put(
+      ...early.map(({ rig, what, made_at }): Waiting => ({
+        id: v7(),
+        account,
+        rig,
+        what,
+        words: "Logged with an earlier version",
+        made_at: made_at ?? new Date().toISOString(),
+        off_ms: null,
+        saw: Number.MAX_SAFE_INTEGER,
+        after: [],
+        state: "waiting",
+      })),
+    );
+    forgetEarlier();
   }
 
   load(): Promise<void> {
@@ -118,8 +140,8 @@ export class Outbox {
 
   /** Send a refused write again, as its maker mended it, or over what stands now. */
   async mend(old: Waiting, what: What, words: string, saw: number | null): Promise<void> {
-    const { id: _, state: __, problem: ___, stands: ____, ...rest } = old;
-    await this.put({ ...rest, what, words, saw, id: v7(), state: "waiting" });
+    const { account, rig, made_at, off_ms, after } = old;
+    await this.put({ account, rig, made_at, off_ms, after, what, words, saw, id: v7(), state: "waiting" });
     await this.discard(old.id);
     void this.flush();
   }

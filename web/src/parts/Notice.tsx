@@ -14,9 +14,24 @@ export const Notice = ({ title, children }: { title: string; children?: ReactNod
   </Box>
 );
 
+const BARS = ["62%", "88%", "74%", "91%", "56%"];
+
+/** What is on its way: the lines that it will stand on, faint, so that nothing jumps when it comes. */
 export const Waiting = ({ what }: { what: string }) => (
-  <Box role="status" maxW="36rem" mx="auto" my="12" px="4" color="soft">
-    Loading {what} ...
+  <Box role="status" maxW="60rem" mx="auto" my="6" px="1" data-part="waiting">
+    <Box color="soft" mb="4">
+      Loading {what} ...
+    </Box>
+    <Box
+      aria-hidden
+      css={{ animation: "waiting 1.6s ease-in-out infinite", "@keyframes waiting": { "50%": { opacity: 0.45 } } }}
+    >
+      {BARS.map((width) => (
+        <Box key={width} py="3" borderTopWidth="1px" borderColor="rule">
+          <Box bg="sunken" height="1.1rem" width={width} borderRadius="sm" />
+        </Box>
+      ))}
+    </Box>
   </Box>
 );
 

@@ -5,6 +5,10 @@ export const Plain = chakra(
   "button",
   {
     base: {
+      display: "inline-flex",
+      alignItems: "center",
+      justifyContent: "center",
+      gap: "1",
       minH: "10",
       minW: "10",
       flexShrink: 0,

@@ -1,9 +1,9 @@
 import { Box, Table } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
-/** A plain table: heads and rows on the page itself. */
-export const Sheet = ({ heads, rows }: { heads: string[]; rows: ReactNode[][] }) => (
-  <Box overflowX="auto">
+/** A plain table: heads and rows on the page itself. What does not fit is scrolled, also by keyboard. */
+export const Sheet = ({ name, heads, rows }: { name: string; heads: string[]; rows: ReactNode[][] }) => (
+  <Box overflowX="auto" tabIndex={0} role="region" aria-label={name}>
     <Table.Root
       size="sm"
       css={{ "& td, & th, & tr": { borderColor: "rule", bg: "transparent" }, "& td, & th": { px: "2" } }}
@@ -11,7 +11,7 @@ export const Sheet = ({ heads, rows }: { heads: string[]; rows: ReactNode[][] })
       <Table.Header>
         <Table.Row>
           {heads.map((head) => (
-            <Table.ColumnHeader key={head} color="soft">
+            <Table.ColumnHeader key={head} color="soft" scope="col">
               {head}
             </Table.ColumnHeader>
           ))}
@@ -20,11 +20,19 @@ export const Sheet = ({ heads, rows }: { heads: string[]; rows: ReactNode[][] })
       <Table.Body>
         {rows.map((row, index) => (
           <Table.Row key={index}>
-            {row.map((cell, column) => (
-              <Table.Cell key={column} whiteSpace={column === 0 ? undefined : "nowrap"}>
-                {cell}
-              </Table.Cell>
-            ))}
+            {row.map((cell, column) =>
+              column === 0 ? (
+                <Table.Cell key={column} asChild>
+                  <th scope="row" style={{ fontWeight: "inherit" }}>
+                    {cell}
+                  </th>
+                </Table.Cell>
+              ) : (
+                <Table.Cell key={column} whiteSpace="nowrap">
+                  {cell}
+                </Table.Cell>
+              ),
+            )}
           </Table.Row>
         ))}
       </Table.Body>

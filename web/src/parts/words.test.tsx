@@ -36,6 +36,7 @@ describe("what was refused", () => {
 it("a sheet has a row for each and a head for each column", () => {
   show(
     <Sheet
+      name="Sun"
       heads={["Day", "Taken"]}
       rows={[
         ["Mon", "1 Wh"],

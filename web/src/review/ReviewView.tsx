@@ -68,6 +68,7 @@ export const ReviewView = () => {
             By store
           </Heading>
           <Sheet
+            name="By store"
             heads={["Store", "Shown", "Decided", "Held", "Spread from now on"]}
             rows={record.stores.map((store) => [store.name, store.shown, store.decided, store.held, store.spread])}
           />
@@ -75,6 +76,7 @@ export const ReviewView = () => {
             How far off the days were
           </Heading>
           <Sheet
+            name="By notice"
             heads={["Notice", "Lines reached", "Lodeline was off by", "Last reading over last week's use"]}
             rows={record.notices.map((notice) => [notice.notice, notice.n, notice.off, notice.baseline_off])}
           />

@@ -41,7 +41,9 @@ const PANEL: Schemas["StoreDoc"] = {
 
 const aRig = (doc: Partial<Schemas["RigDoc"]> = {}, part: Partial<Schemas["RigOut"]> = {}): Schemas["RigOut"] => ({
   id: 7,
+  revision: 12,
   role: "owner",
+  sheet: [{ place: "stores.fresh", name: "Fresh water", words: "100 L; line at 5 %, 5 L; no gauge" }],
   doc: { ...DOC, ...doc },
   assumed: ["stores.fresh.capacity"],
   checks: [
@@ -60,7 +62,7 @@ const opened = async (rig = aRig(), more: Record<string, unknown> = {}) => {
     "GET /gauges": [{ store: "fresh", readings: 20, words: ["Good to about 4 % of capacity."], marks: [] }],
     "GET /crew": [{ username: "mira", role: "owner" }],
     "POST /checks": [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }],
-    "PUT /rigs/7": rig,
+    "PUT /rigs/7?saw=12": rig,
     ...more,
   });
   show(<RigView />);
@@ -85,22 +87,70 @@ const choose = (label: string, value: string, where: HTMLElement = document.body
 const part = (title: string) => screen.getByRole("region", { name: title });
 const touch = (name: string | RegExp, where: HTMLElement = document.body) =>
   fireEvent.click(within(where).getByRole("button", { name }));
+/** Open one part for change. */
+const look = (name: string) => {
+  const row = screen.getByRole("group", { name });
+  const head = within(row).getAllByRole("button")[0];
+  if (head?.getAttribute("aria-expanded") === "false") fireEvent.click(head);
+  return row;
+};
+const CREW = "Crew, place and units";
 const bar = () => screen.findByRole("region", { name: "Changes not saved yet" });
 
 describe("what is aboard", () => {
-  it("says beside each thing what follows from it, what is assumed, and what its gauge is worth", async () => {
+  it("is a sheet: a line a part, what its gauge is worth, what is assumed and what warns", async () => {
     await opened();
     expect(part("Stores and their lines")).toHaveTextContent("Full tanks weigh about 170 kg.");
     const fresh = screen.getByRole("group", { name: "Fresh water" });
-    expect(fresh).toHaveTextContent("100 L is 8 days for two.");
-    expect(fresh).toHaveTextContent("assumed, common practice");
+    expect(fresh).toHaveTextContent("1 Fresh waterassumed100 L; line at 5 %, 5 L; no gauge");
     expect(await screen.findByText("Gauge: Good to about 4 % of capacity.")).toBeVisible();
-    expect(part("Inverter")).toHaveTextContent("The inverter's cable is not known.");
-    expect(part("Other ways to charge")).toHaveTextContent("A generator runs outdoors.");
+    expect(screen.queryByLabelText("Capacity, L")).toBeNull();
+  });
+
+  it("opens one part at a time, with what follows from it beside", async () => {
+    await opened();
+    const fresh = look("Fresh water");
+    expect(fresh).toHaveTextContent("100 L is 8 days for two.");
+    look("Diesel");
+    expect(screen.getAllByLabelText("Capacity, L")).toHaveLength(1);
+    expect(fresh).not.toHaveTextContent("100 L is 8 days for two.");
+  });
+
+  it("takes what was assumed as right at one touch", async () => {
+    const { asked } = await opened(aRig(), { "POST /confirm": aRig({}, { assumed: [] }) });
+    touch("That is right", look("Fresh water"));
+    await waitFor(() => expect(screen.queryByText("assumed")).toBeNull());
+    expect(asked.find((each) => each.path.endsWith("/confirm"))?.body).toEqual({ paths: ["stores.fresh.capacity"] });
+  });
+
+  it("does not put a draft over what another hand saved meanwhile, and lets the person choose", async () => {
+    const theirs = aRig({ name: "Heron II" }, { revision: 15 });
+    const { asked } = await opened(aRig(), {
+      "PUT /rigs/7?saw=12": { status: 409, place: "", label: "", problem: "changed", stands: theirs },
+      "PUT /rigs/7?saw=15": aRig({ name: "Grebe" }, { revision: 16 }),
+    });
+    look(CREW);
+    type("Name of the rig", "Grebe");
+    touch("Save the changes", await bar());
+    const dialog = await screen.findByRole("dialog", { name: "Somebody else changed this rig meanwhile" });
+    expect(dialog).toHaveTextContent(CREW);
+    touch("Put mine in its place", dialog);
+    await waitFor(() => expect(asked.some((each) => each.path.endsWith("?saw=15"))).toBe(true));
+    await waitFor(() => expect(screen.queryByRole("dialog")).toBeNull());
+  });
+
+  it("opens the part in which something is wrong", async () => {
+    const problem = { status: 422, place: "rig.stores[1].capacity", label: "Capacity", problem: "is too large" };
+    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": [] });
+    look(CREW);
+    type("Name of the rig", "Grebe");
+    touch("Save the changes", await bar());
+    await waitFor(() => expect(screen.getByLabelText("Capacity, L")).toHaveAccessibleDescription("is too large"));
   });
 
   it("tries a change out before it is saved, and saves the whole of it", async () => {
     const { asked, kept, saved } = await opened();
+    look(CREW);
     type("Adults", "3");
     expect(await bar()).toBeVisible();
     expect(await screen.findByText("Full tanks weigh about 190 kg.")).toBeVisible();
@@ -112,6 +162,7 @@ describe("what is aboard", () => {
 
   it("discards a change whole", async () => {
     const { kept } = await opened();
+    look(CREW);
     const name = type("Name of the rig", "Grebe");
     await bar();
     touch("Discard");
@@ -121,8 +172,8 @@ describe("what is aboard", () => {
 
   it("keeps the draft where it is refused, and says at the field which figure", async () => {
     const problem = { status: 422, place: "rig.stores[1].capacity", label: "Capacity", problem: "is too large" };
-    await opened(aRig(), { "PUT /rigs/7": problem, "POST /checks": [] });
-    const tank = screen.getByRole("group", { name: "Diesel" });
+    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": [] });
+    const tank = look("Diesel");
     const field = type("Capacity, L", "90000", tank);
     touch("Save the changes", await bar());
     await waitFor(() => expect(field).toHaveAccessibleDescription("is too large"));
@@ -131,6 +182,7 @@ describe("what is aboard", () => {
 
   it("says at its field what was emptied, and tries nothing of it", async () => {
     const { asked, kept } = await opened();
+    look(CREW);
     const adults = type("Adults", "");
     touch("Save the changes", await bar());
     await waitFor(() => expect(adults).toHaveAccessibleDescription("Write a number here; it was left empty."));
@@ -145,7 +197,7 @@ describe("what is aboard", () => {
     touch("Add a store", stores);
     choose("Kind of the new store", "battery", stores);
     touch("Add a store", stores);
-    touch(/^Remove/, screen.getByRole("group", { name: "Diesel" }));
+    touch(/^Remove/, look("Diesel"));
     const doc = await saved();
     expect(doc.stores.map((store) => store.id)).toEqual(["fresh", "fresh-2", "battery"]);
     expect(doc.stores[1]).toMatchObject({ capacity: 100, gauge: { kind: "steps", marks: [0, 0.33, 0.67, 1] } });
@@ -154,15 +206,17 @@ describe("what is aboard", () => {
 
   it("adds what charges and what draws", async () => {
     const { saved } = await opened();
-    for (const title of ["Solar arrays", "Other ways to charge", "Loads"]) touch("Add", part(title));
-    type("Controller, A", "30", part("Solar arrays"));
-    type("Obstruction height, degrees", "12", part("Solar arrays"));
-    choose("Kind", "generator", part("Other ways to charge"));
-    choose("Burns from", "diesel", part("Other ways to charge"));
-    type("Burns, L/h", "0.6", part("Other ways to charge"));
-    type("Name", "Fridge", part("Loads"));
-    choose("Kind", "fridge", part("Loads"));
-    choose("When", "night", part("Loads"));
+    touch("Add an array");
+    type("Controller, A", "30");
+    type("Obstruction height, degrees", "12");
+    touch("Add a way to charge");
+    choose("Kind", "generator");
+    choose("Burns from", "diesel");
+    type("Burns, L/h", "0.6");
+    touch("Add a load");
+    type("Name", "Fridge");
+    choose("Kind", "fridge");
+    choose("When", "night");
     const doc = await saved();
     expect(doc.solar).toMatchObject([{ id: "array", watts: 100, controller_amps: 30, horizon_deg: 12 }]);
     expect(doc.sources).toMatchObject([{ kind: "generator", amps: 20, fuel_store: "diesel", fuel_l_per_h: 0.6 }]);
@@ -186,10 +240,12 @@ describe("what is aboard", () => {
 
   it("is only looked at by the crew", async () => {
     await opened(aRig({}, { role: "crew" }));
-    expect(screen.getByText(/You are crew on this rig/)).toBeVisible();
-    expect(screen.getByLabelText("Adults")).toBeDisabled();
-    expect(screen.getByRole("button", { name: "Add a store" })).toBeDisabled();
-    expect(screen.queryByLabelText("Account to add")).toBeNull();
+    expect(screen.getByText("What is aboard is changed by its owner.")).toBeVisible();
+    expect(look("Fresh water")).toHaveTextContent("100 L is 8 days for two.");
+    expect(screen.queryByLabelText("Capacity, L")).toBeNull();
+    expect(screen.queryByRole("button", { name: "Add a store" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Make a link" })).toBeNull();
+    expect(screen.queryByRole("button", { name: /^Delete this rig/ })).toBeNull();
   });
 });
 
@@ -198,9 +254,10 @@ describe("a store's fields", () => {
 
   it("show and take amounts in the user's units and keep litres, also of what an hour burns", async () => {
     const { saved } = await american(PANEL);
+    look("Fresh tank");
     expect(screen.getByLabelText("Capacity, gal")).toHaveValue("50");
     type("Capacity, gal", "60");
-    touch("Add", part("Other ways to charge"));
+    touch("Add a way to charge");
     type("Burns, gal/h", "0.5");
     const doc = await saved();
     expect(doc.stores[0]?.capacity).toBeCloseTo(60 * GALLON, 6);
@@ -209,12 +266,14 @@ describe("a store's fields", () => {
 
   it("take a mark measured while filling as a share of the tank", async () => {
     const { saved } = await american(PANEL);
+    look("Fresh tank");
     type("Measured while filling: mark 67 % lights at, gal", "29");
     expect((await saved()).stores[0]?.gauge).toEqual({ kind: "steps", marks: [0, 0.33, 0.58, 1] });
   });
 
   it("say which marks would be right", async () => {
     const { kept } = await american(PANEL);
+    look("Fresh tank");
     const field = type("Marks, shares of full", "0, 0.7, 0.3, 1");
     await waitFor(() => expect(field).toHaveAccessibleDescription("Write marks that rise."));
     type("Marks, shares of full", "0, half, 1");
@@ -225,6 +284,7 @@ describe("a store's fields", () => {
 
   it("leave the line to its kind when the field is emptied, and say so", async () => {
     const { saved } = await opened(aRig({ stores: [{ ...PANEL, limit: 0.1 }] }));
+    look("Fresh tank");
     expect(screen.queryByText("by kind, common practice")).toBeNull();
     type("Lode line, % of capacity", "");
     expect(screen.getByText("by kind, common practice")).toBeVisible();
@@ -233,6 +293,7 @@ describe("a store's fields", () => {
 
   it("offer only gauges that fit the kind, and give another what it needs", async () => {
     const { saved } = await american(PANEL);
+    look("Fresh tank");
     const gauge = screen.getByLabelText("Gauge");
     expect(within(gauge).queryByRole("option", { name: /shunt/ })).toBeNull();
     fireEvent.change(gauge, { target: { value: "sensor" } });
@@ -241,6 +302,7 @@ describe("a store's fields", () => {
 
   it("write a bank as units in series and parallel from what it is", async () => {
     const { saved } = await opened(aRig({ stores: [BANK] }));
+    look("Bank");
     touch("Give it as units in series and parallel");
     type("Strings in parallel", "3");
     expect((await saved()).stores[0]).toMatchObject({
@@ -251,6 +313,7 @@ describe("a store's fields", () => {
 
   it("keep where a bank sits only where it is said", async () => {
     const { saved } = await opened(aRig({ stores: [BANK] }));
+    look("Bank");
     choose("Where it sits", "warm");
     expect((await saved()).stores[0]?.kept_warm).toBe(true);
   });
@@ -261,6 +324,7 @@ describe("a bank that is rated otherwise", () => {
     const { asked, saved } = await opened(aRig({ stores: [{ ...BANK, nominal_v: 12 }] }), {
       "POST /rating": { capacity_ah: 6.17, words: "20,000 mAh at 3.7 V are 74 Wh." },
     });
+    look("Bank");
     touch("It is rated in Wh or mAh");
     choose("In", "mAh");
     type("Rated", "20000");
@@ -273,6 +337,7 @@ describe("a bank that is rated otherwise", () => {
 
   it("has no cell volts in Wh, and asks nothing of no number", async () => {
     const { asked } = await opened(aRig({ stores: [BANK] }));
+    look("Bank");
     touch("It is rated in Wh or mAh");
     expect(screen.queryByLabelText("At its cells' volts, V")).toBeNull();
     touch("Take it as the capacity");
@@ -282,30 +347,51 @@ describe("a bank that is rated otherwise", () => {
 });
 
 describe("accounts on the rig", () => {
-  it("are put on by name and taken off again, the owner never", async () => {
+  const crew = [
+    { username: "mira", role: "owner" },
+    { username: "joss", role: "crew" },
+  ];
+
+  it("come aboard by a link and a code, for a role", async () => {
     const { asked } = await opened(aRig(), {
-      "GET /crew": [
-        { username: "mira", role: "owner" },
-        { username: "joss", role: "crew" },
-      ],
-      "POST /crew": {},
-      "DELETE /crew/joss": {},
+      "POST /invitations": {
+        path: "/join/abc",
+        expires: { at: "2026-12-02T20:00:00Z", date: "2026-12-02", time: "20:00" },
+        code: ["101", "010", "101"],
+      },
     });
-    await screen.findByText("joss, crew");
-    expect(screen.queryByRole("button", { name: "Remove mira" })).toBeNull();
-    touch("Remove joss");
-    type("Account to add", "ada");
-    touch("Add to the crew");
-    await waitFor(() => expect(asked.find((each) => each.method === "POST")?.body).toEqual({ username: "ada" }));
-    expect(asked.some((each) => each.method === "DELETE" && each.path.endsWith("/crew/joss"))).toBe(true);
+    choose("Invite as", "reader");
+    touch("Make a link");
+    expect(await screen.findByText(/\/join\/abc$/)).toBeVisible();
+    expect(screen.getByRole("img", { name: "The link as a QR code" })).toBeVisible();
+    expect(screen.getByText("It works once, until Wed 2 Dec, 20:00.")).toBeVisible();
+    expect(asked.find((each) => each.path.endsWith("/invitations"))?.body).toEqual({ role: "reader" });
   });
 
-  it("say at the field why one could not be put on", async () => {
-    await opened(aRig(), {
-      "POST /crew": { status: 422, place: "username", label: "Account", problem: "there is no account ada here" },
-    });
-    const field = type("Account to add", "ada");
-    touch("Add to the crew");
-    await waitFor(() => expect(field).toHaveAccessibleDescription("there is no account ada here"));
+  it("are given another role or taken off, one's own never", async () => {
+    const { asked } = await opened(aRig(), { "GET /crew": crew, "PUT /crew/joss": crew, "DELETE /crew/joss": crew });
+    choose((await screen.findByLabelText("Role of joss")) && "Role of joss", "reader");
+    await waitFor(() => expect(asked.find((each) => each.method === "PUT")?.body).toEqual({ role: "reader" }));
+    expect(screen.queryByRole("button", { name: "Remove mira" })).toBeNull();
+    touch("Remove joss");
+    await waitFor(() => expect(asked.some((each) => each.method === "DELETE")).toBe(true));
+  });
+
+  it("are left only by who is not the only owner", async () => {
+    await opened(aRig(), { "GET /crew": crew });
+    await screen.findByText("joss");
+    expect(screen.queryByRole("button", { name: /^Leave this crew/ })).toBeNull();
+  });
+
+  it("end with the rig only by its name, which is written out", async () => {
+    const { asked } = await opened(aRig(), { "POST /delete": {} });
+    touch("Delete this rig ...");
+    const sure = screen.getByRole("button", { name: "Delete it for good" });
+    expect(screen.getByRole("link", { name: "logbook file" })).toHaveAttribute("href", "/api/rigs/7/export");
+    type("Write its name to be sure: Heron", "heron");
+    expect(sure).toBeDisabled();
+    type("Write its name to be sure: Heron", "Heron");
+    fireEvent.click(sure);
+    await waitFor(() => expect(asked.find((each) => each.path.endsWith("/delete"))?.body).toEqual({ name: "Heron" }));
   });
 });

@@ -1,39 +1,27 @@
-import { Box, chakra, Flex, Grid, Heading } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
+import { Box, Dialog, Flex, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
-import { FormProvider, useForm, type UseFormReturn, useWatch } from "react-hook-form";
+import { useState } from "react";
+import { FormProvider, type UseFormReturn, useWatch } from "react-hook-form";
 import { Link as RouterLink } from "react-router";
 
-import { CATALOGUE, choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { useChangeRig } from "../api/mutations";
-import { checksQuery, rigQuery } from "../api/queries";
+import { gaugesQuery, rigQuery } from "../api/queries";
 import { useRig } from "../api/rig";
-import { ChoiceField, NumberField, TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
+import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
-import { useSettled } from "../parts/settled";
+import { useTitle } from "../parts/title";
+import { AddStore, Adding } from "./Adding";
 import { CrewAccounts } from "./CrewAccounts";
+import { useRigForm } from "./draft";
+import { Drawing } from "./Drawing";
 import type { RigDoc } from "./fields";
-import { pathsOf, RIG } from "./form";
-import { Power } from "./Power";
+import { CrewFields, InverterFields, PartFields } from "./PartFields";
+import { PartRow } from "./PartRow";
+import { differing, type List, type Part, partsOf } from "./parts";
 import { AboardContext, Checks, Section } from "./Section";
-import { Stores } from "./Stores";
-
-const SETTLE_MS = 400;
-
-const Crew = () => (
-  <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="3" alignItems="start">
-    <TextField name="name" label="Name of the rig" />
-    <TextField name="timezone" />
-    <ChoiceField name="units" options={choices(CATALOGUE.systems)} />
-    <NumberField name="crew.adults" />
-    <NumberField name="crew.children" />
-    <NumberField name="crew.pets" />
-  </Grid>
-);
+import { StoreFields } from "./StoreFields";
 
 const KeepBar = ({ problem, busy, discard }: { problem?: string; busy: boolean; discard: () => void }) => (
   <Box
@@ -58,82 +46,147 @@ const KeepBar = ({ problem, busy, discard }: { problem?: string; busy: boolean; 
   </Box>
 );
 
-/** The draft as it stands, once it can be read and has stood for a moment. */
-const useDraft = (form: UseFormReturn<RigDoc>): RigDoc | null => {
-  const text = JSON.stringify(useWatch({ control: form.control }));
-  const hasSettled = useSettled(text, SETTLE_MS) === text;
-  return useMemo(() => {
-    const draft = JSON.parse(text) as RigDoc;
-    return hasSettled && form.formState.isDirty && RIG.safeParse(draft).success ? draft : null;
-  }, [text, hasSettled, form.formState.isDirty]);
-};
-
-/** Says at the fields what the server finds wrong with the draft, and takes it back when it is right again. */
-const useRefused = (form: UseFormReturn<RigDoc>, error: Error | null) => {
-  const { setError, clearErrors, getValues } = form;
-  useEffect(() => {
-    if (error) place(error, pathsOf(getValues()), setError, false);
-    else clearErrors("root.server");
-  }, [error, getValues, setError, clearErrors]);
-};
-
-const RigForm = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
-  const form = useForm<RigDoc>({ resolver: zodResolver(RIG), defaultValues: saved.doc, mode: "onBlur" });
-  const { isDirty, isSubmitting, errors } = form.formState;
-  const draft = useDraft(form);
-  const tried = useQuery(checksQuery(rig, draft));
-  const save = useChangeRig(rig);
-  const { reset } = form;
-  useRefused(form, tried.error);
-  useEffect(() => {
-    // what came from elsewhere is shown, unless something is being changed here
-    if (!isDirty) reset(saved.doc);
-  }, [isDirty, reset, saved.doc]);
-  const submit = form.handleSubmit(async (doc) => {
-    try {
-      reset((await save.mutateAsync({ doc, saw: saved.revision })).doc);
-    } catch (error) {
-      place(error, pathsOf(doc), form.setError);
+/** Another hand saved the rig meanwhile: which of the two stands is the person's to say. */
+const Meanwhile = ({
+  mine,
+  theirs,
+  takeMine,
+  takeTheirs,
+}: {
+  mine: RigDoc;
+  theirs: RigDoc;
+  takeMine: () => void;
+  takeTheirs: () => void;
+}) => (
+  <Over
+    open
+    close={() => undefined}
+    title="Somebody else changed this rig meanwhile"
+    size="sm"
+    foot={
+      <>
+        <Plain onClick={takeTheirs}>Take what is there</Plain>
+        <Plain tone="strong" onClick={takeMine}>
+          Put mine in its place
+        </Plain>
+      </>
     }
-  });
-  const aboard = { units: saved.units, checks: (draft && tried.data) || saved.checks, assumed: saved.assumed };
+  >
+    <Dialog.Body>
+      <Box>What is there now and what you have differ in:</Box>
+      <Box as="ul" pl="5" listStyleType="disc">
+        {differing(mine, theirs).map((name) => (
+          <Box as="li" key={name}>
+            {name}
+          </Box>
+        ))}
+      </Box>
+    </Dialog.Body>
+  </Over>
+);
+
+/** The fields of one part. */
+const Fields = ({ part, form, close }: { part: Part; form: UseFormReturn<RigDoc>; close: () => void }) => {
+  const remove = (list: List, index: number) => {
+    const left = (form.getValues(list) ?? []).filter((_, at) => at !== index);
+    form.setValue(list, left as never, { shouldDirty: true });
+    close();
+  };
+  if (part.place === "crew") return <CrewFields />;
+  if (part.place === "inverter")
+    return (
+      <InverterFields
+        remove={() => {
+          form.setValue("inverter", null, { shouldDirty: true });
+          close();
+        }}
+      />
+    );
+  const { list, index } = part;
+  if (list === "stores") return <StoreFields index={index} remove={() => remove("stores", index)} />;
+  return list && <PartFields list={list} index={index} name={part.name} remove={() => remove(list, index)} />;
+};
+
+const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
+  const [open, setOpen] = useState<string | null>(null);
+  const owns = saved.role === "owner";
+  const { form, submit, discard, checks, conflict, takeMine, takeTheirs } = useRigForm(rig, saved, setOpen);
+  const doc = useWatch({ control: form.control }) as RigDoc;
+  const gauges = useQuery(gaugesQuery(rig)).data ?? [];
+  const parts = partsOf(doc, saved.sheet);
+  const { isDirty, isSubmitting, errors } = form.formState;
+  const show = (place: string) => {
+    setOpen(place);
+    requestAnimationFrame(() =>
+      document.querySelector(`[data-place="${place}"]`)?.scrollIntoView({ block: "nearest" }),
+    );
+  };
+  const row = (part: Part) => (
+    <PartRow
+      key={part.place}
+      part={part}
+      number={part.list === "stores" ? part.index + 1 : undefined}
+      worth={part.list === "stores" ? gauges.find((each) => `stores.${each.store}` === part.place)?.words : undefined}
+      open={open === part.place}
+      owns={owns}
+      toggle={() => setOpen(open === part.place ? null : part.place)}
+    >
+      <Fields part={part} form={form} close={() => setOpen(null)} />
+    </PartRow>
+  );
   return (
     <FormProvider {...form}>
-      <AboardContext value={aboard}>
+      <AboardContext value={{ units: saved.units, checks, cautions: saved.cautions, assumed: saved.assumed }}>
         <form noValidate onSubmit={(event) => void submit(event)}>
-          <chakra.fieldset disabled={saved.role !== "owner"} border="none" p="0" minW="0">
-            <Section title="Crew and units">
-              <Crew />
-            </Section>
+          <Drawing doc={doc} open={show} />
+          <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} gap="6">
             <Section title="Stores and their lines">
               <Box color="soft" fontSize="sm">
                 A store's lode line is the level at which it sends you away.
               </Box>
               <Checks place="weight" />
-              <Stores />
+              <Box as="ul" listStyleType="none">
+                {parts.stores.map(row)}
+              </Box>
+              {owns && <AddStore form={form} open={show} />}
             </Section>
-            <Power cautions={saved.cautions} />
-          </chakra.fieldset>
-          {isDirty && (
-            <KeepBar problem={errors.root?.server?.message} busy={isSubmitting} discard={() => reset(saved.doc)} />
-          )}
+            <Box>
+              <Section title="Crew">
+                <Box as="ul" listStyleType="none">
+                  {parts.crew.map(row)}
+                </Box>
+              </Section>
+              <Section title="What charges and draws">
+                <Checks place="loads" />
+                <Box as="ul" listStyleType="none">
+                  {parts.power.map(row)}
+                </Box>
+                {owns && <Adding form={form} open={show} />}
+              </Section>
+            </Box>
+          </Grid>
+          {isDirty && <KeepBar problem={errors.root?.server?.message} busy={isSubmitting} discard={discard} />}
         </form>
+        {conflict && (
+          <Meanwhile mine={conflict.mine} theirs={conflict.theirs.doc} takeMine={takeMine} takeTheirs={takeTheirs} />
+        )}
       </AboardContext>
     </FormProvider>
   );
 };
 
-/** Everything aboard: what it is, what it makes together, and its lines. */
+/** Everything aboard as a sheet: a drawing, a line a part, and one part at a time opened for change. */
 export const RigView = () => {
   const rig = useRig();
   const known = useQuery(rigQuery(rig));
+  useTitle("Rig");
   if (known.isPending) return <Waiting what="the rig" />;
   if (known.isError && !known.data) return <Refused error={known.error} again={() => void known.refetch()} />;
   const saved = known.data;
   const owner = saved.role === "owner";
   return (
-    <Box maxW="70rem" mx="auto">
-      <Flex justify="space-between" align="baseline" wrap="wrap" mb="4">
+    <Box maxW="76rem" mx="auto">
+      <Flex justify="space-between" align="baseline" wrap="wrap" mb="3">
         <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
           {saved.doc.name}
         </Heading>
@@ -143,11 +196,25 @@ export const RigView = () => {
           </Box>
         </RouterLink>
       </Flex>
-      {!owner && <Box mb="4">You are crew on this rig: you can log; its owner changes what is aboard.</Box>}
-      <RigForm rig={rig} saved={saved} />
+      <AsOf
+        at={{ at: new Date(known.dataUpdatedAt).toISOString(), ...localOf(known.dataUpdatedAt) }}
+        stale={known.isError}
+      />
+      {!owner && <Box mb="3">What is aboard is changed by its owner.</Box>}
+      <RigSheet rig={rig} saved={saved} />
       <Section title="Accounts">
-        <CrewAccounts rig={rig} owner={owner} />
+        <CrewAccounts rig={rig} name={saved.doc.name} owner={owner} />
       </Section>
     </Box>
   );
+};
+
+/** A time of this device, as a moment is told. */
+const localOf = (ms: number): { date: string; time: string } => {
+  const at = new Date(ms);
+  const two = (value: number) => String(value).padStart(2, "0");
+  return {
+    date: `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`,
+    time: `${two(at.getHours())}:${two(at.getMinutes())}`,
+  };
 };

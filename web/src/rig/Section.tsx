@@ -8,10 +8,11 @@ import type { Units } from "./fields";
 export interface Aboard {
   units: Units;
   checks: Schemas["CheckOut"][];
+  cautions: readonly string[];
   assumed: readonly string[];
 }
 
-export const AboardContext = createContext<Aboard>({ units: {}, checks: [], assumed: [] });
+export const AboardContext = createContext<Aboard>({ units: {}, checks: [], cautions: [], assumed: [] });
 export const useAboard = (): Aboard => useContext(AboardContext);
 
 const ASSUMED = "assumed, common practice";

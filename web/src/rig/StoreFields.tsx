@@ -111,7 +111,7 @@ export const StoreFields = ({ index, remove }: { index: number; remove: () => vo
   const ofStore = `stores.${store.id}`;
   return (
     <Box pb="4">
-      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(4, 1fr)" }} gap="3" alignItems="start">
+      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="3" alignItems="start">
         <TextField name={`${at}.name`} />
         {!store.layout && (
           <NumberField name={`${at}.capacity`} shown={contents} note={assumed(`${ofStore}.capacity`)} />

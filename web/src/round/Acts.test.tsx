@@ -32,13 +32,13 @@ const ACTS = [
 ];
 
 const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null })) => {
-  show(<Acts rig={7} acts={ACTS} log={log} />);
+  show(<Acts acts={ACTS} log={log} />);
   return log;
 };
 
 const touch = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
 const sent = (log: ReturnType<typeof vi.fn>, at = 0) =>
-  (log.mock.calls[at]?.[0] as { entry: { event: unknown } }).entry.event;
+  (log.mock.calls[at]?.[0] as { what: { add: { event: unknown } } }).what.add.event;
 
 describe("what was done today", () => {
   it("is logged by one touch where nothing need be asked", async () => {
@@ -52,6 +52,19 @@ describe("what was done today", () => {
     touch("Showered");
     await waitFor(() => expect(log).toHaveBeenCalledTimes(3));
     expect(sent(log, 2)).toMatchObject({ type: "shower", count: 1 });
+  });
+
+  it("is logged once by a double touch, and twice by two", async () => {
+    const log = draw();
+    const button = screen.getByRole("button", { name: "Showered" });
+    fireEvent.click(button);
+    fireEvent.click(button);
+    await screen.findByText("Logged: Showered");
+    fireEvent.click(button);
+    expect(log).toHaveBeenCalledOnce();
+    vi.spyOn(performance, "now").mockReturnValue(performance.now() + 2_000);
+    fireEvent.click(button);
+    await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
   });
 
   it("takes the amount of a part fill, with comma or point", async () => {
@@ -94,8 +107,8 @@ describe("what was done today", () => {
     const refused = new Refusal(422, "", "nothing was carried");
     draw(vi.fn().mockResolvedValueOnce({ waits: true }).mockRejectedValueOnce(refused));
     touch("Emptied Grey tank");
-    expect(await screen.findByText("Waits for a signal: Emptied Grey tank")).toBeVisible();
-    touch("Emptied Grey tank");
+    expect(await screen.findByText("Kept on this device, waits for a signal: Emptied Grey tank")).toBeVisible();
+    touch("Showered");
     expect(await screen.findByText("nothing was carried")).toBeVisible();
   });
 

@@ -58,15 +58,27 @@ export const Entries = ({ rig, entries, added, saw, writes }: Props) => {
             <Line
               time={clockWords(entry.at)}
               words={entry.words}
-              undo={writes ? () => void once(`${entry.kind}${entry.id}`, () => undo.mutateAsync(entry).then(done, done)) : undefined}
+              undo={
+                writes
+                  ? () => void once(`${entry.kind}${entry.id}`, () => undo.mutateAsync(entry).then(done, done))
+                  : undefined
+              }
             />
-            {entry.near && <Box color="warn" fontSize="sm">{entry.near}</Box>}
+            {entry.near && (
+              <Box color="warn" fontSize="sm">
+                {entry.near}
+              </Box>
+            )}
             {writes && <WhichTime rig={rig} entry={entry} saw={saw} />}
           </Box>
         ))}
         {added.map((each) => (
           <Box as="li" key={each.id} {...row}>
-            <Line time={timeWords(each.made_at)} words={`${each.words} (waits for a signal)`} undo={() => takeBack(each)} />
+            <Line
+              time={timeWords(each.made_at)}
+              words={`${each.words} (waits for a signal)`}
+              undo={() => takeBack(each)}
+            />
           </Box>
         ))}
       </Box>

@@ -1,30 +1,32 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import type { Schemas } from "../api/client";
+import { Refusal } from "../api/client";
+import { aStore } from "../testing/round";
 import { answering, show } from "../testing/testing";
 import { ReadingField } from "./ReadingField";
 
-const store: Schemas["RoundStore"] = {
-  id: "fresh",
-  name: "Fresh water",
-  kind: "fresh",
-  last: "mark 2/3: 67 to 97 L",
-  last_at: { at: "2026-11-24T20:06:00+00:00", date: "2026-11-24", time: "20:06" },
-  expected: "60 to 80 L",
-  example: "2/3",
-  worth: null,
-  hint: "a mark (0, 1/3, 2/3, 1), an amount, full or dry",
-  marks: [
-    { label: "1/3", text: "1/3" },
-    { label: "2/3", text: "2/3" },
-  ],
+const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null }), change = {}) => {
+  const next = vi.fn();
+  show(
+    <ReadingField
+      rig={7}
+      store={aStore(change)}
+      units="metric"
+      expected="60 to 80 L"
+      waiting={null}
+      locked={false}
+      log={log}
+      next={next}
+    />,
+  );
+  return { log, next, field: screen.getByLabelText("Fresh water") };
 };
-
-const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null })) => {
-  show(<ReadingField rig={7} store={store} log={log} />);
-  return { log, field: screen.getByLabelText("Fresh water") };
-};
+const sent = (log: ReturnType<typeof vi.fn>, at = 0) =>
+  (log.mock.calls[at]?.[0] as { what: { add: { reading: { text: string } } } }).what.add.reading.text;
+const enter = (field: HTMLElement) => fireEvent.keyDown(field, { key: "Enter" });
+const type = (field: HTMLElement, value: string) => fireEvent.change(field, { target: { value } });
+const SENSOR = { reads: { ...aStore({}).reads, gauge: "sensor", marks: [], mark_words: [] }, marks: [] };
 
 describe("a field of the round", () => {
   it("says last and expected beside it, and what may be typed", () => {
@@ -46,38 +48,95 @@ describe("a field of the round", () => {
     expect(log).not.toHaveBeenCalled();
   });
 
-  it("keeps on Enter, and a mark at one touch", async () => {
+  it("keeps on Enter and goes on to the next store, and keeps a mark at one touch", async () => {
     answering({ "POST /understand": { words: "", fits: true, fit_words: "" } });
-    const { log, field } = draw();
-    fireEvent.change(field, { target: { value: "45 L" } });
-    fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByText("Saved: 45 L")).toBeVisible();
+    const { log, field, next } = draw();
+    type(field, "45 L");
+    enter(field);
+    expect(next).toHaveBeenCalledOnce();
+    expect(await screen.findByText("Saved: 45 L, 45 L, 35 %")).toBeVisible();
     expect(field).toHaveValue("");
     fireEvent.click(screen.getByRole("button", { name: "2/3" }));
     await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
-    expect(log).toHaveBeenLastCalledWith({ rig: 7, entry: { reading: { store: "fresh", text: "2/3" } } });
+    expect([sent(log), sent(log, 1)]).toEqual(["45 L", "67%"]);
+  });
+
+  it("keeps once, however often Enter, Tab and the finger come while it is under way", async () => {
+    let answer: (value: unknown) => void = () => undefined;
+    const { log, field } = draw(vi.fn(() => new Promise((resolve) => (answer = resolve))));
+    type(field, "45 L");
+    enter(field);
+    enter(field);
+    fireEvent.blur(field);
+    fireEvent.click(screen.getByRole("button", { name: "Save" }));
+    answer({ waits: false, entry: null });
+    await screen.findByText(/^Saved: 45 L/);
+    fireEvent.blur(field);
+    const mark = screen.getByRole("button", { name: "1/3" });
+    fireEvent.click(mark);
+    fireEvent.click(mark);
+    answer({ waits: false, entry: null });
+    await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
+    fireEvent.click(mark); // the second half of a double touch
+    expect(log).toHaveBeenCalledTimes(2);
+  });
+
+  it("keeps on leaving only what was understood whole", async () => {
+    answering({ "POST /understand": { words: "", fits: true, fit_words: "" } });
+    const { log, field } = draw();
+    type(field, "4");
+    fireEvent.blur(field);
+    expect(await screen.findByText("Not kept yet: press Enter or Save.")).toBeVisible();
+    expect(log).not.toHaveBeenCalled();
+    type(field, "45 L");
+    fireEvent.blur(field);
+    await waitFor(() => expect(log).toHaveBeenCalledOnce());
+  });
+
+  it("asks which of two a number alone means, and keeps neither by itself", async () => {
+    const { log, field } = draw(undefined, SENSOR);
+    type(field, "40");
+    enter(field);
+    fireEvent.blur(field);
+    expect(screen.getByText('"40" may mean 40% or 40 L; say which')).toBeVisible();
+    expect(log).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByRole("button", { name: "40 L" }));
+    await waitFor(() => expect(sent(log)).toBe("40 L"));
+  });
+
+  it("understands and refuses without asking the server", () => {
+    vi.spyOn(navigator, "onLine", "get").mockReturnValue(false);
+    const asked = answering({});
+    const { log, field } = draw();
+    type(field, "400 L");
+    expect(screen.getByText("400 L is more than the 130 L that Fresh water holds")).toBeVisible();
+    enter(field);
+    expect(log).not.toHaveBeenCalled();
+    type(field, "half a tank");
+    expect(screen.getByText("65 L, 50 %")).toBeVisible();
+    expect(asked).toEqual([]);
   });
 
   it("says when it waits for a signal", async () => {
     answering({ "POST /understand": { words: "", fits: true, fit_words: "" } });
     const { field } = draw(vi.fn().mockResolvedValue({ waits: true }));
-    fireEvent.change(field, { target: { value: "45 L" } });
-    fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByText("Waits for a signal: 45 L")).toBeVisible();
+    type(field, "45 L");
+    enter(field);
+    expect(await screen.findByText("Kept on this device, waits for a signal: 45 L, 45 L, 35 %")).toBeVisible();
   });
 
   it("leaves what was refused in the field", async () => {
-    answering({ "POST /understand": { status: 422, place: "text", problem: '"plenty" is not understood' } });
-    const { field } = draw(vi.fn().mockRejectedValue(new Error('"plenty" is not understood')));
-    fireEvent.change(field, { target: { value: "plenty" } });
-    fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByText('"plenty" is not understood')).toBeVisible();
-    expect(field).toHaveValue("plenty");
+    answering({ "POST /understand": { words: "", fits: true, fit_words: "" } });
+    const { field } = draw(vi.fn().mockRejectedValue(new Refusal(422, "text", "the tank is not aboard any more")));
+    type(field, "45 L");
+    enter(field);
+    expect(await screen.findByText("the tank is not aboard any more")).toBeVisible();
+    expect(field).toHaveValue("45 L");
   });
 
   it("keeps nothing when nothing was typed", () => {
     const { log, field } = draw();
-    fireEvent.keyDown(field, { key: "Enter" });
+    enter(field);
     fireEvent.blur(field);
     expect(screen.getByRole("button", { name: "Save" })).toBeDisabled();
     expect(log).not.toHaveBeenCalled();

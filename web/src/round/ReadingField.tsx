@@ -90,7 +90,9 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
       const words = `${store.name} ${typed.trim()}`;
       const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
       put("");
-      setOutcome(`${done.waits ? "Kept on this device, waits for a signal" : "Saved"}: ${typed.trim()}, ${meant.words}`);
+      setOutcome(
+        `${done.waits ? "Kept on this device, waits for a signal" : "Saved"}: ${typed.trim()}, ${meant.words}`,
+      );
     } catch (error) {
       setText(typed);
       setProblem(sentenceOf(error));
@@ -105,7 +107,19 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
     else setLeft(true);
   };
   const touch = (typed: string) => void once(typed, () => keep(typed, false));
-  return { text, put, keep, touch, leave, left, busy, heard, outcome, problem, fit: settled === text ? fit : undefined };
+  return {
+    text,
+    put,
+    keep,
+    touch,
+    leave,
+    left,
+    busy,
+    heard,
+    outcome,
+    problem,
+    fit: settled === text ? fit : undefined,
+  };
 };
 
 type Reading = ReturnType<typeof useReading>;

@@ -1,15 +1,20 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
-import { beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
 import { noFacts } from "../testing/day";
-import { answering, show } from "../testing/testing";
+import { outbox } from "../outbox/outbox";
+import { aStore } from "../testing/round";
+import { answering, ME, show, writesOf } from "../testing/testing";
 import { RoundView } from "./RoundView";
 
 const at = (time: string) => ({ at: `2026-11-25T${time}:00+01:00`, date: "2026-11-25", time });
 
 const aRound = (): Schemas["RoundOut"] => ({
   rig: "Test rig",
+  revision: 3,
+  units: "metric",
+  timezone: "Europe/Berlin",
   now: { at: "2026-11-25T20:40:00+01:00", date: "2026-11-25", time: "20:40" },
   temp_unit: "°C",
   crew: 2,
@@ -26,8 +31,8 @@ const aRound = (): Schemas["RoundOut"] => ({
     },
   ],
   entries: [
-    { id: 31, at: at("08:05"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
-    { id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
+    { revision: 2, id: 31, at: at("08:05"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
+    { revision: 2, id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
   ],
   day: { ...noFacts("2026-11-25"), sky: "wet", temp_min: 3, temp_max: 9 },
   water_unit: "L",
@@ -35,17 +40,22 @@ const aRound = (): Schemas["RoundOut"] => ({
 });
 
 const opened = async (round: object = aRound(), more: Record<string, unknown> = {}) => {
-  const asked = answering({ "GET /round": round, "PUT /days/2026-11-25": {}, ...more });
+  const asked = answering({ "GET /round": round, ...more });
   show(<RoundView />);
   await screen.findByRole("heading", { level: 1 });
   const kept = async (n: number) => {
-    await waitFor(() => expect(asked.filter((each) => each.method !== "GET")).toHaveLength(n));
-    return asked.filter((each) => each.method !== "GET");
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(n));
+    return writesOf(asked);
   };
   return { asked, kept };
 };
 
-beforeEach(() => localStorage.clear());
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ["Date"], now: new Date("2026-11-25T20:41:00+01:00") });
+});
+afterEach(() => void vi.useRealTimers());
+
+const factsOf = (writes: ReturnType<typeof writesOf>) => writes.map((each) => each.day?.facts);
 
 describe("the round", () => {
   it("is named by its day and asks for gauges, deeds, sky and day, then shows what is logged", async () => {
@@ -66,7 +76,7 @@ describe("the round", () => {
     fireEvent.click(sky.getByRole("button", { name: "clear" }));
     await kept(1);
     fireEvent.click(sky.getByRole("button", { name: "wet" }));
-    expect((await kept(2)).map((each) => each.body)).toEqual([{ sky: "clear" }, { sky: "wet" }]);
+    expect(factsOf(await kept(2))).toEqual([{ sky: "clear" }, { sky: "wet" }]);
   });
 
   it("sends what is touched in quick turn in that turn, one answered before the next", async () => {
@@ -82,7 +92,7 @@ describe("the round", () => {
       return wire(request);
     }) as typeof fetch;
     for (const sky of ["clear", "mixed", "overcast"]) fireEvent.click(screen.getByRole("button", { name: sky }));
-    expect((await kept(3)).map((each) => each.body)).toEqual([{ sky: "clear" }, { sky: "mixed" }, { sky: "overcast" }]);
+    expect(factsOf(await kept(3))).toEqual([{ sky: "clear" }, { sky: "mixed" }, { sky: "overcast" }]);
     expect(most).toBe(1);
   });
 
@@ -102,13 +112,13 @@ describe("the round", () => {
       const field = screen.getByLabelText(label);
       fireEvent.change(field, { target: { value: text } });
       fireEvent.blur(field);
-      expect((await kept(index + 2)).at(-1)?.body).toEqual(body);
+      expect(factsOf(await kept(index + 2)).at(-1)).toEqual(body);
     }
   });
 
   it("says what of the day was refused", async () => {
     await opened(aRound(), {
-      "PUT /days/2026-11-25": { status: 422, place: "crew_aboard", problem: "must be at most 40" },
+      "POST /writes": { state: "refused", place: "crew_aboard", problem: "must be at most 40" },
     });
     const field = screen.getByLabelText("Sleeping aboard (usually 2)");
     fireEvent.change(field, { target: { value: "400" } });
@@ -118,12 +128,15 @@ describe("the round", () => {
   });
 
   it("lists what is logged with its time, and undoes each by its own kind", async () => {
-    const { kept } = await opened(aRound(), { "DELETE /readings/31": {}, "DELETE /events/9": {} });
+    const { kept } = await opened();
     expect(screen.getByText("08:05").parentElement).toHaveTextContent("Fresh water: mark 2/3");
     fireEvent.click(screen.getByRole("button", { name: "Undo: Fresh water: mark 2/3" }));
     await kept(1);
     fireEvent.click(screen.getByRole("button", { name: "Undo: Grey tank emptied" }));
-    expect((await kept(2)).map((each) => each.path)).toEqual(["/api/rigs/7/readings/31", "/api/rigs/7/events/9"]);
+    expect((await kept(2)).map((each) => each.remove)).toEqual([
+      { kind: "reading", id: 31, sent: null },
+      { kind: "event", id: 9, sent: null },
+    ]);
   });
 
   it("says so where nothing is logged yet", async () => {
@@ -131,30 +144,65 @@ describe("the round", () => {
     expect(screen.getByText("Nothing is logged today yet.")).toBeVisible();
   });
 
-  it("lets what was done wait on this device while there is no signal, with the time it was done", async () => {
+  it("lets what was done wait on this device while there is no signal, and shows it in the day", async () => {
     await opened();
     const wire = globalThis.fetch;
     globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
     fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
-    expect(await screen.findByText("Waits for a signal: Emptied Grey tank")).toBeVisible();
-    const waits = JSON.parse(localStorage.getItem("lodeline-outbox") ?? "[]") as { entry: { at: string } }[];
-    expect(waits).toHaveLength(1);
-    expect(Number.isNaN(Date.parse(waits[0]?.entry.at ?? ""))).toBe(false);
+    expect(await screen.findByText(/^Kept on this device, waits for a signal: Emptied Grey tank/)).toBeVisible();
+    expect(screen.getByText("Emptied Grey tank (waits for a signal)")).toBeVisible();
+    expect(outbox.all()).toMatchObject([{ account: "mira", rig: 7, state: "waiting" }]);
     globalThis.fetch = wire;
   });
 
-  it("sends what waits before anything new, once there is a signal", async () => {
-    const entry = { reading: { store: "fresh", text: "1/3" }, at: "2026-11-25T07:00:00Z" };
-    const waiting = { rig: 7, entry };
-    localStorage.setItem("lodeline-outbox", JSON.stringify([waiting]));
-    const { kept } = await opened(aRound(), { "POST /entries": { entries: [] } });
-    await kept(1);
+  it("takes back what waits, by its own id, for it may be under way", async () => {
+    const { asked, kept } = await opened();
+    const wire = globalThis.fetch;
+    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
     fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
-    const sent = await kept(2);
-    expect(sent.map((each) => (each.body as { entries: object[] }).entries)).toEqual([
-      [entry],
-      [{ event: { type: "dump", store: "grey", full: false } }],
-    ]);
-    expect(localStorage.getItem("lodeline-outbox")).toBe("[]");
+    fireEvent.click(await screen.findByRole("button", { name: "Undo: Emptied Grey tank (waits for a signal)" }));
+    await waitFor(() => expect(screen.queryByText(/Emptied Grey tank \(waits/)).toBeNull());
+    globalThis.fetch = wire;
+    await outbox.flush();
+    const [, removed] = await kept(2);
+    const added = (asked.find((each) => each.path.endsWith("/writes"))?.body as { writes: { id: string }[] }).writes[0];
+    expect(removed?.remove).toEqual({ kind: "event", id: null, sent: added?.id });
+  });
+
+  it("puts what waits of the day over what was last fetched", async () => {
+    await outbox.load();
+    outbox.belongsTo(null);
+    const day = { on: "2026-11-25", facts: { temp_min: -7 } };
+    await outbox.add({ account: "mira", rig: 7, what: { day }, words: "Facts", saw: 3 });
+    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
+    await opened();
+    expect(screen.getByLabelText("Coldest, °C")).toHaveValue("-7");
+  });
+
+  it("goes on to a new evening without a signal, from the last fan", async () => {
+    vi.setSystemTime(new Date("2026-11-26T21:00:00+01:00"));
+    const store = aStore({ ahead: [{ at: "2026-11-26T00:00:00+01:00", expected: "20 to 40 L" }] });
+    await opened({ ...aRound(), stores: [store] });
+    expect(screen.getByRole("heading", { level: 1 })).toHaveTextContent("Thursday 26 November");
+    expect(screen.getByText("Expected now: 20 to 40 L")).toBeVisible();
+    expect(screen.getByText("Nothing is logged today yet.")).toBeVisible();
+    expect(screen.getByRole("button", { name: "wet" })).toHaveAttribute("aria-pressed", "false");
+  });
+
+  it("asks which time is right where the clock of the device was off", async () => {
+    const [first] = aRound().entries;
+    const { kept } = await opened({ ...aRound(), entries: [{ ...first, device_at: at("03:05") }] });
+    expect(screen.getByText(/The clock of the device said Wed 25 Nov, 03:05/)).toBeVisible();
+    fireEvent.click(screen.getByRole("button", { name: "Wed 25 Nov, 03:05" }));
+    expect((await kept(1))[0]?.correct?.to).toMatchObject({ on: "2026-11-25", time: "03:05" });
+  });
+
+  it("shows a reader everything and lets them change nothing", async () => {
+    answering({ "GET /round": { ...aRound(), stores: [aStore({})] } });
+    show(<RoundView />, "/", { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] });
+    await screen.findByRole("heading", { level: 1 });
+    expect(screen.getByLabelText("Fresh water")).toHaveAttribute("readonly");
+    expect(screen.queryByRole("button", { name: /^Undo/ })).toBeNull();
+    expect(screen.queryByRole("region", { name: "What was done" })).toBeNull();
   });
 });

@@ -5,7 +5,9 @@ type Round = Schemas["RoundOut"];
 
 /** The date where the rig is, by this device's clock. */
 export const dateIn = (timezone: string, now: Date): string =>
-  new Intl.DateTimeFormat("en-CA", { timeZone: timezone, year: "numeric", month: "2-digit", day: "2-digit" }).format(now);
+  new Intl.DateTimeFormat("en-CA", { timeZone: timezone, year: "numeric", month: "2-digit", day: "2-digit" }).format(
+    now,
+  );
 
 /** What the fan of the last answer expects by now; without a signal it goes on from there. */
 export const expectedNow = (store: Schemas["RoundStore"], asOf: string, now: Date): string | null => {

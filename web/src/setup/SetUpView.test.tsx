@@ -54,14 +54,15 @@ describe("setting a rig up", () => {
     expect(screen.getByLabelText("Bottle in use, full, lb")).toHaveValue("20");
   });
 
-  it("keeps what was written when the units change, and gives the usual for the rest in them", () => {
+  it("converts what was written when the units change, there and back, and gives the usual for the rest", () => {
     opened();
-    type("Fresh tanks, L", "45");
+    type("Fresh tanks, L", "100");
     fireEvent.change(screen.getByLabelText("Units"), { target: { value: "us" } });
-    expect(screen.getByLabelText("Fresh tanks, gal")).toHaveValue("45");
+    expect(screen.getByLabelText("Fresh tanks, gal")).toHaveValue("26.4");
     expect(screen.getByLabelText("Grey tank, gal")).toHaveValue("21");
     fireEvent.change(screen.getByLabelText("Units"), { target: { value: "metric" } });
     expect(screen.getByLabelText("Grey tank, L")).toHaveValue("80");
+    expect(screen.getByLabelText("Fresh tanks, L")).toHaveValue("100");
   });
 
   it("has the timezone of this device until another is written", () => {

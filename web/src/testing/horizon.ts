@@ -48,6 +48,7 @@ export const aLane = (): Schemas["Lane"] => ({
   known: true,
   level: "40 L",
   span: "35 to 45 L",
+  left: "Sat afternoon",
   first: "runs out first",
   p10_at: "2026-11-27T12:00:00+00:00",
   p50_at: "2026-11-28T12:00:00+00:00",

@@ -5,8 +5,11 @@ import type { ReactNode } from "react";
 import { MemoryRouter, Route, Routes, useLocation } from "react-router";
 import { vi } from "vitest";
 
+import type { Schemas } from "../api/client";
+import { keys } from "../api/keys";
 import { RigContext } from "../api/rig";
 import { system } from "../look/theme";
+import { outbox } from "../outbox/outbox";
 
 export interface Asked {
   method: string;
@@ -14,17 +17,50 @@ export interface Asked {
   body: unknown;
 }
 
+interface Writes {
+  writes: Schemas["WriteIn"][];
+}
+
+/** What writing answers: each is kept, unless the test says what came of it. */
+const written = (body: unknown, outcome: unknown): unknown => ({
+  revision: 4,
+  stamp: "later",
+  writes: (body as Writes).writes.map((each) => ({
+    id: each.id,
+    state: "kept",
+    place: "",
+    label: "",
+    problem: "",
+    stands: null,
+    entry: null,
+    ...(outcome as object | undefined),
+  })),
+});
+
+/** What was written, in order: each as it was made, without its id and its times. */
+export const writesOf = (asked: Asked[]) =>
+  asked
+    .filter((each) => each.path.endsWith("/writes"))
+    .flatMap((each) => (each.body as Writes).writes)
+    .map(({ id: _id, made_at: _made, ago_s: _ago, after: _after, ...what }) => what);
+
 /** Stand in for the wire: answers by method and the end of the path; what was asked is kept, in order. */
 export const answering = (answers: Record<string, unknown>): Asked[] => {
   const asked: Asked[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
     const path = new URL(request.url).pathname + new URL(request.url).search;
     const text = await request.text();
-    asked.push({ method: request.method, path, body: text ? JSON.parse(text) : null });
+    const body = text ? JSON.parse(text) : null;
+    asked.push({ method: request.method, path, body });
     const key = Object.keys(answers).find((each) => {
       const [method, end] = each.split(" ");
       return method === request.method && path.endsWith(end ?? "");
     });
+    const status_ = (answers[key ?? ""] as { status?: number } | undefined)?.status;
+    if (path.endsWith("/writes") && status_ === undefined)
+      return new Response(JSON.stringify(written(body, answers[key ?? ""])), {
+        headers: { "Content-Type": "application/json" },
+      });
     const answer = key === undefined ? { status: 404, place: "", problem: "no such page" } : answers[key];
     const status = (answer as { status?: number } | null)?.status ?? 200;
     return new Response(JSON.stringify(answer), { status, headers: { "Content-Type": "application/json" } });
@@ -42,11 +78,21 @@ const Elsewhere = () => {
   return <output data-testid="elsewhere">{place.pathname + place.search}</output>;
 };
 
+export const ME: Schemas["Me"] = {
+  username: "mira",
+  demo: false,
+  first: false,
+  rigs: [{ id: 7, name: "Heron", role: "owner" }],
+};
+
 /** A part under the application's own theme at an address, with rig 7 chosen; other addresses say where one is. */
-export const show = (part: ReactNode, at = "/") =>
-  render(
+export const show = (part: ReactNode, at = "/", me: Schemas["Me"] = ME) => {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  queries.setQueryData(keys.me, me);
+  outbox.belongsTo(me.username);
+  return render(
     <ChakraProvider value={system}>
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <QueryClientProvider client={queries}>
         <MemoryRouter initialEntries={[at]}>
           <RigContext value={7}>
             <Routes>
@@ -58,3 +104,4 @@ export const show = (part: ReactNode, at = "/") =>
       </QueryClientProvider>
     </ChakraProvider>,
   );
+};

@@ -2,7 +2,7 @@ import { dehydrate, type DehydratedState, hydrate, type QueryClient } from "@tan
 
 import type { Schemas } from "../api/client";
 import { keys } from "../api/keys";
-import { pages } from "../outbox/device";
+import { pages } from "./device";
 
 /** Whose answers this device holds; there may be none. */
 const KEY = "lodeline-account";

@@ -2,12 +2,12 @@ import { Box, Dialog } from "@chakra-ui/react";
 import { useNavigate } from "react-router";
 
 import { useSignOut } from "../api/mutations";
+import { forgetAccount } from "../outbox/remembered";
 import { useWaiting } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { counted } from "../parts/words";
-import { forgetAccount } from "./remembered";
 
 /** Signing out: what waits stays for its account; whether the last views stay on this device is asked. */
 export const SignOut = ({ account, close }: { account: string; close: () => void }) => {
@@ -38,8 +38,8 @@ export const SignOut = ({ account, close }: { account: string; close: () => void
     >
       <Dialog.Body>
         <Box>
-          The last views of your rigs are on this device, so that it opens without a signal. On a device that others use,
-          clear them.
+          The last views of your rigs are on this device, so that it opens without a signal. On a device that others
+          use, clear them.
         </Box>
         {waiting > 0 && (
           <Box mt="2" fontWeight="600">

@@ -1,0 +1,122 @@
+import { Box, Grid } from "@chakra-ui/react";
+import { useFormContext, useWatch } from "react-hook-form";
+
+import { CATALOGUE, choices } from "../api/catalogue";
+import { type AsText, ChoiceField, NumberField, ORNONE, TextField } from "../forms/fields";
+import { Plain } from "../parts/Plain";
+import { perCent, type RigDoc, shownIn } from "./fields";
+import { kindOf } from "../api/catalogue";
+import type { List } from "./parts";
+import { useAboard } from "./Section";
+
+const IS_ON: AsText = {
+  text: (value) => (value ? "always" : "used"),
+  value: (text) => (text === "always" ? true : null),
+};
+/** A load whose kind nobody told is another thing. */
+const OR_OTHER: AsText = { text: (value) => (value as string | null) ?? "other", value: (text) => text };
+
+const columns = { base: "1fr 1fr", md: "repeat(3, 1fr)" };
+
+const Array = ({ at }: { at: string }) => (
+  <>
+    <NumberField name={`${at}.watts`} label="Nameplate" unit="W" />
+    <NumberField name={`${at}.tilt_deg`} unit="°" />
+    <NumberField name={`${at}.azimuth_deg`} unit="°" />
+    <NumberField name={`${at}.controller_amps`} unit="A" />
+    <NumberField name={`${at}.horizon_deg`} />
+  </>
+);
+
+/** What else charges the bank; what it burns is in the user's own units. */
+const Source = ({ at }: { at: string }) => {
+  const { units, cautions } = useAboard();
+  const stores = useWatch<RigDoc, "stores">({ name: "stores" });
+  const tanks = stores.filter((store) => kindOf(store.kind).isFuel);
+  const litres = shownIn("L", units);
+  return (
+    <>
+      <ChoiceField name={`${at}.kind`} options={choices(CATALOGUE.sourceKinds)} />
+      <NumberField name={`${at}.amps`} unit="A" />
+      <ChoiceField name={`${at}.fuel_store`} as={ORNONE} options={[["", "none"], ...choices(tanks)]} />
+      <NumberField name={`${at}.fuel_l_per_h`} unit={`${litres.unit}/h`} shown={litres} />
+      <Box color="soft" fontSize="sm" gridColumn="1 / -1">
+        {cautions.join(" ")}
+      </Box>
+    </>
+  );
+};
+
+const Load = ({ at }: { at: string }) => (
+  <>
+    <TextField name={`${at}.name`} />
+    <ChoiceField name={`${at}.kind`} as={OR_OTHER} options={choices(CATALOGUE.loadKinds)} />
+    <NumberField name={`${at}.watts`} label="Draws" unit="W" />
+    <NumberField name={`${at}.hours_per_day`} unit="h a day" />
+    <ChoiceField name={`${at}.via`} options={choices(CATALOGUE.via)} />
+    <ChoiceField name={`${at}.when`} options={choices(CATALOGUE.when)} />
+  </>
+);
+
+const FIELDS = { solar: Array, sources: Source, loads: Load };
+
+/** The fields of an array, a source or a load. */
+export const PartFields = ({
+  list,
+  index,
+  name,
+  remove,
+}: {
+  list: Exclude<List, "stores">;
+  index: number;
+  name: string;
+  remove: () => void;
+}) => {
+  const Fields = FIELDS[list];
+  return (
+    <>
+      <Grid templateColumns={columns} gap="3" alignItems="start">
+        <Fields at={`${list}.${index}`} />
+      </Grid>
+      <Plain size="sm" tone="warn" mt="2" onClick={remove}>
+        Remove {name}
+      </Plain>
+    </>
+  );
+};
+
+export const InverterFields = ({ remove }: { remove: () => void }) => (
+  <>
+    <Grid templateColumns={columns} gap="3" alignItems="start">
+      <NumberField name="inverter.watts" label="Continuous" unit="W" />
+      <NumberField name="inverter.surge_watts" unit="W" />
+      <NumberField name="inverter.idle_watts" unit="W" />
+      <NumberField name="inverter.efficiency" shown={perCent()} />
+      <ChoiceField
+        name="inverter.always_on"
+        as={IS_ON}
+        options={[
+          ["used", "while it is used"],
+          ["always", "all day"],
+        ]}
+      />
+    </Grid>
+    <Plain size="sm" tone="warn" mt="2" onClick={remove}>
+      Remove the inverter
+    </Plain>
+  </>
+);
+
+export const CrewFields = () => {
+  useFormContext<RigDoc>();
+  return (
+    <Grid templateColumns={columns} gap="3" alignItems="start">
+      <TextField name="name" label="Name of the rig" />
+      <TextField name="timezone" />
+      <ChoiceField name="units" options={choices(CATALOGUE.systems)} />
+      <NumberField name="crew.adults" />
+      <NumberField name="crew.children" />
+      <NumberField name="crew.pets" />
+    </Grid>
+  );
+};
