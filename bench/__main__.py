@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import core_speed, mutation, recipes, round, server_speed, size, tests
+from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
 from bench.forecast import bank_score, score
 
 
@@ -12,11 +12,11 @@ def _forecast() -> None:
 
 
 BENCHES = {
-    "recipes": recipes.main, "size": size.main, "round": round.main, "server": server_speed.main,
+    "recipes": recipes.main, "size": size.main, "evening": evening.main, "round": round.main, "server": server_speed.main,
     "core": core_speed.main, "tests": tests.main, "forecast": _forecast,
 }  # fmt: skip
 # these take long: only who names them waits
-ON_REQUEST = {"mutation": mutation.main}
+ON_REQUEST = {"mutation": mutation.main, "kept": kept.main}
 
 
 def main(words: list[str]) -> int:

@@ -4,6 +4,7 @@ import json
 import logging
 import os
 from typing import Any
+from uuid import uuid4
 
 NOW = "2026-11-25T20:40:00+00:00"
 VIEWS = ["horizon", "round", "energy", "log", "review", "gauges"]
@@ -66,8 +67,9 @@ def main() -> None:
     log.propagate = False
     client.get(f"/api/rigs/{rig}/round")
     count.take()
+    writes = {"writes": [{"id": str(uuid4()), "add": entry} for entry in ROUND]}
     with CaptureQueriesContext(connection) as queries:
-        answer = client.post(f"/api/rigs/{rig}/entries", json.dumps({"entries": ROUND}), "application/json")
+        answer = client.post(f"/api/rigs/{rig}/writes", json.dumps(writes), "application/json")
     if answer.status_code != 200:
         raise RuntimeError(answer.content.decode())
     n_queries, logged = len(queries), count.take()

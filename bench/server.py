@@ -2,6 +2,7 @@
 
 import contextlib
 import os
+import shutil
 import socket
 import subprocess
 import sys
@@ -46,8 +47,8 @@ def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
 
 
 @contextlib.contextmanager
-def demo_server(now: str | None = None) -> Iterator[str]:
-    """Serve the demo; yields its address.
+def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[str]:
+    """Serve the demo; yields its address. ``data``: a database to begin with a copy of, instead of making the demo.
 
     Raises
     ------
@@ -56,6 +57,8 @@ def demo_server(now: str | None = None) -> Iterator[str]:
     """
     port = free_port()
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
+        if data is not None:
+            shutil.copy(data, Path(folder) / "lodeline.sqlite3")
         environment = os.environ | {"LODELINE_DATA": folder, "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1"}
         environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
         environment |= {"LODELINE_NOW": now} if now else {}

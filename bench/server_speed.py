@@ -7,6 +7,7 @@ import time
 import urllib.request
 from datetime import datetime
 from typing import Any
+from uuid import uuid4
 
 from bench.server import demo_server
 from lodeline.demo.life import live
@@ -52,16 +53,21 @@ def _figures(name: str, times: list[float]) -> float:
 def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
     """Medians of the Horizon as kept, and of the Horizon computed anew after a reading."""
     path = f"/api/rigs/{rig}"
-    reading = {"entries": [{"reading": {"store": "fresh", "text": "2/3"}}]}
+
+    def write(**what: Any) -> Any:
+        """One write, under an id of its own."""
+        return browser.call("POST", f"{path}/writes", {"writes": [{"id": str(uuid4()), "saw": 2**50, **what}]})
+
     kept, anew = [], []
     for _ in range(3):
         browser.call("GET", f"{path}/horizon")
     for _ in range(RUNS):
         kept.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
     for _ in range(RUNS // 2):
-        identity = browser.call("POST", f"{path}/entries", reading)["entries"][0]["id"]
+        entry = write(add={"reading": {"store": "fresh", "text": "2/3"}})["writes"][0]["entry"]
         anew.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
-        browser.call("DELETE", f"{path}/readings/{identity}")
+        write(remove={"kind": "reading", "id": entry["id"]})
+    _figures(f"revision, {label}", [_timed(lambda: browser.call("GET", f"{path}/revision")) for _ in range(RUNS)])
     return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)
 
 

@@ -49,8 +49,7 @@ def american(owner):
     return owner
 
 
-def test_no_answer_for_a_us_rig_has_a_metric_unit(american, rig, django_user_model):
-    django_user_model.objects.create_user("friend")
+def test_no_answer_for_a_us_rig_has_a_metric_unit(american):
     asked = [row[:3] for row in TABLE if "{rig}" in row[1] and "export" not in row[1] and "kept" not in row[1]]
     seen = 0
     for method, path, body in [*MORE, *asked]:

@@ -1,12 +1,17 @@
 """The real server with the demo, and Debian's Chromium."""
 
+import os
+import sqlite3
+import subprocess
+import sys
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
-from bench.server import demo_server
+from bench.server import ROOT, demo_server
 
 NOW = "2026-11-25T20:40:00+00:00"
 PATIENCE_MS = 20_000  # what must come, must come; how soon is the bench's matter
@@ -14,15 +19,31 @@ expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
-def address() -> Iterator[str]:
-    with demo_server(NOW) as served:
+def address(made: Path) -> Iterator[str]:
+    with demo_server(NOW, made) as served:
         yield served
 
 
+@pytest.fixture(scope="session")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's database as it is made, to begin with."""
+    folder = tmp_path_factory.mktemp("demo")
+    environment = os.environ | {"LODELINE_DATA": str(folder), "LODELINE_NOW": NOW, "LODELINE_DEMO": "1"}
+    environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
+    make = (
+        "from lodeline.cli import _django, _migrate; _django(); _migrate();"
+        "from lodeline.demo.load import load_demo; load_demo()"
+    )
+    subprocess.run([sys.executable, "-c", make], env=environment, cwd=ROOT / "src", check=True)
+    with sqlite3.connect(folder / "lodeline.sqlite3") as database:
+        database.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    return folder / "lodeline.sqlite3"
+
+
 @pytest.fixture
-def fresh_address() -> Iterator[str]:
+def fresh_address(made: Path) -> Iterator[str]:
     """A server of its own, for a journey that must find the demo as it was made."""
-    with demo_server(NOW) as served:
+    with demo_server(NOW, made) as served:
         yield served
 
 
@@ -34,7 +55,8 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-SIZES = {"wide": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844}}
+SIZES = {"wide": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844},
+         "small": {"width": 320, "height": 640}}  # fmt: skip
 
 
 def entered(chromium: Browser, address: str, size: str = "wide", **options: object) -> tuple[BrowserContext, Page]:

@@ -46,8 +46,7 @@ def log_an_evening(page: Page, store: str, name: str, text: str, act: str) -> No
     expect(page.locator("[data-part=headline]")).not_to_have_text(sentence)
     changed = headline(page)
     page.reload()
-    page.locator(f"[data-lane={store}]").wait_for()
-    assert headline(page) == changed
+    expect(page.locator("[data-part=headline]")).to_have_text(changed)
 
 
 def test_an_evening_at_the_table(chromium, fresh_address):
@@ -126,7 +125,7 @@ def test_nothing_is_lost_without_a_signal(wide):
     field = wide.get_by_label("Solids bin", exact=True)
     field.fill("37")
     field.press("Enter")
-    expect(wide.locator("#echo-solids")).to_contain_text("Waits for a signal: 37")
+    expect(wide.locator("#echo-solids")).to_contain_text("waits for a signal: 37")
     expect(wide.get_by_text("1 entry waits on this device")).to_be_visible()
     wide.context.set_offline(False)
     expect(wide.get_by_text("1 entry waits on this device")).to_have_count(0)
@@ -145,7 +144,8 @@ def test_a_coming_day_is_changed_right_there_and_the_lanes_answer(wide):
     dialog.get_by_role("button", name="Done").click()
     wide.get_by_role("button", name=re.compile("^Fresh water")).click()
     expect(wide.locator("[data-lane=fresh]")).to_contain_text("Line reached")
-    assert before in lane(wide, "fresh")  # tonight's level is the same; what comes is not
+    level = re.compile(r"Fresh water (\d+ L \d+ to \d+ L)")
+    assert level.search(before)[1] == level.search(lane(wide, "fresh"))[1]  # tonight's is the same; what comes is not
     expect(days.nth(1)).to_have_accessible_name(re.compile("wet"))
 
 
@@ -162,7 +162,9 @@ def test_a_correction_in_the_logbook_keeps_its_history(wide):
 
 def test_the_rig_says_what_parallel_strings_make_before_it_is_kept(wide):
     visit(wide, "Rig")
-    field = wide.get_by_role("group", name="House bank").get_by_label("Strings in parallel")
+    bank = wide.get_by_role("group", name="House bank", exact=True)
+    bank.get_by_role("button", name="1 House bank").click()
+    field = bank.get_by_label("Strings in parallel")
     field.fill("3")
     field.press("Tab")
     expect(wide.get_by_text("3 in parallel make 315 Ah")).to_be_visible()
@@ -173,9 +175,9 @@ def test_the_rig_says_what_parallel_strings_make_before_it_is_kept(wide):
     expect(wide.locator("[data-lane=house]")).to_contain_text("of 315 Ah")
 
 
-def test_set_up_makes_a_rig_that_lives_where_its_people_are(chromium, address):
-    context, page = entered(chromium, address, timezone_id="America/Denver")
-    page.goto(f"{address}/set-up")
+def test_set_up_makes_a_rig_that_lives_where_its_people_are(chromium, fresh_address):
+    context, page = entered(chromium, fresh_address, timezone_id="America/Denver")
+    page.goto(f"{fresh_address}/set-up")
     expect(page.get_by_label("Timezone")).to_have_value("America/Denver")
     page.get_by_label("Name", exact=True).fill("Heron")
     page.get_by_role("button", name="Make the rig").click()
@@ -184,7 +186,7 @@ def test_set_up_makes_a_rig_that_lives_where_its_people_are(chromium, address):
     visit(page, "Horizon")
     expect(page.locator("[data-part=headline]")).to_have_text("Nothing is known yet.")
     visit(page, "Rig")
-    expect(page.get_by_label("Timezone")).to_have_value("America/Denver")
+    expect(page.get_by_role("group", name="Crew, place and units")).to_contain_text("America/Denver")
     context.close()
 
 
@@ -201,26 +203,31 @@ def test_an_import_is_shown_before_it_is_done(wide):
     expect(wide.get_by_text("Replaces: Tin Lantern")).to_be_visible()
 
 
+VIEWS = ("/", "/round", "/log", "/log?day=2026-03-02", "/energy", "/rig", "/review", "/set-up", "/account", "/nowhere")
+
+
 @pytest.mark.parametrize("scheme", ["light", "dark"])
-@pytest.mark.parametrize("size", ["wide", "phone"])
-def test_axe_finds_nothing_serious_on_any_screen(chromium, address, size, scheme):
+@pytest.mark.parametrize("size", ["wide", "phone", "small"])
+def test_axe_finds_nothing_on_any_screen(chromium, address, size, scheme):
     door = chromium.new_context(viewport=SIZES[size], color_scheme=scheme)
     page = door.new_page()
     page.goto(address)
     page.get_by_role("button", name="Enter the demo").wait_for()
-    violations = {"sign in": serious(page)}
+    violations = {"sign in": found(page)}
     door.close()
     context, page = entered(chromium, address, size, color_scheme=scheme)
-    for path in ("/", "/round", "/log", "/energy", "/rig", "/review", "/set-up", "/nowhere"):
+    for path in VIEWS:
         page.goto(address + path)
         page.locator("main").get_by_role("heading").first.wait_for()
         page.wait_for_load_state("networkidle")
-        violations[path] = serious(page)
+        if path == "/rig":
+            page.get_by_role("button", name="1 House bank").last.click()
+        violations[path] = found(page)
         assert page.evaluate("document.documentElement.scrollWidth") <= SIZES[size]["width"], path
     context.close()
     assert {path: bad for path, bad in violations.items() if bad} == {}
 
 
-def serious(page: Page) -> list[str]:
+def found(page: Page) -> list[str]:
     violations = Axe().run(page).response["violations"]
-    return [f"{v['id']}: {v['nodes'][0]['html'][:200]}" for v in violations if v["impact"] in ("serious", "critical")]
+    return [f"{v['impact']} {v['id']}: {v['nodes'][0]['html'][:200]}" for v in violations]

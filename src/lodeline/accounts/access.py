@@ -9,7 +9,7 @@ from django.db import transaction
 
 from lodeline.accounts.models import Invitation, Membership
 from lodeline.core.errors import Refused
-from lodeline.core.problems import NoAccount, OnlyOwner, OnRigAlready, OwnsRig
+from lodeline.core.problems import OnlyOwner, OwnsRig
 from lodeline.logbook.models import Rig
 
 
@@ -64,17 +64,6 @@ def grant(user: User, rig: Rig, role: str) -> None:
 def crew_of(rig: Rig) -> list[Membership]:
     """Everybody on a rig."""
     return list(Membership.objects.filter(rig=rig).select_related("user").order_by("role", "user__username"))
-
-
-@transaction.atomic
-def invite(rig: Rig, username: str) -> None:
-    """Put an existing account on a rig as crew."""
-    user = User.objects.filter(username=username).first()
-    if user is None:
-        raise Refused("username", NoAccount(username))
-    if Membership.objects.filter(user=user, rig=rig).exists():
-        raise Refused("username", OnRigAlready(username))
-    grant(user, rig, Membership.CREW)
 
 
 def _member(rig: Rig, username: str) -> Membership:

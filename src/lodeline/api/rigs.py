@@ -127,10 +127,6 @@ class CrewOut(Schema):
     role: str
 
 
-class Invitation(Part):
-    username: Annotated[str, Field(min_length=1, max_length=150)]
-
-
 def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
     whole = rows.rig_rows(rig)
     role = next(role for each, role in access.rigs_of(user_of(request)) if each.pk == rig.pk)
@@ -231,13 +227,6 @@ def _gauge(tracked: Tracked) -> GaugeOut:
 @router.get("/{rig_id}/crew", response=list[CrewOut], operation_id="crew")
 def crew(request: HttpRequest, rig_id: str) -> list[CrewOut]:
     return _crew(rig_of(request, rig_id))
-
-
-@router.post("/{rig_id}/crew", response=list[CrewOut], operation_id="invite")
-def invite(request: HttpRequest, rig_id: str, payload: Invitation) -> list[CrewOut]:
-    rig = rig_of(request, rig_id, needs=Needs.OWNER)
-    access.invite(rig, payload.username)
-    return _crew(rig)
 
 
 @router.post("/{rig_id}/invitations", response=InvitationOut, operation_id="make_invitation")

@@ -593,20 +593,6 @@ class NoSource(Problem):
 
 # Of accounts.
 @dataclass(frozen=True, slots=True)
-class NoAccount(Problem):
-    """No account of that name on this server."""
-
-    username: str
-
-
-@dataclass(frozen=True, slots=True)
-class OnRigAlready(Problem):
-    """An account that is on the rig."""
-
-    username: str
-
-
-@dataclass(frozen=True, slots=True)
 class OnlyOwner(Problem):
     """The only owner of a rig, who cannot leave it."""
 

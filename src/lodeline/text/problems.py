@@ -389,16 +389,6 @@ def _(each: p.NoSource, _display: Display) -> str:
     return f"there is no source {quoted(each.given)} aboard"
 
 
-@_says(p.NoAccount)
-def _(each: p.NoAccount, _display: Display) -> str:
-    return f"there is no account {quoted(each.username)} here; the owner of the server makes one first"
-
-
-@_says(p.OnRigAlready)
-def _(each: p.OnRigAlready, _display: Display) -> str:
-    return f"{each.username} is on this rig already"
-
-
 @_says(p.OnlyOwner)
 def _(each: p.OnlyOwner, _display: Display) -> str:
     return f"{each.username} is the only owner; a rig needs one"

@@ -152,15 +152,6 @@ export const useAcceptLoads = (rig: number, bank: string | null) => {
   });
 };
 
-export const useInvite = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (username: string) =>
-      take(client.POST("/api/rigs/{rig_id}/crew", { ...ofRig(rig), body: { username } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.crew(rig) }),
-  });
-};
-
 export const useDismiss = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({

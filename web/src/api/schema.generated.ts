@@ -366,8 +366,7 @@ export interface paths {
         /** Crew */
         get: operations["crew"];
         put?: never;
-        /** Invite */
-        post: operations["invite"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1310,11 +1309,6 @@ export interface components {
             username: string;
             /** Role */
             role: string;
-        };
-        /** Invitation */
-        Invitation: {
-            /** Username */
-            username: string;
         };
         /**
          * InvitationOut
@@ -2993,32 +2987,6 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CrewOut"][];
-                };
-            };
-        };
-    };
-    invite: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Invitation"];
-            };
-        };
         responses: {
             /** @description OK */
             200: {

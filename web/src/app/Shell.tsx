@@ -1,7 +1,7 @@
 import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
-import { Navigate, NavLink, Outlet, useLocation } from "react-router";
+import { Navigate, NavLink, Outlet, useBlocker, useLocation } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { meQuery } from "../api/queries";
@@ -16,8 +16,7 @@ import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./Tray";
 import { Update } from "./Update";
 
-const Asks = lazy(async () => ({ default: (await import("./Leaving")).Asks }));
-const Leaving = lazy(async () => ({ default: (await import("./Leaving")).Leaving }));
+const Asks = lazy(async () => ({ default: (await import("./Asks")).Asks }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
 
 export const VIEWS = [
@@ -120,6 +119,7 @@ const Top = ({ me, rig }: { me: Schemas["Me"]; rig: number }) => {
         order={{ base: 3, md: 0 }}
         width={{ base: "100%", md: "auto" }}
         mx={{ base: "-2", md: 0 }}
+        wrap="wrap"
         justify={{ base: "space-between", md: "flex-start" }}
       >
         {VIEWS.map((view) => (
@@ -140,6 +140,20 @@ const Top = ({ me, rig }: { me: Schemas["Me"]; rig: number }) => {
   );
 };
 
+/** Stands between views while something is typed and not kept. */
+const Leaving = () => {
+  const block = useBlocker(
+    ({ currentLocation, nextLocation }) =>
+      hasUnsaved() && currentLocation.pathname + currentLocation.search !== nextLocation.pathname + nextLocation.search,
+  );
+  if (block.state !== "blocked") return null;
+  return (
+    <Suspense fallback={null}>
+      <Asks stay={() => block.reset()} leave={() => block.proceed()} />
+    </Suspense>
+  );
+};
+
 /** Who is not signed in sees the door, or what they were invited to. */
 const Outside = ({ me }: { me: Schemas["Me"] }) => {
   const { pathname } = useLocation();
@@ -153,11 +167,13 @@ const Outside = ({ me }: { me: Schemas["Me"] }) => {
 const HAS_NO_RIG = ["/set-up", "/account", "/join"];
 
 /** Everything around a view, which stays when the view goes. */
-const Inside = ({ me, account }: { me: Schemas["Me"]; account: string }) => {
+const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sure: boolean }) => {
   const { pathname } = useLocation();
   const chosen = useKeptRig();
   const rig = me.rigs.find((each) => each.id === chosen)?.id ?? me.rigs[0]?.id;
   useFresh(rig ?? 0);
+  // what this device remembers of the account may be old
+  if (rig === undefined && !sure) return <Waiting what="Lodeline" />;
   if (rig === undefined && !HAS_NO_RIG.some((path) => pathname.startsWith(path)))
     return <Navigate to="/set-up" replace />;
   return (
@@ -183,18 +199,16 @@ const Inside = ({ me, account }: { me: Schemas["Me"]; account: string }) => {
           </Suspense>
         </Failing>
       </Box>
-      <Suspense fallback={null}>
-        <Leaving />
-      </Suspense>
+      <Leaving />
     </RigContext>
   );
 };
 
 export const Shell = () => {
-  const me = useQuery(meQuery);
+  const me = useQuery({ ...meQuery, refetchOnMount: "always" });
   const account = me.data?.username ?? null;
   useSending(account);
   if (me.isPending) return <Waiting what="Lodeline" />;
   if (me.data === undefined) return <Refused error={me.error} again={() => void me.refetch()} />;
-  return account === null ? <Outside me={me.data} /> : <Inside me={me.data} account={account} />;
+  return account === null ? <Outside me={me.data} /> : <Inside me={me.data} account={account} sure={!me.isFetching} />;
 };

@@ -1,6 +1,18 @@
 import type { Schemas } from "../api/client";
 import { marked } from "../api/reader";
-import { amount, fixed, own, percent, exact, typed as asTyped, shownIn, span, type System, typedUnit } from "./shown";
+import {
+  amount,
+  number,
+  fixed,
+  own,
+  percent,
+  exact,
+  typed as asTyped,
+  shownIn,
+  span,
+  type System,
+  typedUnit,
+} from "./shown";
 import { WORDS } from "./words.generated";
 
 export type Reads = Schemas["ReadsOut"];
@@ -100,8 +112,8 @@ class Hearing {
       throw new Doubt(
         `${exact(gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120`,
       );
-    const exact = (gravity - F.flat_gravity) / (F.full_gravity - F.flat_gravity);
-    const share = Math.round(Math.min(1, Math.max(0, exact)) * 1000) / 1000;
+    const along = (gravity - F.flat_gravity) / (F.full_gravity - F.flat_gravity);
+    const share = Math.round(Math.min(1, Math.max(0, along)) * 1000) / 1000;
     const heard = this.says("fraction", share);
     return { ...heard, words: `gravity ${marked(gravity.toFixed(3))} at 25 °C: ${heard.words}` };
   }
@@ -246,7 +258,7 @@ class Hearing {
         return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;
       }
       case "uses":
-        return `${fixed(value, 0)} of ${fixed(capacity, 0)} uses`;
+        return `${number(value, 0)} of ${number(capacity, 0)} uses`;
       case "fraction":
         return `${this.shown(value * capacity, unit)}, ${percent(value)}`;
       default:

@@ -6,7 +6,7 @@ import { pages } from "./device";
 
 /** Whose answers this device holds; there may be none. */
 const KEY = "lodeline-account";
-const SETTLE_MS = 600;
+const SETTLE_MS = 150;
 // what an answer looks like changes with the program; an old one is not shown as a new one
 const VERSION = __LODELINE_VERSION__;
 const NOT_KEPT = new Set<unknown>(["understand", "revision", "invited"]);
@@ -24,6 +24,7 @@ export const remember = async (queries: QueryClient): Promise<void> => {
       query.state.status === "success" && !NOT_KEPT.has(query.queryKey[0]) && query.queryKey[2] !== "checks";
     void pages.write(me.username, VERSION, dehydrate(queries, { shouldDehydrateQuery }));
   };
+  window.addEventListener("pagehide", keep);
   queries.getQueryCache().subscribe((event) => {
     if (event.type !== "updated" || event.action.type !== "success") return;
     window.clearTimeout(timer);

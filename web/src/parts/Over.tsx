@@ -35,6 +35,7 @@ export const Over = ({
   title,
   foot,
   children,
+  stands = false,
   ...root
 }: {
   open: boolean;
@@ -42,8 +43,10 @@ export const Over = ({
   title: ReactNode;
   foot: ReactNode;
   children: ReactNode;
+  /** It stands between two pages, where Back has a meaning of its own. */
+  stands?: boolean;
 } & Pick<ComponentProps<typeof Dialog.Root>, "size" | "placement">) => {
-  useBack(open, close);
+  useBack(open && !stands, close);
   useLayoutEffect(() => {
     if (!open) return;
     const onKey = (event: KeyboardEvent) => event.key === "Escape" && !event.isComposing && close();

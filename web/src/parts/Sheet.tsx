@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 
 /** A plain table: heads and rows on the page itself. What does not fit is scrolled, also by keyboard. */
 export const Sheet = ({ name, heads, rows }: { name: string; heads: string[]; rows: ReactNode[][] }) => (
-  <Box overflowX="auto" tabIndex={0} role="region" aria-label={name}>
+  <Box overflowX="auto" tabIndex={0} role="group" aria-label={name}>
     <Table.Root
       size="sm"
       css={{ "& td, & th, & tr": { borderColor: "rule", bg: "transparent" }, "& td, & th": { px: "2" } }}

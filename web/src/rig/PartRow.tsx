@@ -65,44 +65,46 @@ export const PartRow = ({ part, number, worth = [], open, owns, toggle, children
   const guessed = assumed.filter((path) => path.startsWith(`${part.place}.`));
   const warned = checks.filter((check) => check.place === part.place && check.warns);
   return (
-    <Box as="li" role="group" aria-label={part.name} borderTopWidth="1px" borderColor="rule" data-place={part.place}>
-      <Head type="button" aria-expanded={open} onClick={toggle}>
-        <Box as="span" fontWeight="600">
-          {number !== undefined && `${number} `}
-          {part.name}
-        </Box>
-        {guessed.length > 0 && (
-          <Box as="span" ml="2" fontSize="sm" borderWidth="1px" borderStyle="dashed" borderColor="edge" px="1">
-            {ASSUMED}
+    <li>
+      <Box role="group" aria-label={part.name} borderTopWidth="1px" borderColor="rule" data-place={part.place}>
+        <Head type="button" aria-expanded={open} onClick={toggle}>
+          <Box as="span" fontWeight="600">
+            {number !== undefined && `${number} `}
+            {part.name}
           </Box>
-        )}
-        <Box fontSize="sm" color="soft">
-          {part.words}
-        </Box>
-        {worth[0] && (
+          {guessed.length > 0 && (
+            <Box as="span" ml="2" fontSize="sm" borderWidth="1px" borderStyle="dashed" borderColor="edge" px="1">
+              {ASSUMED}
+            </Box>
+          )}
           <Box fontSize="sm" color="soft">
-            Gauge: {worth[0]}
+            {part.words}
+          </Box>
+          {worth[0] && (
+            <Box fontSize="sm" color="soft">
+              Gauge: {worth[0]}
+            </Box>
+          )}
+          {!open &&
+            warned.map((check) => (
+              <Box key={check.words} fontSize="sm" color="warn">
+                {check.words}
+              </Box>
+            ))}
+        </Head>
+        {open && (
+          <Box bg="sunken" borderRadius="md" p="3" mb="2">
+            <Checks place={part.place} />
+            {worth.slice(1).map((words) => (
+              <Box key={words} fontSize="sm" mb="1">
+                Gauge: {words}
+              </Box>
+            ))}
+            {owns ? children : null}
+            <Assumed paths={guessed} owns={owns} />
           </Box>
         )}
-        {!open &&
-          warned.map((check) => (
-            <Box key={check.words} fontSize="sm" color="warn">
-              {check.words}
-            </Box>
-          ))}
-      </Head>
-      {open && (
-        <Box bg="sunken" borderRadius="md" p="3" mb="2">
-          <Checks place={part.place} />
-          {worth.slice(1).map((words) => (
-            <Box key={words} fontSize="sm" mb="1">
-              Gauge: {words}
-            </Box>
-          ))}
-          {owns ? children : null}
-          <Assumed paths={guessed} owns={owns} />
-        </Box>
-      )}
-    </Box>
+      </Box>
+    </li>
   );
 };

@@ -10,6 +10,7 @@ import type { Write } from "../outbox/writing";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
 import { useSettled } from "../parts/settled";
+import { useUnsaved } from "../parts/unsaved";
 import { momentWords } from "../parts/words";
 
 type Store = Schemas["RoundStore"];
@@ -72,6 +73,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
   useEffect(() => {
     shown.current = text;
   }, [text]);
+  useUnsaved(text.trim() !== "" && !busy);
   const put = (typed: string) => {
     setText(typed);
     setOutcome(null);

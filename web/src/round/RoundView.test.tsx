@@ -174,8 +174,7 @@ describe("the round", () => {
     outbox.belongsTo(null);
     const day = { on: "2026-11-25", facts: { temp_min: -7 } };
     await outbox.add({ account: "mira", rig: 7, what: { day }, words: "Facts", saw: 3 });
-    globalThis.fetch = () => Promise.reject(new TypeError("no signal"));
-    await opened();
+    await opened(aRound(), { "POST /writes": { status: 503, place: "", problem: "starting" } });
     expect(screen.getByLabelText("Coldest, °C")).toHaveValue("-7");
   });
 

@@ -56,13 +56,13 @@ describe("setting a rig up", () => {
 
   it("converts what was written when the units change, there and back, and gives the usual for the rest", () => {
     opened();
-    type("Fresh tanks, L", "100");
+    type("Fresh tanks, L", "90");
     fireEvent.change(screen.getByLabelText("Units"), { target: { value: "us" } });
-    expect(screen.getByLabelText("Fresh tanks, gal")).toHaveValue("26.4");
+    expect(screen.getByLabelText("Fresh tanks, gal")).toHaveValue("23.8");
     expect(screen.getByLabelText("Grey tank, gal")).toHaveValue("21");
     fireEvent.change(screen.getByLabelText("Units"), { target: { value: "metric" } });
     expect(screen.getByLabelText("Grey tank, L")).toHaveValue("80");
-    expect(screen.getByLabelText("Fresh tanks, L")).toHaveValue("100");
+    expect(screen.getByLabelText("Fresh tanks, L")).toHaveValue("90");
   });
 
   it("has the timezone of this device until another is written", () => {

@@ -42,7 +42,11 @@ export const writesOf = (asked: Asked[]) =>
   asked
     .filter((each) => each.path.endsWith("/writes"))
     .flatMap((each) => (each.body as Writes).writes)
-    .map(({ id: _id, made_at: _made, ago_s: _ago, after: _after, ...what }) => what);
+    .map(({ saw, add, correct, remove, day, plan }) =>
+      Object.fromEntries(
+        Object.entries({ saw, add, correct, remove, day, plan }).filter(([, value]) => value !== undefined),
+      ),
+    ) as Partial<Schemas["WriteIn"]>[];
 
 /** Stand in for the wire: answers by method and the end of the path; what was asked is kept, in order. */
 export const answering = (answers: Record<string, unknown>): Asked[] => {

@@ -1,14 +1,13 @@
 import { Box, Dialog } from "@chakra-ui/react";
-import { useBlocker } from "react-router";
 
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
-import { hasUnsaved } from "../parts/unsaved";
 
 /** Asks before something typed and not kept is left behind. */
 export const Asks = ({ stay, leave }: { stay: () => void; leave: () => void }) => (
   <Over
     open
+    stands
     close={stay}
     title="Leave what is not saved?"
     size="sm"
@@ -26,12 +25,3 @@ export const Asks = ({ stay, leave }: { stay: () => void; leave: () => void }) =
     </Dialog.Body>
   </Over>
 );
-
-/** Stands between views. */
-export const Leaving = () => {
-  const block = useBlocker(
-    ({ currentLocation, nextLocation }) =>
-      hasUnsaved() && currentLocation.pathname + currentLocation.search !== nextLocation.pathname + nextLocation.search,
-  );
-  return block.state === "blocked" ? <Asks stay={() => block.reset()} leave={() => block.proceed()} /> : null;
-};
