@@ -25,7 +25,7 @@ KILLS = 200
 _PATIENCE_MS = 120_000
 _UP_S = 60
 _SEED = 1
-_LATEST_BLOW_S = 0.4
+_LATEST_BLOW_S = 2.0
 
 
 class Killable:
