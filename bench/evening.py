@@ -4,13 +4,13 @@ screen, without a signal beside with one."""
 import statistics
 import time
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, ViewportSize, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
 from bench.server import demo_server
 
 NOW = "2026-11-25T20:40:00+00:00"
-PHONE = {"width": 390, "height": 844}
+PHONE: ViewportSize = {"width": 390, "height": 844}
 RUNS = 7
 # what the crew's gauges show: panels by one tap, the rest typed as short as it is clear
 MARKS = {"fresh": "1/3", "grey": "1/3"}

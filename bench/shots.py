@@ -18,6 +18,7 @@ VIEWS = {
     "rig": "/rig",
     "review": "/review",
     "setup": "/set-up",
+    "account-settings": "/account",
 }
 
 

@@ -34,7 +34,7 @@ def texts(value, path=""):
     """Every text in an answer with its path; ``doc`` is the file's own and ``reads`` the parser's: both are in base units."""
     if isinstance(value, dict):
         for key, inner in value.items():
-            if key not in ("doc", "reads"):
+            if key not in ("doc", "reads", "path", "code"):
                 yield from texts(inner, f"{path}.{key}")
     elif isinstance(value, list):
         for inner in value:

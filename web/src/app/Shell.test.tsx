@@ -8,7 +8,7 @@ import { horizonQuery } from "../api/queries";
 import { keepRig, useRig } from "../api/rig";
 import { system } from "../look/theme";
 import { outbox } from "../outbox/outbox";
-import { useUnsaved } from "../parts/unsaved";
+import { hasUnsaved, useUnsaved } from "../parts/unsaved";
 import { answering } from "../testing/testing";
 import { Lost } from "./Lost";
 import { Shell } from "./Shell";
@@ -116,6 +116,7 @@ describe("the frame of all views", () => {
     };
     opened(me(TWO), "/rig", {}, <Draft />);
     await screen.findByText("draft");
+    await waitFor(() => expect(hasUnsaved()).toBe(true));
     fireEvent.click(screen.getByRole("link", { name: "Round" }));
     const ask = await screen.findByRole("dialog", { name: "Leave what is not saved?" });
     fireEvent.click(within(ask).getByRole("button", { name: "Stay here" }));
