@@ -236,7 +236,7 @@ def test_another_account_on_this_device_sees_and_sends_nothing_of_what_waits(eve
     link = page.get_by_text(re.compile("/join/")).inner_text()
     page.goto(f"{address}/account")
     page.get_by_role("button", name="Sign out").click()
-    expect(page.get_by_role("dialog")).to_contain_text("1 entry not on the server yet stay")
+    expect(page.get_by_role("dialog")).to_contain_text("Not on the server yet: 1 entry")
     page.get_by_role("button", name="Sign out and clear this device").click()
     expect(page.get_by_role("button", name="Enter the demo")).to_be_visible()
     expect(page.get_by_text("Sandmartin")).to_have_count(0)  # nothing of the old account is left on screen

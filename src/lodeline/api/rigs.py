@@ -3,6 +3,7 @@
 from typing import Annotated
 
 import segno
+from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
@@ -235,7 +236,10 @@ def make_invitation(request: HttpRequest, rig_id: str, payload: InviteIn) -> Inv
     rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
     token, expires = access.invitation(rig, payload.role, by=user_of(request), now=clock.now())
     path = f"/join/{token}"
-    code = segno.make(request.build_absolute_uri(path), micro=False)
+    address = request.build_absolute_uri(path)
+    if settings.HTTPS:  # as it is reached from outside, whatever the proxy speaks to us
+        address = address.replace("http://", "https://", 1)
+    code = segno.make(address, micro=False)
     rows_of = ["".join(str(module) for module in row) for row in code.matrix]
     return InvitationOut(path=path, expires=moment(expires, display), code=rows_of)
 

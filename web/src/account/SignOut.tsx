@@ -43,7 +43,7 @@ export const SignOut = ({ account, close }: { account: string; close: () => void
         </Box>
         {waiting > 0 && (
           <Box mt="2" fontWeight="600">
-            {counted(waiting, "entry", "entries")} not on the server yet stay here and are sent when you sign in again.
+            Not on the server yet: {counted(waiting, "entry", "entries")}, kept here and sent when you sign in again.
           </Box>
         )}
         <Problem error={leave.error} />

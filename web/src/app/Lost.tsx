@@ -5,7 +5,15 @@ import { Notice } from "../parts/Notice";
 export const Lost = () => {
   const error = useRouteError();
   return (
-    <Notice title={error ? "Something went wrong on this page." : "There is nothing at this address."}>
+    <Notice
+      title={
+        !error
+          ? "There is nothing at this address."
+          : navigator.onLine
+            ? "Something went wrong on this page."
+            : "This page needs a signal: it was not on this device yet."
+      }
+    >
       <RouterLink to="/" reloadDocument={Boolean(error)}>
         Go to the Horizon
       </RouterLink>

@@ -9,7 +9,6 @@ import { keepRig, RigContext, useKeptRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { hasUnsaved } from "../parts/unsaved";
-import { Failing } from "./Failing";
 import { useFresh, useSending } from "./keeping";
 import { applyNight, isNight, keepNight } from "./night";
 import { Shortcuts } from "./Shortcuts";
@@ -193,11 +192,9 @@ const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sur
         maxW="1440px"
         mx="auto"
       >
-        <Failing key={pathname}>
-          <Suspense fallback={<Waiting what="this view" />}>
-            <Outlet />
-          </Suspense>
-        </Failing>
+        <Suspense fallback={<Waiting what="this view" />}>
+          <Outlet />
+        </Suspense>
       </Box>
       <Leaving />
     </RigContext>

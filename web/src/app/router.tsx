@@ -1,6 +1,7 @@
 import { createBrowserRouter } from "react-router";
 
 import { HorizonView } from "../horizon/HorizonView";
+import { Waiting } from "../parts/Notice";
 import { Lost } from "./Lost";
 import { Shell } from "./Shell";
 
@@ -11,17 +12,27 @@ export const makeRouter = () =>
       path: "/",
       element: <Shell />,
       errorElement: <Lost />,
+      hydrateFallbackElement: <Waiting what="Lodeline" />,
+      // a view that fails does so inside the shell
       children: [
-        { index: true, element: <HorizonView /> },
-        { path: "round", lazy: async () => ({ Component: (await import("../round/RoundView")).RoundView }) },
-        { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
-        { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
-        { path: "rig", lazy: async () => ({ Component: (await import("../rig/RigView")).RigView }) },
-        { path: "review", lazy: async () => ({ Component: (await import("../review/ReviewView")).ReviewView }) },
-        { path: "set-up", lazy: async () => ({ Component: (await import("../setup/SetUpView")).SetUpView }) },
-        { path: "account", lazy: async () => ({ Component: (await import("../account/AccountView")).AccountView }) },
-        { path: "join/:token", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
-        { path: "*", element: <Lost /> },
+        {
+          errorElement: <Lost />,
+          children: [
+            { index: true, element: <HorizonView /> },
+            { path: "round", lazy: async () => ({ Component: (await import("../round/RoundView")).RoundView }) },
+            { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
+            { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
+            { path: "rig", lazy: async () => ({ Component: (await import("../rig/RigView")).RigView }) },
+            { path: "review", lazy: async () => ({ Component: (await import("../review/ReviewView")).ReviewView }) },
+            { path: "set-up", lazy: async () => ({ Component: (await import("../setup/SetUpView")).SetUpView }) },
+            {
+              path: "account",
+              lazy: async () => ({ Component: (await import("../account/AccountView")).AccountView }),
+            },
+            { path: "join/:token", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
+            { path: "*", element: <Lost /> },
+          ],
+        },
       ],
     },
   ]);

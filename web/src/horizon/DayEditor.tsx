@@ -2,7 +2,9 @@ import { Dialog } from "@chakra-ui/react";
 
 import { useRig } from "../api/rig";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { factsWaiting } from "../outbox/waiting";
 import { useSetPlan } from "../outbox/writes";
+import { useWaiting } from "../outbox/writing";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { dateWords } from "../parts/words";
@@ -22,7 +24,10 @@ export const DayEditor = ({
   saw: number;
   close: () => void;
 }) => {
-  const change = useSetPlan(useRig(), day.date, saw);
+  const rig = useRig();
+  const change = useSetPlan(rig, day.date, saw);
+  const waits = factsWaiting(useWaiting(), rig, "plan", day.date);
+  const facts = { ...day, ...waits, hours: { ...day.hours, ...waits.hours } };
   return (
     <Over
       open
@@ -38,7 +43,7 @@ export const DayEditor = ({
     >
       <Dialog.Body>
         <DayFactsForm
-          facts={day}
+          facts={facts}
           fields={FIELDS}
           units={{ temp: tempUnit, water: "" }}
           keep={(body) => change.mutateAsync(body)}

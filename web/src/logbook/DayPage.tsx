@@ -5,7 +5,9 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { historyQuery } from "../api/queries";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { factsWaiting } from "../outbox/waiting";
 import { useSetDay } from "../outbox/writes";
+import { useWaiting } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { Sheet } from "../parts/Sheet";
@@ -80,6 +82,7 @@ interface Props {
 const Open = ({ rig, day, saw, units, writes }: Props) => {
   const [history, setHistory] = useState(false);
   const change = useSetDay(rig, day.date, saw);
+  const facts = { ...day.facts, ...factsWaiting(useWaiting(), rig, "day", day.date) };
   return (
     <Box pb="5" pl={{ base: "0", md: "4" }}>
       {day.doubts.map((doubt) => (
@@ -98,9 +101,7 @@ const Open = ({ rig, day, saw, units, writes }: Props) => {
           {writes && <AddEntry rig={rig} date={day.date} />}
         </Box>
       </Grid>
-      {writes && (
-        <DayFactsForm facts={day.facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />
-      )}
+      {writes && <DayFactsForm facts={facts} fields={FIELDS} units={units} keep={(body) => change.mutateAsync(body)} />}
       <Box mt="3">
         <Plain size="sm" aria-expanded={history} onClick={() => setHistory(!history)}>
           History

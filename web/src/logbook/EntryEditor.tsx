@@ -10,7 +10,9 @@ import { place } from "../forms/refusal";
 import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
 import { WhichTime } from "../forms/WhichTime";
+import { waitsFor } from "../outbox/waiting";
 import { useCorrect, useRemove } from "../outbox/writes";
+import { useWaiting } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
@@ -112,6 +114,7 @@ export const EntryEditor = ({
   const [open, setOpen] = useState(false);
   const once = useOnce();
   const remove = useRemove(rig, saw);
+  const waits = waitsFor(useWaiting(), rig, entry);
   const take = () => void once("remove", () => remove.mutateAsync(entry).then(done, done));
   return (
     <Box as="li" py="1" borderBottomWidth="1px" borderColor="rule">
@@ -134,6 +137,11 @@ export const EntryEditor = ({
         )}
       </HStack>
       {open && <Correction rig={rig} entry={entry} saw={saw} close={() => setOpen(false)} />}
+      {waits && (
+        <Box color="soft" fontSize="sm">
+          {waits}
+        </Box>
+      )}
       {entry.near && (
         <Box color="warn" fontSize="sm">
           {entry.near}

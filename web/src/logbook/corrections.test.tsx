@@ -76,7 +76,8 @@ describe("a line of the logbook", () => {
     fireEvent.change(screen.getByLabelText("Amount"), { target: { value: "40,5" } });
     correct();
     await waitFor(() => expect(to(asked)).toMatchObject({ event: { type: "fill", amount: 40.5, full: false } }));
-    fireEvent.click(await screen.findByRole("button", { name: /^Correct:/ }));
+    await waitFor(() => expect(screen.queryByLabelText("Amount")).toBeNull());
+    fireEvent.click(screen.getByRole("button", { name: /^Correct:/ }));
     correct();
     await waitFor(() => expect(to(asked, 1)).toMatchObject({ event: { amount: null, full: true } }));
   });

@@ -70,7 +70,7 @@ export const Over = ({
               <Dialog.Title fontFamily="heading">{title}</Dialog.Title>
             </Dialog.Header>
             {children}
-            <Dialog.Footer>{foot}</Dialog.Footer>
+            <Dialog.Footer flexWrap="wrap">{foot}</Dialog.Footer>
           </Dialog.Content>
         </Dialog.Positioner>
       </Portal>

@@ -52,7 +52,7 @@ const Evening = ({ rig, round, stale }: { rig: number; round: Schemas["RoundOut"
   const now = useNow();
   const { writes } = useRole();
   const waiting = useWaiting().filter((each) => each.rig === rig);
-  const evening = eveningOf(round, waiting, now);
+  const evening = eveningOf(rig, round, waiting, now);
   const set = useSetDay(rig, evening.date, round.revision);
   const next = useCallback(focusAfter, []);
   return (

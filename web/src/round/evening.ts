@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import type { Waiting } from "../outbox/device";
+import { factsWaiting } from "../outbox/waiting";
 
 type Round = Schemas["RoundOut"];
 
@@ -22,13 +23,11 @@ const NO_FACTS = {
 }; // prettier-ignore
 
 /** The evening as it stands on this device: the last answer, moved on to today, with what waits here put over it. */
-export const eveningOf = (round: Round, waiting: readonly Waiting[], now: Date) => {
+export const eveningOf = (rig: number, round: Round, waiting: readonly Waiting[], now: Date) => {
   const today = dateIn(round.timezone, now);
   const isLater = today > round.day.date;
   const date = isLater ? today : round.day.date;
-  const facts = waiting
-    .filter((each) => each.what.day?.on === date && each.state === "waiting")
-    .reduce((all, each) => ({ ...all, ...each.what.day?.facts }), {});
+  const facts = factsWaiting(waiting, rig, "day", date);
   const removed = new Set(waiting.map((each) => each.what.remove?.sent).filter(Boolean));
   const added = waiting.filter((each) => each.what.add && each.state === "waiting" && !removed.has(each.id));
   const gone = new Set(waiting.map((each) => each.what.remove?.id).filter(Boolean));
