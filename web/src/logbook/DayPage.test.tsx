@@ -142,6 +142,7 @@ describe("adding to an earlier day", () => {
     fireEvent.change(choice, { target: { value: what === "Reading of Fresh water" ? "fresh" : what } });
     const sent = async (n = 1) => {
       await waitFor(() => expect(writesOf(asked)).toHaveLength(n));
+      await waitFor(() => expect(screen.getByRole("button", { name: "Add" })).toBeEnabled());
       return writesOf(asked)[n - 1]?.add;
     };
     return { asked, sent };
