@@ -4,6 +4,9 @@ import os
 import sys
 from pathlib import Path
 
+# How the server stands, whoever starts it.
+GUNICORN = ("--workers", "2", "--threads", "4", "--log-level", "warning", "--timeout", "60")
+
 
 def _django() -> None:
     import django
@@ -64,8 +67,7 @@ def serve(port: int, lan: bool, demo: bool) -> int:
     _announce(host, port, lan)
     command = [
         sys.executable, "-m", "gunicorn", "lodeline.site.wsgi:application", "--bind",
-        f"{'0.0.0.0' if lan else '127.0.0.1'}:{port}", "--workers", "2", "--threads", "4", "--log-level", "warning",
-        "--timeout", "60",
+        f"{'0.0.0.0' if lan else '127.0.0.1'}:{port}", *GUNICORN,
     ]  # fmt: skip
     os.execv(sys.executable, command)
 
