@@ -71,6 +71,25 @@ def test_an_id_that_was_used_for_something_else_is_refused(owner):
     assert Reading.objects.filter(sent=id).count() == 1
 
 
+def test_one_that_is_refused_twice_in_a_list_is_refused_twice(owner):
+    id = str(uuid4())
+    bad = {"id": id, "add": {"reading": {"store": "fresh", "text": "lots"}}}
+    first, second = owner.write(bad, bad).body["writes"]
+    assert first == second
+    assert first["state"] == "refused"
+
+
+def test_what_is_kept_is_answered_as_kept_though_its_levels_cannot_be_derived(owner, monkeypatch):
+    def broken(*_: object) -> None:
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("lodeline.api.writes.levels_after", broken)
+    count = Reading.objects.count()
+    (kept,) = owner.write({"add": FRESH}).body["writes"]
+    assert (kept["state"], kept["entry"]["heard"]) == ("kept", None)
+    assert Reading.objects.count() == count + 1
+
+
 def test_an_entry_is_spoken_of_by_the_id_that_the_device_gave_it(owner):
     id = str(uuid4())
     to = {"reading": {"store": "fresh", "text": "2/3"}}

@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+import logging
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 from enum import StrEnum
@@ -33,6 +34,7 @@ from lodeline.text.labels import label
 from lodeline.text.logbook import stands as standing_words
 from lodeline.text.problems import problem
 
+_log = logging.getLogger(__name__)
 router = Router(tags=["writes"])
 # A device's clock that is off by more is not believed without asking.
 _CLOCK_DOUBTED = timedelta(minutes=10)
@@ -213,9 +215,14 @@ def _levels(
     if not any(isinstance(each.entry, Reading) for each in kept):
         return None
     new = [each.entry for each in kept if each.entry is not None and not each.again]
-    if all(each.add is not None for each in given) and len(new) == len(kept):
-        return levels_after(row, before, new)
-    return levels(row)
+    try:
+        if all(each.add is not None for each in given) and len(new) == len(kept):
+            return levels_after(row, before, new)
+        return levels(row)
+    except Exception:
+        # it is kept, and must be answered as kept: else the device would send it for ever
+        _log.exception("levels after a write")
+        return None
 
 
 def _answer(id: UUID, outcome: Outcome, rig: Rig, known: Levels | None, display: Display) -> WriteOut:

@@ -1,9 +1,10 @@
 import { ChakraProvider } from "@chakra-ui/react";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { RouterProvider } from "react-router";
 
 import { Refusal } from "../api/client";
+import { keys } from "../api/keys";
 import { remember } from "../outbox/remembered";
 import { makeRouter } from "./router";
 import { system } from "../look/theme";
@@ -11,9 +12,16 @@ import { system } from "../look/theme";
 const PATIENCE_MS = 1_000;
 
 export const App = () => {
-  const [queries] = useState(
+  const [queries] = useState<QueryClient>(
     () =>
       new QueryClient({
+        // signed out elsewhere, as in another tab: then ask who one is
+        queryCache: new QueryCache({
+          onError: (error, query) => {
+            if (!(error instanceof Refusal) || error.status !== 401 || query.queryKey[0] === keys.me[0]) return;
+            void queries.invalidateQueries({ queryKey: keys.me });
+          },
+        }),
         defaultOptions: {
           queries: {
             staleTime: 15_000,

@@ -6,9 +6,9 @@ import { revisionQuery } from "../api/queries";
 import { outbox } from "../outbox/outbox";
 import { stamps } from "../outbox/send";
 
-const EVERY_MS = 60_000;
+const EVERY_MS = 15_000;
 
-/** Sends what waits, from every view: on start, when the network comes back, when one looks again, every minute. */
+/** Sends what waits, from every view: on start, when the network comes back, when one looks again, and every so often. */
 export const useSending = (account: string | null): void => {
   const queries = useQueryClient();
   useEffect(() => {

@@ -6,7 +6,7 @@ import type { Waiting, What } from "./device";
 import { outbox } from "./outbox";
 
 /** What came of a write: it waits on this device, or it is kept, with what was understood. */
-export type Logged = { waits: true } | { waits: false; entry: Schemas["EntryOut"] | null };
+export type Logged = { waits: true; id: string } | { waits: false; entry: Schemas["EntryOut"] | null };
 
 export interface Written {
   what: What;
@@ -31,9 +31,9 @@ export const useWrite = (rig: number): Write => {
     (written) =>
       new Promise<Logged>((done, failed) => {
         let waited = false;
-        const wait = () => {
+        const wait = (id: string) => {
           waited = true;
-          done({ waits: true });
+          done({ waits: true, id });
         };
         void outbox
           .add({ account, rig, ...written }, (outcome) => {
@@ -43,15 +43,27 @@ export const useWrite = (rig: number): Write => {
             const words = outcome.state === "stale" ? `${STALE} ${outcome.stands ?? ""}` : outcome.problem;
             failed(new Refusal(outcome.state === "stale" ? 409 : 422, outcome.place, words.trim(), outcome.label));
           })
-          .then(() => {
-            if (navigator.onLine) setTimeout(wait, A_WHILE_MS);
-            else wait();
+          .then((id) => {
+            if (navigator.onLine) setTimeout(wait, A_WHILE_MS, id);
+            else wait(id);
           })
           .catch((error: unknown) => failed(error instanceof Error ? error : new Error(String(error))));
       }),
     [account, rig],
   );
 };
+
+/** What an entry that was made here is by now: on its way, not taken, or where it belongs. */
+export const useCameOf = (id: string | null): "waits" | "refused" | "kept" => {
+  const mine = useWaiting().find((each) => each.id === id);
+  if (mine === undefined) return "kept";
+  return mine.state === "waiting" ? "waits" : "refused";
+};
+
+export const CAME = {
+  waits: "Kept on this device, waits for a signal",
+  refused: "Not taken, see above",
+} as const;
 
 /** Everything that is on this device and not on the server: of this rig and of others. */
 export const useWaiting = (): readonly Waiting[] => useSyncExternalStore(outbox.subscribe, outbox.all);

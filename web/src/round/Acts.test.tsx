@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import { Refusal } from "../api/client";
-import { show } from "../testing/testing";
+import { held, show } from "../testing/testing";
 import { Acts } from "./Acts";
 
 const act = (label: string, type: string, store: string | null, asks: string, more: object = {}) => ({
@@ -105,7 +105,12 @@ describe("what was done today", () => {
 
   it("says when it waits, and what was refused", async () => {
     const refused = new Refusal(422, "", "nothing was carried");
-    draw(vi.fn().mockResolvedValueOnce({ waits: true }).mockRejectedValueOnce(refused));
+    draw(
+      vi
+        .fn()
+        .mockResolvedValueOnce({ waits: true, id: await held() })
+        .mockRejectedValueOnce(refused),
+    );
     touch("Emptied Grey tank");
     expect(await screen.findByText("Kept on this device, waits for a signal: Emptied Grey tank")).toBeVisible();
     touch("Showered");

@@ -13,6 +13,7 @@ import type { Write } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
+import { Came, type Outcome } from "./Came";
 
 type Act = Schemas["ActOut"];
 type Event = Schemas["EventIn"];
@@ -67,20 +68,18 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
 export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
   const once = useOnce();
   const [open, setOpen] = useState<Act | null>(null);
-  const [outcome, setOutcome] = useState<{ words: string; bad: boolean } | null>(null);
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const send = async (act: Act, event: Event) => {
     const done = await log({ what: { add: { event } }, words: act.label });
-    const came = done.waits ? "Kept on this device, waits for a signal" : "Logged";
-    setOutcome({ words: `${came}: ${act.label}`, bad: false });
+    setOutcome({ words: act.label, id: done.waits ? done.id : null });
+    setProblem(null);
     setOpen(null);
   };
   const touch = (act: Act) => {
     const event = oneTouch(act);
     if (event === null) setOpen(act);
-    else
-      void once(act.label, () =>
-        send(act, event).catch((error: unknown) => setOutcome({ words: sentenceOf(error), bad: true })),
-      );
+    else void once(act.label, () => send(act, event).catch((error: unknown) => setProblem(sentenceOf(error))));
   };
   const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
   return (
@@ -110,8 +109,8 @@ export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
         ))}
       </Flex>
       {open && <Asking key={open.label} act={open} log={(event) => send(open, event)} close={() => setOpen(null)} />}
-      <Box role="status" mt="2" minH="1.4em" color={outcome?.bad ? "warn" : "good"}>
-        {outcome?.words}
+      <Box role="status" mt="2" minH="1.4em">
+        {problem ? <Box color="warn">{problem}</Box> : outcome && <Came kept="Logged" {...outcome} />}
       </Box>
     </Box>
   );

@@ -1,9 +1,10 @@
-import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import { Refusal } from "../api/client";
+import { outbox } from "../outbox/outbox";
 import { aStore } from "../testing/round";
-import { answering, show } from "../testing/testing";
+import { answering, held, show } from "../testing/testing";
 import { ReadingField } from "./ReadingField";
 
 const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null }), change = {}) => {
@@ -119,10 +120,13 @@ describe("a field of the round", () => {
 
   it("says when it waits for a signal", async () => {
     answering({ "POST /understand": { words: "", fits: true, fit_words: "" } });
-    const { field } = draw(vi.fn().mockResolvedValue({ waits: true }));
+    const id = await held();
+    const { field } = draw(vi.fn().mockResolvedValue({ waits: true, id }));
     type(field, "45 L");
     enter(field);
     expect(await screen.findByText("Kept on this device, waits for a signal: 45 L, 45 L, 35 %")).toBeVisible();
+    await act(() => outbox.discard(id)); // as when it was sent at last
+    expect(screen.getByText("Saved: 45 L, 45 L, 35 %")).toBeVisible();
   });
 
   it("leaves what was refused in the field", async () => {

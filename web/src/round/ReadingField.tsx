@@ -7,6 +7,7 @@ import { understandQuery } from "../api/queries";
 import { isUnclear, understand } from "../notation/understand";
 import type { System } from "../notation/shown";
 import type { Write } from "../outbox/writing";
+import { Came, type Outcome } from "./Came";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
 import { useSettled } from "../parts/settled";
@@ -57,7 +58,7 @@ const About = ({ store, expected, waiting }: Pick<Props, "store" | "expected" | 
 /** What a field holds and what came of it. */
 const useReading = ({ rig, store, units, log, next }: Props) => {
   const [text, setText] = useState("");
-  const [outcome, setOutcome] = useState<string | null>(null);
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [left, setLeft] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -92,9 +93,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
       const words = `${store.name} ${typed.trim()}`;
       const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
       put("");
-      setOutcome(
-        `${done.waits ? "Kept on this device, waits for a signal" : "Saved"}: ${typed.trim()}, ${meant.words}`,
-      );
+      setOutcome({ words: `${typed.trim()}, ${meant.words}`, id: done.waits ? done.id : null });
     } catch (error) {
       setText(typed);
       setProblem(sentenceOf(error));
@@ -133,7 +132,7 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
     <Box fontSize="sm" mt="1" minH="1.4em">
       <Box id={id} role="status">
         {(problem ?? unclear?.problem) && <Box color="warn">{problem ?? unclear?.problem}</Box>}
-        {outcome && !problem && <Box color="good">{outcome}</Box>}
+        {outcome && !problem && <Came kept="Saved" {...outcome} />}
         {heard && !isUnclear(heard) && !problem && (
           <>
             <Box>{fit?.words ?? heard.words}</Box>

@@ -82,6 +82,10 @@ const Elsewhere = () => {
   return <output data-testid="elsewhere">{place.pathname + place.search}</output>;
 };
 
+/** An entry that waits on this device and is not sent: it is of somebody else. */
+export const held = (): Promise<string> =>
+  outbox.add({ account: "joss", rig: 7, what: { add: { event: { type: "shower", full: false } } }, words: "Showered" });
+
 export const ME: Schemas["Me"] = {
   username: "mira",
   demo: false,

@@ -140,17 +140,16 @@ def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
         if commands:
             with writing(rig.row, by, within=True) as writer:
                 _Run(rig, writer, known, outcomes).all(writes, commands)
+        first = {write.id: index for index, write in reversed(list(enumerate(writes)))}
         for index, write in enumerate(writes):
-            if index not in outcomes:
-                outcomes[index] = _replayed(rig, write, known)
+            if index not in outcomes:  # kept before, or twice in this list
+                again = write.id in known
+                outcomes[index] = _replayed(rig, write, known[write.id]) if again else outcomes[first[write.id]]
     return [outcomes[index] for index in range(len(writes))]
 
 
-def _replayed(rig: RigRows, write: Write, known: dict[UUID, m.Receipt]) -> Outcome:
+def _replayed(rig: RigRows, write: Write, receipt: m.Receipt) -> Outcome:
     """What was answered to a write that was kept already; the same, from what stands."""
-    receipt = known.get(write.id)
-    if receipt is None:  # the same id was refused earlier in this very list
-        return Refused("id", p.IdUsed())
     if receipt.digest != write.digest:
         return Refused("id", p.IdUsed())
     row = _row(rig, Ref(receipt.kind, receipt.key)) if receipt.key is not None else None
