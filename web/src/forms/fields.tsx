@@ -4,6 +4,7 @@ import { useController, useFormContext } from "react-hook-form";
 
 import type { Choices } from "../api/catalogue";
 import { labelOf } from "../api/catalogue";
+import { marked } from "../api/reader";
 import { Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
 import { isUnread, type Typed, typedNumber } from "./typed";
@@ -50,7 +51,10 @@ const SAME: Shown = { unit: "", show: (value) => value, keep: (value) => value }
 
 const textOf = (value: Typed | undefined, shown: Shown): string => {
   if (isUnread(value)) return value.text;
-  return value === null || value === undefined ? "" : String(Math.round(shown.show(value) * 1000) / 1000);
+  if (value === null || value === undefined) return "";
+  const text = String(Math.round(shown.show(value) * 1000) / 1000);
+  // as the person writes it, unless that could be read as thousands
+  return typeof typedNumber(marked(text)) === "number" ? marked(text) : text;
 };
 
 type NumberProps = Common & { unit?: string; shown?: Shown; size?: "md" | "lg"; autoFocus?: boolean };

@@ -4,6 +4,7 @@ import { FormProvider, useForm } from "react-hook-form";
 import { describe, expect, it, vi } from "vitest";
 
 import { Refusal } from "../api/client";
+import { keepReader } from "../api/reader";
 import { show } from "../testing/testing";
 import { DayFactsForm } from "./DayFactsForm";
 import { corrected, eventOf, oneTouch, valuesOf } from "./events";
@@ -109,6 +110,14 @@ describe("a form", () => {
     submit();
     await waitFor(() => expect(send).not.toHaveBeenCalled());
   });
+});
+
+it("a number stands as the person writes it, unless that could be read as thousands", () => {
+  keepReader({ clock: "24", dates: "day", numbers: "comma" });
+  const { type } = drawn();
+  expect(screen.getByLabelText("Capacity, gal")).toHaveValue("40.001"); // 40,001 may be forty thousand
+  expect(type("Capacity, gal", "12,5")).toHaveValue("12,5");
+  expect(type("Lode line", "0.25")).toHaveValue("0,25");
 });
 
 describe("a refusal", () => {
