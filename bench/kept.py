@@ -93,9 +93,8 @@ def _values(page: Page) -> Counter[float]:
     )
 
 
-def main() -> None:
+def main(kills: int = KILLS) -> None:
     chance = random.Random(_SEED)
-    kills = int(sys.argv[2]) if len(sys.argv) > 2 else KILLS
     entered: list[float] = []
     acknowledged: list[float] = []
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder, sync_playwright() as play:

@@ -203,7 +203,19 @@ def test_an_import_is_shown_before_it_is_done(wide):
     expect(wide.get_by_text("Replaces: Tin Lantern")).to_be_visible()
 
 
-VIEWS = ("/", "/round", "/log", "/log?day=2026-03-02", "/energy", "/rig", "/review", "/set-up", "/account", "/nowhere")
+VIEWS = (
+    "/",
+    "/round",
+    "/log",
+    "/log?day=2026-03-02",
+    "/energy",
+    "/rig",
+    "/review",
+    "/set-up",
+    "/account",
+    "/join/none",
+    "/nowhere",
+)
 
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])

@@ -158,7 +158,13 @@ const Outside = ({ me }: { me: Schemas["Me"] }) => {
   const { pathname } = useLocation();
   return (
     <Suspense fallback={<Waiting what="the sign-in page" />}>
-      {pathname.startsWith("/join/") ? <Outlet /> : <SignIn me={me} />}
+      {pathname.startsWith("/join/") ? (
+        <main>
+          <Outlet />
+        </main>
+      ) : (
+        <SignIn me={me} />
+      )}
     </Suspense>
   );
 };
