@@ -28,8 +28,22 @@ const csrf: Middleware = {
   },
 };
 
-// the fetch of the moment, so that tests can stand in for the wire
-export const client = createClient<paths>({ baseUrl: window.location.origin, fetch: (request) => fetch(request) });
+/** A request that hangs is given up: a view says so, and what was written is sent again. */
+const PATIENCE_MS = 30_000;
+
+/** The fetch of the moment, so that tests can stand in for the wire. */
+const patient = async (request: Request): Promise<Response> => {
+  const stop = new AbortController();
+  const timer = setTimeout(() => stop.abort(), PATIENCE_MS);
+  request.signal.addEventListener("abort", () => stop.abort());
+  try {
+    return await fetch(new Request(request, { signal: stop.signal }));
+  } finally {
+    clearTimeout(timer);
+  }
+};
+
+export const client = createClient<paths>({ baseUrl: window.location.origin, fetch: patient });
 client.use(csrf);
 
 interface Answer<T> {

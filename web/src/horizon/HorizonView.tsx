@@ -113,7 +113,7 @@ export const HorizonView = () => {
           {strip.detail}
         </Box>
       </Box>
-      <AsOf at={strip.now} stale={horizon.isError} forecast />
+      <AsOf at={strip.now} fetched={horizon.dataUpdatedAt} forecast />
       <StripView
         horizon={strip}
         openDay={(each) => (each.coming ? setOpenDate(each.date) : void navigate(`/log?day=${each.date}`))}

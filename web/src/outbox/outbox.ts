@@ -262,6 +262,8 @@ export class Outbox {
 
   private async put(...writes: Waiting[]): Promise<void> {
     await device.put(...writes);
+    // what is not on the server yet is not to be cleared away by the browser
+    void (navigator.storage as StorageManager | undefined)?.persist?.().catch(() => false);
     await this.refresh();
     this.channel?.postMessage([]);
   }

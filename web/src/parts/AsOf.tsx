@@ -14,10 +14,10 @@ const span = (ms: number): string => {
   return `${Math.round(hours / 24)} days`;
 };
 
-/** How old what is shown is, where it could not be fetched again. */
-export const AsOf = ({ at, stale, forecast }: { at: Schemas["Moment"]; stale: boolean; forecast?: boolean }) => {
-  const age = useNow().getTime() - Date.parse(at.at);
-  if (!stale || age < OLD_MS) return null;
+/** How old what is shown is, where it could not be fetched again. ``fetched``: when it was, by this device. [ms] */
+export const AsOf = ({ at, fetched, forecast }: { at: Schemas["Moment"]; fetched: number; forecast?: boolean }) => {
+  const age = useNow().getTime() - fetched;
+  if (age < OLD_MS) return null;
   return (
     <Box role="status" mb="3" pl="3" borderLeftWidth="3px" borderColor="edge" color="soft" data-part="as-of">
       As of {momentWords(at)}

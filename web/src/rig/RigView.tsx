@@ -196,10 +196,7 @@ export const RigView = () => {
           </Box>
         </RouterLink>
       </Flex>
-      <AsOf
-        at={{ at: new Date(known.dataUpdatedAt).toISOString(), ...localOf(known.dataUpdatedAt) }}
-        stale={known.isError}
-      />
+      <AsOf at={{ at: "", ...localOf(known.dataUpdatedAt) }} fetched={known.dataUpdatedAt} />
       {!owner && <Box mb="3">What is aboard is changed by its owner.</Box>}
       <RigSheet rig={rig} saved={saved} />
       <Section title="Accounts">

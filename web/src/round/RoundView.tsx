@@ -44,10 +44,10 @@ export const RoundView = () => {
   useTitle("Round");
   if (round.isPending) return <Waiting what="the Round" />;
   if (round.isError && !round.data) return <Refused error={round.error} again={() => void round.refetch()} />;
-  return <Evening key={rig} rig={rig} round={round.data} stale={round.isError} />;
+  return <Evening key={rig} rig={rig} round={round.data} fetched={round.dataUpdatedAt} />;
 };
 
-const Evening = ({ rig, round, stale }: { rig: number; round: Schemas["RoundOut"]; stale: boolean }) => {
+const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOut"]; fetched: number }) => {
   const log = useWrite(rig);
   const now = useNow();
   const { writes } = useRole();
@@ -60,7 +60,7 @@ const Evening = ({ rig, round, stale }: { rig: number; round: Schemas["RoundOut"
       <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="4">
         The round, {dateWords(evening.date, true)}
       </Heading>
-      <AsOf at={round.now} stale={stale} forecast />
+      <AsOf at={round.now} fetched={fetched} forecast />
       <Part title="What the gauges show">
         <Box as="ol" listStyleType="none" borderTopWidth="1px" borderColor="rule">
           {round.stores.map((store) => (
