@@ -23,6 +23,7 @@ VIEWS = {
 
 
 def _enter(page: Page, address: str) -> None:
+    page.clock.install(time=NOW)
     page.goto(address)
     page.get_by_role("button", name="Enter the demo").click()
     page.locator("[data-part=headline]").wait_for()
@@ -38,6 +39,7 @@ def take(folder: Path) -> None:
     with demo_server(NOW) as address, sync_playwright() as play:
         browser = play.chromium.launch(executable_path=CHROMIUM, args=ARGS)
         wide = browser.new_page(viewport={"width": 1280, "height": 800}, timezone_id="Europe/Lisbon", locale="en-GB")
+        wide.clock.install(time=NOW)
         wide.goto(address)
         wide.get_by_role("button", name="Enter the demo").wait_for()
         _shot(wide, folder, "account")
