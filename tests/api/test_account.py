@@ -14,7 +14,7 @@ LATER = "2026-09-13T20:31:00+01:00"
 
 @pytest.fixture
 def token(owner):
-    return owner.post("/rigs/{rig}/invitations", {"role": "reader"}).body["path"].removeprefix("/join/")
+    return owner.post("/rigs/{rig}/invitations", {"role": "reader"}).body["path"].removeprefix("/join#")
 
 
 @pytest.fixture
@@ -41,7 +41,7 @@ def test_a_link_brings_a_new_account_aboard_once(owner, visitor, token, rig):
 
 def test_a_link_expires_and_does_not_lessen_a_role(owner, as_user, token, monkeypatch):
     assert owner.post("/account/accept", {"token": token}).body["rigs"][0]["role"] == "owner"
-    token = owner.post("/rigs/{rig}/invitations", {"role": "crew"}).body["path"].removeprefix("/join/")
+    token = owner.post("/rigs/{rig}/invitations", {"role": "crew"}).body["path"].removeprefix("/join#")
     monkeypatch.setenv("LODELINE_NOW", LATER)
     assert as_user("stranger").post("/account/accept", {"token": token}).status_code == 404
     assert as_user("stranger").get("/rigs/{rig}/round").status_code == 404

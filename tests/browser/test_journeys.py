@@ -213,7 +213,7 @@ VIEWS = (
     "/review",
     "/set-up",
     "/account",
-    "/join/none",
+    "/join#none",
     "/nowhere",
 )
 

@@ -235,7 +235,7 @@ def make_invitation(request: HttpRequest, rig_id: str, payload: InviteIn) -> Inv
     """A link and a QR code by which somebody comes aboard, once, within a week."""
     rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
     token, expires = access.invitation(rig, payload.role, by=user_of(request), now=clock.now())
-    path = f"/join/{token}"
+    path = f"/join#{token}"  # what stands behind the hash is not sent, and so in no log
     address = request.build_absolute_uri(path)
     if settings.HTTPS:  # as it is reached from outside, whatever the proxy speaks to us
         address = address.replace("http://", "https://", 1)

@@ -2,7 +2,7 @@ import { Box, Heading } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
 import { FormProvider, useForm } from "react-hook-form";
-import { useNavigate, useParams } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 
 import { useJoin } from "../api/mutations";
 import { invitedQuery } from "../api/queries";
@@ -21,7 +21,7 @@ const ROLES: Record<string, string> = {
 
 /** What an invitation opens: come aboard with the account that is signed in, or with a new one. */
 export const JoinView = () => {
-  const { token = "" } = useParams();
+  const token = useLocation().hash.slice(1);
   const me = useMe();
   const told = useQuery(invitedQuery(token));
   const join = useJoin(token);

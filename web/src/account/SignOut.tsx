@@ -15,8 +15,10 @@ export const SignOut = ({ account, close }: { account: string; close: () => void
   const navigate = useNavigate();
   const waiting = useWaiting().filter((each) => each.account === account).length;
   const out = async (answersToo: boolean) => {
+    // first out, then forget: nothing that is still being fetched is kept again
+    await leave.mutateAsync();
     await forgetAccount(account, answersToo);
-    leave.mutate(undefined, { onSuccess: () => void navigate("/") });
+    await navigate("/");
   };
   return (
     <Over
@@ -27,10 +29,10 @@ export const SignOut = ({ account, close }: { account: string; close: () => void
       foot={
         <>
           <Plain onClick={close}>Stay</Plain>
-          <Plain disabled={leave.isPending} onClick={() => void out(false)}>
+          <Plain disabled={leave.isPending} onClick={() => void out(false).catch(() => undefined)}>
             Sign out, keep the last views here
           </Plain>
-          <Plain tone="strong" disabled={leave.isPending} onClick={() => void out(true)}>
+          <Plain tone="strong" disabled={leave.isPending} onClick={() => void out(true).catch(() => undefined)}>
             Sign out and clear this device
           </Plain>
         </>

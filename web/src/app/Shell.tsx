@@ -158,7 +158,7 @@ const Outside = ({ me }: { me: Schemas["Me"] }) => {
   const { pathname } = useLocation();
   return (
     <Suspense fallback={<Waiting what="the sign-in page" />}>
-      {pathname.startsWith("/join/") ? (
+      {pathname === "/join" ? (
         <main>
           <Outlet />
         </main>

@@ -29,7 +29,7 @@ export const makeRouter = () =>
               path: "account",
               lazy: async () => ({ Component: (await import("../account/AccountView")).AccountView }),
             },
-            { path: "join/:token", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
+            { path: "join", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
             { path: "*", element: <Lost /> },
           ],
         },

@@ -355,14 +355,14 @@ describe("accounts on the rig", () => {
   it("come aboard by a link and a code, for a role", async () => {
     const { asked } = await opened(aRig(), {
       "POST /invitations": {
-        path: "/join/abc",
+        path: "/join#abc",
         expires: { at: "2026-12-02T20:00:00Z", date: "2026-12-02", time: "20:00" },
         code: ["101", "010", "101"],
       },
     });
     choose("Invite as", "reader");
     touch("Make a link");
-    expect(await screen.findByText(/\/join\/abc$/)).toBeVisible();
+    expect(await screen.findByText(/\/join#abc$/)).toBeVisible();
     expect(screen.getByRole("img", { name: "The link as a QR code" })).toBeVisible();
     expect(screen.getByText("It works once, until Wed 2 Dec, 20:00.")).toBeVisible();
     expect(asked.find((each) => each.path.endsWith("/invitations"))?.body).toEqual({ role: "reader" });
