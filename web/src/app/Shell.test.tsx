@@ -117,6 +117,7 @@ describe("the frame of all views", () => {
     opened(me(TWO), "/rig", {}, <Draft />);
     await screen.findByText("draft");
     await waitFor(() => expect(hasUnsaved()).toBe(true));
+    await act(async () => undefined); // the router takes a blocker a render later
     fireEvent.click(screen.getByRole("link", { name: "Round" }));
     const ask = await screen.findByRole("dialog", { name: "Leave what is not saved?" });
     fireEvent.click(within(ask).getByRole("button", { name: "Stay here" }));
