@@ -2,9 +2,12 @@ import { QueryClient } from "@tanstack/react-query";
 import { expect, it, vi } from "vitest";
 
 import { keys } from "../api/keys";
+import { keepReader, readerHead } from "../api/reader";
 import { ME } from "../testing/testing";
 import { pages } from "./device";
 import { forgetAccount, remember } from "./remembered";
+
+const VERSION = () => `${__LODELINE_VERSION__} ${readerHead()}`;
 
 const answered = async (key: readonly unknown[], data: unknown, queries: QueryClient) =>
   queries.fetchQuery({ queryKey: key, queryFn: () => Promise.resolve(data) });
@@ -16,16 +19,22 @@ it("keeps the last answers of an account, and gives them back at the next start,
   await answered(keys.round(7), { rig: "Heron" }, first);
   await answered(keys.understand(7, "fresh", "45 L"), { words: "45 L" }, first);
   await vi.waitFor(async () => expect(localStorage.getItem("lodeline-account")).toBe("mira"), { timeout: 5_000 });
-  await vi.waitFor(async () => expect(await pages.read("mira", __LODELINE_VERSION__)).toBeDefined());
+  await vi.waitFor(async () => expect(await pages.read("mira", VERSION())).toBeDefined());
   const second = new QueryClient();
   await remember(second);
   expect(second.getQueryData(keys.round(7))).toEqual({ rig: "Heron" });
+  expect(second.getQueryState(keys.round(7))?.isInvalidated).toBe(true); // it is shown, and fetched anew
   expect(second.getQueryData(keys.understand(7, "fresh", "45 L"))).toBeUndefined();
   // the answers of another version may look otherwise
   expect(await pages.read("mira", "another")).toBeUndefined();
+  keepReader({ clock: "12", dates: "day", numbers: "comma" }); // what is written otherwise is fetched anew
+  const otherwise = new QueryClient();
+  await remember(otherwise);
+  expect(otherwise.getQueryData(keys.round(7))).toBeUndefined();
+  keepReader({ clock: "24", dates: "day", numbers: "point" });
   await forgetAccount("mira", true);
   const third = new QueryClient();
   await remember(third);
   expect(third.getQueryData(keys.round(7))).toBeUndefined();
-  expect(await pages.read("mira", __LODELINE_VERSION__)).toBeUndefined();
+  expect(await pages.read("mira", VERSION())).toBeUndefined();
 });

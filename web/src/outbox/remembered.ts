@@ -2,19 +2,23 @@ import { dehydrate, type DehydratedState, hydrate, type QueryClient } from "@tan
 
 import type { Schemas } from "../api/client";
 import { keys } from "../api/keys";
+import { readerHead } from "../api/reader";
 import { pages } from "./device";
 
 /** Whose answers this device holds; there may be none. */
 const KEY = "lodeline-account";
 const SETTLE_MS = 150;
-// what an answer looks like changes with the program; an old one is not shown as a new one
-const VERSION = __LODELINE_VERSION__;
+// what an answer looks like changes with the program, and how it is written with its reader
+const version = (): string => `${__LODELINE_VERSION__} ${readerHead()}`;
 const NOT_KEPT = new Set<unknown>(["understand", "revision", "invited"]);
 
 /** The last answers that were seen on this device, for a start without a signal. */
 export const remember = async (queries: QueryClient): Promise<void> => {
   const account = localStorage.getItem(KEY);
-  if (account) hydrate(queries, ((await pages.read(account, VERSION)) ?? {}) as DehydratedState);
+  const written = version(); // as this page writes, whatever is chosen for the next
+  if (account) hydrate(queries, ((await pages.read(account, written)) ?? {}) as DehydratedState);
+  // shown at once, and fetched anew: another hand may have written meanwhile
+  await queries.invalidateQueries({ refetchType: "none" });
   let timer: number | undefined;
   const keep = () => {
     const me = queries.getQueryData<Schemas["Me"]>(keys.me);
@@ -22,7 +26,7 @@ export const remember = async (queries: QueryClient): Promise<void> => {
     localStorage.setItem(KEY, me.username);
     const shouldDehydrateQuery = (query: { queryKey: readonly unknown[]; state: { status: string } }) =>
       query.state.status === "success" && !NOT_KEPT.has(query.queryKey[0]) && query.queryKey[2] !== "checks";
-    void pages.write(me.username, VERSION, dehydrate(queries, { shouldDehydrateQuery }));
+    void pages.write(me.username, written, dehydrate(queries, { shouldDehydrateQuery }));
   };
   window.addEventListener("pagehide", keep);
   queries.getQueryCache().subscribe((event) => {
