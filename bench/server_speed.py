@@ -56,7 +56,7 @@ def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
 
     def write(**what: Any) -> Any:
         """One write, under an id of its own."""
-        return browser.call("POST", f"{path}/writes", {"writes": [{"id": str(uuid4()), "saw": 2**50, **what}]})
+        return browser.call("POST", f"{path}/writes", {"writes": [{"id": str(uuid4()), "saw": 10**15, **what}]})
 
     kept, anew = [], []
     for _ in range(3):

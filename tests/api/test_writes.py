@@ -110,7 +110,8 @@ def test_what_another_hand_changed_meanwhile_is_answered_not_replaced(owner, cre
         (stale,) = owner.write(write).body["writes"]
         assert (stale["state"], stale["stands"]) == ("stale", "Urine bottle: 4.8 L, 60 %, 20:30")
     assert Reading.objects.get(pk=entry["id"]).value == 0.6
-    assert state(owner.write({"correct": mine})) == ["kept"]  # having seen it, one chooses
+    assert state(owner.write({"correct": mine, "saw": stale["revision"]})) == ["kept"]  # having seen it, one chooses
+    assert state(owner.write({"remove": ref(entry), "saw": 10**15})) == ["kept"]  # whatever stands there
 
 
 def test_two_hands_set_different_facts_of_a_day_and_both_stand(owner, crew, rig):

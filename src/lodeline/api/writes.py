@@ -82,7 +82,7 @@ class WriteIn(d.Part):
     id: UUID = Field(strict=False)
     made_at: d.Time | None = None
     ago_s: Annotated[float, Field(ge=-_LONGEST_AGO_S, le=_LONGEST_AGO_S)] = 0.0
-    saw: Annotated[int, Field(ge=0, le=2**53)] | None = None
+    saw: Annotated[int, Field(ge=0, le=10**15)] | None = None
     after: Annotated[list[Annotated[UUID, Field(strict=False)]], Field(max_length=writes.MOST_WRITES)] = []
     add: EntryIn | None = None
     correct: CorrectIn | None = None
@@ -106,7 +106,11 @@ class WriteState(StrEnum):
 
 
 class WriteOut(Schema):
-    """What came of a write. ``stands``: what is there now, in words, where another hand changed it meanwhile."""
+    """What came of a write.
+
+    ``stands``: what is there now, in words, where another hand changed it meanwhile, and its ``revision``, to be
+    named by who puts something over it.
+    """
 
     id: UUID
     state: WriteState
@@ -114,6 +118,7 @@ class WriteOut(Schema):
     label: str = ""
     problem: str = ""
     stands: str | None = None
+    revision: int = 0
     entry: EntryOut | None = None
 
 
@@ -147,8 +152,7 @@ def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
     outcomes = writes.apply(rig, given, by=user_of(request))
     known = _levels(row, before, payload.writes, outcomes)
     answers = [
-        _answer(each.id, outcome, rig.core, known, display)
-        for each, outcome in zip(payload.writes, outcomes, strict=True)
+        _answer(each.id, outcome, rig, known, display) for each, outcome in zip(payload.writes, outcomes, strict=True)
     ]
     return WritesOut(revision=row.revision, stamp=row.stamp, writes=answers)
 
@@ -225,7 +229,8 @@ def _levels(
         return None
 
 
-def _answer(id: UUID, outcome: Outcome, rig: Rig, known: Levels | None, display: Display) -> WriteOut:
+def _answer(id: UUID, outcome: Outcome, rows_of: rows.RigRows, known: Levels | None, display: Display) -> WriteOut:
+    rig = rows_of.core
     match outcome:
         case Kept(entry=None):
             return WriteOut(id=id, state=WriteState.KEPT)
@@ -239,7 +244,8 @@ def _answer(id: UUID, outcome: Outcome, rig: Rig, known: Levels | None, display:
             line.sent, line.device_at = id, maybe(device_at, display)
             return WriteOut(id=id, state=WriteState.KEPT, entry=line)
         case Stale(stands=stands):
-            return WriteOut(id=id, state=WriteState.STALE, stands=standing_words(rig, stands, display))
+            words = standing_words(rig, stands, display)
+            return WriteOut(id=id, state=WriteState.STALE, stands=words, revision=rows_of.row.revision)
         case Refused():
             return WriteOut(
                 id=id, state=WriteState.REFUSED, place=outcome.place, label=label(outcome.place),

@@ -2128,7 +2128,10 @@ export interface components {
         };
         /**
          * WriteOut
-         * @description What came of a write. ``stands``: what is there now, in words, where another hand changed it meanwhile.
+         * @description What came of a write.
+         *
+         *     ``stands``: what is there now, in words, where another hand changed it meanwhile, and its ``revision``, to be
+         *     named by who puts something over it.
          */
         WriteOut: {
             /**
@@ -2154,6 +2157,11 @@ export interface components {
             problem: string;
             /** Stands */
             stands?: string | null;
+            /**
+             * Revision
+             * @default 0
+             */
+            revision: number;
             entry?: components["schemas"]["EntryOut"] | null;
         };
         /**

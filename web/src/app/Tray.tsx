@@ -59,7 +59,7 @@ const NotKept = ({ write, name }: { write: Waiting; name: string }) => {
           </Box>
         )}
         {stale ? (
-          <Plain size="sm" onClick={() => again(Number.MAX_SAFE_INTEGER)}>
+          <Plain size="sm" onClick={() => again(write.stands_at ?? write.saw)}>
             Put mine in its place
           </Plain>
         ) : (

@@ -23,6 +23,8 @@ export interface Waiting {
   place?: string;
   label?: string;
   stands?: string | null;
+  /** The revision of what stands there now. */
+  stands_at?: number;
 }
 
 interface Kept extends DBSchema {

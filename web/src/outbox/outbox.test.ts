@@ -13,6 +13,7 @@ const kept = (id: string): Outcome => ({
   label: "",
   problem: "",
   stands: null,
+  revision: 0,
   entry: null,
 });
 const texts = (writes: readonly Waiting[]) => writes.map((each) => each.what.add?.reading?.text ?? each.words);

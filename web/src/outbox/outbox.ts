@@ -19,6 +19,8 @@ export interface Made {
   after?: string[];
 }
 
+// an earlier version did not say what it saw; the server takes no larger number
+const WHATEVER_STANDS = 1e15;
 const MOST_AT_ONCE = 100;
 const LOCK = "lodeline-outbox";
 const RECENT = "lodeline-recent";
@@ -100,7 +102,7 @@ export class Outbox {
         words: "Logged with an earlier version",
         made_at: made_at ?? new Date().toISOString(),
         off_ms: null,
-        saw: Number.MAX_SAFE_INTEGER,
+        saw: WHATEVER_STANDS,
         after: [],
         state: "waiting",
       })),
@@ -239,6 +241,7 @@ export class Outbox {
       label: error.label,
       problem: error.message,
       stands: null,
+      revision: 0,
       entry: null,
     }));
     await this.took(batch, outcomes);
@@ -280,6 +283,7 @@ const toldOf = (outcome: Outcome): Partial<Waiting> => ({
   place: outcome.place,
   label: outcome.label,
   stands: outcome.stands ?? null,
+  stands_at: outcome.revision,
 });
 
 export const outbox = new Outbox();
