@@ -110,13 +110,11 @@ def test_the_table_has_every_route():
     assert {(row[0], as_route(row[1])) for row in TABLE} == routes
 
 
-@pytest.mark.parametrize("row", TABLE, ids=lambda row: f"{row[0]} {row[1]}")
+@pytest.mark.parametrize("row", [row for row in TABLE if "{rig}" in row[1]], ids=lambda row: f"{row[0]} {row[1]}")
 def test_a_reader_sees_and_cannot_change(row, owner, as_user, rig):
     reader = as_user("stranger")
     grant(User.objects.get(username="stranger"), rig, "reader")
     method, path, body, _owner, crew, *_ = row
-    if "{rig}" not in path:
-        return
     body = owner.get("/rigs/{rig}").body["doc"] if body == "doc" else body
     before = Reading.objects.count(), rig.days.count(), rig.revision
     answer = reader.call(method, path, body)

@@ -292,7 +292,6 @@ def test_a_half_typed_value_is_not_kept_and_a_number_that_may_be_two_is_asked_ab
 
 def test_a_new_rig_is_written_to_at_once_and_not_the_old_one(evening):
     _, page, address = evening
-    before = logged(page)
     page.goto(f"{address}/set-up")
     page.get_by_label("Name", exact=True).fill("Heron")
     page.get_by_role("button", name="Make the rig").click()
@@ -303,7 +302,6 @@ def test_a_new_rig_is_written_to_at_once_and_not_the_old_one(evening):
     page.get_by_label("Rig", exact=True).select_option(label="Sandmartin")
     expect(page).to_have_title(re.compile("^Round · Sandmartin"))
     expect(page.get_by_role("region", name="Logged today")).not_to_contain_text("Fresh water: 31 L")
-    del before
 
 
 def test_the_later_of_two_tabs_does_not_undo_the_earlier(evening):

@@ -28,11 +28,12 @@ const csrf: Middleware = {
   },
 };
 
-/** A request that hangs is given up: a view says so, and what was written is sent again. */
+/** An answer that hangs is given up, and the view says so. An upload takes as long as it takes. */
 const PATIENCE_MS = 30_000;
 
 /** The fetch of the moment, so that tests can stand in for the wire. */
 const patient = async (request: Request): Promise<Response> => {
+  if (request.method !== "GET") return fetch(request);
   const stop = new AbortController();
   const timer = setTimeout(() => stop.abort(), PATIENCE_MS);
   request.signal.addEventListener("abort", () => stop.abort());
@@ -69,10 +70,6 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
     body?.label ?? "",
   );
 }
-
-/** Nothing of it is kept, and trying again is of no use. */
-export const isFinal = (error: unknown): boolean =>
-  error instanceof Refusal && error.status !== 0 && error.status !== 401 && error.status < 500;
 
 /** What went wrong, as a sentence; it begins with the label of the field that it is about, where it is about one. */
 export const sentenceOf = (error: unknown): string => {

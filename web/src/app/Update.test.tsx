@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, fireEvent, screen } from "@testing-library/react";
 import { beforeEach, expect, it, vi } from "vitest";
 
 import { show } from "../testing/testing";
@@ -19,7 +19,6 @@ beforeEach(() => {
 
 it("offers a new version when there is one, and puts it in only when it is asked to", async () => {
   show(<Update />);
-  await waitFor(() => expect(worker.ready).not.toBeUndefined());
   expect(screen.queryByRole("status")).toBeNull();
   await vi.waitFor(() => {
     act(() => worker.ready());

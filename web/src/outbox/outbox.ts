@@ -86,7 +86,8 @@ export class Outbox {
   /** Who is signed in: theirs is sent, and of others nothing. */
   belongsTo(account: string | null): void {
     this.account = account;
-    if (account !== null) void this.takeEarlier(account).then(() => this.flush());
+    // by one tab: two that start at once would take it over twice
+    if (account !== null) void this.alone(() => this.takeEarlier(account)).then(() => this.flush());
   }
 
   private async takeEarlier(account: string): Promise<void> {

@@ -17,19 +17,6 @@ export const dateWords = (date: string, long = false): string =>
 export const weekday = (date: string): string =>
   new Intl.DateTimeFormat("en-GB", { weekday: "short", timeZone: "UTC" }).format(new Date(`${date}T12:00:00Z`));
 
-const PARTS = [
-  [6, "night"],
-  [12, "morning"],
-  [18, "afternoon"],
-  [24, "evening"],
-] as const;
-
-/** A moment as people say it in short: `Mon evening`, from its own date and time. */
-export const partWords = (iso: string): string => {
-  const hour = Number(iso.slice(11, 13));
-  return `${weekday(iso.slice(0, 10))} ${PARTS.find(([until]) => hour < until)?.[1] ?? ""}`;
-};
-
 /** A time such as `20:15`, or `8:15 pm`. */
 export const timeOfDay = (time: string): string => {
   if (hours24()) return time;

@@ -48,7 +48,7 @@ export const Entries = ({ rig, entries, added, saw, writes }: Props) => {
     void once(each.id, async () => {
       const kind = each.what.add?.reading ? "reading" : "event";
       const what = { remove: { kind, id: null, sent: each.id } };
-      await write({ what, words: `Undo: ${each.words}`, saw, after: [each.id] });
+      await write({ what, words: `Undo: ${each.words}`, saw });
     });
   return (
     <>
