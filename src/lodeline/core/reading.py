@@ -33,14 +33,13 @@ _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})")
 _PER_CENT = re.compile(rf"({_NUMBER})\s*(%|percent|per cent|pc)")
 _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
 _VALUE = re.compile(rf"({_NUMBER})\s*(.*)")
-_FULL = frozenset({"full", "brim", "to the brim", "full light", "full up", "f"})
-_DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
+FULL = frozenset({"full", "brim", "to the brim", "full light", "full up", "f"})
+DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
 SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
           "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
 # Fractions that are one character.
 SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
          "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}  # fmt: skip
-FULL, DRY = _FULL, _DRY
 # What is put before an amount that was not read off exactly; it changes nothing.
 _ABOUT = re.compile(r"^(~|≈|about|approx\.?|ca\.?|circa)\s*")
 _PARTED = re.compile(r"(?<![\d.,])(\d{1,3})((?:[\s'’]\d{3})+)(?!\d)")
@@ -48,7 +47,7 @@ _OF_WHAT = re.compile(r"\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$
 # A hydrometer's reading, as 1.250 or 1250, alone or with its unit.
 _GRAVITY = re.compile(r"(?:sg\s*)?(1[.,]?[0-3]\d\d?)(?:\s*sg)?")
 _WATER = 1000.0
-STATES = _STATES = {
+STATES = {
     "rest": VoltsState.REST, "resting": VoltsState.REST, "at rest": VoltsState.REST, "load": VoltsState.LOAD,
     "loaded": VoltsState.LOAD, "under load": VoltsState.LOAD, "charge": VoltsState.CHARGE,
     "charging": VoltsState.CHARGE, "on charge": VoltsState.CHARGE,
@@ -125,9 +124,9 @@ def _gravity(typed: str) -> Understood:
 
 
 def _end(plain: str) -> Understood | None:
-    if plain in _FULL:
+    if plain in FULL:
         return _says(Method.FULL)
-    if plain in _DRY:
+    if plain in DRY:
         return _says(Method.DRY)
     return None
 
@@ -212,11 +211,11 @@ def _bare(store: Store, value: float, text: str, system: System) -> Understood:
 def _volts(store: Store, volts_v: float, state: str, text: str) -> Understood:
     if not store.is_bank:
         raise _refuse(store, text)
-    if state and state not in _STATES:
+    if state and state not in STATES:
         raise Refused(_PLACE, NotABankState(state))
     if not Readings.least_volts * store.volts <= volts_v <= Readings.most_volts * store.volts:
         raise Refused(_PLACE, ImpossibleVolts(volts_v, store.volts))
-    return _says(Method.VOLTS, volts_v, _STATES.get(state))
+    return _says(Method.VOLTS, volts_v, STATES.get(state))
 
 
 def _contents(store: Store, amount: float) -> Understood:

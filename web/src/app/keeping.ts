@@ -8,7 +8,7 @@ import { stamps } from "../outbox/send";
 
 const EVERY_MS = 15_000;
 
-/** Sends what waits, from every view: on start, when the network comes back, when one looks again, and every so often. */
+/** Sends what waits, from every view: on start, when one looks again, and every so often. */
 export const useSending = (account: string | null): void => {
   const queries = useQueryClient();
   useEffect(() => {
@@ -17,11 +17,9 @@ export const useSending = (account: string | null): void => {
     const send = () => void outbox.flush();
     const look = () => document.visibilityState === "visible" && send();
     const timer = window.setInterval(send, EVERY_MS);
-    window.addEventListener("online", send);
     document.addEventListener("visibilitychange", look);
     return () => {
       window.clearInterval(timer);
-      window.removeEventListener("online", send);
       document.removeEventListener("visibilitychange", look);
     };
   }, [account]);
