@@ -5,7 +5,10 @@ import sys
 from pathlib import Path
 
 # How the server stands, whoever starts it.
-GUNICORN = ("--workers", "2", "--threads", "4", "--log-level", "warning", "--timeout", "60")
+GUNICORN = (
+    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
+    "--timeout", "60", "--no-control-socket",
+)  # fmt: skip
 
 
 def _django() -> None:

@@ -1,0 +1,58 @@
+"""A worker of the server: gunicorn starts it, watches it and starts another where it ends; waitress serves in it."""
+
+import os
+import resource
+from http.cookies import CookieError, SimpleCookie
+from time import monotonic
+from typing import Any
+
+from gunicorn.workers.base import Worker as Watched
+from waitress import wasyncore
+
+from lodeline.site.front import BoundedParser, Dispatcher, FrontServer, server
+
+_TURN_S, _LAST_TURN_S = 1.0, 0.05
+
+
+def _signed_in(cookies: str) -> bool:
+    """Whether a head's cookies are of a session that somebody signed in to."""
+    from django.conf import settings
+    from django.contrib.auth import SESSION_KEY
+    from django.contrib.sessions.backends.db import SessionStore
+    from django.db import DatabaseError, connection
+
+    try:
+        found = SimpleCookie(cookies).get(settings.SESSION_COOKIE_NAME)
+        return found is not None and SESSION_KEY in SessionStore(found.value)
+    except (CookieError, DatabaseError):
+        return False
+    finally:
+        connection.close()
+
+
+class Worker(Watched):  # type: ignore[misc]
+    """Serves until it is told to end, then lets what is being answered be answered."""
+
+    def run(self) -> None:
+        """Serve."""
+        _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
+        resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
+        BoundedParser.signed_in = staticmethod(_signed_in)
+        map: dict[int, Any] = {}
+        threads = Dispatcher(self.cfg.threads)
+        proxy = os.environ.get("LODELINE_PROXY") or None
+        servers = [server(self.wsgi, each.sock, map, threads, proxy) for each in self.sockets]
+        while self.alive and os.getppid() == self.ppid:
+            self.notify()
+            wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
+        self._finish(servers, map)
+        threads.shutdown(timeout=1)
+
+    def _finish(self, servers: list[FrontServer], map: dict[int, Any]) -> None:
+        """Take no more connections; answer what is being answered."""
+        end = monotonic() + self.cfg.graceful_timeout
+        for each in servers:
+            each.del_channel()
+        while monotonic() < end and any(each.is_busy() for each in servers):
+            self.notify()
+            wasyncore.loop(timeout=_LAST_TURN_S, use_poll=True, map=map, count=1)
