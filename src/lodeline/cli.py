@@ -9,6 +9,9 @@ GUNICORN = (
     "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
     "--timeout", "60", "--no-control-socket",
 )  # fmt: skip
+_WITHOUT_DATA = ("forecast", "generate")
+# Without those that are taken for each other.
+_CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 
 
 def _django() -> None:
@@ -23,9 +26,12 @@ def _django() -> None:
 
 
 def _migrate() -> None:
-    from django.core.management import call_command
+    from lodeline.site.data import DATABASE, data_folder
+    from lodeline.site.upgrade import upgrade
 
-    call_command("migrate", verbosity=0, interactive=False)
+    kept = upgrade(data_folder() / DATABASE)
+    if kept is not None:
+        print(f"The data was brought to this version. What stood before is kept in {kept}.", file=sys.stderr)
 
 
 def _lan_address() -> str:
@@ -40,7 +46,20 @@ def _lan_address() -> str:
             return "127.0.0.1"
 
 
-def _announce(host: str, port: int, lan: bool) -> None:
+def _claim() -> str:
+    """The code with which the first account is made, so that it is made by whoever sees this terminal."""
+    from secrets import choice
+
+    from django.contrib.auth.models import User
+
+    if User.objects.exists():
+        return ""
+    letters = [choice(_CODE_LETTERS) for _ in range(8)]
+    os.environ["LODELINE_CLAIM"] = code = "".join(letters[:4]) + "-" + "".join(letters[4:])
+    return code
+
+
+def _announce(host: str, port: int, lan: bool, code: str) -> None:
     print(f"Lodeline is at http://127.0.0.1:{port}  (Ctrl+C ends it)")
     if lan:
         import segno
@@ -48,13 +67,13 @@ def _announce(host: str, port: int, lan: bool) -> None:
         address = f"http://{host}:{port}"
         print(f"From a phone on the same network: {address}")
         segno.make(address).terminal(compact=True)
+    if code:
+        print(f"The first account is made with this code: {code}")
     sys.stdout.flush()
 
 
 def serve(port: int, lan: bool, demo: bool) -> int:
     """Migrate, load the demo where asked, and serve with gunicorn."""
-    if demo:
-        os.environ["LODELINE_DEMO"] = "1"
     host = _lan_address() if lan else "127.0.0.1"
     if lan:
         os.environ["LODELINE_HOSTS"] = ",".join(filter(None, [os.environ.get("LODELINE_HOSTS", ""), host]))
@@ -67,7 +86,8 @@ def serve(port: int, lan: bool, demo: bool) -> int:
         from lodeline.demo.load import load_demo
 
         load_demo()
-    _announce(host, port, lan)
+    code = _claim() if lan and not demo else ""
+    _announce(host, port, lan, code)
     command = [
         sys.executable, "-m", "gunicorn", "lodeline.site.wsgi:application", "--bind",
         f"{'0.0.0.0' if lan else '127.0.0.1'}:{port}", *GUNICORN,
@@ -83,80 +103,61 @@ def _account(argv: list[str]) -> int:
         return 2
     _django()
     _migrate()
-    from django.contrib.auth import password_validation
     from django.contrib.auth.models import User
-    from django.core.exceptions import ValidationError
+
+    from lodeline.accounts.names import check_password, new_account
+    from lodeline.core.errors import Refused
+    from lodeline.text.problems import problem
 
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
+    user = User.objects.filter(username=argv[0]).first()
     try:
-        password_validation.validate_password(password)
-    except ValidationError as error:
-        print(" ".join(error.messages), file=sys.stderr)
+        if user is None:
+            new_account(argv[0], password)
+        else:
+            check_password(password, user, "password")
+            user.set_password(password)
+            user.save()
+    except Refused as refused:
+        print(f"{refused.place}: {problem(refused.problem)}", file=sys.stderr)
         return 1
-    user, made = User.objects.get_or_create(username=argv[0])
-    user.set_password(password)
-    user.save()
-    print(f"Account {argv[0]} {'made' if made else 'has a new password'}.")
+    print(f"Account {argv[0]} {'has a new password' if user else 'made'}.")
     return 0
 
 
 def _backup(argv: list[str]) -> int:
     """Copy the database safely while it is in use, to a file."""
-    import sqlite3
+    from lodeline.site.backups import backup
+    from lodeline.site.data import DATABASE, data_folder
 
-    from lodeline.site.data import data_folder
-
-    source = data_folder() / "lodeline.sqlite3"
     if len(argv) != 1:
         print("usage: ./lodeline backup FILE", file=sys.stderr)
         return 2
-    if not source.exists():
-        print(f"There is nothing to keep yet: {source} does not exist.", file=sys.stderr)
-        return 1
-    target = Path(argv[0])
-    if target.exists():
-        print(f"{target} exists already; choose another name.", file=sys.stderr)
-        return 1
-    try:
-        with sqlite3.connect(source) as here, sqlite3.connect(target) as there:
-            here.backup(there)
-        target.chmod(0o600)
-    except (sqlite3.Error, OSError) as error:
-        print(f"{target} cannot be written: {error}.", file=sys.stderr)
-        return 1
-    print(f"Kept {target}.")
+    backup(data_folder() / DATABASE, Path(argv[0]))
+    print(f"Kept {argv[0]}.")
     return 0
 
 
 def _restore(argv: list[str]) -> int:
     """Put a back-up in the place of the database; what stood there is kept beside it."""
-    import sqlite3
-    from datetime import datetime
-
-    from lodeline.site.data import data_folder
+    from lodeline.site.backups import restore
+    from lodeline.site.data import DATABASE, data_folder
 
     if len(argv) != 1:
         print("usage: ./lodeline restore FILE", file=sys.stderr)
         return 2
-    source, target = Path(argv[0]), data_folder() / "lodeline.sqlite3"
-    try:
-        with sqlite3.connect(f"file:{source}?mode=ro", uri=True) as here:
-            here.execute("select count(*) from logbook_rig").fetchone()
-            if here.execute("pragma quick_check").fetchone()[0] != "ok":
-                raise sqlite3.DatabaseError("it is damaged")
-    except sqlite3.Error as error:
-        print(f"{source} is not a Lodeline back-up: {error}.", file=sys.stderr)
-        return 1
-    if target.exists():
-        kept = target.with_name(f"before-restore-{datetime.now():%Y%m%dT%H%M%S}.sqlite3")  # noqa: DTZ005
-        with sqlite3.connect(target) as old, sqlite3.connect(kept) as copy:
-            old.backup(copy)
-        print(f"What stood before is kept in {kept}.")
-    with sqlite3.connect(f"file:{source}?mode=ro", uri=True) as here, sqlite3.connect(target) as there:
-        here.backup(there)
     _django()
+    from lodeline.site.upgrade import check_copy
+
+    check_copy(Path(argv[0]))
+    kept = restore(Path(argv[0]), data_folder() / DATABASE)
+    if kept is not None:
+        print(f"What stood before is kept in {kept}.")
     _migrate()
-    print(f"Restored from {source}. Start Lodeline again if it was running.")
+    from lodeline.logbook.services.derived import forget
+
+    forget()
+    print(f"Restored from {argv[0]}. Start Lodeline again if it was running.")
     return 0
 
 
@@ -207,11 +208,10 @@ def _import(argv: list[str]) -> int:
         print(f"There is no account {argv[1]}; make it with ./lodeline account {argv[1]}", file=sys.stderr)
         return 1
     try:
-        rig = transfer.import_new(read_logbook(data).doc, by=user)
+        rig = transfer.import_new(read_logbook(data).doc, by=user, also=lambda rig: grant(user, rig, "owner"))
     except Refused as problem:
         print(f"{argv[0]}: {refusal(problem.place, problem.problem)}", file=sys.stderr)
         return 2
-    grant(user, rig, "owner")
     print(f"Rig {rig.pk}, {rig.name}, now belongs to {user.username}.")
     return 0
 
@@ -232,8 +232,7 @@ def _generate(argv: list[str]) -> int:
     return generate.run(check=bool(argv))
 
 
-def main(argv: list[str]) -> int:
-    """Run one command; the first word names it."""
+def _run(argv: list[str]) -> int:
     command, rest = argv[0], argv[1:]
     if command == "forecast":
         from lodeline.formats.command import main as forecast_main
@@ -248,6 +247,35 @@ def main(argv: list[str]) -> int:
         return _generate(rest)
     print(f"lodeline: no command {command}", file=sys.stderr)
     return 2
+
+
+def main(argv: list[str]) -> int:
+    """Run one command; the first word names it. What is wrong with disk or data is said in one line."""
+    from django.db import DatabaseError
+
+    from lodeline.logbook.services.storage import fault_of
+    from lodeline.site.backups import NoCopy
+    from lodeline.site.data import close_to_others, data_folder
+    from lodeline.site.upgrade import NewerData
+    from lodeline.text import answers
+
+    os.umask(0o077)
+    if argv[0] == "demo":
+        os.environ["LODELINE_DEMO"] = "1"
+    elif argv[0] == "serve":
+        os.environ.pop("LODELINE_DEMO", None)  # the demo's door is not one to somebody's own data
+    try:
+        if argv[0] not in _WITHOUT_DATA:
+            close_to_others(data_folder())
+        return _run(argv)
+    except (NoCopy, NewerData) as error:
+        print(f"lodeline: {error}", file=sys.stderr)
+    except (DatabaseError, OSError) as error:
+        fault = fault_of(error)
+        if fault is None:
+            raise
+        print(f"lodeline: {answers.storage_line(fault)} ({error})", file=sys.stderr)
+    return 1
 
 
 if __name__ == "__main__":

@@ -2,6 +2,7 @@
 
 import copy
 import json
+import sys
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -86,17 +87,28 @@ def test_damage_is_refused_with_its_place(damage):
     assert says in problem(refused.value.problem)
 
 
+def example_with(old: bytes, new: bytes) -> bytes:
+    assert old in EXAMPLE
+    return EXAMPLE.replace(old, new, 1)
+
+
+PETS = b'"pets": 1'
 RAW = {
     "a key given twice": (b'{"format": "lodeline-logbook", "rig": {"name": "a", "name": "b"}}', "rig.name", "twice"),
+    "a key given twice, others between": (b'[{"a": 1}, {"a": {"q": 1}, "b": 2, "a": 3}]', "[1].a", "twice"),
     "not a number": (b'{"format": "lodeline-logbook", "version": NaN}', "version", "finite"),
-    "a number beyond all": (b'{"days": [{"solar_wh": 1e999}]}', "days[0].solar_wh", "finite"),
+    "a number beyond all": (example_with(b'"value": 0.94', b'"value": 1e999'), "days[0].readings[0].value", "finite"),
     "minus infinity": (b'{"days": [-Infinity]}', "days[0]", "finite"),
-    "not JSON": (b'{"format": ', "line 1, column 12", "not JSON"),
+    "not JSON": (b'{"format": ', "line 1, column 11", "not JSON: it ends in the middle"),
     "not UTF-8": (b'{"format": "\xff"}', "", "not UTF-8"),
-    "half a character": (b'{"format": "\\ud800"}', "", "not text"),
-    "nested without end": (b"[" * 100_000, "", "not JSON"),
+    "half a character": (b'{"a": [1, {"format": "x\\ud800"}]}', "a[1].format", "not text"),
+    "a NUL": (b'{"a": {"b": "x\\u0000"}}', "a.b", "not text"),
+    "a NUL in a key": (b'{"a": {"b\\u0000": 1}}', "a", "not text"),
+    "nested without end": (b"[" * 100_000, "line 1, column 202", "nested too deep"),
     "not an object": (b"[1, 2]", "document", "must be an object"),
-    "an endless number": (b'{"version": ' + b"9" * 5000 + b"}", "", "too long"),
+    "an endless number": (b'{"rig": {"version": ' + b"9" * 5000 + b"}}", "rig.version", "too large"),
+    "a number for all the pets there are": (example_with(PETS, b'"pets": ' + b"9" * 400), "rig.crew.pets", "too large"),
+    "a year to come": (example_with(b'"date": "2026-09-03"', b'"date": "2101-09-03"'), "days[0].date", "1970 and 2100"),
 }
 
 
@@ -106,7 +118,49 @@ def test_broken_text_is_refused(name):
     with pytest.raises(Refused) as refused:
         read_document(data)
     assert says in problem(refused.value.problem)
-    assert place in refused.value.place
+    assert refused.value.place == place or (not place and not refused.value.place)
+
+
+def test_a_place_is_one_line_whatever_a_key_holds():
+    document = json.loads(EXAMPLE)
+    document["rig"]["a\nb\x1b" + "k" * 500] = 1
+    with pytest.raises(Refused) as refused:
+        read_document(json.dumps(document).encode())
+    assert refused.value.place.startswith("rig.a\\nb\\x1bkkk")
+    assert len(refused.value.place) < 80
+
+
+def test_megabytes_of_nonsense_are_refused_as_fast_as_they_are_read():
+    """Counted in work, not in time: a refusal looks at no value and no character by itself."""
+    document = json.loads(EXAMPLE)
+    document["days"] = [0] * 500_000
+    calls = 0
+
+    def count(_frame: Any, event: str, _arg: Any) -> None:
+        nonlocal calls
+        calls += event in ("call", "c_call")
+
+    data = json.dumps(document).encode()
+    sys.setprofile(count)
+    try:
+        with pytest.raises(Refused) as refused:
+            read_document(data)
+    finally:
+        sys.setprofile(None)
+    assert refused.value.place == "days[0]"
+    assert calls < 5000
+
+
+def test_what_people_and_devices_write_is_taken():
+    document = json.loads(EXAMPLE)
+    document["rig"]["name"] = "\u200fکاروان\u200cمن"
+    document["rig"]["crew"]["adults"] = 2.0
+    document["rig"]["solar"][0]["watts"] = 0
+    spare = {"kind": "fresh", "name": "Can", "capacity": 10}
+    document["rig"]["stores"] += [{"id": f"can-{n}"} | spare for n in range(95)]
+    doc = read_document(json.dumps(document).encode())
+    assert (doc.rig.name, doc.rig.crew.adults, len(doc.rig.stores)) == ("\u200fکاروان\u200cمن", 2, 101)
+    assert "\\u0000 " in read_document(example_with(b'"name": "Sanderling"', b'"name": "a \\\\u0000 b"')).rig.name
 
 
 def test_a_byte_order_mark_is_read_over():

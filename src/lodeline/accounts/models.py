@@ -34,3 +34,14 @@ class Invitation(models.Model):
 
     def __str__(self) -> str:
         return f"{self.role} on {self.rig} until {self.expires_at}"
+
+
+class Guesses(models.Model):
+    """How many wrong passwords were given since a time, under what a digest stands for: a name, an address, a device."""
+
+    key = models.CharField(max_length=64, unique=True)
+    count = models.PositiveIntegerField()
+    since = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.count} since {self.since}"

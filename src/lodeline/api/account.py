@@ -1,13 +1,14 @@
 """Signing in and out, and who is signed in."""
 
+import unicodedata
+from secrets import compare_digest
 from typing import Annotated
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout, password_validation
+from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.models import User
-from django.core.exceptions import ValidationError as DjangoValidationError
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import Router
 from ninja.errors import HttpError
@@ -16,9 +17,11 @@ from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.access import NotThere, rigs_of
+from lodeline.accounts.guessing import DEVICE_COOKIE, DEVICE_S, Guesser, device_token, guarded
+from lodeline.accounts.names import MOST_NAME, MOST_PASSWORD, check_password, new_account
 from lodeline.api.who import user_of
 from lodeline.core.errors import Refused
-from lodeline.core.problems import NameTaken, WeakPassword, WrongPassword
+from lodeline.core.problems import WrongCode, WrongPassword
 from lodeline.formats.document import Part
 from lodeline.logbook import clock
 from lodeline.text.answers import STALE_PAGE
@@ -33,17 +36,31 @@ class RigName(Part):
 
 
 class Me(Part):
-    """Who is signed in. ``first`` when the server has no account yet; ``demo`` when the demo may be entered."""
+    """Who is signed in. ``first`` when the server has no account yet; ``demo`` when the demo may be entered.
+
+    ``code``: whether the first account needs the code that the server's terminal shows.
+    """
 
     username: str | None
     demo: bool
     first: bool
+    code: bool
     rigs: list[RigName]
 
 
+Username = Annotated[str, Field(min_length=1, max_length=MOST_NAME)]
+Password = Annotated[str, Field(min_length=1, max_length=MOST_PASSWORD)]
+
+
 class SignIn(Part):
-    username: Annotated[str, Field(min_length=1, max_length=150, pattern=r"^[\w.@+-]+$")]
-    password: Annotated[str, Field(min_length=1, max_length=500)]
+    username: Username
+    password: Password
+
+
+class FirstIn(SignIn):
+    """The first account. ``code``: as the server's terminal shows it, where it serves a network."""
+
+    code: Annotated[str, Field(max_length=40)] = ""
 
 
 def _me(request: HttpRequest) -> Me:
@@ -51,7 +68,8 @@ def _me(request: HttpRequest) -> Me:
     user = request.user if isinstance(request.user, User) else None
     rigs = [RigName(id=rig.pk, name=rig.name, role=role) for rig, role in rigs_of(user)] if user else []
     first = not user and not settings.DEMO and not User.objects.exists()
-    return Me(username=user.username if user else None, demo=settings.DEMO, first=first, rigs=rigs)
+    code = first and bool(settings.CLAIM)
+    return Me(username=user.username if user else None, demo=settings.DEMO, first=first, code=code, rigs=rigs)
 
 
 def _from_our_page(request: HttpRequest) -> None:
@@ -64,14 +82,29 @@ def me(request: HttpRequest) -> Me:
     return _me(request)
 
 
-@router.post("/sign-in", response=Me, auth=None, operation_id="sign_in")
-def sign_in(request: HttpRequest, payload: SignIn) -> Me:
-    _from_our_page(request)
-    user = authenticate(request, username=payload.username, password=payload.password)
-    if user is None:
-        raise Refused("password", WrongPassword())
-    login(request, user)
+def _guesser(request: HttpRequest, name: str) -> Guesser:
+    return Guesser(name, request.META.get("REMOTE_ADDR", ""), request.COOKIES.get(DEVICE_COOKIE, ""))
+
+
+def _let_in(request: HttpRequest, response: HttpResponse, user: User) -> Me:
+    """Sign somebody in; the device is known from now on."""
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    response.set_cookie(
+        DEVICE_COOKIE, device_token(user), max_age=DEVICE_S, httponly=True, samesite="Lax", secure=settings.HTTPS
+    )
     return _me(request)
+
+
+@router.post("/sign-in", response=Me, auth=None, operation_id="sign_in")
+def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> Me:
+    _from_our_page(request)
+    name = unicodedata.normalize("NFC", payload.username)
+    with guarded(_guesser(request, name)) as verdict:
+        user = authenticate(request, username=name, password=payload.password)
+        verdict.append(user is not None)
+    if not isinstance(user, User):
+        raise Refused("password", WrongPassword())
+    return _let_in(request, response, user)
 
 
 @router.post("/sign-out", response=Me, operation_id="sign_out")
@@ -82,29 +115,38 @@ def sign_out(request: HttpRequest) -> Me:
 
 
 @router.post("/first", response=Me, auth=None, operation_id="first_account")
-def first_account(request: HttpRequest, payload: SignIn) -> Me:
+def first_account(request: HttpRequest, response: HttpResponse, payload: FirstIn) -> Me:
     """Make the first account of a new server; further ones are made on the command line."""
     _from_our_page(request)
+    if settings.DEMO or User.objects.exists():
+        raise NotThere("first account")
+    if settings.CLAIM:
+        with guarded(_guesser(request, "")) as verdict:
+            verdict.append(compare_digest(_plain_code(payload.code), _plain_code(settings.CLAIM)))
+        if not verdict[-1]:
+            raise Refused("code", WrongCode())
     with transaction.atomic():
-        if settings.DEMO or User.objects.exists():
+        if User.objects.exists():
             raise NotThere("first account")
-        _check_password(payload.password, User(username=payload.username), "password")
-        user = User.objects.create_user(payload.username, password=payload.password)
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    return _me(request)
+        user = new_account(payload.username, payload.password)
+    return _let_in(request, response, user)
+
+
+def _plain_code(typed: str) -> bytes:
+    return "".join(char for char in typed.upper() if char.isalnum()).encode()
 
 
 class PasswordIn(Part):
     """The password as it is, and as it is to be."""
 
-    password: Annotated[str, Field(min_length=1, max_length=500)]
-    new_password: Annotated[str, Field(min_length=1, max_length=500)]
+    password: Password
+    new_password: Password
 
 
 class ConfirmedIn(Part):
     """The password, to be sure who it is."""
 
-    password: Annotated[str, Field(min_length=1, max_length=500)]
+    password: Password
 
 
 class JoinIn(SignIn):
@@ -125,29 +167,23 @@ class InvitedOut(Part):
     by: str
 
 
-def _check_password(password: str, user: User, place: str) -> None:
-    try:
-        password_validation.validate_password(password, user)
-    except DjangoValidationError as error:
-        raise Refused(place, WeakPassword(tuple(error.messages))) from None
-
-
 def _check_own(request: HttpRequest, password: str) -> User:
     user = user_of(request)
-    if not user.check_password(password):
+    with guarded(_guesser(request, user.username)) as verdict:
+        verdict.append(user.check_password(password))
+    if not verdict[-1]:
         raise Refused("password", WrongPassword())
     return user
 
 
 @router.post("/password", response=Me, operation_id="change_password")
-def change_password(request: HttpRequest, payload: PasswordIn) -> Me:
+def change_password(request: HttpRequest, response: HttpResponse, payload: PasswordIn) -> Me:
     """Change one's password; other devices are signed out."""
     user = _check_own(request, payload.password)
-    _check_password(payload.new_password, user, "new_password")
+    check_password(payload.new_password, user, "new_password")
     user.set_password(payload.new_password)
     user.save()
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    return _me(request)
+    return _let_in(request, response, user)
 
 
 @router.post("/delete", response=Me, operation_id="delete_account")
@@ -175,18 +211,14 @@ def accept_invitation(request: HttpRequest, payload: TokenIn) -> Me:
 
 
 @router.post("/join", response=Me, auth=None, operation_id="join")
-def join(request: HttpRequest, payload: JoinIn) -> Me:
+def join(request: HttpRequest, response: HttpResponse, payload: JoinIn) -> Me:
     """Make an account by an invitation, and come aboard."""
     _from_our_page(request)
     with transaction.atomic():
         access.invited(payload.token, clock.now())
-        if User.objects.filter(username=payload.username).exists():
-            raise Refused("username", NameTaken(payload.username))
-        _check_password(payload.password, User(username=payload.username), "password")
-        user = User.objects.create_user(payload.username, password=payload.password)
+        user = new_account(payload.username, payload.password)
         access.accept(user, payload.token, clock.now())
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
-    return _me(request)
+    return _let_in(request, response, user)
 
 
 @router.post("/demo", response=Me, auth=None, operation_id="enter_demo")

@@ -11,12 +11,15 @@ from pydantic_core import ErrorDetails
 from structlog.contextvars import get_contextvars
 
 from lodeline.accounts.access import NotThere, NotYours
+from lodeline.accounts.guessing import TooManyGuesses
 from lodeline.accounts.models import Membership
+from lodeline.api.limits import most_body
 from lodeline.api.who import display_of
 from lodeline.core.errors import Refused
 from lodeline.core.problems import ChangedMeanwhile
 from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
+from lodeline.logbook.services.storage import fault_of
 from lodeline.logbook.services.rigs import ChangedSince
 from lodeline.logbook.services.rows import Missing
 from lodeline.text import answers
@@ -24,9 +27,31 @@ from lodeline.text.labels import label
 from lodeline.text.problems import problem
 
 _log = logging.getLogger(__name__)
+STATUS = {fault: 507 if fault is answers.StorageFault.FULL else 503 for fault in answers.StorageFault}
 # What the framework puts before the path of a body's value.
 _FRAMES = ("body", "path", "query")
 _PARAMETERS = ("payload", "facts", "doc")
+
+
+class TooLarge(ValueError):
+    """A body over the limit of its route."""
+
+    def __init__(self, most: int) -> None:
+        super().__init__(most)
+        self.most = most
+
+
+def body_of(request: HttpRequest, most: int) -> bytes:
+    """The body of a request.
+
+    Raises
+    ------
+    TooLarge
+        By its length, before any of it is read.
+    """
+    if int(request.META.get("CONTENT_LENGTH") or 0) > most:
+        raise TooLarge(most)
+    return request.body
 
 
 class StrictParser(Parser):
@@ -34,7 +59,7 @@ class StrictParser(Parser):
 
     def parse_body(self, request: HttpRequest) -> Any:
         """Parse a JSON body; refuse duplicate keys, NaN and broken text."""
-        return read_json(request.body)
+        return read_json(body_of(request, most_body(request.path)))
 
 
 def _invalid(error: ValidationError) -> Refused:
@@ -84,7 +109,21 @@ def install(api: NinjaAPI) -> None:
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
         return answer(request, error.status_code, "", str(error))
 
+    @api.exception_handler(TooManyGuesses)
+    def on_guessing(request: HttpRequest, error: TooManyGuesses) -> HttpResponse:
+        response = answer(request, 429, "", answers.wait(error.wait_s))
+        response["Retry-After"] = str(error.wait_s)
+        return response
+
+    @api.exception_handler(TooLarge)
+    def on_too_large(request: HttpRequest, error: TooLarge) -> HttpResponse:
+        return answer(request, 413, "", answers.too_large(error.most))
+
     @api.exception_handler(Exception)
     def on_defect(request: HttpRequest, error: Exception) -> HttpResponse:
+        fault = fault_of(error)
+        if fault is not None:
+            _log.error("storage: %s", fault, exc_info=error)
+            return answer(request, STATUS[fault], "", answers.storage(fault))
         _log.exception("defect", exc_info=error)
         return answer(request, 500, "", answers.defect(get_contextvars().get("request_id", "")))

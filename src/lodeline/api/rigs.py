@@ -4,6 +4,7 @@ from typing import Annotated
 
 import segno
 from django.conf import settings
+from django.db import transaction
 from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
@@ -155,8 +156,9 @@ def set_up(request: HttpRequest, payload: Answers) -> RigOut:
     """A new rig from ten answers."""
     doc, assumed = rig_from(payload)
     shown_as(request, Display.of(rig_to_core(doc)))
-    rig = rigs.create_rig(doc, by=user_of(request), assumed=assumed)
-    access.grant(user_of(request), rig, Membership.OWNER)
+    with transaction.atomic():
+        rig = rigs.create_rig(doc, by=user_of(request), assumed=assumed)
+        access.grant(user_of(request), rig, Membership.OWNER)
     return _out(request, rig)
 
 

@@ -8,6 +8,8 @@ from ninja import Router, Schema
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
+from lodeline.api.errors import body_of
+from lodeline.api.limits import most_body
 from lodeline.api.who import Needs, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
@@ -51,7 +53,7 @@ def _summary(counts: transfer.Summary) -> SummaryOut:
 
 def _read(request: HttpRequest) -> LogbookDoc:
     """The file in a request's body; once it is read, what is refused is said in its units."""
-    book = read_logbook(request.body)
+    book = read_logbook(body_of(request, most_body(request.path)))
     shown_as(request, Display.of(book.rig))
     return book.doc
 
@@ -79,8 +81,8 @@ def preview_new(request: HttpRequest) -> Preview:
 def import_new(request: HttpRequest) -> Imported:
     """Make a new rig from a file; all or nothing."""
     doc = _read(request)
-    rig = transfer.import_new(doc, by=user_of(request))
-    grant(user_of(request), rig, Membership.OWNER)
+    user = user_of(request)
+    rig = transfer.import_new(doc, by=user, also=lambda rig: grant(user, rig, Membership.OWNER))
     return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=None)
 
 

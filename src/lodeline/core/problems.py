@@ -39,6 +39,16 @@ class NameTaken(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class NotAName(Problem):
+    """A text that no account can be called."""
+
+
+@dataclass(frozen=True, slots=True)
+class WrongCode(Problem):
+    """Another code than the one that the server shows."""
+
+
+@dataclass(frozen=True, slots=True)
 class NotItsName(Problem):
     """Another text than the name that has to be typed."""
 
@@ -197,8 +207,8 @@ class NotJson(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class JsonBeyondReading(Problem):
-    """A number too long, or nested too deep."""
+class NestedTooDeep(Problem):
+    """Lists and objects within each other beyond all use."""
 
 
 @dataclass(frozen=True, slots=True)

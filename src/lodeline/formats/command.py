@@ -9,6 +9,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.problems import FileUnreadable, NothingLogged
+from lodeline.formats.document import YEARS
 from lodeline.formats.forecast_line import forecast_line
 from lodeline.formats.logbook import Logbook, read_logbook
 from lodeline.text.problems import problem
@@ -36,6 +37,8 @@ def _parse(argv: list[str]) -> argparse.Namespace:
             options.at = datetime.fromisoformat(options.at)
         except ValueError:
             parser.error(f"--at: {options.at} is not a time such as 2026-09-04T20:15:00+01:00")
+        if options.at.year not in YEARS:
+            parser.error(f"--at: the year must lie between {YEARS[0]} and {YEARS[-1]}")
     return options
 
 

@@ -9,6 +9,7 @@ from pydantic import (
     BaseModel,
     BeforeValidator,
     ConfigDict,
+    FailFast,
     Field,
     PlainSerializer,
     WithJsonSchema,
@@ -24,7 +25,7 @@ from lodeline.formats import words as w
 _TIME = re.compile(r"\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?(Z|[+-]\d{2}:\d{2})")
 _DATE = re.compile(r"\d{4}-\d{2}-\d{2}")
 _CLOCK = re.compile(r"([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?")
-_YEARS = range(1970, 2200)
+YEARS = range(1970, 2101)
 PROBLEM = "lodeline_problem"
 
 
@@ -33,8 +34,8 @@ def _refuse(problem: p.Problem) -> PydanticCustomError:
 
 
 def _checked_year(at: Any) -> Any:
-    if at.year not in _YEARS:
-        raise _refuse(p.YearOutOfRange(_YEARS[0], _YEARS[-1]))
+    if at.year not in YEARS:
+        raise _refuse(p.YearOutOfRange(YEARS[0], YEARS[-1]))
     return at
 
 
@@ -44,9 +45,10 @@ def _to_date(value: Any) -> Any:
     if not isinstance(value, str) or not _DATE.fullmatch(value):
         raise _refuse(p.NotADate())
     try:
-        return _checked_year(date.fromisoformat(value))
+        on = date.fromisoformat(value)
     except ValueError:
         raise _refuse(p.NoSuchMoment(value)) from None
+    return _checked_year(on)
 
 
 def _to_time(value: Any) -> Any:
@@ -55,9 +57,10 @@ def _to_time(value: Any) -> Any:
     if not isinstance(value, str) or not _TIME.fullmatch(value):
         raise _refuse(p.NotATime())
     try:
-        return _checked_year(datetime.fromisoformat(value))
+        at = datetime.fromisoformat(value)
     except ValueError:
         raise _refuse(p.NoSuchMoment(value)) from None
+    return _checked_year(at)
 
 
 def _to_clock(value: Any) -> Any:
@@ -96,14 +99,20 @@ class UnitOf:
         self.unit = unit
 
 
+def _whole(value: Any) -> Any:
+    return int(value) if isinstance(value, float) and value.is_integer() else value
+
+
+# JSON has one kind of number: 2.0 is a whole one.
+Whole = BeforeValidator(_whole)
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9-]+$", max_length=60)]
 Name = Annotated[str, Field(min_length=1, max_length=120)]
 Share = Annotated[float, Field(ge=0, le=1)]
 Positive = Annotated[float, Field(gt=0, le=1e7)]
 AtLeastZero = Annotated[float, Field(ge=0, le=1e7)]
 Celsius = Annotated[float, Field(ge=-90, le=65), UnitOf("degC")]
-Count = Annotated[int, Field(ge=1, le=100)]
-People = Annotated[int, Field(ge=0, le=100)]
+Count = Annotated[int, Whole, Field(ge=1, le=100)]
+People = Annotated[int, Whole, Field(ge=0, le=100)]
 SpellHours = Annotated[float, Field(ge=0, le=168)]
 DayHours = Annotated[float, Field(ge=0, le=24)]
 Km = Annotated[float, Field(ge=0, le=5000), UnitOf("km")]
@@ -161,7 +170,7 @@ class StoreDoc(Part):
 
 class ArrayDoc(Part):
     id: Slug
-    watts: Positive
+    watts: AtLeastZero
     tilt_deg: Annotated[float, Field(ge=0, le=90)] = 0.0
     azimuth_deg: Annotated[float, Field(ge=0, le=360)] = 180.0
     controller_amps: Positive | None = None
@@ -200,12 +209,15 @@ class CrewDoc(Part):
     pets: People = 0
 
 
+_MOST_STORES = 120
+
+
 class RigDoc(Part):
     name: Name
     timezone: TimezoneName
     units: w.SystemWord
     crew: CrewDoc
-    stores: Annotated[list[StoreDoc], Field(min_length=1, max_length=60)]
+    stores: Annotated[list[StoreDoc], Field(min_length=1, max_length=_MOST_STORES)]
     solar: Annotated[list[ArrayDoc], Field(max_length=30)] = []
     sources: Annotated[list[SourceDoc], Field(max_length=30)] = []
     inverter: InverterDoc | None = None
@@ -283,10 +295,13 @@ class DayFacts(Facts):
     water_l: AtLeastZero | None = None
 
 
+_MOST_COMING = 400
+
+
 class DayDoc(DayFacts):
     date: Date
-    readings: list[ReadingDoc] = []
-    events: list[EventDoc] = []
+    readings: Annotated[list[ReadingDoc], FailFast()] = []
+    events: Annotated[list[EventDoc], FailFast()] = []
 
 
 _HOURS: dict[str, Any] = {row.outlook_key: (DayHours | None, None) for row in SOURCE_KINDS.values()}
@@ -308,5 +323,5 @@ class LogbookDoc(Part):
     format: Literal["lodeline-logbook"]
     version: Annotated[Literal[1], BeforeValidator(lambda v: v if type(v) is int else repr(v))]
     rig: RigDoc
-    days: list[DayDoc]
-    outlook: list[OutlookDoc] | None = None
+    days: Annotated[list[DayDoc], FailFast()]
+    outlook: Annotated[list[OutlookDoc], Field(max_length=_MOST_COMING)] | None = None

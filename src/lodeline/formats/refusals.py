@@ -1,5 +1,6 @@
 """Pydantic's errors as refusals: where, and which problem."""
 
+import reprlib
 from collections.abc import Iterable
 from typing import Any, TypeVar, get_args
 
@@ -11,7 +12,7 @@ from lodeline.core import problems as p
 from lodeline.core.catalogue import EVENT_TYPES, GaugeKind
 from lodeline.core.errors import Refused
 from lodeline.formats.document import PROBLEM, UnitOf
-from lodeline.formats.strict_json import place_of
+from lodeline.formats.strict_json import MOST_EXACT, place_of
 from lodeline.formats.words import NOT_ONE_OF
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -28,7 +29,7 @@ _UNION_PLACES = frozenset({"gauge", "event"})
 
 def _given(error: ErrorDetails) -> str:
     value = error.get("input")
-    return value if isinstance(value, str) else repr(value)
+    return value if isinstance(value, str) else reprlib.repr(value)
 
 
 def problem_of(error: ErrorDetails, unit: str | None = None) -> p.Problem:
@@ -58,6 +59,8 @@ def problem_of(error: ErrorDetails, unit: str | None = None) -> p.Problem:
         case _ if kind == PROBLEM:
             problem: p.Problem = context["problem"]
             return problem
+        case "float_type" | "int_type" if isinstance(value, int) and abs(value) > MOST_EXACT:
+            return p.NumberTooLarge()
         case _ if kind in _WANTED:
             return p.WrongType(_WANTED[kind])
         case _:
@@ -72,6 +75,8 @@ def _literal(expected: str) -> tuple[str, ...]:
 def _of_range(kind: str, context: dict[str, Any], value: Any, unit: str | None) -> p.Problem | None:
     if not isinstance(value, int | float):
         return None
+    if isinstance(value, int) and abs(value) > MOST_EXACT:
+        return p.NumberTooLarge()
     match kind:
         case "greater_than":
             return p.OutOfRange(value, least=context["gt"], exclusive=True, unit=unit)

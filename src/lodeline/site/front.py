@@ -4,7 +4,6 @@ asked. Built on waitress, which reads every socket in one loop and gives a threa
 
 import contextlib
 import json
-import re
 import socket
 from collections.abc import Callable
 from typing import Any
@@ -16,12 +15,9 @@ from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
 from waitress.utilities import Error
 
+from lodeline.api.limits import KIB, MIB, MOST_BODY, MOST_OF_ALL, most_body
 from lodeline.text import answers
 
-KIB, MIB = 1024, 1024 * 1024
-MOST_BODY = 64 * KIB
-MOST_IMPORT = 64 * MIB
-_IMPORTS = re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}/import(?:/preview)?)")
 _MOST_HEAD = 32 * KIB
 # A head has so long in all; a body so long and no slower than this from then on; a connection without a request, and
 # an answer that nobody fetches, so long.
@@ -50,7 +46,7 @@ class Refusal(Error):
 
 
 def _too_large(most: int) -> Refusal:
-    return Refusal(413, "Content Too Large", answers.too_large(most // KIB))
+    return Refusal(413, "Content Too Large", answers.too_large(most))
 
 
 class BoundedParser(HTTPRequestParser):
@@ -65,11 +61,10 @@ class BoundedParser(HTTPRequestParser):
         super().parse_header(header_plus)
         if self.content_length <= MOST_BODY and not self.chunked:
             return
-        if _IMPORTS.fullmatch(self.path):
-            if not self.signed_in(self.headers.get("COOKIE", "")):
-                self._refuse(Refusal(401, "Unauthorized", answers.NOT_SIGNED_IN))
-                return
-            self.most_body = MOST_IMPORT
+        self.most_body = most_body(self.path)
+        if self.most_body > MOST_BODY and not self.signed_in(self.headers.get("COOKIE", "")):
+            self._refuse(Refusal(401, "Unauthorized", answers.NOT_SIGNED_IN))
+            return
         if self.content_length > self.most_body:
             self._refuse(_too_large(self.most_body))
 
@@ -208,7 +203,7 @@ def server(application: Any, listening: socket.socket, map: dict[int, Any], thre
         trusted["trusted_proxy_count"] = 1
     adjustments = Adjustments(
         sockets=[listening], ident=None, asyncore_use_poll=True, cleanup_interval=1, recv_bytes=_READ_AT_ONCE,
-        max_request_header_size=_MOST_HEAD, max_request_body_size=MOST_IMPORT + KIB, connection_limit=100_000,
+        max_request_header_size=_MOST_HEAD, max_request_body_size=MOST_OF_ALL + KIB, connection_limit=100_000,
         outbuf_high_watermark=_MOST_UNFETCHED, **trusted,
     )  # fmt: skip
     info = (listening.family, listening.type, listening.proto, listening.getsockname())

@@ -4,6 +4,7 @@ import os
 import secrets
 from pathlib import Path
 
+from lodeline.api.limits import MOST_OF_ALL
 from lodeline.site.data import data_folder
 from lodeline.site.logs import configuration, level
 
@@ -14,18 +15,21 @@ DEBUG = False
 
 
 def _secret() -> str:
-    """The signing key: made on the first start, kept beside the data, readable by its owner only."""
+    """The signing key: made on the first start, and where it is empty; kept beside the data, readable by its owner."""
     path = LODELINE_DATA / "secret_key"
-    try:
-        with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+    if not path.is_file() or not path.read_text().strip():
+        part = path.with_name(f".secret_key-{os.getpid()}")
+        with os.fdopen(os.open(part, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "w") as file:
             file.write(secrets.token_urlsafe(50))
-    except FileExistsError:
-        pass
+        os.replace(part, path)
     return path.read_text().strip()
 
 
 SECRET_KEY = _secret()
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", *filter(None, os.environ.get("LODELINE_HOSTS", "").split(","))]
+# the code with which the first account is made, where a network is served
+CLAIM = os.environ.get("LODELINE_CLAIM", "")
+_HOSTS = [host.strip() for host in os.environ.get("LODELINE_HOSTS", "").split(",")]
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", "[::1]", *filter(None, _HOSTS)]
 HTTPS = os.environ.get("LODELINE_HTTPS") == "1"
 CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if HTTPS else []
 
@@ -33,25 +37,24 @@ INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
-    "axes",
     "lodeline.logbook",
     "lodeline.accounts",
 ]
 MIDDLEWARE = [
     "lodeline.site.logs.RequestLog",
+    "lodeline.site.answers.ApiForm",
     "django.middleware.security.SecurityMiddleware",
+    # before what serves files, so that these have their heads too
+    "csp.middleware.CSPMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "csp.middleware.CSPMiddleware",
-    "axes.middleware.AxesMiddleware",
     "lodeline.site.reader.Reader",
 ]
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 ROOT_URLCONF = "lodeline.site.urls"
 WSGI_APPLICATION = "lodeline.site.wsgi.application"
 TEMPLATES: list[dict[str, object]] = []
@@ -80,15 +83,10 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")
 ]
-AXES_FAILURE_LIMIT = 10
-AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_VERBOSE = False
-
 USE_TZ = True
 TIME_ZONE = "UTC"
 USE_I18N = False
-DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_OF_ALL
 
 WEB = BASE / "web" / "dist"
 WHITENOISE_ROOT = WEB if WEB.is_dir() else None  # before it is built there is nothing to serve
@@ -100,6 +98,9 @@ SESSION_COOKIE_SAMESITE = "Lax"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_REDIRECT_EXEMPT = [r"^api/health$"]
+SECURE_HSTS_SECONDS = 60 * 60 * 24 * 365 if HTTPS else 0
 SECURE_CONTENT_TYPE_NOSNIFF = True
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"

@@ -9,4 +9,3 @@ from lodeline.site.settings import *  # noqa: F403
 
 DEMO = True
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-AXES_ENABLED = False

@@ -22,4 +22,5 @@ def nothing(request: HttpRequest) -> HttpResponse:
     return HttpResponse("Not found.", status=404, content_type="text/plain")
 
 
+handler500 = "lodeline.site.answers.failed"
 urlpatterns = [path("api/", api.urls), re_path(r"^(?:api|assets|static)/", nothing), re_path(r"^", page)]

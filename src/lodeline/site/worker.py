@@ -40,7 +40,9 @@ class Worker(Watched):  # type: ignore[misc]
         BoundedParser.signed_in = staticmethod(_signed_in)
         map: dict[int, Any] = {}
         threads = Dispatcher(self.cfg.threads)
-        proxy = os.environ.get("LODELINE_PROXY") or None
+        # with HTTPS somebody ends it before us: where nothing else is said, on this machine
+        https = os.environ.get("LODELINE_HTTPS") == "1"
+        proxy = os.environ.get("LODELINE_PROXY", "127.0.0.1" if https else "").strip() or None
         servers = [server(self.wsgi, each.sock, map, threads, proxy) for each in self.sockets]
         while self.alive and os.getppid() == self.ppid:
             self.notify()

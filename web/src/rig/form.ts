@@ -60,7 +60,7 @@ export const RIG = z.looseObject({
   solar: z.optional(
     z.array(
       z.looseObject({
-        watts: needed({ over: 0 }),
+        watts: needed({ least: 0 }),
         tilt_deg: needed({ least: 0, most: 90 }),
         azimuth_deg: needed({ least: 0, most: 360 }),
         controller_amps: optional({ over: 0 }),

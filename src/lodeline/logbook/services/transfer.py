@@ -1,6 +1,7 @@
 """Export and import: whole documents, all or nothing, undone by importing the export that an import makes first."""
 
 import os
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from itertools import count
@@ -51,11 +52,12 @@ def export(rig: m.Rig) -> bytes:
     return write_document(rows.logbook_document(rig))
 
 
-def import_new(doc: d.LogbookDoc, *, by: User) -> m.Rig:
-    """A new rig from a document."""
+def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] = lambda rig: None) -> m.Rig:
+    """A new rig from a document. ``also``: what is done with it in the same transaction."""
     with transaction.atomic():
         rig = create_rig(doc.rig, by=by)
         _write_log(rig, doc)
+        also(rig)
     return rig
 
 

@@ -1,0 +1,17 @@
+"""How much a request may bring, by its address. What is larger is refused by its length, before it is read."""
+
+import re
+
+KIB, MIB = 1024, 1024 * 1024
+MOST_BODY = 64 * KIB
+# Only for who is signed in: a rig of many parts, and a whole log.
+_LARGER = (
+    (re.compile(r"/api/rigs/\d{1,15}(?:/checks)?"), 256 * KIB),
+    (re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}/import(?:/preview)?)"), 64 * MIB),
+)
+MOST_OF_ALL = max(most for _, most in _LARGER)
+
+
+def most_body(path: str) -> int:
+    """The longest body that an address takes. [bytes]"""
+    return next((most for address, most in _LARGER if address.fullmatch(path)), MOST_BODY)
