@@ -1,11 +1,14 @@
 """The Horizon request on the running server: 60 days and ten years logged, beside the server's empty request."""
 
+import http
 import http.cookiejar
 import json
 import statistics
 import time
+import urllib.error
 import urllib.request
 from datetime import datetime
+from email.message import Message
 from typing import Any
 from uuid import uuid4
 
@@ -28,13 +31,32 @@ class Browser:
         self.call("POST", "/api/account/demo")
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
+        """Ask, and read the answer."""
+        text, _ = self.ask(method, path, body)
+        return json.loads(text) if text else None
+
+    def patient(self, method: str, path: str, body: Any = None) -> Any:
+        """Ask until what is asked for has been worked out."""
+        while True:
+            try:
+                return self.call(method, path, body)
+            except urllib.error.HTTPError as error:
+                if error.code != http.HTTPStatus.SERVICE_UNAVAILABLE or "Retry-After" not in error.headers:
+                    raise
+                time.sleep(0.1)
+
+    def is_older(self, path: str) -> bool:
+        """Whether an answer says that it was made of something older."""
+        return "X-Lodeline-As-Of" in self.ask("GET", path)[1]
+
+    def ask(self, method: str, path: str, body: Any = None) -> tuple[bytes, Message]:
+        """Ask; the answer's body and head."""
         token = next((cookie.value for cookie in self.jar if cookie.name == "csrftoken"), "")
         data = json.dumps(body).encode() if body is not None else b"" if method != "GET" else None
         headers = {"X-CSRFToken": token or "", "Content-Type": "application/json"}
         request = urllib.request.Request(self.address + path, data, headers, method=method)
         with self.opener.open(request, timeout=120) as answer:
-            text = answer.read()
-        return json.loads(text) if text else None
+            return answer.read(), answer.headers
 
 
 def _timed(call: Any) -> float:
@@ -60,7 +82,7 @@ def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
 
     kept, anew = [], []
     for _ in range(3):
-        browser.call("GET", f"{path}/horizon")
+        browser.patient("GET", f"{path}/horizon")
     for _ in range(RUNS):
         kept.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
     for _ in range(RUNS // 2):

@@ -6,7 +6,7 @@ from pathlib import Path
 
 # How the server stands, whoever starts it.
 GUNICORN = (
-    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
+    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "8", "--log-level", "warning",
     "--timeout", "60", "--no-control-socket",
 )  # fmt: skip
 _WITHOUT_DATA = ("forecast", "generate")
@@ -79,9 +79,9 @@ def serve(port: int, lan: bool, demo: bool) -> int:
         os.environ["LODELINE_HOSTS"] = ",".join(filter(None, [os.environ.get("LODELINE_HOSTS", ""), host]))
     _django()
     _migrate()
-    from lodeline.logbook.services.derived import forget
+    from lodeline.logbook.services.derived import forget_other_versions
 
-    forget()  # what another version, or another database in this place, derived
+    forget_other_versions()
     if demo:
         from lodeline.demo.load import load_demo
 

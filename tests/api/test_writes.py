@@ -83,7 +83,7 @@ def test_what_is_kept_is_answered_as_kept_though_its_levels_cannot_be_derived(ow
     def broken(*_: object) -> None:
         raise ZeroDivisionError
 
-    monkeypatch.setattr("lodeline.api.writes.levels_after", broken)
+    monkeypatch.setattr("lodeline.api.writes.levels_soon", broken)
     count = Reading.objects.count()
     (kept,) = owner.write({"add": FRESH}).body["writes"]
     assert (kept["state"], kept["entry"]["heard"]) == ("kept", None)

@@ -3,9 +3,10 @@
 from datetime import datetime, timedelta
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from lodeline.api.moments import Moment, aboard, moment
+from lodeline.api.out import Out
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import GaugeKind, SkyWord
 from lodeline.core.catalogue.appliances import APPLIANCES
@@ -47,13 +48,13 @@ _STARTS = 36
 _JUDGED_DAYS = 60
 
 
-class RangeOut(Schema):
+class RangeOut(Out):
     p10: float
     p50: float
     p90: float
 
 
-class HourOut(Schema):
+class HourOut(Out):
     """The level at a time, as shares of capacity."""
 
     at: str
@@ -62,7 +63,7 @@ class HourOut(Schema):
     p90: float
 
 
-class TurnOut(Schema):
+class TurnOut(Out):
     """A low or a high: where it lies, and what is written beside it."""
 
     at: str
@@ -71,14 +72,14 @@ class TurnOut(Schema):
     words: str
 
 
-class NightOut(Schema):
+class NightOut(Out):
     """A local midnight, and what is written under it."""
 
     at: str
     label: str
 
 
-class EnergyDayOut(Schema):
+class EnergyDayOut(Out):
     """One date, in Wh, for drawing; ``words`` and the ``cells`` of the table say the same. ``taken`` is null where no
     yield was logged; ``full``: the bank was full, the yield is a lower bound."""
 
@@ -97,7 +98,7 @@ class EnergyDayOut(Schema):
     cells: list[str]
 
 
-class AuditLineOut(Schema):
+class AuditLineOut(Out):
     id: str
     name: str
     day_wh: float
@@ -107,7 +108,7 @@ class AuditLineOut(Schema):
     whole: str
 
 
-class AuditOut(Schema):
+class AuditOut(Out):
     """``accept``: the button that takes the learned draw as the list, where the two differ."""
 
     lines: list[AuditLineOut]
@@ -115,12 +116,12 @@ class AuditOut(Schema):
     accept: str | None
 
 
-class CheckLine(Schema):
+class CheckLine(Out):
     words: str
     warns: bool
 
 
-class ApplianceOut(Schema):
+class ApplianceOut(Out):
     id: str
     name: str
     watts: float
@@ -130,12 +131,12 @@ class ApplianceOut(Schema):
     heats: bool
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(Out):
     id: str
     name: str
 
 
-class EnergyOut(Schema):
+class EnergyOut(Out):
     """A bank's whole view; ``known`` is False before its first reading, and ``banks`` is empty without a battery."""
 
     banks: list[ChoiceOut]

@@ -4,9 +4,10 @@ from collections.abc import Iterable
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from lodeline.api.moments import Moment, maybe, moment
+from lodeline.api.out import Out
 from lodeline.api.typed import EventIn, ReadingIn, as_given, store_of
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.log import Event, Reading, close_readings
@@ -25,7 +26,7 @@ from lodeline.text.readings import describe, fit
 router = Router(tags=["entries"])
 
 
-class Heard(Schema):
+class Heard(Out):
     """What was understood, and whether it fits. ``fits`` is null where nothing is known to fit it to."""
 
     words: str
@@ -33,7 +34,7 @@ class Heard(Schema):
     fit_words: str
 
 
-class EntryOut(Schema):
+class EntryOut(Out):
     """A line of the log.
 
     ``event``: as it would be sent; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at

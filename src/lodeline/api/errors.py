@@ -19,14 +19,17 @@ from lodeline.core.errors import Refused
 from lodeline.core.problems import ChangedMeanwhile
 from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
-from lodeline.logbook.services.storage import fault_of
+from lodeline.logbook.services.derived import StillWorking
 from lodeline.logbook.services.rigs import ChangedSince
 from lodeline.logbook.services.rows import Missing
+from lodeline.logbook.services.storage import fault_of
 from lodeline.text import answers
 from lodeline.text.labels import label
 from lodeline.text.problems import problem
 
 _log = logging.getLogger(__name__)
+# How far what is being derived is: with an answer of something older, or where there is none yet.
+PROGRESS = "X-Lodeline-Progress"
 STATUS = {fault: 507 if fault is answers.StorageFault.FULL else 503 for fault in answers.StorageFault}
 # What the framework puts before the path of a body's value.
 _FRAMES = ("body", "path", "query")
@@ -108,6 +111,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
         return answer(request, error.status_code, "", str(error))
+
+    @api.exception_handler(StillWorking)
+    def on_still_working(request: HttpRequest, error: StillWorking) -> HttpResponse:
+        response = answer(request, 503, "", answers.still_working(error.progress))
+        response["Retry-After"], response[PROGRESS] = "1", f"{error.progress:.2f}"
+        return response
 
     @api.exception_handler(TooManyGuesses)
     def on_guessing(request: HttpRequest, error: TooManyGuesses) -> HttpResponse:

@@ -2,10 +2,12 @@
 
 from datetime import date, datetime, timedelta
 
-from django.http import HttpRequest
-from ninja import Router, Schema
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
 
+from lodeline.api.built import built
 from lodeline.api.moments import Moment, aboard, maybe, moment
+from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
@@ -32,21 +34,21 @@ _DOUBT_DAYS = 7
 _TEMP_DIGITS = 1
 
 
-class PastPoint(Schema):
+class PastPoint(Out):
     at: str
     level: float
     low: float
     high: float
 
 
-class FanPoint(Schema):
+class FanPoint(Out):
     at: str
     p10: float
     p50: float
     p90: float
 
 
-class LaneReading(Schema):
+class LaneReading(Out):
     id: int
     at: str
     low: float
@@ -55,19 +57,19 @@ class LaneReading(Schema):
     doubtful: bool
 
 
-class LaneEvent(Schema):
+class LaneEvent(Out):
     id: int
     at: str
     effect: str
     words: str
 
 
-class Fact(Schema):
+class Fact(Out):
     name: str
     value: str
 
 
-class Lane(Schema):
+class Lane(Out):
     """A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words."""
 
     id: str
@@ -92,7 +94,7 @@ class Lane(Schema):
     fan: list[FanPoint]
 
 
-class HorizonDay(Schema):
+class HorizonDay(Out):
     """A date on the strip. ``hours``: planned hours of each way to charge, by its id; ``planned``: what it brings."""
 
     date: str
@@ -111,7 +113,7 @@ class HorizonDay(Schema):
     p_stay: float | None
 
 
-class SettleOut(Schema):
+class SettleOut(Out):
     """One touch that logs what was forgotten: the event's type, and when it must have been."""
 
     label: str
@@ -121,7 +123,7 @@ class SettleOut(Schema):
     time: str
 
 
-class DoubtOut(Schema):
+class DoubtOut(Out):
     store: str
     kind: str
     date: str
@@ -130,14 +132,14 @@ class DoubtOut(Schema):
     settle: SettleOut | None
 
 
-class NeedOut(Schema):
+class NeedOut(Out):
     store: str
     name: str
     words: str
     due: bool
 
 
-class HorizonOut(Schema):
+class HorizonOut(Out):
     """``revision`` and ``now`` say which forecast it is."""
 
     rig: str
@@ -167,9 +169,11 @@ class SeenIn(d.Part):
 
 
 @router.get("/{rig_id}/horizon", response=HorizonOut, operation_id="horizon")
-def horizon(request: HttpRequest, rig_id: str) -> HorizonOut:
+def horizon(request: HttpRequest, rig_id: str) -> HttpResponse:
     """Levels, forecast and plan of a rig on one strip of days."""
-    return build(derived(rig_of(request, rig_id)), display_of(request))
+    rig = rig_of(request, rig_id)
+    known, display = derived(rig), display_of(request)
+    return built("horizon", rig.pk, known, lambda: build(known, display))
 
 
 @router.post("/{rig_id}/horizon/seen", response={204: None}, operation_id="horizon_seen")
@@ -178,7 +182,8 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
     rig = rig_of(request, rig_id)
     if payload.revision == rig.revision:
         known = derived(rig)
-        issued.keep(rig, known.forecast, known.tracked)
+        if known.revision == rig.revision:
+            issued.keep(rig, known.forecast, known.tracked)
     return 204, None
 
 
@@ -261,7 +266,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
 
 def _past(tracked: Tracked, display: Display, starts: datetime) -> list[PastPoint]:
     """The drawn past, from the point before the strip on."""
-    store, drawn = tracked.store, smoothed(tracked.history)
+    store, drawn = tracked.store, smoothed(tracked.history, starts)
     before, after = [p for p in drawn if p.at < starts], [p for p in drawn if p.at >= starts]
     points = []
     for p in (*before[-1:], *after):
@@ -279,7 +284,7 @@ def _readings(known: Derived, display: Display, tracked: Tracked, starts: dateti
     store = tracked.store
     doubtful = {doubt.reading for doubt in tracked.doubts if doubt.kind is DoubtKind.READING}
     drawn = []
-    for day in known.log.days:
+    for day in known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]:
         for reading in day.readings:
             if reading.store != store.id or not starts <= reading.at <= known.now:
                 continue
@@ -302,7 +307,7 @@ def _events(known: Derived, display: Display, store: Store, starts: datetime) ->
             id=event.key or 0, at=display.iso(event.at), effect=event.row.effect,
             words=round_text.event(known.rig, event, display),
         )
-        for day in known.log.days
+        for day in known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]
         for event in day.events
         if starts <= event.at <= known.now and store.id in drawn_on(known.rig, event)
     ]  # fmt: skip

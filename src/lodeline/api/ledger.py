@@ -3,11 +3,12 @@
 from datetime import date, timedelta
 
 from django.http import HttpRequest
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 from pydantic import Field
 
 from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
 from lodeline.api.round import DayFactsOut, day_facts
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.ledger import LedgerRow, ledger
@@ -23,7 +24,7 @@ from lodeline.text.horizon import doubt as doubt_words
 router = Router(tags=["logbook"])
 
 
-class SumOut(Schema):
+class SumOut(Out):
     """One store's day. ``note``: that it doesn't add up, where it does not."""
 
     store: str
@@ -35,7 +36,7 @@ class SumOut(Schema):
     note: str | None
 
 
-class DayOut(Schema):
+class DayOut(Out):
     """A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up."""
 
     date: str
@@ -49,7 +50,7 @@ class DayOut(Schema):
     doubts: list[str]
 
 
-class LogOut(Schema):
+class LogOut(Out):
     rig: str
     revision: int
     temp_unit: str
@@ -60,12 +61,12 @@ class LogOut(Schema):
     older: str | None
 
 
-class ChangeOut(Schema):
+class ChangeOut(Out):
     at: Moment
     words: str
 
 
-class Page(Schema):
+class Page(Out):
     """``all``: days too on which nothing was logged."""
 
     before: Date | None = None

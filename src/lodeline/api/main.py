@@ -1,12 +1,13 @@
 """The API: one module a view, its schemas beside it."""
 
 from django.http import HttpRequest
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from lodeline import __version__
 from lodeline.api import account, energy, entries, horizon, ledger, questions, review, rigs, round, transfer, writes
 from lodeline.api.errors import StrictParser, install
+from lodeline.api.out import Out
 
 api = NinjaAPI(
     title="Lodeline", version=__version__, auth=django_auth, parser=StrictParser(), docs_url=None, openapi_url=None
@@ -14,7 +15,7 @@ api = NinjaAPI(
 install(api)
 
 
-class Health(Schema):
+class Health(Out):
     ok: bool
 
 

@@ -2,12 +2,11 @@
 
 from datetime import datetime
 
-from ninja import Schema
-
+from lodeline.api.out import Out
 from lodeline.text.display import Display
 
 
-class Moment(Schema):
+class Moment(Out):
     """An instant, for drawing, and the date and time that the clock aboard shows then."""
 
     at: str

@@ -5,8 +5,7 @@ import json
 from itertools import product
 from typing import Any
 
-from ninja import Schema
-
+from lodeline.api.out import Out
 from lodeline.core import reading as notation
 from lodeline.core.catalogue import STORE_KINDS, UNITS, Chemistry, GaugeKind, Method, Sense, System
 from lodeline.core.errors import Refused
@@ -23,7 +22,7 @@ _FIGURES = (
 )  # fmt: skip
 
 
-class ReadsOut(Schema):
+class ReadsOut(Out):
     """What must be known of a store to understand a text that is typed for it. Amounts are in its base unit."""
 
     name: str

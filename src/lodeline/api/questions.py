@@ -3,10 +3,11 @@
 from typing import Annotated
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from lodeline.api.energy import ahead_of, bank_of
+from lodeline.api.out import Out
 from lodeline.api.typed import share_of
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import Via
@@ -43,7 +44,7 @@ class RunIn(Part):
     heats: bool = False
 
 
-class VerdictOut(Schema):
+class VerdictOut(Out):
     """The answer in words, its reasons, ways and cautions; ``answer`` says which it is."""
 
     answer: str
@@ -72,18 +73,18 @@ class RatingIn(Part):
     cell_v: Annotated[float, Field(ge=1, le=1000)] | None = None
 
 
-class RatingOut(Schema):
+class RatingOut(Out):
     capacity_ah: float
     words: str
 
 
-class ChargeOut(Schema):
+class ChargeOut(Out):
     plans: list[str]
     sun: str
     cautions: list[str]
 
 
-class LeverOut(Schema):
+class LeverOut(Out):
     """A change, and what it does as cells: next low, days left, chance to hold, days without sun, effect."""
 
     id: str

@@ -1,9 +1,10 @@
 """Looking back: how the forecasts did."""
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.forecast.score import Issued, Outcome, by_notice, held, summed
 from lodeline.core.rig import Store
@@ -17,7 +18,7 @@ router = Router(tags=["review"])
 _RECENT = 24
 
 
-class NoticeOut(Schema):
+class NoticeOut(Out):
     """How far off the days were at about so many days' notice, where the line was reached."""
 
     notice: str
@@ -26,7 +27,7 @@ class NoticeOut(Schema):
     baseline_off: str
 
 
-class StoreReview(Schema):
+class StoreReview(Out):
     store: str
     name: str
     shown: int
@@ -35,7 +36,7 @@ class StoreReview(Schema):
     spread: str
 
 
-class Case(Schema):
+class Case(Out):
     """One forecast and what came true, in days from when it was shown."""
 
     store: str
@@ -50,7 +51,7 @@ class Case(Schema):
     words: str
 
 
-class ReviewOut(Schema):
+class ReviewOut(Out):
     rig: str
     headline: str
     detail: str

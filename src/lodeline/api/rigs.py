@@ -6,12 +6,13 @@ import segno
 from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
 from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.core.catalogue import UNITS
 from lodeline.core.checks import Check, rig_checks
@@ -36,13 +37,13 @@ router = Router(tags=["rigs"])
 _MARK_DIGITS = 3
 
 
-class CheckOut(Schema):
+class CheckOut(Out):
     place: str
     words: str
     warns: bool
 
 
-class UnitOut(Schema):
+class UnitOut(Out):
     """shown = base * factor + offset."""
 
     unit: str
@@ -50,13 +51,13 @@ class UnitOut(Schema):
     offset: float
 
 
-class PanelMarkFound(Schema):
+class PanelMarkFound(Out):
     painted: float
     begins: float
     sd: float
 
 
-class GaugeOut(Schema):
+class GaugeOut(Out):
     """What a gauge has been found to be worth, as shares of capacity."""
 
     store: str
@@ -65,7 +66,7 @@ class GaugeOut(Schema):
     marks: list[PanelMarkFound]
 
 
-class LineOut(Schema):
+class LineOut(Out):
     """One part on the sheet: its place in the document, its name, and what it is."""
 
     place: str
@@ -73,7 +74,7 @@ class LineOut(Schema):
     words: str
 
 
-class RigOut(Schema):
+class RigOut(Out):
     """A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice."""
 
     id: int
@@ -87,7 +88,7 @@ class RigOut(Schema):
     units: dict[str, UnitOut]
 
 
-class ConflictOut(Schema):
+class ConflictOut(Out):
     """That a document was changed meanwhile, and what stands there now."""
 
     place: str
@@ -116,7 +117,7 @@ class InviteIn(Part):
     role: Annotated[str, Field(pattern="^(reader|crew)$")] = Membership.CREW
 
 
-class InvitationOut(Schema):
+class InvitationOut(Out):
     """A link that works once, until it expires. ``code``: the same as rows of a QR code, ``1`` for dark."""
 
     path: str
@@ -124,7 +125,7 @@ class InvitationOut(Schema):
     code: list[str]
 
 
-class CrewOut(Schema):
+class CrewOut(Out):
     username: str
     role: str
 

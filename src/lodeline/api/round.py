@@ -3,12 +3,13 @@
 from datetime import datetime, timedelta
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.horizon import temperature
 from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.notation import ReadsOut, reads
+from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import GaugeKind
 from lodeline.core.forecast.forecast import StoreForecast
@@ -17,7 +18,7 @@ from lodeline.core.rig import Store
 from lodeline.core.tracking.gauges import worth_reading
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook.services import rows
-from lodeline.logbook.services.derived import derived
+from lodeline.logbook.services.derived import derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
 from lodeline.text.display import Display
@@ -30,21 +31,21 @@ _AHEAD = timedelta(days=7)
 _BANK_STEP = 2
 
 
-class PanelMarkOut(Schema):
+class PanelMarkOut(Out):
     """A mark of a light panel: what stands beside it, and what is typed for it."""
 
     label: str
     text: str
 
 
-class AheadOut(Schema):
+class AheadOut(Out):
     """What a gauge is expected to show at a time to come, for when there is no signal then."""
 
     at: str
     expected: str
 
 
-class RoundStore(Schema):
+class RoundStore(Out):
     id: str
     name: str
     kind: str
@@ -59,7 +60,7 @@ class RoundStore(Schema):
     worth: str | None
 
 
-class ActOut(Schema):
+class ActOut(Out):
     """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked."""
 
     label: str
@@ -71,7 +72,7 @@ class ActOut(Schema):
     needs_amount: bool
 
 
-class DayFactsOut(Schema):
+class DayFactsOut(Out):
     """A day's own facts, in the user's own units, for the form of a day."""
 
     date: str
@@ -86,7 +87,7 @@ class DayFactsOut(Schema):
     note: str | None
 
 
-class RoundOut(Schema):
+class RoundOut(Out):
     rig: str
     revision: int
     units: str
@@ -108,7 +109,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     rig = rig_of(request, rig_id)
     known, display = derived(rig), display_of(request)
     today = known.rig.zone.date(known.now)
-    day = known.log.day(today) or Day(date=today)
+    day = log_of(rig, known, today, today).day(today) or Day(date=today)
     ahead = known.forecast.stores
     worth = worth_reading(
         known.tracked, {each.store.id: each.rate_per_day for each in ahead},

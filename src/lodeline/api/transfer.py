@@ -4,12 +4,13 @@ from datetime import date
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
 from lodeline.api.errors import body_of
 from lodeline.api.limits import most_body
+from lodeline.api.out import Out
 from lodeline.api.who import Needs, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
@@ -21,7 +22,7 @@ router = Router(tags=["transfer"])
 new_router = Router(tags=["transfer"])
 
 
-class SummaryOut(Schema):
+class SummaryOut(Out):
     name: str
     stores: list[str]
     days: int
@@ -32,7 +33,7 @@ class SummaryOut(Schema):
     words: str
 
 
-class Preview(Schema):
+class Preview(Out):
     """What an import would bring, and what it would replace. Nothing was kept yet."""
 
     brings: SummaryOut
@@ -40,7 +41,7 @@ class Preview(Schema):
     revision: int | None = None
 
 
-class Imported(Schema):
+class Imported(Out):
     rig: int
     brought: SummaryOut
     kept: str | None

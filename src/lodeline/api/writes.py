@@ -11,12 +11,13 @@ from urllib.parse import unquote
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 from ninja.errors import AuthenticationError
 from pydantic import Field
 
 from lodeline.api.entries import EntryOut, entry_out, heard
 from lodeline.api.moments import maybe
+from lodeline.api.out import Out
 from lodeline.api.typed import DayIn, EntryIn, OutlookIn, corrected, entry_of, facts_of
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.errors import Refused
@@ -27,7 +28,7 @@ from lodeline.formats import document as d
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows, writes
-from lodeline.logbook.services.derived import Levels, known_levels, levels, levels_after
+from lodeline.logbook.services.derived import Levels, levels_before, levels_soon
 from lodeline.logbook.services.writes import Add, Command, Correct, Kept, Outcome, Ref, Remove, SetDay, SetPlan, Stale
 from lodeline.text.display import Display
 from lodeline.text.labels import label
@@ -105,7 +106,7 @@ class WriteState(StrEnum):
     STALE = "stale"
 
 
-class WriteOut(Schema):
+class WriteOut(Out):
     """What came of a write.
 
     ``stands``: what is there now, in words, where another hand changed it meanwhile, and its ``revision``, to be
@@ -122,13 +123,13 @@ class WriteOut(Schema):
     entry: EntryOut | None = None
 
 
-class WritesOut(Schema):
+class WritesOut(Out):
     revision: int
     stamp: str
     writes: list[WriteOut]
 
 
-class RevisionOut(Schema):
+class RevisionOut(Out):
     """Whether anything was written: another ``stamp`` says so."""
 
     revision: int
@@ -147,7 +148,7 @@ def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
     """Keep writes, each exactly once whatever is sent again; says of each what came of it."""
     _check_account(request)
     row = rig_of(request, rig_id, needs=Needs.CREW)
-    rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), known_levels(row)
+    rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), levels_before(row)
     given = [_write(rig.core, each, display, now) for each in payload.writes]
     outcomes = writes.apply(rig, given, by=user_of(request))
     known = _levels(row, before, payload.writes, outcomes)
@@ -220,9 +221,8 @@ def _levels(
         return None
     new = [each.entry for each in kept if each.entry is not None and not each.again]
     try:
-        if all(each.add is not None for each in given) and len(new) == len(kept):
-            return levels_after(row, before, new)
-        return levels(row)
+        only_new = all(each.add is not None for each in given) and len(new) == len(kept)
+        return levels_soon(row, before, new if only_new else None)
     except Exception:
         # it is kept, and must be answered as kept: else the device would send it for ever
         _log.exception("levels after a write")

@@ -6,7 +6,7 @@ from pathlib import Path
 
 DATABASE = "lodeline.sqlite3"
 _FOLDERS = ("exports", "backups", "locks", "cache")
-_OURS = ("secret_key", DATABASE, f"{DATABASE}-wal", f"{DATABASE}-shm")
+_OURS = ("secret_key", DATABASE, f"{DATABASE}-wal", f"{DATABASE}-shm", f"{DATABASE}-turn")
 _OTHERS_MAY = 0o077
 
 

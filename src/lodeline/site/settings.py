@@ -5,7 +5,7 @@ import secrets
 from pathlib import Path
 
 from lodeline.api.limits import MOST_OF_ALL
-from lodeline.site.data import data_folder
+from lodeline.site.data import DATABASE, data_folder
 from lodeline.site.logs import configuration, level
 
 BASE = Path(__file__).resolve().parents[3]
@@ -54,6 +54,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "lodeline.site.reader.Reader",
+    "lodeline.site.older.AsOf",
 ]
 ROOT_URLCONF = "lodeline.site.urls"
 WSGI_APPLICATION = "lodeline.site.wsgi.application"
@@ -61,8 +62,8 @@ TEMPLATES: list[dict[str, object]] = []
 
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": LODELINE_DATA / "lodeline.sqlite3",
+        "ENGINE": "lodeline.site.turns",
+        "NAME": LODELINE_DATA / DATABASE,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
@@ -75,7 +76,7 @@ CACHES = {
     "default": {
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
         "LOCATION": LODELINE_DATA / "cache",
-        "OPTIONS": {"MAX_ENTRIES": 60},
+        "OPTIONS": {"MAX_ENTRIES": 3000},
     }
 }
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]

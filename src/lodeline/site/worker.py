@@ -2,13 +2,16 @@
 
 import os
 import resource
+from importlib import import_module
 from http.cookies import CookieError, SimpleCookie
+from threading import Thread
 from time import monotonic
 from typing import Any
 
 from gunicorn.workers.base import Worker as Watched
 from waitress import wasyncore
 
+from lodeline.logbook.services import background
 from lodeline.site.front import BoundedParser, Dispatcher, FrontServer, server
 
 _TURN_S, _LAST_TURN_S = 1.0, 0.05
@@ -37,6 +40,9 @@ class Worker(Watched):  # type: ignore[misc]
         """Serve."""
         _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
         resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
+        background.start([each.sock for each in self.sockets], self._end)
+        # the sun's library takes a second to load: it comes in while the first page is read
+        Thread(target=import_module, args=("pvlib.irradiance",), daemon=True).start()
         BoundedParser.signed_in = staticmethod(_signed_in)
         map: dict[int, Any] = {}
         threads = Dispatcher(self.cfg.threads)
@@ -49,6 +55,10 @@ class Worker(Watched):  # type: ignore[misc]
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
         self._finish(servers, map)
         threads.shutdown(timeout=1)
+
+    def _end(self) -> None:
+        """Without its helper a worker ends, so that both are started anew."""
+        self.alive = False
 
     def _finish(self, servers: list[FrontServer], map: dict[int, Any]) -> None:
         """Take no more connections; answer what is being answered."""

@@ -41,6 +41,11 @@ def storage_line(fault: StorageFault) -> str:
     return f"{_CAUSES[fault]} {_REMEDIES[fault]}"
 
 
+def still_working(progress: float) -> str:
+    """That what is asked for is being worked out, and how far it is."""
+    return f"The levels are being worked out: {round(progress * 100)} % done."
+
+
 def wait(wait_s: int) -> str:
     """That passwords were guessed at, and how long to wait."""
     return f"Too many wrong passwords. Wait {counted(max(1, round(wait_s / 60)), 'minute')}, then try again."

@@ -1,5 +1,6 @@
 """What may have happened to a store. Where a reading does not fit, hypotheses are kept until the log tells."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
@@ -209,8 +210,10 @@ def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float
     return tuple(sorted((d for r, d in first.items() if weight[r] >= share(d)), key=lambda doubt: doubt.at))
 
 
-def smoothed(history: tuple[Point, ...]) -> tuple[Point, ...]:
+def smoothed(history: tuple[Point, ...], since: datetime | None = None) -> tuple[Point, ...]:
     """The past as it looks with what was read later: a backward pass over the level alone.
+
+    ``since``: only back to the last point before a time.
 
     Rauch, Tung and Striebel's smoother for a level that moves by independent steps: what a later reading corrected
     goes back in the ratio of the variances. It stops at fills and dumps, before which nothing later says anything.
@@ -221,6 +224,8 @@ def smoothed(history: tuple[Point, ...]) -> tuple[Point, ...]:
     bent = [history[-1]]
     for index in range(len(history) - 2, -1, -1):
         point, following, later = history[index], history[index + 1], bent[-1]
+        if since is not None and later.at < since:
+            break
         if following.cause is Cause.EVENT:
             bent.append(point)
         elif following.cause is Cause.READING:
@@ -229,5 +234,5 @@ def smoothed(history: tuple[Point, ...]) -> tuple[Point, ...]:
             gain = min(1.0, point.sd**2 / max(following.sd**2, least))
             variance = point.sd**2 + gain**2 * (later.sd**2 - following.sd**2)
             level = point.level + gain * (later.level - following.level)
-            bent.append(replace(point, level=level, sd=float(np.sqrt(max(variance, least)))))
+            bent.append(replace(point, level=level, sd=math.sqrt(max(variance, least))))
     return tuple(reversed(bent))

@@ -1,5 +1,6 @@
 """Levels from a log: one walk a store, and what is known at its end."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -10,6 +11,7 @@ from lodeline.core.figures import Tracking
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.bounded import bounded
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.checkpoints import Checkpoints, restore
 from lodeline.core.tracking.coupling import neighbour
@@ -58,13 +60,20 @@ class Tracked:
         return (self.belief.level - self.store.line_level) * self.store.sign >= 0
 
 
-def track(rig: Rig, log: Log, now: datetime, checkpoints: Checkpoints | None = None) -> dict[str, Tracked]:
+def track(
+    rig: Rig,
+    log: Log,
+    now: datetime,
+    checkpoints: Checkpoints | None = None,
+    progress: Callable[[float], object] = lambda share: None,
+) -> dict[str, Tracked]:
     """Level, rate and doubts of every store at ``now``; nothing logged later is looked at.
 
     With ``checkpoints`` the walk goes on from the latest before which nothing was changed; the answer is the same.
+    ``progress`` is told the share that is done. A log beyond what hands write is followed as far as `bounded` says.
     """
-    log = log.until(now, rig.zone)
     today = rig.zone.date(now)
+    log = bounded(len(rig.stores), log.until(now, rig.zone), today)
     kinds = known_day_kinds(log)
     resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)
@@ -83,6 +92,7 @@ def track(rig: Rig, log: Log, now: datetime, checkpoints: Checkpoints | None = N
             if checkpoints is not None:
                 checkpoints.save(on, log, last, store.id, walk)
         tracked[store.id] = _tracked(walk, usual_now, days[today])
+        progress(len(tracked) / len(rig.stores))
         if store is fresh and grey:
             beside = neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual)
     return cross_check(rig, {store.id: tracked[store.id] for store in rig.stores})

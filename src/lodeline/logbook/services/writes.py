@@ -126,17 +126,19 @@ class _Stale(Exception):
 
 def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
     """Keep what can be kept of a list of writes, in their order; says of each what came of it."""
+    # what each says is found out before the database is held
+    said = [_said(write) for write in writes]
     with transaction.atomic():
         known = {each.sent: each for each in m.Receipt.objects.filter(rig=rig.row, sent__in=[w.id for w in writes])}
         commands: dict[UUID, Command] = {}
         outcomes: dict[int, Outcome] = {}
-        for index, write in enumerate(writes):
+        for index, (write, command) in enumerate(zip(writes, said, strict=True)):
             if write.id in known or write.id in commands:
                 continue
-            try:
-                commands[write.id] = write.command()
-            except Refused as refused:
-                outcomes[index] = refused
+            if isinstance(command, Refused):
+                outcomes[index] = command
+            else:
+                commands[write.id] = command
         if commands:
             with writing(rig.row, by, within=True) as writer:
                 _Run(rig, writer, known, outcomes).all(writes, commands)
@@ -146,6 +148,13 @@ def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
                 again = write.id in known
                 outcomes[index] = _replayed(rig, write, known[write.id]) if again else outcomes[first[write.id]]
     return [outcomes[index] for index in range(len(writes))]
+
+
+def _said(write: Write) -> Command | Refused:
+    try:
+        return write.command()
+    except Refused as refused:
+        return refused
 
 
 def _replayed(rig: RigRows, write: Write, receipt: m.Receipt) -> Outcome:

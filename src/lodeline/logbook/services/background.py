@@ -1,0 +1,167 @@
+"""A helper process beside each worker: it derives, so that no request holds a thread for it.
+
+It is forked before the worker has threads. Where it ends, the worker ends too, and both are started anew.
+"""
+
+import logging
+import multiprocessing
+import os
+import signal
+from collections.abc import Callable
+from multiprocessing.connection import Connection
+from threading import Condition, Thread
+from time import monotonic, sleep
+from typing import Any
+
+from django.db import connections
+
+_log = logging.getLogger(__name__)
+# The helper gives way to whoever waits for an answer.
+_NICE = 10
+_MOST_WAITING = 1
+_PAUSE_S, _LONGEST_PAUSE_S = 0.4, 2.0
+# What is told of a state that is not derived: it failed, or it is not the rig's state any more.
+FAILED = "failed"
+
+
+class Helper:
+    """The worker's end: asks for a rig's state to be derived, and hears what was."""
+
+    def __init__(self, pipe: "Connection[Any, Any]", ended: Callable[[], object]) -> None:
+        self._pipe, self._ended = pipe, ended
+        self._changed = Condition()
+        self._waiting = 0
+        self._asked: dict[int, str] = {}
+        self._done: dict[tuple[str, int], str] = {}
+        Thread(target=self._listen, daemon=True).start()
+
+    def ask(self, rig: int, key: str) -> bool:
+        """Have a state derived. Answers whether nothing else of this rig was being derived."""
+        with self._changed:
+            before = self._asked.get(rig)
+            if before == key:
+                return True
+            self._asked[rig] = key
+            try:
+                self._pipe.send((rig, key))
+            except OSError:
+                _log.warning("the helper does not hear")
+            return before is None
+
+    def wait(self, what: str, rig: int, key: str, seconds: float) -> bool:
+        """Wait until something of a state was derived, or failed; False where that takes longer."""
+        with self._changed:
+            self._waiting += 1
+            try:
+                return self._until(what, rig, key, seconds)
+            finally:
+                self._waiting -= 1
+
+    def has_time(self) -> bool:
+        """Whether somebody may wait who need not: where many ask, threads are for those who are answered."""
+        return self._waiting < _MOST_WAITING
+
+    def done(self, what: str, rig: int) -> str:
+        """The state of which something was derived last, as far as was told."""
+        return self._done.get((what, rig), "")
+
+    def _until(self, what: str, rig: int, key: str, seconds: float) -> bool:
+        with self._changed:
+            return self._changed.wait_for(
+                lambda: key in (self._done.get((what, rig)), self._done.get((FAILED, rig))), seconds
+            )
+
+    def _listen(self) -> None:
+        while True:
+            try:
+                what, rig, key, is_last = self._pipe.recv()
+            except (EOFError, OSError):
+                self._ended()
+                return
+            with self._changed:
+                self._done[what, rig] = key
+                if is_last and self._asked.get(rig) == key:
+                    del self._asked[rig]
+                self._changed.notify_all()
+
+
+_helper: Helper | None = None
+_is_helper = False
+
+
+def helper() -> Helper | None:
+    """This process's helper; None in commands and tests, which derive what they need themselves."""
+    return _helper
+
+
+def is_helper() -> bool:
+    """Whether this process is one."""
+    return _is_helper
+
+
+def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
+    """Fork the helper. ``closed_in_helper``: sockets that are the worker's alone; ``ended``: told when it is gone."""
+    global _helper  # noqa: PLW0603: one a process
+    connections.close_all()
+    context = multiprocessing.get_context("fork")
+    ours, theirs = context.Pipe()
+    process = context.Process(target=_run, args=(theirs, [*closed_in_helper, ours]), daemon=True)
+    process.start()
+    theirs.close()
+    _helper = Helper(ours, ended)
+
+
+def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
+    global _is_helper  # noqa: PLW0603: one a process
+    _is_helper = True
+    for number in (signal.SIGTERM, signal.SIGQUIT, signal.SIGABRT, signal.SIGUSR1, signal.SIGCHLD):
+        signal.signal(number, signal.SIG_DFL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # the worker says when to end
+    signal.set_wakeup_fd(-1)
+    for each in not_ours:
+        each.close()
+    os.nice(_NICE)
+    import pvlib.irradiance  # noqa: F401: takes a second, which nobody should wait for
+
+    try:
+        _serve(pipe)
+    except (EOFError, OSError):
+        return
+
+
+def _serve(pipe: "Connection[Any, Any]") -> None:
+    waiting: dict[int, str] = {}
+    while True:
+        while not waiting or pipe.poll():
+            rig, key = pipe.recv()
+            waiting.pop(rig, None)
+            waiting[rig] = key
+        rig = next(iter(waiting))
+        began = monotonic()
+        _derive(rig, waiting.pop(rig), pipe)
+        took = monotonic() - began
+        if pipe.poll():  # written to again meanwhile: time for those who are answered
+            sleep(min(max(took, _PAUSE_S), _LONGEST_PAUSE_S))
+
+
+def _derive(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
+    from lodeline.logbook import models as m
+    from lodeline.logbook.services import derived
+
+    try:
+        row = m.Rig.objects.filter(pk=rig).first()
+        if row is not None:
+            at = derived.levels_here(row).now
+            pipe.send(("levels", rig, derived.key_of(row, at), False))
+            derived.derived_here(row)
+            pipe.send(("ahead", rig, derived.key_of(row, at), True))
+            if derived.key_of(row, at) == key:
+                return
+        pipe.send((FAILED, rig, key, True))
+    except OSError:
+        raise
+    except Exception:
+        _log.exception("deriving rig %s", rig)
+        pipe.send((FAILED, rig, key, True))
+    finally:
+        connections.close_all()

@@ -1,0 +1,73 @@
+"""Django's SQLite, where who wants to write waits in line.
+
+SQLite itself has whoever finds the database locked try again after ever longer pauses: with many writers some wait for
+seconds while others pass. A lock of this process and a file's lock between processes are handed on in order.
+"""
+
+import fcntl
+import os
+import sqlite3
+from pathlib import Path
+from threading import Lock
+from typing import Any
+
+from django.db.backends.sqlite3.base import DatabaseWrapper as Sqlite
+from django.db.utils import OperationalError
+
+_LONGEST_S = 20
+_in_process = Lock()
+
+
+class DatabaseWrapper(Sqlite):
+    """A connection that takes its turn before a transaction and gives it back after."""
+
+    _turn: int | None = None
+    _has_turn = False
+
+    def _start_transaction_under_autocommit(self) -> None:
+        self._take_turn()
+        try:
+            super()._start_transaction_under_autocommit()
+        except BaseException:
+            self._give_turn()
+            raise
+
+    def _commit(self) -> Any:
+        try:
+            return super()._commit()
+        finally:
+            self._give_turn()
+
+    def _rollback(self) -> Any:
+        try:
+            return super()._rollback()
+        finally:
+            self._give_turn()
+
+    def _close(self) -> Any:
+        try:
+            return super()._close()
+        finally:
+            self._give_turn()
+
+    def _take_turn(self) -> None:
+        if self._has_turn or self.is_in_memory_db():
+            return
+        if not _in_process.acquire(timeout=_LONGEST_S):
+            raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
+        self._has_turn = True
+        try:
+            path = Path(self.settings_dict["NAME"])
+            self._turn = os.open(path.with_name(f"{path.name}-turn"), os.O_RDWR | os.O_CREAT, 0o600)
+            fcntl.flock(self._turn, fcntl.LOCK_EX)
+        except OSError:
+            return  # a disk that takes no file: SQLite's own lock is enough
+
+    def _give_turn(self) -> None:
+        if not self._has_turn:
+            return
+        self._has_turn = False
+        turn, self._turn = self._turn, None
+        if turn is not None:
+            os.close(turn)
+        _in_process.release()
