@@ -23,7 +23,7 @@ class Crowd:
         self.address, self.rig, self.until = address, rig, until
         self.writes: list[float] = []
         self.reads: list[float] = []
-        self.older = 0
+        self.older: list[bool] = []
         self.errors: Counter[str] = Counter()
         self.acknowledged: list[str] = []
 
@@ -55,7 +55,7 @@ class Crowd:
         while time.monotonic() < self.until:
             began = time.monotonic()
             try:
-                self.older += browser.is_older(f"/api/rigs/{self.rig}/horizon")
+                self.older.append(browser.is_older(f"/api/rigs/{self.rig}/horizon"))
             except urllib.error.HTTPError as error:
                 self.errors[str(error.code)] += 1
                 continue
@@ -93,7 +93,7 @@ def rows(seconds: int = SECONDS) -> list[Row]:
     read = f"{len(crowd.reads)} Horizons, p50 {_share(crowd.reads, 0.5):.2f} s, p95 {_share(crowd.reads, 0.95):.2f} s"
     return [
         Row(f"{WRITERS} writers, {seconds} s: a write", said, p50 <= _P50_S and p95 <= _P95_S),
-        Row(f"{READERS} readers meanwhile", f"{read}, {crowd.older} marked as older", bool(crowd.reads)),
+        Row(f"{READERS} readers meanwhile", f"{read}, {sum(crowd.older)} marked as older", bool(crowd.reads)),
         Row("errors, lost, kept twice", f"{dict(crowd.errors) or 0}, {lost}, {twice}", not crowd.errors and not lost and not twice),
     ]  # fmt: skip
 

@@ -79,9 +79,11 @@ def serve(port: int, lan: bool, demo: bool) -> int:
         os.environ["LODELINE_HOSTS"] = ",".join(filter(None, [os.environ.get("LODELINE_HOSTS", ""), host]))
     _django()
     _migrate()
+    from lodeline.logbook.services import chunks
     from lodeline.logbook.services.derived import forget_other_versions
 
     forget_other_versions()
+    chunks.finish()
     if demo:
         from lodeline.demo.load import load_demo
 
@@ -170,9 +172,9 @@ def _export(argv: list[str]) -> int:
     from lodeline.logbook.models import Rig
     from lodeline.logbook.services import transfer
 
-    rig = Rig.objects.filter(pk=int(argv[0])).first()
+    rig = Rig.objects.filter(pk=int(argv[0]), aside="").first()
     if rig is None:
-        known = ", ".join(f"{each.pk} {each.name}" for each in Rig.objects.order_by("pk")) or "none"
+        known = ", ".join(f"{each.pk} {each.name}" for each in Rig.objects.filter(aside="").order_by("pk")) or "none"
         print(f"There is no rig {argv[0]}; there are: {known}.", file=sys.stderr)
         return 1
     try:

@@ -37,7 +37,7 @@ class Invitation(models.Model):
 
 
 class Guesses(models.Model):
-    """How many wrong passwords were given since a time, under what a digest stands for: a name, an address, a device."""
+    """How many wrong passwords were given since a time. ``key``: a digest of a name, an address or a device."""
 
     key = models.CharField(max_length=64, unique=True)
     count = models.PositiveIntegerField()

@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from lodeline.api.moments import Moment, aboard, moment
-from lodeline.api.out import Out
+from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import GaugeKind, SkyWord
 from lodeline.core.catalogue.appliances import APPLIANCES
@@ -178,7 +178,7 @@ def energy(request: HttpRequest, rig_id: str, bank: str | None = None) -> Energy
 
 
 @router.post("/{rig_id}/energy/accept-loads", response=EnergyOut, operation_id="accept_loads")
-def accept_loads(request: HttpRequest, rig_id: str, saw: int, bank: str | None = None) -> EnergyOut:
+def accept_loads(request: HttpRequest, rig_id: str, saw: Revision, bank: str | None = None) -> EnergyOut:
     """Make the list of loads add up to what the log shows. ``saw``: the revision of the audit that was accepted."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     known = levels(rig)

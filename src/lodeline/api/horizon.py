@@ -7,7 +7,7 @@ from ninja import Router
 
 from lodeline.api.built import built
 from lodeline.api.moments import Moment, aboard, maybe, moment
-from lodeline.api.out import Out
+from lodeline.api.out import Out, Revision
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
@@ -165,7 +165,7 @@ class HorizonOut(Out):
 class SeenIn(d.Part):
     """Which Horizon was shown to somebody."""
 
-    revision: int
+    revision: Revision
 
 
 @router.get("/{rig_id}/horizon", response=HorizonOut, operation_id="horizon")

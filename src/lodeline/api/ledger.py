@@ -101,7 +101,7 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
         if on in logged or sums.get(on) or page.all
     ]
     return LogOut(
-        rig=known.rig.name, revision=known.revision, temp_unit=display.unit("degC").unit,
+        rig=known.rig.name, revision=rig.revision, temp_unit=display.unit("degC").unit,
         water_unit=display.unit("L").unit, crew=known.rig.crew.people, today=today.isoformat(), days=days,
         older=first.isoformat() if rows.is_logged_before(rig, first) else None,
     )  # fmt: skip

@@ -12,7 +12,7 @@ from pydantic import Field
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
 from lodeline.api.moments import Moment, moment
-from lodeline.api.out import Out
+from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.core.catalogue import UNITS
 from lodeline.core.checks import Check, rig_checks
@@ -169,7 +169,7 @@ def rig_(request: HttpRequest, rig_id: str) -> RigOut:
 
 
 @router.put("/{rig_id}", response={200: RigOut, 409: ConflictOut}, operation_id="change_rig", by_alias=True)
-def change_rig(request: HttpRequest, rig_id: str, payload: RigDoc, saw: int) -> tuple[int, RigOut | ConflictOut]:
+def change_rig(request: HttpRequest, rig_id: str, payload: RigDoc, saw: Revision) -> tuple[int, RigOut | ConflictOut]:
     """Change a rig to what the document says. ``saw``: the revision that it was made from."""
     row = rig_of(request, rig_id, needs=Needs.OWNER)
     try:

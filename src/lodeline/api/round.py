@@ -116,7 +116,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         {each.store.id: each.p_first for each in ahead},
     )  # fmt: skip
     return RoundOut(
-        rig=known.rig.name, revision=known.revision, units=display.system, timezone=known.rig.timezone,
+        rig=known.rig.name, revision=rig.revision, units=display.system, timezone=known.rig.timezone,
         now=moment(known.now, display), temp_unit=display.unit("degC").unit,
         water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),

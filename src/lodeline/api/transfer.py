@@ -1,21 +1,25 @@
 """Import and export of whole logbooks."""
 
 from datetime import date
+from threading import BoundedSemaphore
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
+from ninja.errors import HttpError
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
 from lodeline.api.errors import body_of
 from lodeline.api.limits import most_body
-from lodeline.api.out import Out
-from lodeline.api.who import Needs, rig_of, shown_as, user_of
+from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out, Revision
+from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.services import rows, transfer
 from lodeline.text import logbook as text
+from lodeline.text.answers import BUSY_READING
 from lodeline.text.display import Display
 
 router = Router(tags=["transfer"])
@@ -47,20 +51,52 @@ class Imported(Out):
     kept: str | None
 
 
+class KeptOut(Out):
+    """An export that was made before an import."""
+
+    name: str
+    at: Moment
+    size: str
+
+
+class KeptListOut(Out):
+    """``can_undo``: whether what the last import replaced can be put back. ``revision``: to be named by who does."""
+
+    exports: list[KeptOut]
+    can_undo: bool
+    revision: int
+
+
 def _summary(counts: transfer.Summary) -> SummaryOut:
     words = text.contents(counts.days, counts.readings, counts.events, counts.first, counts.last)
     return SummaryOut(**vars(counts), words=words)
 
 
+# One large file at a time in each process: it takes several times its size of memory to read.
+_reading = BoundedSemaphore()
+_SMALL = 1024 * 1024
+_PATIENCE_S = 20
+
+
 def _read(request: HttpRequest) -> LogbookDoc:
     """The file in a request's body; once it is read, what is refused is said in its units."""
-    book = read_logbook(body_of(request, most_body(request.path)))
+    data = body_of(request, most_body(request.path))
+    if len(data) > _SMALL and not _reading.acquire(timeout=_PATIENCE_S):
+        raise HttpError(503, BUSY_READING)
+    try:
+        book = read_logbook(data)
+    finally:
+        if len(data) > _SMALL:
+            _reading.release()
     shown_as(request, Display.of(book.rig))
     return book.doc
 
 
+_LOGBOOK = "#/components/schemas/LogbookDoc"
+
+
 def _body() -> dict[str, Any]:
-    return {"requestBody": {"required": True, "content": {"application/json": {"schema": {"type": "object"}}}}}
+    return {"requestBody": {"required": True, "content": {"application/json": {"schema": {"$ref": _LOGBOOK}}}}}
 
 
 @router.get("/{rig_id}/export", operation_id="export")
@@ -97,7 +133,7 @@ def preview_over(request: HttpRequest, rig_id: str) -> Preview:
 
 
 @router.post("/{rig_id}/import", response=Imported, operation_id="import_over", openapi_extra=_body())
-def import_over(request: HttpRequest, rig_id: str, saw: int) -> Imported:
+def import_over(request: HttpRequest, rig_id: str, saw: Revision) -> Imported:
     """Replace a rig and its log by a file; all or nothing, after an export of what stood before.
 
     ``saw``: the revision that the preview was of.
@@ -106,6 +142,28 @@ def import_over(request: HttpRequest, rig_id: str, saw: int) -> Imported:
     doc = _read(request)
     kept = transfer.import_over(rig, doc, saw=saw, by=user_of(request))
     return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
+
+
+@router.post("/{rig_id}/import/undo", response=Imported, operation_id="undo_import")
+def undo_import(request: HttpRequest, rig_id: str, saw: Revision) -> Imported:
+    """Put back what the last import replaced, as it was: with what was typed, assumed and forecast.
+
+    What stands now takes its place, so that this can be undone too. ``saw``: the revision on the screen.
+    """
+    rig = rig_of(request, rig_id, needs=Needs.OWNER)
+    kept = transfer.undo_import(rig, saw=saw, by=user_of(request))
+    return Imported(rig=rig.pk, brought=_summary(transfer.summary(rows.logbook_document(rig))), kept=kept.name)
+
+
+@router.get("/{rig_id}/kept", response=KeptListOut, operation_id="kept_exports")
+def kept_exports(request: HttpRequest, rig_id: str) -> KeptListOut:
+    """The exports that imports made first, newest first, and whether the last import can be undone."""
+    rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
+    exports = [
+        KeptOut(name=each.name, at=moment(each.at, display), size=text.file_size(each.size_bytes))
+        for each in transfer.kept_exports(rig)
+    ]
+    return KeptListOut(exports=exports, can_undo=transfer.can_undo_import(rig), revision=rig.revision)
 
 
 @router.get("/{rig_id}/kept/{name}", operation_id="kept_export")

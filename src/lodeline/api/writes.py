@@ -17,7 +17,7 @@ from pydantic import Field
 
 from lodeline.api.entries import EntryOut, entry_out, heard
 from lodeline.api.moments import maybe
-from lodeline.api.out import Out
+from lodeline.api.out import Out, Revision
 from lodeline.api.typed import DayIn, EntryIn, OutlookIn, corrected, entry_of, facts_of
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.errors import Refused
@@ -83,7 +83,7 @@ class WriteIn(d.Part):
     id: UUID = Field(strict=False)
     made_at: d.Time | None = None
     ago_s: Annotated[float, Field(ge=-_LONGEST_AGO_S, le=_LONGEST_AGO_S)] = 0.0
-    saw: Annotated[int, Field(ge=0, le=10**15)] | None = None
+    saw: Revision | None = None
     after: Annotated[list[Annotated[UUID, Field(strict=False)]], Field(max_length=writes.MOST_WRITES)] = []
     add: EntryIn | None = None
     correct: CorrectIn | None = None

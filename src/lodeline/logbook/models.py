@@ -15,9 +15,12 @@ class Rig(models.Model):
     """A rig. ``parts`` is its document but for name, timezone, units and stores; ``revision`` rises with every write.
 
     ``stamp`` is another text after every write, also where a revision comes twice, as after a restore.
-    ``document_revision``: the one at which the document last changed. ``assumed`` lists what the set-up filled in by
-    common practice.
+    ``document_revision``: the one at which the document last changed, ``replaced_revision`` that at which the whole log
+    was replaced. ``assumed`` lists what the set-up filled in by common practice. ``is_dated``: every entry lies on its
+    date in the rig's timezone. ``aside``: why it is not a rig that somebody has, and since when.
     """
+
+    STAGED, REPLACED, DELETED = "staged", "replaced", "deleted"
 
     name = models.CharField(max_length=120)
     timezone = models.CharField(max_length=64)
@@ -27,6 +30,11 @@ class Rig(models.Model):
     revision = models.PositiveBigIntegerField(default=1)
     stamp = models.CharField(max_length=32, default=new_stamp)
     document_revision = models.PositiveBigIntegerField(default=1)
+    replaced_revision = models.PositiveBigIntegerField(default=0)
+    is_dated = models.BooleanField(default=True)
+    aside = models.CharField(max_length=8, blank=True, default="")
+    aside_at = models.DateTimeField(null=True)
+    aside_of = models.ForeignKey("self", on_delete=models.CASCADE, null=True, related_name="replaced")
 
     def __str__(self) -> str:
         return self.name

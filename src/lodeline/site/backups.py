@@ -97,7 +97,7 @@ def _named(part: Path, target: Path) -> None:
 
 def _aside(target: Path) -> Path:
     """A name beside the database that nothing has."""
-    stem, n = f"before-restore-{datetime.now():%Y%m%dT%H%M%S}", 0  # noqa: DTZ005: a file's name
+    stem, n = f"before-restore-{datetime.now():%Y%m%dT%H%M%S}", 0  # noqa: DTZ005
     while (kept := target.with_name(f"{stem}{f'-{n}' if n else ''}.sqlite3")).exists():
         n += 1
     return kept

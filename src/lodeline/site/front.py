@@ -128,7 +128,7 @@ class PatientChannel(HTTPChannel):
         self.handle_close()
 
     def handle_close(self) -> None:
-        """Close; after a refusal say so first, and let the other side finish, who may not hear until it has sent all."""
+        """Close; after a refusal say so and let the other side finish, which may not hear before it has sent all."""
         if self.close_after_refusal and self._linger_until is None and self.connected:
             try:
                 self.socket.shutdown(socket.SHUT_WR)
@@ -195,7 +195,9 @@ class FrontServer(TcpWSGIServer):
         super().handle_accept()
 
 
-def server(application: Any, listening: socket.socket, map: dict[int, Any], threads: Dispatcher, proxy: str | None) -> FrontServer:
+def server(
+    application: Any, listening: socket.socket, map: dict[int, Any], threads: Dispatcher, proxy: str | None
+) -> FrontServer:
     """A server on a socket that listens. ``proxy``: the address whose word on who asks is believed, if any."""
     trusted: dict[str, Any] = {"clear_untrusted_proxy_headers": True}
     if proxy:

@@ -9,3 +9,5 @@ from lodeline.site.settings import *  # noqa: F403
 
 DEMO = True
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+# in memory: nobody else writes there
+DATABASES["default"]["ENGINE"] = "django.db.backends.sqlite3"  # noqa: F405

@@ -66,7 +66,7 @@ def upgrade(database: Path) -> Path | None:
     if was_there:
         folder = database.parent / "backups"
         folder.mkdir(mode=0o700, exist_ok=True)
-        kept = folder / f"before-{__version__}-{datetime.now():%Y%m%dT%H%M%S}.sqlite3"  # noqa: DTZ005: a file's name
+        kept = folder / f"before-{__version__}-{datetime.now():%Y%m%dT%H%M%S}.sqlite3"  # noqa: DTZ005
         connection.close()
         backup(database, kept)
     call_command("migrate", verbosity=0, interactive=False)

@@ -2,8 +2,8 @@
 
 import os
 import resource
-from importlib import import_module
 from http.cookies import CookieError, SimpleCookie
+from importlib import import_module
 from threading import Thread
 from time import monotonic
 from typing import Any

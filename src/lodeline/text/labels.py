@@ -32,7 +32,7 @@ LABELS: dict[str, str] = {
     "place": "Place", "lat": "Latitude", "lon": "Longitude",
     # questions and accounts
     "minutes": "For", "start": "Start", "surge": "Starting draw", "heats": "It heats", "bank": "Bank", "until": "Until",
-    "cell_v": "At its cells' volts", "username": "Account", "password": "Password",
+    "cell_v": "At its cells' volts", "username": "Account", "password": "Password", "code": "Code from the server",
     "battery_ah": "Capacity of the bank", "battery_v": "Bank volts", "solar_watts": "All panels together",
     "fresh": "Fresh tanks", "grey": "Grey tank",
     "toilet": "Toilet", "gas": "Bottle in use, full", "heater": "Heater burns",

@@ -11,7 +11,7 @@ from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
 from lodeline.core.rig import Rig
 from lodeline.text import names
 from lodeline.text.display import MINUS, Display, counted, listed
-from lodeline.text.habits import exact
+from lodeline.text.habits import exact, figure
 from lodeline.text.horizon import temperatures
 from lodeline.text.labels import LABELS
 from lodeline.text.readings import describe
@@ -83,6 +83,13 @@ def contents(days: int, readings: int, events: int, first: date | None, last: da
     return ", ".join(parts)
 
 
+def file_size(size_bytes: int) -> str:
+    """How large a file is: ``85 kB``, ``1.4 MB``."""
+    if size_bytes < _MB:
+        return f"{figure(max(1.0, size_bytes / _KB))} kB"
+    return f"{figure(size_bytes / _MB, 1)} MB"
+
+
 def stands(rig: Rig, each: "Facts | None", display: Display) -> str:
     """What is there now, where something else was to be put."""
     if each is None:
@@ -101,8 +108,10 @@ class Action(StrEnum):
     REMOVED = "removed"
     MADE = "made"
     IMPORTED = "imported"
+    RESTORED = "restored"
 
 
+_KB, _MB = 1000, 1_000_000
 _REMOVED_ACCOUNT = "an account since removed"
 Facts = Reading | Event | Day | OutlookDay
 
@@ -129,6 +138,8 @@ def _change(rig: Rig, action: Action, old: Facts | None, new: Facts | None, disp
             return f"made {after}"
         case Action.IMPORTED:
             return "imported a file"
+        case Action.RESTORED:
+            return "put back what an import had replaced"
         case _:
             assert_never(action)
 

@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import { answering, show } from "../testing/testing";
 import { SignIn } from "./SignIn";
 
-const nobody: Schemas["Me"] = { username: null, demo: false, first: false, rigs: [] };
+const nobody: Schemas["Me"] = { username: null, demo: false, first: false, code: false, rigs: [] };
 
 const enter = (name: string, password: string) => {
   fireEvent.change(screen.getByLabelText("Account"), { target: { value: name } });
@@ -31,6 +31,16 @@ describe("signing in", () => {
     expect(await screen.findByRole("alert")).toHaveTextContent("do not go together");
     expect(asked[0]?.body).toEqual({ username: "mira", password: "not-the-one" });
     expect(screen.getByLabelText("Account")).toHaveValue("mira");
+  });
+
+  it("asks for the code from the terminal where a network is served", async () => {
+    const asked = answering({ "POST /first": { status: 422, place: "code", problem: "this is not the code" } });
+    show(<SignIn me={{ ...nobody, first: true, code: true }} />);
+    enter("mira", "a-long-word-9");
+    fireEvent.change(screen.getByLabelText(/^Code from the server/), { target: { value: "ABCD-2345" } });
+    fireEvent.click(screen.getByRole("button", { name: "Make the account" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("this is not the code");
+    expect(asked[0]?.body).toEqual({ username: "mira", password: "a-long-word-9", code: "ABCD-2345" });
   });
 
   it("makes the first account on a new server", async () => {

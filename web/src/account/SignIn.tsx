@@ -10,7 +10,7 @@ import { text, z } from "../forms/schema";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
-const SCHEMA = z.object({ username: text(150), password: text(1000) });
+const SCHEMA = z.object({ username: text(150), password: text(1000), code: z.string() });
 
 const Demo = () => {
   const enter = useEnterDemo();
@@ -30,12 +30,12 @@ const Demo = () => {
 /** Signing in; on a new server making the first account; in demo mode a door to the demo. */
 export const SignIn = ({ me }: { me: Schemas["Me"] }) => {
   const enter = useSignIn(me.first);
-  const form = useForm({ resolver: zodResolver(SCHEMA), defaultValues: { username: "", password: "" } });
+  const form = useForm({ resolver: zodResolver(SCHEMA), defaultValues: { username: "", password: "", code: "" } });
   const send = form.handleSubmit(async (typed) => {
     try {
       await enter.mutateAsync(typed);
     } catch (error) {
-      place(error, ["username", "password"], form.setError);
+      place(error, ["username", "password", "code"], form.setError);
     }
   });
   return (
@@ -59,6 +59,14 @@ export const SignIn = ({ me }: { me: Schemas["Me"] }) => {
               autoComplete={me.first ? "new-password" : "current-password"}
               note={me.first ? "At least eight characters, not a common word." : undefined}
             />
+            {me.code && (
+              <TextField
+                name="code"
+                size="lg"
+                autoComplete="off"
+                note="The terminal in which Lodeline was started shows it."
+              />
+            )}
             <Plain type="submit" tone={me.demo ? "plain" : "strong"} minH="12" disabled={form.formState.isSubmitting}>
               {me.first ? "Make the account" : "Sign in"}
             </Plain>

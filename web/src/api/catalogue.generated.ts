@@ -670,6 +670,7 @@ export const CATALOGUE = {
     "cell_v": "At its cells' volts",
     "username": "Account",
     "password": "Password",
+    "code": "Code from the server",
     "battery_ah": "Capacity of the bank",
     "battery_v": "Bank volts",
     "solar_watts": "All panels together",

@@ -17,6 +17,24 @@ export class Refusal extends Error {
   }
 }
 
+/** What is asked for is being worked out on the server; asked again in a moment it is there. */
+export class Working extends Refusal {}
+
+/** An answer that was made of something older: as of when, and how much of the newer one is done. [share] */
+export interface Behind {
+  at: string;
+  progress: number;
+}
+
+/** Whether an answer, or a page of one, is made of something older. */
+export const behindOf = (data: unknown): Behind | null => {
+  if (typeof data !== "object" || data === null) return null;
+  const { behind, pages } = data as { behind?: Behind; pages?: unknown[] };
+  return behind ?? pages?.map(behindOf).find((each) => each !== null) ?? null;
+};
+
+const PROGRESS = "X-Lodeline-Progress";
+
 export const OFFLINE = "There is no connection to Lodeline.";
 
 const csrf: Middleware = {
@@ -61,9 +79,13 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   } catch {
     throw new Refusal(0, "", OFFLINE);
   }
+  const { headers } = answer.response;
+  const at = headers.get("X-Lodeline-As-Of");
+  if (answer.response.ok && at !== null)
+    return { ...(answer.data as T), behind: { at, progress: Number(headers.get(PROGRESS)) } };
   if (answer.response.ok) return answer.data as T;
   const body = answer.error as { place?: string; problem?: string; label?: string } | undefined;
-  throw new Refusal(
+  throw new (headers.has(PROGRESS) ? Working : Refusal)(
     answer.response.status,
     body?.place ?? "",
     body?.problem ?? "Lodeline could not answer.",

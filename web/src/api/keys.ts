@@ -12,6 +12,7 @@ export const keys = {
   energy: (rig: number, bank: string | null) => ["rig", rig, "energy", bank] as const,
   levers: (rig: number, bank: string | null) => ["rig", rig, "levers", bank] as const,
   log: (rig: number) => ["rig", rig, "log"] as const,
+  kept: (rig: number) => ["rig", rig, "kept"] as const,
   history: (rig: number, on: string) => ["rig", rig, "history", on] as const,
   day: (rig: number, on: string) => ["rig", rig, "day", on] as const,
   revision: (rig: number) => ["revision", rig] as const,

@@ -30,9 +30,7 @@ export const useChangeRig = (rig: number) => {
         params: { path: { rig_id: String(rig) }, query: { saw } },
         body: doc,
       });
-      const refused = await asked
-        .then(({ error, response }) => (response.status === 409 ? error : null))
-        .catch(() => null);
+      const refused = await asked.then(({ error }) => (error && "stands" in error ? error : null)).catch(() => null);
       if (refused) throw new Conflict(refused.problem, refused.stands);
       return take(asked);
     },
@@ -166,7 +164,7 @@ export const useDismiss = (rig: number) => {
 };
 
 const raw = (text: string) => ({
-  body: text as unknown as Record<string, never>,
+  body: text as never,
   bodySerializer: () => text,
   headers: { "Content-Type": "application/json" },
 });
@@ -183,8 +181,9 @@ export const usePreview = (rig: number | null) =>
   });
 
 /** Import a file as a new rig, or in the place of one. */
-export const useImport = (rig: number | null) =>
-  useMutation({
+export const useImport = (rig: number | null) => {
+  const queries = useQueryClient();
+  return useMutation({
     mutationFn: ({ file, saw }: { file: string; saw: number }): Promise<Schemas["Imported"]> =>
       take(
         rig === null
@@ -194,13 +193,31 @@ export const useImport = (rig: number | null) =>
               ...raw(file),
             }),
       ),
+    onSuccess: () => queries.invalidateQueries(),
   });
+};
+
+/** Put back what the last import replaced, as it was. */
+export const useUndoImport = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (saw: number): Promise<Schemas["Imported"]> =>
+      take(
+        client.POST("/api/rigs/{rig_id}/import/undo", { params: { path: { rig_id: String(rig) }, query: { saw } } }),
+      ),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+};
 
 export const useSignIn = (isFirst: boolean) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (body: Schemas["SignIn"]) =>
-      take(isFirst ? client.POST("/api/account/first", { body }) : client.POST("/api/account/sign-in", { body })),
+    mutationFn: (body: Schemas["FirstIn"]) =>
+      take(
+        isFirst
+          ? client.POST("/api/account/first", { body })
+          : client.POST("/api/account/sign-in", { body: { username: body.username, password: body.password } }),
+      ),
     onSuccess: (me) => queries.setQueryData(keys.me, me),
   });
 };

@@ -55,6 +55,13 @@ export const rigQuery = (rig: number) =>
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}", { ...ofRig(rig), signal })),
   });
 
+/** The exports that imports made first, and whether the last import can be undone. */
+export const keptQuery = (rig: number) =>
+  queryOptions({
+    queryKey: keys.kept(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/kept", { ...ofRig(rig), signal })),
+  });
+
 /** What a rig would be as it is being changed. */
 export const checksQuery = (rig: number, doc: Schemas["RigDoc"] | null) =>
   queryOptions({

@@ -756,6 +756,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/import/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Import
+         * @description Put back what the last import replaced, as it was: with what was typed, assumed and forecast.
+         *
+         *     What stands now takes its place, so that this can be undone too. ``saw``: the revision on the screen.
+         */
+        post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Exports
+         * @description The exports that imports made first, newest first, and whether the last import can be undone.
+         */
+        get: operations["kept_exports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig_id}/kept/{name}": {
         parameters: {
             query?: never;
@@ -848,6 +890,8 @@ export interface components {
         /**
          * Me
          * @description Who is signed in. ``first`` when the server has no account yet; ``demo`` when the demo may be entered.
+         *
+         *     ``code``: whether the first account needs the code that the server's terminal shows.
          */
         Me: {
             /** Username */
@@ -856,6 +900,8 @@ export interface components {
             demo: boolean;
             /** First */
             first: boolean;
+            /** Code */
+            code: boolean;
             /** Rigs */
             rigs: components["schemas"]["RigName"][];
         };
@@ -874,6 +920,21 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+        };
+        /**
+         * FirstIn
+         * @description The first account. ``code``: as the server's terminal shows it, where it serves a network.
+         */
+        FirstIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * PasswordIn
@@ -2457,6 +2518,29 @@ export interface components {
             kept: string | null;
         };
         /**
+         * KeptListOut
+         * @description ``can_undo``: whether what the last import replaced can be put back. ``revision``: to be named by who does.
+         */
+        KeptListOut: {
+            /** Exports */
+            exports: components["schemas"]["KeptOut"][];
+            /** Can Undo */
+            can_undo: boolean;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * KeptOut
+         * @description An export that was made before an import.
+         */
+        KeptOut: {
+            /** Name */
+            name: string;
+            at: components["schemas"]["Moment"];
+            /** Size */
+            size: string;
+        };
+        /**
          * Case
          * @description One forecast and what came true, in days from when it was shown.
          */
@@ -2527,8 +2611,448 @@ export interface components {
             /** Spread */
             spread: string;
         };
+        /** DayDoc */
+        DayDoc: {
+            /** @default null */
+            place: components["schemas"]["PlaceDoc"] | null;
+            /**
+             * Sky
+             * @default null
+             */
+            sky: ("clear" | "mixed" | "overcast" | "wet") | null;
+            /**
+             * Temp Min C
+             * @default null
+             */
+            temp_min_c: number | null;
+            /**
+             * Temp Max C
+             * @default null
+             */
+            temp_max_c: number | null;
+            /**
+             * Status
+             * @default null
+             */
+            status: ("parked" | "moving" | "hookup") | null;
+            /**
+             * Crew Aboard
+             * @default null
+             */
+            crew_aboard: number | null;
+            /**
+             * Note
+             * @default null
+             */
+            note: string | null;
+            /**
+             * Solar Wh
+             * @default null
+             */
+            solar_wh: number | null;
+            /**
+             * Load Wh
+             * @default null
+             */
+            load_wh: number | null;
+            /**
+             * Water L
+             * @default null
+             */
+            water_l: number | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["ReadingDoc"][];
+            /**
+             * Events
+             * @default []
+             */
+            events: (components["schemas"]["FillDoc"] | components["schemas"]["DumpDoc"] | components["schemas"]["SwapDoc"] | components["schemas"]["MoveDoc"] | components["schemas"]["DriveDoc"] | components["schemas"]["ShoreDoc"] | components["schemas"]["GeneratorDoc"] | components["schemas"]["ShowerDoc"] | components["schemas"]["LaundryDoc"])[];
+        };
+        /** DriveDoc */
+        DriveDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "drive";
+            /** Hours */
+            hours: number;
+            /**
+             * Km
+             * @default null
+             */
+            km: number | null;
+            /**
+             * Store
+             * @default null
+             */
+            store: string | null;
+        };
+        /** DumpDoc */
+        DumpDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "dump";
+            /** Store */
+            store: string;
+            /**
+             * Left
+             * @default null
+             */
+            left: number | null;
+        };
+        /** FillDoc */
+        FillDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "fill";
+            /** Store */
+            store: string;
+            /**
+             * To
+             * @default null
+             */
+            to: "full" | null;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+        };
+        /** GeneratorDoc */
+        GeneratorDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "generator";
+            /** Hours */
+            hours: number;
+        };
+        /** LaundryDoc */
+        LaundryDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "laundry";
+            /** Count */
+            count: number;
+        };
+        /** MoveDoc */
+        MoveDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "move";
+            /** From */
+            from: string;
+            /** To */
+            to: string;
+            /** Amount */
+            amount: number;
+        };
+        /** OutlookDoc */
+        OutlookDoc: {
+            /** @default null */
+            place: components["schemas"]["PlaceDoc"] | null;
+            /**
+             * Sky
+             * @default null
+             */
+            sky: ("clear" | "mixed" | "overcast" | "wet") | null;
+            /**
+             * Temp Min C
+             * @default null
+             */
+            temp_min_c: number | null;
+            /**
+             * Temp Max C
+             * @default null
+             */
+            temp_max_c: number | null;
+            /**
+             * Status
+             * @default null
+             */
+            status: ("parked" | "moving" | "hookup") | null;
+            /**
+             * Crew Aboard
+             * @default null
+             */
+            crew_aboard: number | null;
+            /**
+             * Drive Hours
+             * @default null
+             */
+            drive_hours: number | null;
+            /**
+             * Shore Hours
+             * @default null
+             */
+            shore_hours: number | null;
+            /**
+             * Generator Hours
+             * @default null
+             */
+            generator_hours: number | null;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+        };
+        /** ReadingDoc */
+        ReadingDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Store */
+            store: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "fraction" | "step" | "volume" | "mass" | "amount" | "gross" | "volts" | "uses" | "dry" | "full";
+            /**
+             * Value
+             * @default null
+             */
+            value: number | null;
+            /**
+             * State
+             * @default null
+             */
+            state: ("rest" | "load" | "charge") | null;
+        };
+        /** ShoreDoc */
+        ShoreDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "shore";
+            /** Hours */
+            hours: number;
+        };
+        /** ShowerDoc */
+        ShowerDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "shower";
+            /** Count */
+            count: number;
+        };
+        /** SwapDoc */
+        SwapDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "swap";
+            /** Store */
+            store: string;
+        };
+        /**
+         * LogbookDoc
+         * @description Lodeline logbook, version 1.
+         */
+        LogbookDoc: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "lodeline-logbook";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            rig: components["schemas"]["RigDoc"];
+            /** Days */
+            days: components["schemas"]["DayDoc"][];
+            /**
+             * Outlook
+             * @default null
+             */
+            outlook: components["schemas"]["OutlookDoc"][] | null;
+        };
+        /**
+         * Problem
+         * @description What every error says: the place of what is wrong, its label, and a sentence.
+         */
+        Problem: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Problem */
+            problem: string;
+        };
     };
-    responses: never;
+    responses: {
+        /** @description Not a request that can be read. */
+        400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Nobody is signed in. */
+        401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The account may not do this. */
+        403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Not there, or not this account's. */
+        404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description It was changed since it was seen. */
+        409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The body is too large. */
+        413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Something given is not right; says where and what. */
+        422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Too many wrong passwords; says how long to wait. */
+        429: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description A defect; says under which number the log has it. */
+        500: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The disk or the database cannot be used, or the levels are being worked out. */
+        503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The disk is full. */
+        507: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -2554,6 +3078,9 @@ export interface operations {
                     "application/json": components["schemas"]["Health"];
                 };
             };
+            400: components["responses"]["400"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     me: {
@@ -2574,6 +3101,9 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     sign_in: {
@@ -2598,6 +3128,15 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     sign_out: {
@@ -2618,6 +3157,14 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     first_account: {
@@ -2629,7 +3176,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignIn"];
+                "application/json": components["schemas"]["FirstIn"];
             };
         };
         responses: {
@@ -2642,6 +3189,15 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     change_password: {
@@ -2666,6 +3222,16 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     delete_account: {
@@ -2690,6 +3256,16 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            429: components["responses"]["429"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     invited: {
@@ -2714,6 +3290,14 @@ export interface operations {
                     "application/json": components["schemas"]["InvitedOut"];
                 };
             };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     accept_invitation: {
@@ -2738,6 +3322,15 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     join: {
@@ -2762,6 +3355,14 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     enter_demo: {
@@ -2782,6 +3383,13 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
+            400: components["responses"]["400"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     set_up: {
@@ -2806,6 +3414,15 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     rig: {
@@ -2828,6 +3445,13 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     change_rig: {
@@ -2856,6 +3480,10 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -2865,6 +3493,11 @@ export interface operations {
                     "application/json": components["schemas"]["ConflictOut"];
                 };
             };
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     confirm_assumed: {
@@ -2891,6 +3524,15 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     delete_rig: {
@@ -2915,6 +3557,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     leave_rig: {
@@ -2935,6 +3586,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     check_rig: {
@@ -2961,6 +3621,15 @@ export interface operations {
                     "application/json": components["schemas"]["CheckOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     gauges: {
@@ -2983,6 +3652,13 @@ export interface operations {
                     "application/json": components["schemas"]["GaugeOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     crew: {
@@ -3005,6 +3681,13 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     make_invitation: {
@@ -3031,6 +3714,15 @@ export interface operations {
                     "application/json": components["schemas"]["InvitationOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     set_role: {
@@ -3058,6 +3750,15 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     remove_crew: {
@@ -3081,6 +3782,15 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     horizon: {
@@ -3103,6 +3813,13 @@ export interface operations {
                     "application/json": components["schemas"]["HorizonOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     horizon_seen: {
@@ -3127,6 +3844,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     energy: {
@@ -3151,6 +3877,13 @@ export interface operations {
                     "application/json": components["schemas"]["EnergyOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     accept_loads: {
@@ -3176,6 +3909,16 @@ export interface operations {
                     "application/json": components["schemas"]["EnergyOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     can_run: {
@@ -3204,6 +3947,15 @@ export interface operations {
                     "application/json": components["schemas"]["VerdictOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     how_long_to_charge: {
@@ -3232,6 +3984,15 @@ export interface operations {
                     "application/json": components["schemas"]["ChargeOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     rating: {
@@ -3258,6 +4019,15 @@ export interface operations {
                     "application/json": components["schemas"]["RatingOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     energy_levers: {
@@ -3282,6 +4052,13 @@ export interface operations {
                     "application/json": components["schemas"]["LeverOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     round: {
@@ -3304,6 +4081,13 @@ export interface operations {
                     "application/json": components["schemas"]["RoundOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     understand: {
@@ -3330,6 +4114,15 @@ export interface operations {
                     "application/json": components["schemas"]["Heard"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     revision: {
@@ -3352,6 +4145,13 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     write: {
@@ -3378,6 +4178,15 @@ export interface operations {
                     "application/json": components["schemas"]["WritesOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     log: {
@@ -3404,6 +4213,13 @@ export interface operations {
                     "application/json": components["schemas"]["LogOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     day_history: {
@@ -3427,6 +4243,13 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"][];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     export: {
@@ -3447,6 +4270,13 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     preview_over: {
@@ -3460,7 +4290,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": Record<string, never>;
+                "application/json": components["schemas"]["LogbookDoc"];
             };
         };
         responses: {
@@ -3473,6 +4303,15 @@ export interface operations {
                     "application/json": components["schemas"]["Preview"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     import_over: {
@@ -3488,7 +4327,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": Record<string, never>;
+                "application/json": components["schemas"]["LogbookDoc"];
             };
         };
         responses: {
@@ -3501,6 +4340,79 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    undo_import: {
+        parameters: {
+            query: {
+                saw: number;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    kept_exports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptListOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     kept_export: {
@@ -3522,6 +4434,13 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     review: {
@@ -3544,6 +4463,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReviewOut"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     preview_new: {
@@ -3555,7 +4481,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": Record<string, never>;
+                "application/json": components["schemas"]["LogbookDoc"];
             };
         };
         responses: {
@@ -3568,6 +4494,15 @@ export interface operations {
                     "application/json": components["schemas"]["Preview"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     import_new: {
@@ -3579,7 +4514,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": Record<string, never>;
+                "application/json": components["schemas"]["LogbookDoc"];
             };
         };
         responses: {
@@ -3592,6 +4527,15 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
 }

@@ -3,12 +3,14 @@ import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-qu
 import { useEffect, useState } from "react";
 import { RouterProvider } from "react-router";
 
-import { Refusal } from "../api/client";
+import { behindOf, Refusal, Working } from "../api/client";
 import { keys } from "../api/keys";
 import { remember } from "../outbox/remembered";
 import { makeRouter } from "./router";
 import { system } from "../look/theme";
 
+/** How soon an answer that is made of something older is asked for anew. */
+const BEHIND_MS = 1200;
 const PATIENCE_MS = 1_000;
 
 export const App = () => {
@@ -25,9 +27,11 @@ export const App = () => {
         defaultOptions: {
           queries: {
             staleTime: 15_000,
-            // a refusal stays a refusal; only a lost connection is worth another try
-            retry: (count, error) => count < 2 && error instanceof Refusal && error.status === 0,
+            // a refusal stays a refusal; only a lost connection is worth another try, and what is being worked out
+            retry: (count, error) =>
+              error instanceof Working || (count < 2 && error instanceof Refusal && error.status === 0),
             retryDelay: 800,
+            refetchInterval: (query) => (behindOf(query.state.data) ? BEHIND_MS : false),
             networkMode: "always",
           },
           mutations: { networkMode: "always" },

@@ -9,6 +9,7 @@ import { keepRig, RigContext, useKeptRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { hasUnsaved } from "../parts/unsaved";
+import { Behind } from "./Behind";
 import { useFresh, useSending } from "./keeping";
 import { applyNight, isNight, keepNight } from "./night";
 import { Shortcuts } from "./Shortcuts";
@@ -189,6 +190,7 @@ const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sur
       <Top me={me} rig={rig ?? 0} />
       <Update />
       <Tray account={account} rigs={me.rigs} />
+      <Behind />
       <Box
         as="main"
         id="main"

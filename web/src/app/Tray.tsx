@@ -75,8 +75,10 @@ const NotKept = ({ write, name }: { write: Waiting; name: string }) => {
   );
 };
 
-const waitWords = (count: number): string =>
-  `${counted(count, "entry", "entries")} ${count === 1 ? "waits" : "wait"} on this device and will be sent when there is a signal.`;
+const waitWords = (count: number, trouble: string | null): string => {
+  const waits = `${counted(count, "entry", "entries")} ${count === 1 ? "waits" : "wait"} on this device`;
+  return trouble === null ? `${waits} and will be sent when there is a signal.` : `${waits}. ${trouble}`;
+};
 
 /** Says when there is no signal, how much waits on this device, and what was not taken, until somebody decides. */
 export const Tray = ({ account, rigs }: { account: string; rigs: { id: number; name: string }[] }) => {
@@ -94,7 +96,7 @@ export const Tray = ({ account, rigs }: { account: string; rigs: { id: number; n
       <Flex role="status" gap="3" align="center" wrap="wrap">
         <Box>
           {!connected && "No signal: what is shown may be old. "}
-          {waiting.length > 0 && waitWords(waiting.length)}
+          {waiting.length > 0 && waitWords(waiting.length, outbox.trouble)}
           {others.length > 0 && ` Entries of ${others.join(", ")} wait here until they sign in again.`}
         </Box>
         {refused.length > 0 && (

@@ -94,7 +94,7 @@ export const EnergyView = () => {
   useTitle("Energy");
   const [bank, setBank] = useState<string | null>(null);
   const answer = useQuery(energyQuery(useRig(), bank));
-  if (answer.isPending) return <Waiting what="the bank's hours" />;
+  if (answer.isPending) return <Waiting what="the bank's hours" why={answer.failureReason} />;
   if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
   const energy = answer.data;
   return (

@@ -11,7 +11,7 @@ const HEADS = ["Change", "Next low", "Days left", "Holds 14 days", "Days without
 /** What each change of rig or habit would do, from the same paths. */
 export const Levers = ({ bank }: { bank: string | null }) => {
   const levers = useQuery(leversQuery(useRig(), bank));
-  if (levers.isPending) return <Waiting what="what would help" />;
+  if (levers.isPending) return <Waiting what="what would help" why={levers.failureReason} />;
   if (levers.isError) return <Refused error={levers.error} again={() => void levers.refetch()} />;
   return (
     <Sheet

@@ -92,7 +92,7 @@ export const HorizonView = () => {
   const navigate = useNavigate();
   const [openDate, setOpenDate] = useState<string | null>(null);
   useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
-  if (horizon.isPending) return <Waiting what="the Horizon" />;
+  if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
   if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
   const strip = horizon.data;
   const day = strip.days.find((each) => each.date === openDate);

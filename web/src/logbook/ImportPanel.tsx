@@ -6,6 +6,7 @@ import { useImport, usePreview } from "../api/mutations";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { KeptExports } from "./KeptExports";
 
 const Sums = ({ title, of }: { title: string; of: Schemas["SummaryOut"] }) => (
   <Box>
@@ -34,6 +35,7 @@ export const ImportPanel = ({ rig, done }: { rig: number | null; done: (rig: num
       <Labelled label="Logbook file (JSON)">
         <input type="file" accept=".json,application/json" onChange={(event) => void chosen(event.target.files?.[0])} />
       </Labelled>
+      {preview.isPending && <Box role="status">Reading the file ...</Box>}
       <Problem error={preview.error} />
       {preview.data && !load.data && text !== null && (
         <Box bg="sunken" p="3" borderRadius="md">
@@ -61,9 +63,10 @@ export const ImportPanel = ({ rig, done }: { rig: number | null; done: (rig: num
               {load.data.kept}
             </Box>
           </a>
-          . Import that file to undo this.
+          . It can be undone below.
         </Box>
       )}
+      {rig !== null && <KeptExports rig={rig} />}
     </Box>
   );
 };

@@ -71,7 +71,7 @@ const unitsOf = (log: Log) => ({ temp: log.temp_unit, water: log.water_unit });
 
 const OneDay = ({ rig, on, writes }: { rig: number; on: string; writes: boolean }) => {
   const log = useQuery(dayQuery(rig, on));
-  if (log.isPending) return <Waiting what={dateWords(on)} />;
+  if (log.isPending) return <Waiting what={dateWords(on)} why={log.failureReason} />;
   if (!log.data) return <Problem error={log.error} />;
   const day = log.data.days.find((each) => each.date === on);
   if (!day) return <Box>{dateWords(on, true)} is yet to come. Coming days are planned on the Horizon.</Box>;
@@ -84,7 +84,7 @@ const OneDay = ({ rig, on, writes }: { rig: number; on: string; writes: boolean 
 
 const LatestDays = ({ rig, writes }: { rig: number; writes: boolean }) => {
   const log = useInfiniteQuery(logQuery(rig));
-  if (log.isPending) return <Waiting what="the Logbook" />;
+  if (log.isPending) return <Waiting what="the Logbook" why={log.failureReason} />;
   if (log.isError && !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
   const pages = log.data.pages;
   if (pages.every((page) => page.days.length === 0) && !log.hasNextPage)

@@ -162,7 +162,9 @@ describe("importing a file", () => {
     expect(await screen.findByText("Brings: Heron")).toBeVisible();
     expect(screen.getByText("Replaces: Old")).toBeVisible();
     expect(screen.getAllByText("3 days, 9 readings, 1 event")).toHaveLength(2);
-    expect(asked.map((each) => each.path)).toEqual(["/api/rigs/7/import/preview"]);
+    expect(asked.filter((each) => each.method !== "GET").map((each) => each.path)).toEqual([
+      "/api/rigs/7/import/preview",
+    ]);
   });
 
   it("says where the way back lies once it is done", async () => {
@@ -177,6 +179,21 @@ describe("importing a file", () => {
     const link = await screen.findByRole("link", { name: "heron-before.json" });
     expect(link).toHaveAttribute("href", "/api/rigs/7/kept/heron-before.json");
     expect(done).toHaveBeenCalledWith(7);
+  });
+
+  it("lists what stood before each import, and puts the last back from the screen's revision", async () => {
+    const at = { at: "2026-11-20T20:05:00+00:00", date: "2026-11-20", time: "20:05" };
+    const asked = answering({
+      "GET /kept": { exports: [{ name: "rig-7-a.json", at, size: "85 kB" }], can_undo: true, revision: 31 },
+      "POST /import/undo?saw=31": { rig: 7, brought: sums, kept: "rig-7-b.json" },
+    });
+    show(<ImportPanel rig={7} done={vi.fn()} />);
+    const list = await screen.findByRole("list", { name: "Exports made before imports" });
+    expect(list).toHaveTextContent("20 Nov");
+    expect(list).toHaveTextContent("85 kB");
+    expect(screen.getByRole("link", { name: /Download/ })).toHaveAttribute("href", "/api/rigs/7/kept/rig-7-a.json");
+    fireEvent.click(screen.getByRole("button", { name: "Undo the last import" }));
+    await waitFor(() => expect(asked.some((each) => each.path.includes("/import/undo"))).toBe(true));
   });
 
   it("offers nothing of a file that is refused, and names the field", async () => {

@@ -59,6 +59,27 @@ afterEach(async () => {
 });
 
 describe("what waits on this device", () => {
+  it("sends no more at once than the API takes in one request", async () => {
+    const outbox = start();
+    server.fate = ["lost"];
+    const long = "x".repeat(20_000);
+    for (const n of [1, 2, 3]) await outbox.add({ ...reading(`${n} L`), words: long });
+    await outbox.flush();
+    expect(server.sent.slice(-2)).toEqual([["1 L", "2 L"], ["3 L"]]);
+  });
+
+  it("stops where the server can keep nothing, says why, and goes on when it can", async () => {
+    const outbox = start();
+    server.fate = [507, 507, 507];
+    await outbox.add(reading("1 L"));
+    await vi.waitFor(() => expect(outbox.trouble).toBe("no"));
+    expect(outbox.all()).toHaveLength(1);
+    server.fate = [];
+    await outbox.flush();
+    expect(outbox.trouble).toBeNull();
+    expect(outbox.all()).toHaveLength(0);
+  });
+
   it("is sent in its order, and what comes meanwhile after it", async () => {
     const outbox = start();
     await Promise.all(["1", "2", "3"].map((text) => outbox.add(reading(text))));

@@ -22,6 +22,10 @@ export interface Made {
 // an earlier version did not say what it saw; the server takes no larger number
 const WHATEVER_STANDS = 1e15;
 const MOST_AT_ONCE = 100;
+// what the API takes in one request, with room to spare. [bytes]
+const MOST_BYTES = 48_000;
+// the server's disk is full, or it cannot write: nothing else will be kept either
+const CANNOT_KEEP = new Set([503, 507]);
 const LOCK = "lodeline-outbox";
 const RECENT = "lodeline-recent";
 const MOST_RECENT = 200;
@@ -32,6 +36,13 @@ export const targetsOf = (what: What): string[] => {
   if (ref) return [`${ref.kind}:${ref.id ?? ref.sent}`];
   const [kind, day] = what.day ? (["day", what.day] as const) : (["plan", what.plan] as const);
   return day ? Object.keys(day.facts).map((name) => `${kind}:${day.on}:${name}`) : [];
+};
+
+/** As many of the first as fit into one request; one always does. */
+const small = (writes: readonly Waiting[]): readonly Waiting[] => {
+  let bytes = 0;
+  const over = writes.findIndex((each) => (bytes += new Blob([JSON.stringify(each)]).size) > MOST_BYTES);
+  return over < 0 ? writes : writes.slice(0, Math.max(1, over));
 };
 
 /** Writes of this page's own, which their maker has seen although no answer has shown them yet. */
@@ -62,6 +73,8 @@ export class Outbox {
   private running: Promise<void> | null = null;
   private again = false;
   private account: string | null = null;
+  /** Why the server keeps nothing at all for now, in its words. */
+  trouble: string | null = null;
 
   constructor(
     private readonly sender: Sender = send,
@@ -191,13 +204,14 @@ export class Outbox {
     let renewed = false;
     for (let left = this.mine(ill); left.length > 0; left = this.mine(ill)) {
       const other = left.findIndex((each) => each.rig !== left[0]?.rig);
-      const batch = left.slice(0, Math.min(other < 0 ? left.length : other, most));
+      const batch = small(left.slice(0, Math.min(other < 0 ? left.length : other, most)));
       try {
         await this.took(batch, await this.sender(batch));
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
         const { status } = error;
-        if (status === 0 || status === 401 || status === 408 || status === 429) return;
+        this.trouble = CANNOT_KEEP.has(status) ? error.message : null;
+        if (status === 0 || status === 401 || status === 408 || status === 429 || this.trouble !== null) return;
         if (status === 403 && !renewed) {
           // the page's token may be an old one
           renewed = true;
@@ -229,6 +243,7 @@ export class Outbox {
       const outcome = outcomes.find((of) => of.id === each.id);
       return outcome && outcome.state !== "kept" ? [{ ...each, ...toldOf(outcome) }] : [];
     });
+    this.trouble = null;
     await device.remove(...kept);
     await device.put(...rest);
     await this.tell(outcomes, kept.length > 0 ? [...new Set(batch.map((each) => each.rig))] : []);

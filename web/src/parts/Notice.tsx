@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
-import { Refusal, sentenceOf } from "../api/client";
+import { Refusal, sentenceOf, Working } from "../api/client";
 import { Plain } from "./Plain";
 
 /** A page, or a part of one, with nothing to show but a sentence. */
@@ -17,10 +17,10 @@ export const Notice = ({ title, children }: { title: string; children?: ReactNod
 const BARS = ["62%", "88%", "74%", "91%", "56%"];
 
 /** What is on its way: the lines that it will stand on, faint, so that nothing jumps when it comes. */
-export const Waiting = ({ what }: { what: string }) => (
+export const Waiting = ({ what, why }: { what: string; why?: Error | null }) => (
   <Box role="status" maxW="60rem" mx="auto" my="6" px="1" data-part="waiting">
     <Box color="soft" mb="4">
-      Loading {what} ...
+      {why instanceof Working ? why.message : `Loading ${what} ...`}
     </Box>
     <Box
       aria-hidden

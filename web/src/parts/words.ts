@@ -37,3 +37,13 @@ export const momentWords = (at: Schemas["Moment"]): string => `${dateWords(at.da
 
 /** A count with its noun: `1 entry`, `3 entries`. */
 export const counted = (count: number, one: string, many: string): string => `${count} ${count === 1 ? one : many}`;
+
+/** A moment of this device's clock, as a date and a time of day. [ms] */
+export const localOf = (ms: number): { date: string; time: string } => {
+  const at = new Date(ms);
+  const two = (value: number) => String(value).padStart(2, "0");
+  return {
+    date: `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`,
+    time: `${two(at.getHours())}:${two(at.getMinutes())}`,
+  };
+};

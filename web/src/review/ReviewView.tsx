@@ -51,7 +51,7 @@ const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays:
 export const ReviewView = () => {
   useTitle("Looking back");
   const review = useQuery(reviewQuery(useRig()));
-  if (review.isPending) return <Waiting what="what came true" />;
+  if (review.isPending) return <Waiting what="what came true" why={review.failureReason} />;
   if (review.isError && !review.data) return <Refused error={review.error} again={() => void review.refetch()} />;
   const record = review.data;
   return (

@@ -8,6 +8,7 @@ import type { Schemas } from "../api/client";
 import { gaugesQuery, rigQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { AsOf } from "../parts/AsOf";
+import { localOf } from "../parts/words";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
@@ -204,14 +205,4 @@ export const RigView = () => {
       </Section>
     </Box>
   );
-};
-
-/** A time of this device, as a moment is told. */
-const localOf = (ms: number): { date: string; time: string } => {
-  const at = new Date(ms);
-  const two = (value: number) => String(value).padStart(2, "0");
-  return {
-    date: `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`,
-    time: `${two(at.getHours())}:${two(at.getMinutes())}`,
-  };
 };

@@ -42,7 +42,7 @@ export const RoundView = () => {
   const rig = useRig();
   const round = useQuery(roundQuery(rig));
   useTitle("Round");
-  if (round.isPending) return <Waiting what="the Round" />;
+  if (round.isPending) return <Waiting what="the Round" why={round.failureReason} />;
   if (round.isError && !round.data) return <Refused error={round.error} again={() => void round.refetch()} />;
   return <Evening key={rig} rig={rig} round={round.data} fetched={round.dataUpdatedAt} />;
 };

@@ -90,6 +90,7 @@ export const ME: Schemas["Me"] = {
   username: "mira",
   demo: false,
   first: false,
+  code: false,
   rigs: [{ id: 7, name: "Heron", role: "owner" }],
 };
 

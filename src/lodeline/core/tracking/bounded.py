@@ -1,4 +1,4 @@
-"""A log of any size followed at a bounded cost: what people write by hand is followed whole, a device's minutes thinned.
+"""A log of any size followed at a bounded cost: what hands write is followed whole, a device's minutes thinned.
 
 Readings of one sensor within hours of each other share its error, so that the ones between say little; and older days
 add nothing to a level and next to nothing to a rate that recent days weigh more.

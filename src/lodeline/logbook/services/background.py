@@ -19,7 +19,7 @@ _log = logging.getLogger(__name__)
 # The helper gives way to whoever waits for an answer.
 _NICE = 10
 _MOST_WAITING = 1
-_PAUSE_S, _LONGEST_PAUSE_S = 0.4, 2.0
+_PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
 # What is told of a state that is not derived: it failed, or it is not the rig's state any more.
 FAILED = "failed"
 
@@ -101,7 +101,7 @@ def is_helper() -> bool:
 
 def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     """Fork the helper. ``closed_in_helper``: sockets that are the worker's alone; ``ended``: told when it is gone."""
-    global _helper  # noqa: PLW0603: one a process
+    global _helper
     connections.close_all()
     context = multiprocessing.get_context("fork")
     ours, theirs = context.Pipe()
@@ -112,7 +112,7 @@ def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
 
 
 def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
-    global _is_helper  # noqa: PLW0603: one a process
+    global _is_helper
     _is_helper = True
     for number in (signal.SIGTERM, signal.SIGQUIT, signal.SIGABRT, signal.SIGUSR1, signal.SIGCHLD):
         signal.signal(number, signal.SIG_DFL)
@@ -121,7 +121,6 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
     for each in not_ours:
         each.close()
     os.nice(_NICE)
-    import pvlib.irradiance  # noqa: F401: takes a second, which nobody should wait for
 
     try:
         _serve(pipe)
@@ -131,6 +130,7 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
 
 def _serve(pipe: "Connection[Any, Any]") -> None:
     waiting: dict[int, str] = {}
+    in_a_row = 0
     while True:
         while not waiting or pipe.poll():
             rig, key = pipe.recv()
@@ -140,8 +140,9 @@ def _serve(pipe: "Connection[Any, Any]") -> None:
         began = monotonic()
         _derive(rig, waiting.pop(rig), pipe)
         took = monotonic() - began
-        if pipe.poll():  # written to again meanwhile: time for those who are answered
-            sleep(min(max(took, _PAUSE_S), _LONGEST_PAUSE_S))
+        # where it is written to again and again, time for those who are answered
+        in_a_row = in_a_row + 1 if pipe.poll() else 0
+        sleep(min(in_a_row * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
 
 
 def _derive(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:

@@ -33,7 +33,8 @@ from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
-from lodeline.logbook.services import background, issued, packing, rows  # noqa: F401: packing is done by being there
+from lodeline.logbook.services import background, issued, rows
+from lodeline.logbook.services.packing import pack
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
 WINDOW_DAYS = 120
@@ -43,6 +44,7 @@ _MOST_AT_HAND = 48
 _PATIENCE_S, _LONGEST_S = 0.4, 1.7
 
 Value = TypeVar("Value")
+pack()
 _log = logging.getLogger(__name__)
 
 

@@ -15,7 +15,7 @@ _set = object.__setattr__
 
 
 def _unpacked(kind: type, *values: Any) -> Any:
-    each = object.__new__(kind)
+    each: Any = object.__new__(kind)
     for name, value in zip(kind.__slots__, values, strict=True):  # type: ignore[attr-defined]
         _set(each, name, value)
     return each
@@ -26,5 +26,7 @@ def _pack(kind: type) -> None:
     copyreg.pickle(kind, lambda each: (_unpacked, (kind, *values(each))))
 
 
-for _each in _MANY:
-    _pack(_each)
+def pack() -> None:
+    """From now on pack what there are many of in this way."""
+    for kind in _MANY:
+        _pack(kind)

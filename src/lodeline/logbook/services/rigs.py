@@ -4,17 +4,17 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import Case, FloatField, Value, When
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Method
 from lodeline.core.energy.loads import fitted_loads
 from lodeline.core.errors import Refused
-from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import load_to_document
 from lodeline.logbook import models as m
-from lodeline.logbook.services import rows
+from lodeline.logbook.services import chunks, rows
 from lodeline.logbook.services.changes import Writer, writing
 from lodeline.text.logbook import Action
 from lodeline.text.names import UNLISTED_LOAD
@@ -80,14 +80,15 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
         _check_kept(rig, old, doc)
         zone_changed = rig.timezone != doc.timezone
         set_rig(rig, doc)
+        rig.is_dated = rig.is_dated and not zone_changed
         rig.assumed = [path for path in rig.assumed if _at(old, path) == _at(doc, path)]
         rig.document_revision = rig.revision
         rig.save()
         _move_marks(rig, old, doc)
         write_stores(rig, doc)
-        if zone_changed:
-            _rehome(rig)
         writer.note(Action.CORRECTED, "rig", rig.pk, old=old, new=doc)
+    if zone_changed:
+        chunks.put_on_dates(rig)
     return rig
 
 
@@ -102,8 +103,13 @@ def confirm(rig: m.Rig, paths: list[str], *, by: User) -> m.Rig:
 
 
 def delete_rig(rig: m.Rig) -> None:
-    """Delete a rig with its log. The caller keeps an export first."""
-    rig.delete()
+    """Delete a rig with its log: from now on nobody has it. The caller keeps an export first."""
+    with transaction.atomic():
+        rig.memberships.all().delete()
+        rig.invitations.all().delete()
+        chunks.set_aside(rig, m.Rig.DELETED)
+        rig.save(update_fields=["aside", "aside_at"])
+    chunks.clear(rig)
 
 
 def accept_loads(rig: m.Rig, learned_wh: float, *, saw: int, by: User) -> m.Rig:
@@ -156,18 +162,9 @@ def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
         if len(old_marks) != len(new_marks) and readings.exists():
             raise Refused(f"stores.{store.id}.gauge", p.MarksInUse(readings.count(), len(old_marks)))
         moved = dict(zip(old_marks, new_marks, strict=False))
-        for row in readings:
-            distances = [abs(mark - (row.value or 0.0)) for mark in old_marks]
-            row.value = moved[old_marks[distances.index(min(distances))]]
-            row.save(update_fields=["value"])
-
-
-def _rehome(rig: m.Rig) -> None:
-    """After a change of timezone an entry may belong to another date."""
-    zone = Zone(rig.timezone)
-    for model in (m.Reading, m.Event):
-        for row in model._default_manager.filter(day__rig=rig).select_related("day"):
-            on = zone.date(row.at)
-            if row.day.date != on:
-                row.day = m.Day.objects.get_or_create(rig=rig, date=on)[0]
-                row.save(update_fields=["day"])
+        # all that showed one value at once; what is moved first must not be moved again
+        values = [value or 0.0 for value in readings.order_by().values_list("value", flat=True).distinct()]
+        shows = {value: moved[min(old_marks, key=lambda mark: abs(mark - value))] for value in values}
+        cases = [When(value=value, then=Value(to)) for value, to in shows.items()]
+        if cases:
+            readings.update(value=Case(*cases, output_field=FloatField()))

@@ -1,28 +1,34 @@
-"""Export and import: whole documents, all or nothing, undone by importing the export that an import makes first."""
+"""Export and import: whole documents, all or nothing.
+
+An import is first written beside what stands, in chunks, and then takes its place in one short transaction. What stood
+is set aside as it was, so that an import can be undone, and undone again.
+"""
 
 import os
+import re
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
-from datetime import date
+from datetime import UTC, date, datetime
 from itertools import count
 from pathlib import Path
 
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.db import transaction
+from django.db import DatabaseError, transaction
 
 from lodeline.formats import document as d
 from lodeline.formats.convert import hours_of
 from lodeline.formats.logbook import write_document
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
-from lodeline.logbook.services import rows
-from lodeline.logbook.services.changes import writing
-from lodeline.logbook.services.rigs import ChangedSince, create_rig, set_rig, write_stores
+from lodeline.logbook.services import chunks, rows
+from lodeline.logbook.services.changes import Writer, writing
+from lodeline.logbook.services.rigs import ChangedSince, set_rig, write_stores
 from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
 
-_BATCH = 500
+_STAMP = "%Y%m%dT%H%M%S"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -53,11 +59,31 @@ def export(rig: m.Rig) -> bytes:
 
 
 def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] = lambda rig: None) -> m.Rig:
-    """A new rig from a document. ``also``: what is done with it in the same transaction."""
+    """A new rig from a document. ``also``: what is done with it in the transaction in which it comes to be."""
+    rig = _staged(doc, revision=1)
     with transaction.atomic():
-        rig = create_rig(doc.rig, by=by)
-        _write_log(rig, doc)
+        rig.aside, rig.aside_at = "", None
+        rig.save()
+        writer = Writer(rig, by)
+        writer.note(Action.MADE, "rig", rig.pk, new=doc.rig)
+        m.Change.objects.bulk_create(writer.notes)
         also(rig)
+    return rig
+
+
+def _staged(doc: d.LogbookDoc, *, revision: int) -> m.Rig:
+    """A document as a rig that nobody has yet, written a chunk at a time; gone where that fails."""
+    rig = m.Rig(revision=revision)
+    set_rig(rig, doc.rig)
+    chunks.set_aside(rig, m.Rig.STAGED)
+    rig.save()
+    try:
+        write_stores(rig, doc.rig)
+        _write_log(rig, doc)
+    except BaseException:
+        with suppress(DatabaseError):
+            chunks.clear(rig)
+        raise
     return rig
 
 
@@ -69,38 +95,87 @@ def import_over(rig: m.Rig, doc: d.LogbookDoc, *, saw: int, by: User) -> Path:
     ChangedSince
         Something was written since the revision ``saw``, at which the person was shown what would be replaced.
     """
+    if rig.revision > saw:
+        raise ChangedSince
     kept = keep_export(rig, "import")
+    staged = _staged(doc, revision=rig.revision + 1)
+    before = summary(rows.logbook_document(rig))
+    note = (vars(before) | {"export": kept.name}, vars(summary(doc)))
+    _put_in_place(rig, staged, Action.IMPORTED, note, saw=saw, by=by)
+    return kept
+
+
+def undo_import(rig: m.Rig, *, saw: int, by: User) -> Path:
+    """Put back what the last import replaced, as it was. Returns the export of what stood until now.
+
+    Raises
+    ------
+    Missing
+        There is nothing to put back.
+    ChangedSince
+        Something was written since the revision ``saw``.
+    """
+    replaced = m.Rig.objects.filter(aside_of=rig, aside=m.Rig.REPLACED).order_by("pk").last()
+    if replaced is None:
+        raise Missing("import")
+    if rig.revision > saw:
+        raise ChangedSince
+    kept = keep_export(rig, "import")
+    _put_in_place(rig, replaced, Action.RESTORED, ({"export": kept.name}, {}), saw=saw, by=by)
+    return kept
+
+
+def can_undo_import(rig: m.Rig) -> bool:
+    """Whether there is something that an import replaced."""
+    return m.Rig.objects.filter(aside_of=rig, aside=m.Rig.REPLACED).exists()
+
+
+_OWN = ("name", "timezone", "units", "parts", "assumed")
+
+
+def _put_in_place(
+    rig: m.Rig, other: m.Rig, action: Action, note: tuple[dict[str, object], dict[str, object]], *, saw: int, by: User
+) -> None:
+    """Exchange a rig's document and log for those of one that was set aside, which then holds what stood before."""
     with writing(rig, by) as writer:
+        rig.refresh_from_db()
         if rig.revision > saw + 1:
             raise ChangedSince
-        before = summary(rows.logbook_document(rig))
-        m.Day.objects.filter(rig=rig).delete()
-        m.OutlookDay.objects.filter(rig=rig).delete()
-        m.Store.objects.filter(rig=rig).delete()
-        rig.refresh_from_db()
-        set_rig(rig, doc.rig)
-        rig.assumed = []
-        rig.document_revision = rig.revision
+        aside = m.Rig(aside_of=rig, **{name: getattr(rig, name) for name in _OWN})
+        chunks.set_aside(aside, m.Rig.REPLACED)
+        aside.save()
+        for kind in (m.Store, m.Day, m.OutlookDay):
+            kind._default_manager.filter(rig=rig).update(rig=aside)
+            kind._default_manager.filter(rig=other).update(rig=rig)
+        for name in _OWN:
+            setattr(rig, name, getattr(other, name))
+        rig.document_revision = rig.replaced_revision = rig.revision
         rig.save()
-        write_stores(rig, doc.rig)
-        _write_log(rig, doc)
-        writer.note(Action.IMPORTED, "rig", rig.pk, old=vars(before) | {"export": kept.name}, new=vars(summary(doc)))
-    return kept
+        writer.note(action, "rig", rig.pk, old=note[0], new=note[1])
+    other.delete()
+    for older in m.Rig.objects.filter(aside_of=rig).exclude(pk=aside.pk):
+        chunks.clear(older)
 
 
 def keep_export(rig: m.Rig, before: str) -> Path:
     """Write a rig's file beside the data, before something replaces it."""
-    folder = Path(settings.LODELINE_DATA) / "exports"
-    folder.mkdir(parents=True, exist_ok=True)
-    stem = f"rig-{rig.pk}-before-{before}-{clock.now():%Y%m%dT%H%M%S}"
+    folder = _exports()
+    folder.mkdir(mode=0o700, exist_ok=True)
+    stem = f"rig-{rig.pk}-before-{before}-{clock.now().astimezone(UTC):{_STAMP}}"
     for number in count():
         path = folder / f"{stem}-{number}.json"
         try:
             file = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
         except FileExistsError:
             continue
-        with os.fdopen(file, "wb") as out:
-            out.write(export(rig))
+        try:
+            with os.fdopen(file, "wb") as out:
+                out.write(export(rig))
+                out.flush()
+                os.fsync(out.fileno())
+        except BaseException:
+            path.unlink(missing_ok=True)
+            raise
         return path
     raise AssertionError("unreachable")
 
@@ -124,16 +199,17 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
             to = getattr(event, "to_full", None)
             fields |= {"store_id": stores[slug] if slug else None, "revision": rig.revision}
             events.append(m.Event(day=day, at=event.at, type=event.type, to=to, **fields))
-    m.Day.objects.bulk_create(days, _BATCH)
-    m.Reading.objects.bulk_create(readings, _BATCH)
-    m.Event.objects.bulk_create(events, _BATCH)
-    m.OutlookDay.objects.bulk_create(
+    chunks.create(m.Day, days)
+    chunks.create(m.Reading, readings)
+    chunks.create(m.Event, events)
+    coming = (
         m.OutlookDay(
             rig=rig, touched=_touched(rig, each, rows.FACT_FIELDS), **_facts(each, rows.FACT_FIELDS),
             hours=hours_of(each),
         )
         for each in doc.outlook or []
     )  # fmt: skip
+    chunks.create(m.OutlookDay, coming)
 
 
 def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:
@@ -148,6 +224,33 @@ def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, ob
     return fields
 
 
+_KEPT = re.compile(r"rig-(\d+)-before-import-(\d{8}T\d{6})-\d+\.json")
+
+
+def _exports() -> Path:
+    return Path(settings.LODELINE_DATA) / "exports"
+
+
+@dataclass(frozen=True, slots=True)
+class KeptExport:
+    """An export that was made before an import: its file, when, and its size."""
+
+    name: str
+    at: datetime
+    size_bytes: int
+
+
+def kept_exports(rig: m.Rig) -> list[KeptExport]:
+    """The exports of a rig that are kept, newest first."""
+    found = []
+    for path in _exports().glob(f"rig-{rig.pk}-before-import-*.json"):
+        named = _KEPT.fullmatch(path.name)
+        if named is not None:
+            at = datetime.strptime(named[2], _STAMP).replace(tzinfo=UTC)
+            found.append(KeptExport(path.name, at, path.stat().st_size))
+    return sorted(found, key=lambda each: each.name, reverse=True)
+
+
 def kept_export(rig: m.Rig, name: str) -> bytes:
     """An export of this rig that an import made first.
 
@@ -156,8 +259,8 @@ def kept_export(rig: m.Rig, name: str) -> bytes:
     Missing
         There is none of that name.
     """
-    folder = Path(settings.LODELINE_DATA) / "exports"
-    path = folder / name
-    if not name.startswith(f"rig-{rig.pk}-before-import-") or path.parent != folder or not path.is_file():
+    named = _KEPT.fullmatch(name)
+    path = _exports() / name
+    if named is None or int(named[1]) != rig.pk or not path.is_file():
         raise Missing("export")
     return path.read_bytes()

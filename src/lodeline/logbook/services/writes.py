@@ -347,6 +347,7 @@ class _Run:
             if _fact(row, name) == before:
                 continue
             revision, sent = row.touched.get(name, (0, None))
+            revision = max(revision, self.rig.row.replaced_revision)
             if revision > (write.saw or 0) and not (sent and UUID(sent) in write.after):
                 raise _Stale(stands)
             row.touched[name] = [self.rig.row.revision, str(write.id)]

@@ -27,26 +27,26 @@ class DatabaseWrapper(Sqlite):
     def _start_transaction_under_autocommit(self) -> None:
         self._take_turn()
         try:
-            super()._start_transaction_under_autocommit()
+            super()._start_transaction_under_autocommit()  # type: ignore[misc]
         except BaseException:
             self._give_turn()
             raise
 
     def _commit(self) -> Any:
         try:
-            return super()._commit()
+            return super()._commit()  # type: ignore[misc]
         finally:
             self._give_turn()
 
     def _rollback(self) -> Any:
         try:
-            return super()._rollback()
+            return super()._rollback()  # type: ignore[misc]
         finally:
             self._give_turn()
 
     def _close(self) -> Any:
         try:
-            return super()._close()
+            return super()._close()  # type: ignore[misc]
         finally:
             self._give_turn()
 

@@ -1,0 +1,78 @@
+"""Large writes in pieces, so that nobody waits for the database; what was left half done is finished later."""
+
+from collections.abc import Iterable
+from datetime import date, timedelta
+from itertools import islice
+from typing import TypeVar
+
+from django.db import connection, models, transaction
+
+from lodeline.core.zone import Zone
+from lodeline.logbook import clock
+from lodeline.logbook import models as m
+
+# Rows that are written or deleted while nobody else can write: a few hundredths of a second.
+ROWS = 1000
+# What another process may still be writing is not taken for left behind.
+_UNDER_WAY = timedelta(hours=1)
+
+Row = TypeVar("Row", bound=models.Model)
+
+
+def create(kind: type[Row], made: Iterable[Row]) -> list[Row]:
+    """Write rows, a chunk at a time."""
+    rest, kept = iter(made), []
+    while chunk := list(islice(rest, ROWS)):
+        kept += kind._default_manager.bulk_create(chunk)
+    return kept
+
+
+def clear(rig: m.Rig) -> None:
+    """Delete a rig that nobody has any more, a chunk at a time."""
+    for rows in (
+        m.Reading.objects.filter(day__rig=rig), m.Event.objects.filter(day__rig=rig),
+        m.IssuedForecast.objects.filter(store__rig=rig), m.Change.objects.filter(rig=rig),
+        m.Receipt.objects.filter(rig=rig), m.OutlookDay.objects.filter(rig=rig), m.Day.objects.filter(rig=rig),
+    ):  # fmt: skip
+        while keys := list(rows.order_by().values_list("pk", flat=True)[:ROWS]):
+            rows.model._default_manager.filter(pk__in=keys).delete()
+    for replaced in m.Rig.objects.filter(aside_of=rig):
+        clear(replaced)
+    rig.delete()
+
+
+def set_aside(rig: m.Rig, why: str) -> None:
+    """Say of a rig that it is none that somebody has; the caller saves it."""
+    rig.aside, rig.aside_at = why, clock.now()
+
+
+def put_on_dates(rig: m.Rig) -> None:
+    """After a change of timezone an entry may belong to another date: move those that do."""
+    zone = Zone(rig.timezone)
+    for kind in (m.Reading, m.Event):
+        rows = kind._default_manager.filter(day__rig=rig).order_by().values_list("pk", "at", "day__date")
+        moved = iter([(pk, on) for pk, at, was in rows if (on := zone.date(at)) != was])
+        while chunk := list(islice(moved, ROWS)):
+            _move(rig, kind, chunk)
+    rig.is_dated, rig.stamp = True, m.new_stamp()
+    rig.save(update_fields=["is_dated", "stamp"])
+
+
+@transaction.atomic
+def _move(rig: m.Rig, kind: type[m.Reading] | type[m.Event], chunk: list[tuple[int, date]]) -> None:
+    dates = {on for _, on in chunk}
+    m.Day.objects.bulk_create((m.Day(rig=rig, date=on) for on in dates), ignore_conflicts=True)
+    days = dict(m.Day.objects.filter(rig=rig, date__in=dates).values_list("date", "pk"))
+    with connection.cursor() as cursor:
+        cursor.executemany(
+            f"UPDATE {kind._meta.db_table} SET day_id = %s WHERE id = %s", [(days[on], pk) for pk, on in chunk]
+        )
+
+
+def finish() -> None:
+    """Finish what was left half done."""
+    for rig in m.Rig.objects.filter(aside="", is_dated=False):
+        put_on_dates(rig)
+    left = m.Rig.objects.filter(aside__in=(m.Rig.STAGED, m.Rig.DELETED), aside_at__lt=clock.now() - _UNDER_WAY)
+    for rig in left:
+        clear(rig)

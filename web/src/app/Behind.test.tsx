@@ -1,0 +1,54 @@
+import { screen } from "@testing-library/react";
+import { useQuery } from "@tanstack/react-query";
+import { afterEach, describe, expect, it, vi } from "vitest";
+
+import { behindOf, client, Refusal, take, Working } from "../api/client";
+import { horizonQuery } from "../api/queries";
+import { Waiting } from "../parts/Notice";
+import { show } from "../testing/testing";
+import { Behind } from "./Behind";
+
+const answer = (status: number, body: object, headers: Record<string, string>) =>
+  vi.stubGlobal("fetch", () =>
+    Promise.resolve(
+      new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json", ...headers } }),
+    ),
+  );
+const ask = () => take(client.GET("/api/rigs/{rig_id}/horizon", { params: { path: { rig_id: "7" } } }));
+afterEach(() => vi.unstubAllGlobals());
+
+const View = () => {
+  const horizon = useQuery(horizonQuery(7));
+  return horizon.isPending ? <Waiting what="the Horizon" why={horizon.failureReason} /> : <Behind />;
+};
+
+describe("an answer that is being worked out", () => {
+  it("is known by its head, and a page of one too", async () => {
+    answer(200, { rig: "Heron" }, { "X-Lodeline-As-Of": "2026-11-25T20:05:00+00:00", "X-Lodeline-Progress": "0.40" });
+    const data = await ask();
+    expect(behindOf(data)).toEqual({ at: "2026-11-25T20:05:00+00:00", progress: 0.4 });
+    expect(behindOf({ pages: [{}, data] })?.progress).toBe(0.4);
+    answer(200, { rig: "Heron" }, {});
+    expect(behindOf(await ask())).toBeNull();
+  });
+
+  it("says what is shown meanwhile, and how far it is", async () => {
+    answer(200, { rig: "Heron" }, { "X-Lodeline-As-Of": "2026-11-25T20:05:00+00:00", "X-Lodeline-Progress": "0.40" });
+    show(<View />);
+    expect(
+      await screen.findByText(/What was logged since is being worked out: 40 % done\./, {}, { timeout: 5000 }),
+    ).toBeVisible();
+  });
+
+  it("says how far it is where there is nothing yet, in the server's words", async () => {
+    const sentence = "The levels are being worked out: 29 % done.";
+    answer(503, { place: "", label: "", problem: sentence }, { "X-Lodeline-Progress": "0.29" });
+    await expect(ask()).rejects.toBeInstanceOf(Working);
+    answer(503, { place: "", label: "", problem: "The server may not write." }, {});
+    const refused = await ask().catch((error: unknown) => error);
+    expect(refused).toBeInstanceOf(Refusal);
+    expect(refused).not.toBeInstanceOf(Working);
+    show(<Waiting what="the Horizon" why={new Working(503, "", sentence)} />);
+    expect(screen.getByRole("status")).toHaveTextContent(sentence);
+  });
+});
