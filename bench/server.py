@@ -47,8 +47,8 @@ def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
 
 
 @contextlib.contextmanager
-def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[str]:
-    """Serve the demo; yields its address. ``data``: a database to begin with a copy of, instead of making the demo.
+def serving(what: str, data: Path, now: str | None = None) -> Iterator[str]:
+    """Serve ``demo`` or ``serve`` on the data of a folder; yields its address.
 
     Raises
     ------
@@ -56,13 +56,11 @@ def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[st
         It did not come up; with what it wrote.
     """
     port = free_port()
-    with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
-        if data is not None:
-            shutil.copy(data, Path(folder) / "lodeline.sqlite3")
-        environment = os.environ | {"LODELINE_DATA": folder, "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1"}
-        environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
-        environment |= {"LODELINE_NOW": now} if now else {}
-        command = [sys.executable, "-m", "lodeline.cli", "demo", "--port", str(port)]
+    environment = os.environ | {"LODELINE_DATA": str(data), "PYTHONPATH": str(ROOT / "src")}
+    environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
+    environment |= {"LODELINE_NOW": now} if now else {}
+    command = [sys.executable, "-m", "lodeline.cli", what, "--port", str(port)]
+    with tempfile.TemporaryDirectory(prefix="lodeline-log-") as folder:
         log = Path(folder) / "server.log"
         with log.open("wb") as out:
             server = subprocess.Popen(command, env=environment, stdout=out, stderr=out, start_new_session=True)
@@ -73,3 +71,19 @@ def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[st
         finally:
             server.terminate()
             server.wait(20)
+
+
+@contextlib.contextmanager
+def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[str]:
+    """Serve the demo; yields its address. ``data``: a database to begin with a copy of, instead of making the demo.
+
+    Raises
+    ------
+    ServerDown
+        It did not come up; with what it wrote.
+    """
+    with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
+        if data is not None:
+            shutil.copy(data, Path(folder) / "lodeline.sqlite3")
+        with serving("demo", Path(folder), now) as address:
+            yield address

@@ -1,7 +1,10 @@
-"""Django's SQLite, where who wants to write waits in line.
+"""Django's SQLite, where who wants to write waits in line, and who reads may do so though the disk takes nothing.
 
 SQLite itself has whoever finds the database locked try again after ever longer pauses: with many writers some wait for
 seconds while others pass. A lock of this process and a file's lock between processes are handed on in order.
+
+Its write-ahead log needs two files beside the database, also to read. Where they cannot be made, on a disk that is full
+or read-only, the database is read as it is; while somebody does, nobody takes a turn to write.
 """
 
 import fcntl
@@ -23,6 +26,32 @@ class DatabaseWrapper(Sqlite):
 
     _turn: int | None = None
     _has_turn = False
+    _reading: int | None = None
+
+    def get_new_connection(self, conn_params: dict[str, Any]) -> Any:
+        """Open the database, to read alone where nothing else can be done."""
+        try:
+            return super().get_new_connection(conn_params)
+        except sqlite3.OperationalError:
+            path = Path(self.settings_dict["NAME"])
+            log = path.with_name(f"{path.name}-wal")
+            turn = path.with_name(f"{path.name}-turn")
+            somebody_may_write = os.access(path.parent, os.W_OK)
+            if not path.is_file() or (log.exists() and log.stat().st_size > 0):
+                raise
+            if somebody_may_write and not turn.is_file():
+                raise
+            self._reading = self._shared_turn(turn if turn.is_file() else path)
+            self.init_commands: list[str] = []
+            return super().get_new_connection(
+                conn_params | {"database": f"{path.absolute().as_uri()}?mode=ro&immutable=1"}
+            )
+
+    @staticmethod
+    def _shared_turn(path: Path) -> int:
+        handle = os.open(path, os.O_RDONLY)
+        fcntl.flock(handle, fcntl.LOCK_SH)
+        return handle
 
     def _start_transaction_under_autocommit(self) -> None:
         self._take_turn()
@@ -49,9 +78,12 @@ class DatabaseWrapper(Sqlite):
             return super()._close()  # type: ignore[misc]
         finally:
             self._give_turn()
+            if self._reading is not None:
+                os.close(self._reading)
+                self._reading = None
 
     def _take_turn(self) -> None:
-        if self._has_turn or self.is_in_memory_db():
+        if self._has_turn or self._reading is not None or self.is_in_memory_db():
             return
         if not _in_process.acquire(timeout=_LONGEST_S):
             raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
