@@ -23,7 +23,9 @@ _DISK = "24m"
 def _small_disk() -> Iterator[Path | None]:
     """A disk of its own in memory; None where this account may not make one."""
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
-        made = subprocess.call(["mount", "-t", "tmpfs", "-o", f"size={_DISK}", "tmpfs", folder], stderr=subprocess.DEVNULL)
+        made = subprocess.call(
+            ["mount", "-t", "tmpfs", "-o", f"size={_DISK}", "tmpfs", folder], stderr=subprocess.DEVNULL
+        )
         try:
             yield None if made else Path(folder)
         finally:
@@ -31,7 +33,7 @@ def _small_disk() -> Iterator[Path | None]:
                 subprocess.call(["umount", "-l", folder])
 
 
-def command(data: Path, *words: str) -> "subprocess.CompletedProcess[str]":
+def command(data: Path, *words: str, typed: str = "") -> "subprocess.CompletedProcess[str]":
     """Run a command on the data of a folder."""
     environment = os.environ | {
         "LODELINE_DATA": str(data), "PYTHONPATH": str(ROOT / "src"), "LODELINE_NOW": NOW,
@@ -39,7 +41,7 @@ def command(data: Path, *words: str) -> "subprocess.CompletedProcess[str]":
     }  # fmt: skip
     environment.pop("LODELINE_DEMO", None)
     line = [sys.executable, "-m", "lodeline.cli", *words]
-    return subprocess.run(line, env=environment, capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(line, env=environment, input=typed, capture_output=True, text=True, timeout=120, check=False)
 
 
 def _said(browser: Browser, method: str, path: str, body: Any = None) -> tuple[int, str]:
@@ -90,12 +92,20 @@ def _full(data: Path) -> list[Row]:
             if status != 200:
                 break
         reads = _reads(browser, rig)
-        rows.append(Row("disk full: a write", f"{statuses[-1]}: {sentence}", statuses[-1] == 507 and "full" in sentence))
+        rows.append(
+            Row("disk full: a write", f"{statuses[-1]}: {sentence}", statuses[-1] == 507 and "full" in sentence)
+        )
         rows.append(Row("disk full: reads", str(sorted(set(reads))), set(reads) == {200}))
         filler.unlink()
         status, _ = _said(browser, "POST", f"/api/rigs/{rig}/writes", _write("60 L"))
         after = _count(browser, rig)
-        rows.append(Row("and back: a write", f"{status}; {after - before - kept - 1} lost", status == 200 and after == before + kept + 1))
+        rows.append(
+            Row(
+                "and back: a write",
+                f"{status}; {after - before - kept - 1} lost",
+                status == 200 and after == before + kept + 1,
+            )
+        )
     return rows
 
 
@@ -132,8 +142,16 @@ def _damaged(data: Path, copies: Path) -> list[Row]:
         count = _count(browser, browser.call("GET", "/api/account/me")["rigs"][0]["id"])
     one_line = line.returncode == 1 and line.stderr.count("\n") == 1
     return [
-        Row("file damaged: a command", line.stderr.strip(), one_line and served.returncode == 1 and served.stderr.count("\n") == 1),
-        Row("restore over it, from 'copy #1 ?50%'", restored.stderr.strip() or f"restored, {count} readings", not kept.returncode and not restored.returncode and count > 0),
+        Row(
+            "file damaged: a command",
+            line.stderr.strip(),
+            one_line and served.returncode == 1 and served.stderr.count("\n") == 1,
+        ),
+        Row(
+            "restore over it, from 'copy #1 ?50%'",
+            restored.stderr.strip() or f"restored, {count} readings",
+            not kept.returncode and not restored.returncode and count > 0,
+        ),
     ]
 
 
@@ -141,10 +159,18 @@ def _newer(data: Path) -> list[Row]:
     import sqlite3
 
     with contextlib.closing(sqlite3.connect(data / "lodeline.sqlite3")) as base:
-        base.execute("insert into django_migrations (app, name, applied) values ('logbook', '9999_later', '2027-01-01')")
+        base.execute(
+            "insert into django_migrations (app, name, applied) values ('logbook', '9999_later', '2027-01-01')"
+        )
         base.commit()
     line = command(data, "export", "1", str(data / "out.json"))
-    return [Row("older code on newer data", line.stderr.strip(), line.returncode == 1 and line.stderr.count("\n") == 1 and "newer" in line.stderr)]
+    return [
+        Row(
+            "older code on newer data",
+            line.stderr.strip(),
+            line.returncode == 1 and line.stderr.count("\n") == 1 and "newer" in line.stderr,
+        )
+    ]
 
 
 def rows() -> list[Row]:

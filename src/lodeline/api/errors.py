@@ -110,6 +110,11 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
+        # what a body is refused for comes wrapped by the framework
+        if isinstance(error.__cause__, Refused):
+            return refuse(request, error.__cause__)
+        if isinstance(error.__cause__, TooLarge):
+            return answer(request, 413, "", answers.too_large(error.__cause__.most))
         return answer(request, error.status_code, "", str(error))
 
     @api.exception_handler(StillWorking)

@@ -9,6 +9,7 @@ _REF = "#/components/schemas/{model}"
 _WORDS = {
     400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
     404: "Not there, or not this account's.", 409: "It was changed since it was seen.", 413: "The body is too large.",
+    415: "The body is not JSON.",
     422: "Something given is not right; says where and what.", 429: "Too many wrong passwords; says how long to wait.",
     500: "A defect; says under which number the log has it.",
     503: "The disk or the database cannot be used, or the levels are being worked out.", 507: "The disk is full.",
@@ -30,7 +31,7 @@ def _statuses(path: str, method: str, operation: dict[str, Any]) -> set[int]:
     if "security" in operation:
         found.add(401)
     if method != "get":
-        found |= {403, 413, 507}
+        found |= {403, 413, 415, 507}
     if "{" in path or operation["operationId"] not in _UNGUARDED:
         found.add(404)
     if "requestBody" in operation or operation.get("parameters"):

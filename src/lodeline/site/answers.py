@@ -31,9 +31,12 @@ class ApiForm:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         """Answer a request."""
+        is_api = request.path.startswith("/api/")
+        if is_api and request.META.get("CONTENT_TYPE") and request.content_type != "application/json":
+            return _answer(415, answers.NOT_JSON)
         response = self.answer(request)
         known = response.status_code in _WORDS and not response.get("Content-Type", "").startswith("application/json")
-        if not known or not request.path.startswith("/api/"):
+        if not known or not is_api:
             return response
         instead = _answer(response.status_code, _WORDS[response.status_code])
         if "Allow" in response:

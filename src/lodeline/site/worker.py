@@ -3,8 +3,6 @@
 import os
 import resource
 from http.cookies import CookieError, SimpleCookie
-from importlib import import_module
-from threading import Thread
 from time import monotonic
 from typing import Any
 
@@ -41,8 +39,6 @@ class Worker(Watched):  # type: ignore[misc]
         _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
         resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
         background.start([each.sock for each in self.sockets], self._end)
-        # the sun's library takes a second to load: it comes in while the first page is read
-        Thread(target=import_module, args=("pvlib.irradiance",), daemon=True).start()
         BoundedParser.signed_in = staticmethod(_signed_in)
         map: dict[int, Any] = {}
         threads = Dispatcher(self.cfg.threads)

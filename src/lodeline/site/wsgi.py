@@ -1,8 +1,13 @@
-"""The application as gunicorn serves it."""
+"""The application as gunicorn serves it: loaded once, before its workers are forked."""
 
 import os
+from importlib import import_module
 
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lodeline.site.settings")
 application = get_wsgi_application()
+
+# loaded by now, these are not waited for at the first answer
+for name in ("lodeline.site.urls", "pvlib.irradiance"):
+    import_module(name)

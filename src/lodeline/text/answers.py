@@ -57,6 +57,7 @@ NOT_YOURS = "Only the rig's owner can do this."
 ONLY_READS = "You can see this rig, but not change it; ask its owner."
 NOT_A_REQUEST = "This is not a request that can be read."
 BUSY_READING = "The server is reading another large file. Try again in a moment."
+NOT_JSON = "Only JSON can be sent here, as application/json."
 NOT_THIS_WAY = "This address cannot be used in this way."
 STALE_PAGE = "This page is out of date. Load it again."
 

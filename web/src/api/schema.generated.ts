@@ -3007,6 +3007,15 @@ export interface components {
                 "application/json": components["schemas"]["Problem"];
             };
         };
+        /** @description The body is not JSON. */
+        415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
         /** @description Something given is not right; says where and what. */
         422: {
             headers: {
@@ -3132,6 +3141,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             429: components["responses"]["429"];
             500: components["responses"]["500"];
@@ -3162,6 +3172,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
@@ -3193,6 +3204,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             429: components["responses"]["429"];
             500: components["responses"]["500"];
@@ -3227,6 +3239,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             429: components["responses"]["429"];
             500: components["responses"]["500"];
@@ -3261,6 +3274,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             429: components["responses"]["429"];
             500: components["responses"]["500"];
@@ -3294,6 +3308,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3327,6 +3342,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3359,6 +3375,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3387,6 +3404,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
@@ -3419,6 +3437,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3494,6 +3513,7 @@ export interface operations {
                 };
             };
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3529,6 +3549,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3562,6 +3583,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3591,6 +3613,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3626,6 +3649,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3719,6 +3743,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3755,6 +3780,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3787,6 +3813,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3849,6 +3876,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3915,6 +3943,7 @@ export interface operations {
             404: components["responses"]["404"];
             409: components["responses"]["409"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3952,6 +3981,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -3989,6 +4019,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4024,6 +4055,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4119,6 +4151,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4183,6 +4216,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4308,6 +4342,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4346,6 +4381,7 @@ export interface operations {
             404: components["responses"]["404"];
             409: components["responses"]["409"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4380,6 +4416,7 @@ export interface operations {
             404: components["responses"]["404"];
             409: components["responses"]["409"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4499,6 +4536,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
@@ -4532,6 +4570,7 @@ export interface operations {
             403: components["responses"]["403"];
             404: components["responses"]["404"];
             413: components["responses"]["413"];
+            415: components["responses"]["415"];
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];

@@ -19,6 +19,7 @@ _log = logging.getLogger(__name__)
 # The helper gives way to whoever waits for an answer.
 _NICE = 10
 _MOST_WAITING = 1
+_MOST_AT_START = 10
 _PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
 # What is told of a state that is not derived: it failed, or it is not the rig's state any more.
 FAILED = "failed"
@@ -129,8 +130,15 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
 
 
 def _serve(pipe: "Connection[Any, Any]") -> None:
+    from lodeline.logbook import models as m
+
     waiting: dict[int, str] = {}
     in_a_row = 0
+    # at the start, what is likely to be asked for first
+    for rig in m.Rig.objects.filter(aside="").order_by("-revision").values_list("pk", flat=True)[:_MOST_AT_START]:
+        if pipe.poll():
+            break
+        _derive(rig, "", pipe)
     while True:
         while not waiting or pipe.poll():
             rig, key = pipe.recv()
