@@ -4,6 +4,7 @@ import sys
 
 from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
 from bench.forecast import bank_score, score
+from bench.safety import main as safety
 
 
 def _forecast() -> None:
@@ -20,11 +21,13 @@ ON_REQUEST = {"mutation": mutation.main, "kept": kept.main}
 
 
 def main(words: list[str]) -> int:
+    if words[:1] == ["safety"]:
+        return safety.main(words[1:])
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
-        print(f"There is no bench {unknown[0]}; there are: {', '.join(benches)}.", file=sys.stderr)
+        print(f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety'])}.", file=sys.stderr)
         return 2
     for name in names:
         benches[name]()
