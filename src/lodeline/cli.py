@@ -274,9 +274,10 @@ def main(argv: list[str]) -> int:
         print(f"lodeline: {error}", file=sys.stderr)
     except (DatabaseError, OSError) as error:
         fault = fault_of(error)
-        if fault is None:
+        if fault is None and not isinstance(error, OSError):
             raise
-        print(f"lodeline: {answers.storage_line(fault)} ({error})", file=sys.stderr)
+        said = f"{answers.storage_line(fault)} ({error})" if fault else f"{error}."
+        print(f"lodeline: {said}", file=sys.stderr)
     return 1
 
 

@@ -53,6 +53,8 @@ TABLE = [
     ("GET", "/rigs/{rig}/export", None, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/import/preview", EXAMPLE, 200, 403, 404, 401),
     ("POST", "/rigs/{rig}/import?saw=99", EXAMPLE, 200, 403, 404, 401),
+    ("POST", "/rigs/{rig}/import/undo?saw=99", None, 404, 403, 404, 401),
+    ("GET", "/rigs/{rig}/kept", None, 200, 403, 404, 401),
     ("GET", "/rigs/{rig}/kept/nothing.json", None, 404, 403, 404, 401),
     ("POST", "/rigs/set-up", {}, 422, 422, 422, 401),
     ("POST", "/imports/preview", EXAMPLE, 200, 200, 200, 401),

@@ -1,0 +1,164 @@
+"""While a helper derives, whoever asks is given the latest that is known and told so; nobody waits long for it."""
+
+import multiprocessing
+from threading import Thread
+
+import pytest
+
+from lodeline.logbook.services import background, derived
+from tests.api.test_deriving import VIEWS
+
+AS_OF, PROGRESS = "X-Lodeline-As-Of", "X-Lodeline-Progress"
+
+
+class Slow:
+    """A helper that derives when the test says so."""
+
+    def __init__(self, rig):
+        self.rig, self.asked, self.told = rig, [], {}
+
+    def ask(self, rig, key):
+        self.asked.append(key)
+        return True
+
+    def has_time(self):
+        return True
+
+    def done(self, what, rig):
+        return self.told.get(what, "")
+
+    def wait(self, what, rig, key, seconds):
+        assert seconds <= derived._LONGEST_S
+        return self.told.get(what) == key or self.told.get(background.FAILED) == key
+
+    def derives(self):
+        """Now it derives what stands."""
+        background._helper = None
+        self.rig.refresh_from_db()
+        known = derived.derived_here(self.rig)
+        background._helper = self
+        key = derived.key_of(self.rig, known.now)
+        self.told = {"levels": key, "ahead": key}
+        derived.AT_HAND.clear()  # it was another process
+
+
+@pytest.fixture
+def helper(rig, monkeypatch, owner):
+    derived.forget()
+    slow = Slow(rig)
+    monkeypatch.setattr(background, "_helper", slow)
+    yield slow
+    derived.forget()
+
+
+def test_where_nothing_is_known_yet_it_is_said_how_far_it_is(owner, rig, helper):
+    with derived._alone(rig) as tell:
+        tell(0.4)
+        for view in ("horizon", "round", "energy", "gauges", "review"):
+            answer = owner.get(f"/rigs/{{rig}}/{view}")
+            assert answer.status_code == 503
+            assert answer.body["problem"] == "The levels are being worked out: 40 % done."
+            assert (answer.headers["Retry-After"], answer.headers[PROGRESS]) == ("1", "0.40")
+    assert owner.get("/rigs/{rig}").status_code == 200
+    helper.derives()
+    assert owner.get("/rigs/{rig}/horizon").status_code == 200
+
+
+def test_after_a_write_the_older_answer_stands_and_says_as_of_when(owner, helper):
+    helper.derives()
+    fresh = {view: owner.get(f"/rigs/{{rig}}/{view}") for view in VIEWS}
+    assert not any(AS_OF in answer.headers for answer in fresh.values())
+    written = owner.read("fresh", "1/3")
+    assert written.status_code == 200
+    assert written.body["entries"][0]["heard"] is None  # nobody waits for what is understood
+    for view in ("horizon", "energy", "review"):
+        older = owner.get(f"/rigs/{{rig}}/{view}")
+        assert older.status_code == 200
+        assert older.headers[AS_OF] == "2026-09-05T19:30:00+00:00"
+        assert older.body == fresh[view].body
+    # what was written is in the log and the Round at once, and corrected from the revision that it has
+    for view in ("round", "log"):
+        answer = owner.get(f"/rigs/{{rig}}/{view}")
+        assert AS_OF in answer.headers
+        assert answer.body["revision"] == fresh[view].body["revision"] + 1
+    entry = owner.get("/rigs/{rig}/round").body["entries"][-1]
+    assert owner.correct(entry, {"reading": {"store": "fresh", "text": "2/3"}})["words"] == "Fresh water: mark 2/3"
+    helper.derives()
+    again = owner.get("/rigs/{rig}/horizon")
+    assert AS_OF not in again.headers
+    assert again.body != fresh["horizon"].body
+
+
+def test_a_forecast_of_before_a_write_is_not_kept_as_one_after_it(owner, helper):
+    from lodeline.logbook.models import IssuedForecast
+
+    helper.derives()
+    owner.get("/rigs/{rig}/horizon")
+    owner.read("fresh", "1/3")
+    now = owner.get("/rigs/{rig}/revision").body["revision"]
+    assert owner.post("/rigs/{rig}/horizon/seen", {"revision": now}).status_code == 204
+    assert not IssuedForecast.objects.exists()
+
+
+def test_what_was_known_of_other_parts_is_not_shown(owner, helper):
+    helper.derives()
+    owner.get("/rigs/{rig}/horizon")
+    doc = owner.get("/rigs/{rig}").body
+    doc["doc"]["stores"][1]["capacity"] = 70
+    assert owner.put(f"/rigs/{{rig}}?saw={doc['revision']}", doc["doc"]).status_code == 200
+    assert owner.get("/rigs/{rig}/horizon").status_code == 503
+
+
+def test_what_fails_in_the_helper_is_told_to_who_asked(owner, rig, helper, monkeypatch):
+    from lodeline.logbook import clock
+
+    helper.told = {background.FAILED: derived.key_of(rig, clock.now())}
+    assert owner.get("/rigs/{rig}/horizon").status_code == 200  # here it goes well
+
+    def broken(*_args, **_kwargs):
+        raise ZeroDivisionError
+
+    derived.forget()
+    monkeypatch.setattr(derived, "track", broken)
+    assert owner.get("/rigs/{rig}/horizon").status_code == 500
+
+
+def test_the_helper_hears_asks_tells_what_is_done_and_says_when_it_ends():
+    ours, theirs = multiprocessing.Pipe()
+    ended = []
+    helper = background.Helper(ours, lambda: ended.append(True))
+    assert helper.ask(7, "a")
+    assert helper.ask(7, "a")  # it is on its way
+    assert not helper.ask(7, "b")  # something of this rig is being derived
+    assert [theirs.recv(), theirs.recv()] == [(7, "a"), (7, "b")]
+    assert not helper.wait("levels", 7, "b", 0.0)
+    waiting = Thread(target=lambda: ended.append(helper.wait("levels", 7, "b", 30)))
+    waiting.start()
+    theirs.send(("levels", 7, "b", False))
+    waiting.join()
+    assert ended == [True]
+    theirs.send((background.FAILED, 7, "c", True))
+    assert helper.wait("ahead", 7, "c", 30)
+    theirs.close()
+    while len(ended) < 2:
+        pass
+    assert ended == [True, True]
+
+
+def test_what_was_derived_outlives_the_server_and_not_its_version(owner, rig):
+    derived.forget()
+    owner.get("/rigs/{rig}/horizon")
+    derived.forget_other_versions()  # nothing says which version it was
+    assert derived._latest("levels", rig) is None
+    owner.get("/rigs/{rig}/horizon")
+    derived.AT_HAND.clear()
+    derived.forget_other_versions()  # as at a start
+    assert derived._latest("levels", rig) is not None
+
+
+def test_what_is_packed_is_unpacked_the_same(owner, rig):
+    import pickle
+
+    known = derived.levels_here(rig)
+    assert pickle.loads(pickle.dumps(known.tracked["fresh"].history)) == known.tracked["fresh"].history
+    assert pickle.loads(pickle.dumps(known.log)) == known.log
