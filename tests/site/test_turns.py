@@ -13,7 +13,7 @@ OPTIONS = {"transaction_mode": "IMMEDIATE", "init_command": "PRAGMA journal_mode
 
 
 @pytest.fixture
-def connect(tmp_path):
+def connect(tmp_path, django_db_blocker):
     """Connections to one database of its own, as each thread has one."""
     path = tmp_path / "a #1 ?.sqlite3"
     settings = {
@@ -28,13 +28,16 @@ def connect(tmp_path):
         made[-1].inc_thread_sharing()
         return made[-1]
 
-    first = make()
-    with first.cursor() as cursor:
-        cursor.execute("create table t (n integer)")
-    first.close()
-    yield make
-    for each in made:
-        each.close()
+    with django_db_blocker.unblock():
+        first = make()
+        begin(first)
+        with first.cursor() as cursor:
+            cursor.execute("create table t (n integer)")
+        end(first)
+        first.close()
+        yield make
+        for each in made:
+            each.close()
 
 
 def count(connection):

@@ -59,7 +59,7 @@ class Tracking(Sheet):
     checkpoint_days_back = Figure((0, 1, 2, 3, 5, 8, 14, 21), "day", CHOSEN, "midnights whose states are kept")
     checkpoint_history_days = Figure(200, "day", CHOSEN, "history that such a state keeps")
     checkpoint_readings = Figure(400, "1", CHOSEN, "compared readings that it keeps")
-    most_cost = Figure(2500, "1", CHOSEN, "readings, or days of stores by their cost, that a log is followed for")
+    most_cost = Figure(3500, "1", CHOSEN, "readings, or days of stores by their cost, that a log is followed for")
     day_cost = Figure(0.4, "1", CHOSEN, "readings that a store's day costs as much as, by the clock")
     window_days = Figure((120, 60, 30, 15, 10), "day", CHOSEN, "days that a log over that cost is followed for")
     readings_a_day = Figure((4, 2, 1), "1", CHOSEN, "its readings a store and day that are followed")
