@@ -130,7 +130,7 @@ def test_a_weak_first_password_is_refused(db, settings, client):
 def test_no_door_to_the_demo_outside_demo_mode(db, settings, client, django_user_model):
     settings.DEMO = False
     django_user_model.objects.create_user("demo")
-    assert client.post("/api/account/demo").status_code == 404
+    assert client.post("/api/account/demo", content_type="application/json").status_code == 404
 
 
 def test_pages_are_served_with_safe_headers(db, client, settings, tmp_path):

@@ -118,8 +118,8 @@ def full(monkeypatch):
 def test_where_the_disk_takes_nothing_it_is_read_as_it_is(connect, full):
     reader = connect()
     assert count(reader) == 0
-    with pytest.raises(OperationalError, match="readonly"):
-        begin(reader)
+    with pytest.raises(OperationalError, match="readonly"), reader.cursor() as cursor:
+        cursor.execute("insert into t values (1)")
     reader.close()
     assert reader._reading is None
 

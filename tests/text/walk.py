@@ -79,7 +79,10 @@ def everything(system: System) -> Iterator[str]:
     yield from _of_review()
     yield from (problem_words.problem(each, shown) for each in every_problem())
     yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
-    yield from (labels.label("stores[0].capacity"), answers.defect("1f"))
+    yield from (labels.label("stores[0].capacity"), answers.defect("1f"), answers.wait(700), answers.still_working(0.4))
+    yield from (answers.too_large(most) for most in (64 * 1024, 64 * 1024 * 1024))
+    yield from (words(fault) for fault in answers.StorageFault for words in (answers.storage, answers.storage_line))
+    yield from (logbook.file_size(size) for size in (1, 85_000, 1_400_000))
     with read_by(Habits(month_first=True, hours_24=False)):
         yield from (times.short_date(NOW.date()), times.clock(NOW))
 

@@ -67,7 +67,7 @@ _plain(p.DayIsPast, "is past; past days are in the logbook")
 _plain(p.TargetOutOfRange, "must be over 0 and at most 100 %")
 _plain(p.NoLoadsListed, "there is no list of loads to fit")
 _plain(p.TooLittleLog, "there is too little log yet to say what the rig really draws")
-_plain(p.NotAName, "may hold letters and digits of any script and @ . + - _, at most 150")
+_plain(p.NotAName, "may hold letters and digits of any script and the marks @.+-_, at most 150 of them")
 _plain(p.WrongCode, "this is not the code that the server's terminal shows")
 _plain(p.WrongPassword, "account and password do not fit")
 

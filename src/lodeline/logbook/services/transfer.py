@@ -224,7 +224,7 @@ def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, ob
     return fields
 
 
-_KEPT = re.compile(r"rig-(\d+)-before-import-(\d{8}T\d{6})-\d+\.json")
+_KEPT = re.compile(r"rig-(\d+)-before-import-(\d{8}T\d{6})-(\d+)\.json")
 
 
 def _exports() -> Path:
@@ -242,13 +242,14 @@ class KeptExport:
 
 def kept_exports(rig: m.Rig) -> list[KeptExport]:
     """The exports of a rig that are kept, newest first."""
-    found = []
+    found: list[tuple[int, KeptExport]] = []
     for path in _exports().glob(f"rig-{rig.pk}-before-import-*.json"):
         named = _KEPT.fullmatch(path.name)
         if named is not None:
             at = datetime.strptime(named[2], _STAMP).replace(tzinfo=UTC)
-            found.append(KeptExport(path.name, at, path.stat().st_size))
-    return sorted(found, key=lambda each: each.name, reverse=True)
+            found.append((int(named[3]), KeptExport(path.name, at, path.stat().st_size)))
+    found.sort(key=lambda each: (each[1].at, each[0]), reverse=True)
+    return [each for _, each in found]
 
 
 def kept_export(rig: m.Rig, name: str) -> bytes:
