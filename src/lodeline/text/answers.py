@@ -26,7 +26,7 @@ _REMEDIES = {
     StorageFault.FULL: "Free some space on it.",
     StorageFault.READ_ONLY: "Make the folder and its disk writable.",
     StorageFault.BUSY: "Try again in a moment.",
-    StorageFault.DAMAGED: "Put a back-up in its place: ./lodeline restore FILE.",
+    StorageFault.DAMAGED: "Put a back-up in its place with the command lodeline restore.",
     StorageFault.UNREADABLE: "Look at its disk, its data folder and their permissions.",
 }
 
