@@ -5,10 +5,10 @@ Each part can be named alone. Faults of the disk need an account that may mount 
 
 import sys
 
-from bench.safety import cold, crowd, faults, guesses, kills, schema, slow
+from bench.safety import cold, crowd, faults, guesses, kills, locks, schema, slow
 
 PARTS = {
-    "slow": slow.rows, "guesses": guesses.rows, "faults": faults.rows, "cold": cold.rows, "crowd": crowd.rows,
+    "slow": slow.rows, "guesses": guesses.rows, "faults": faults.rows, "cold": cold.rows, "locks": locks.rows, "crowd": crowd.rows,
     "kills": kills.rows, "schema": schema.rows,
 }  # fmt: skip
 

@@ -82,7 +82,9 @@ def test_after_a_write_the_older_answer_stands_and_says_as_of_when(owner, helper
         assert AS_OF in answer.headers
         assert answer.body["revision"] == fresh[view].body["revision"] + 1
     entry = owner.get("/rigs/{rig}/round").body["entries"][-1]
-    assert owner.correct(entry, {"reading": {"store": "fresh", "text": "2/3"}})["words"].startswith("Fresh water: mark 2/3")
+    assert owner.correct(entry, {"reading": {"store": "fresh", "text": "2/3"}})["words"].startswith(
+        "Fresh water: mark 2/3"
+    )
     helper.derives()
     again = owner.get("/rigs/{rig}/horizon")
     assert AS_OF not in again.headers

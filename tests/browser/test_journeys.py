@@ -1,12 +1,15 @@
 """The journeys of the product, in the real interface."""
 
 import re
+from pathlib import Path
 
 import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import SIZES, entered
+
+EXAMPLE = Path(__file__).parents[2] / "docs" / "example.logbook.json"
 
 
 def headline(page: Page) -> str:
@@ -191,14 +194,10 @@ def test_set_up_makes_a_rig_that_lives_where_its_people_are(chromium, fresh_addr
 
 
 def test_an_import_is_shown_before_it_is_done(wide):
-    from pathlib import Path
-
     wide.get_by_label("Rig", exact=True).select_option(label="Tin Lantern")
     visit(wide, "Logbook")
     wide.get_by_role("button", name="Import a file over this rig").click()
-    wide.get_by_label("Logbook file (JSON)").set_input_files(
-        Path(__file__).parents[2] / "docs" / "example.logbook.json"
-    )
+    wide.get_by_label("Logbook file (JSON)").set_input_files(EXAMPLE)
     expect(wide.get_by_text("Brings: Sanderling")).to_be_visible()
     expect(wide.get_by_text("Replaces: Tin Lantern")).to_be_visible()
 
@@ -243,3 +242,28 @@ def test_axe_finds_nothing_on_any_screen(chromium, address, size, scheme):
 def found(page: Page) -> list[str]:
     violations = Axe().run(page).response["violations"]
     return [f"{v['impact']} {v['id']}: {v['nodes'][0]['html'][:200]}" for v in violations]
+
+
+def test_files_that_are_served_have_the_heads_of_pages(wide, address):
+    for path in ("/", "/index.html", "/sw.js"):
+        heads = wide.request.get(address + path).headers
+        assert "default-src 'self'" in heads["content-security-policy"], path
+        assert heads["x-frame-options"] == "DENY", path
+
+
+def test_an_import_over_a_rig_is_undone_as_it_was(chromium, fresh_address):
+    context, page = entered(chromium, fresh_address)
+    rig = page.get_by_label("Rig", exact=True)
+    expect(rig).to_contain_text("Sandmartin")
+    before = headline(page)
+    visit(page, "Logbook")
+    page.get_by_role("button", name="Import a file over this rig").click()
+    page.get_by_label("Logbook file (JSON)").set_input_files(EXAMPLE)
+    page.get_by_role("button", name="Replace this rig with it").click()
+    expect(rig).to_contain_text("Sanderling")
+    expect(page.get_by_role("list", name="Exports made before imports").get_by_role("listitem")).to_have_count(1)
+    page.get_by_role("button", name="Undo the last import").click()
+    expect(rig).to_contain_text("Sandmartin")
+    visit(page, "Horizon")
+    expect(page.locator("[data-part=headline]")).to_have_text(before)
+    context.close()

@@ -1,6 +1,7 @@
 """A log of any size is followed at a bounded cost; what hands write is followed whole."""
 
 from datetime import UTC, date, datetime, timedelta
+from itertools import pairwise
 
 import pytest
 
@@ -53,7 +54,7 @@ def test_those_that_are_kept_are_spread_over_the_day():
     assert 1 <= len(hours) <= max(Tracking.readings_a_day)
     assert hours == sorted(hours)
     if len(hours) > 2:
-        gaps = [b - a for a, b in zip(hours, hours[1:], strict=False)]
+        gaps = [b - a for a, b in pairwise(hours)]
         assert max(gaps) - min(gaps) <= 1
 
 

@@ -17,13 +17,12 @@ export const KeptExports = ({ rig }: { rig: number }) => {
   return (
     <Box mt="5">
       <Box as="h3" fontWeight="600" mb="1">
-        Before imports
+        Kept before imports
       </Box>
       {can_undo && (
         <Box mb="3">
           <Box mb="2">
-            What the last import replaced can be put back as it was, with everything typed, assumed and forecast. What
-            stands now is then set aside in its turn.
+            What the last import replaced can be put back as it was, with everything typed, assumed and forecast. What stands now is kept in its place, so that this can be undone too.
           </Box>
           <Plain disabled={undo.isPending} onClick={() => undo.mutate(revision)}>
             Undo the last import
