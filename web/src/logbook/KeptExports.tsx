@@ -22,7 +22,8 @@ export const KeptExports = ({ rig }: { rig: number }) => {
       {can_undo && (
         <Box mb="3">
           <Box mb="2">
-            What the last import replaced can be put back as it was, with everything typed, assumed and forecast. What stands now is kept in its place, so that this can be undone too.
+            What the last import replaced can be put back as it was, with everything typed, assumed and forecast. What
+            stands now is kept in its place, so that this can be undone too.
           </Box>
           <Plain disabled={undo.isPending} onClick={() => undo.mutate(revision)}>
             Undo the last import
