@@ -80,7 +80,7 @@ def serve(port: int, lan: bool, demo: bool) -> int:
     _django()
     _migrate()
     from lodeline.logbook.services import chunks
-    from lodeline.logbook.services.derived import forget_other_versions
+    from lodeline.logbook.services.shared import forget_other_versions
 
     forget_other_versions()
     chunks.finish()
@@ -156,7 +156,7 @@ def _restore(argv: list[str]) -> int:
     if kept is not None:
         print(f"What stood before is kept in {kept}.")
     _migrate()
-    from lodeline.logbook.services.derived import forget
+    from lodeline.logbook.services.shared import forget
 
     forget()
     print(f"Restored from {argv[0]}. Start Lodeline again if it was running.")

@@ -14,7 +14,7 @@ from lodeline.accounts.access import grant
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.models import Rig
 from lodeline.logbook.services import transfer
-from lodeline.logbook.services.derived import forget
+from lodeline.logbook.services.shared import forget
 
 EXAMPLE = (Path(__file__).parents[2] / "docs" / "example.logbook.json").read_bytes()
 NOW = "2026-09-05T20:30:00+01:00"

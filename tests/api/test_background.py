@@ -1,13 +1,14 @@
 """While a helper derives, whoever asks is given the latest that is known and told so; nobody waits long for it."""
 
 import multiprocessing
-from threading import Thread
+from threading import Event, Thread
 
 import pytest
 
-from lodeline.logbook.services import background, derived
+from lodeline.logbook.services import background, derived, shared
 from tests.api.test_deriving import VIEWS
 
+PATIENCE_S = 30
 AS_OF, PROGRESS = "X-Lodeline-As-Of", "X-Lodeline-Progress"
 
 
@@ -29,7 +30,7 @@ class Slow:
 
     def wait(self, what, rig, key, seconds):
         assert seconds <= derived._LONGEST_S
-        return self.told.get(what) == key or self.told.get(background.FAILED) == key
+        return self.told.get(what) == key or self.told.get(background.OVER) == key
 
     def derives(self):
         """Now it derives what stands."""
@@ -37,22 +38,22 @@ class Slow:
         self.rig.refresh_from_db()
         known = derived.derived_here(self.rig)
         background._helper = self
-        key = derived.key_of(self.rig, known.now)
+        key = shared.key_of(self.rig, known.now)
         self.told = {"levels": key, "ahead": key}
-        derived.AT_HAND.clear()  # it was another process
+        shared.AT_HAND.clear()  # it was another process
 
 
 @pytest.fixture
 def helper(rig, monkeypatch, owner):
-    derived.forget()
+    shared.forget()
     slow = Slow(rig)
     monkeypatch.setattr(background, "_helper", slow)
     yield slow
-    derived.forget()
+    shared.forget()
 
 
 def test_where_nothing_is_known_yet_it_is_said_how_far_it_is(owner, rig, helper):
-    with derived._alone(rig) as tell:
+    with shared.alone(rig) as tell:
         tell(0.4)
         for view in ("horizon", "round", "energy", "gauges", "review"):
             answer = owner.get(f"/rigs/{{rig}}/{view}")
@@ -114,48 +115,53 @@ def test_what_was_known_of_other_parts_is_not_shown(owner, helper):
 def test_what_fails_in_the_helper_is_told_to_who_asked(owner, rig, helper, monkeypatch):
     from lodeline.logbook import clock
 
-    helper.told = {background.FAILED: derived.key_of(rig, clock.now())}
+    helper.told = {background.OVER: shared.key_of(rig, clock.now())}
     assert owner.get("/rigs/{rig}/horizon").status_code == 200  # here it goes well
 
     def broken(*_args, **_kwargs):
         raise ZeroDivisionError
 
-    derived.forget()
+    shared.forget()
     monkeypatch.setattr(derived, "track", broken)
     assert owner.get("/rigs/{rig}/horizon").status_code == 500
 
 
 def test_the_helper_hears_asks_tells_what_is_done_and_says_when_it_ends():
     ours, theirs = multiprocessing.Pipe()
-    ended = []
-    helper = background.Helper(ours, lambda: ended.append(True))
+    ended = Event()
+    helper = background.Helper(ours, ended.set)
     assert helper.ask(7, "a")
     assert helper.ask(7, "a")  # it is on its way
     assert not helper.ask(7, "b")  # something of this rig is being derived
-    assert [theirs.recv(), theirs.recv()] == [(7, "a"), (7, "b")]
-    assert not helper.wait("levels", 7, "b", 0.0)
-    waiting = Thread(target=lambda: ended.append(helper.wait("levels", 7, "b", 30)))
+    assert not helper.ask(7, "c")
+    assert theirs.recv() == (7, "a")
+    assert not helper.wait("levels", 7, "a", 0.0)
+    heard = []
+    waiting = Thread(target=lambda: heard.append(helper.wait("levels", 7, "a", PATIENCE_S)))
     waiting.start()
-    theirs.send(("levels", 7, "b", False))
+    theirs.send(("levels", 7, "a"))
     waiting.join()
-    assert ended == [True]
-    theirs.send((background.FAILED, 7, "c", True))
-    assert helper.wait("ahead", 7, "c", 30)
+    assert heard == [True]
+    theirs.send((background.OVER, 7, "a"))
+    assert theirs.recv() == (7, "c")  # the latest that is wanted, and nothing between
+    theirs.send(("ahead", 7, "c"))
+    theirs.send((background.OVER, 7, "c"))
+    assert helper.wait("levels", 7, "c", PATIENCE_S)  # it is over, whatever came of it
+    assert not theirs.poll(0)
+    assert helper.ask(7, "d")
     theirs.close()
-    while len(ended) < 2:
-        pass
-    assert ended == [True, True]
+    assert ended.wait(PATIENCE_S)
 
 
 def test_what_was_derived_outlives_the_server_and_not_its_version(owner, rig):
-    derived.forget()
+    shared.forget()
     owner.get("/rigs/{rig}/horizon")
-    derived.forget_other_versions()  # nothing says which version it was
-    assert derived._latest("levels", rig) is None
+    shared.forget_other_versions()  # nothing says which version it was
+    assert shared.latest("levels", rig) is None
     owner.get("/rigs/{rig}/horizon")
-    derived.AT_HAND.clear()
-    derived.forget_other_versions()  # as at a start
-    assert derived._latest("levels", rig) is not None
+    shared.AT_HAND.clear()
+    shared.forget_other_versions()  # as at a start
+    assert shared.latest("levels", rig) is not None
 
 
 def test_what_is_packed_is_unpacked_the_same(owner, rig):

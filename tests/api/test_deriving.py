@@ -8,7 +8,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from lodeline.logbook import models as m
-from lodeline.logbook.services import derived
+from lodeline.logbook.services import derived, shared
 
 ROUND = [
     {"reading": {"store": "house", "text": "80%"}},
@@ -27,7 +27,7 @@ VIEWS = ["horizon", "round", "energy", "log", "review", "gauges"]
 @pytest.fixture
 def derivations(caplog):
     """How often something was derived since the last look."""
-    caplog.set_level(logging.INFO, logger=derived.__name__)
+    caplog.set_level(logging.INFO, logger=shared.__name__)
 
     def count() -> int:
         n = sum(record.message.startswith("derived") for record in caplog.records)
@@ -56,7 +56,7 @@ def test_an_evenings_round_is_one_batch_that_costs_little(owner, derivations):
 def test_another_worker_takes_what_the_first_one_derived(owner, derivations):
     first = owner.get("/rigs/{rig}/horizon").body
     assert derivations() == 2
-    derived.AT_HAND.clear()  # as a process that was not there
+    shared.AT_HAND.clear()  # as a process that was not there
     assert owner.get("/rigs/{rig}/horizon").body == first
     assert derivations() == 0
 
@@ -66,7 +66,7 @@ def test_a_batch_gives_the_levels_that_the_whole_log_gives(owner, rig):
     owner.log(*ROUND)
     rig.refresh_from_db()
     quick = derived.levels(rig)
-    derived.forget()
+    shared.forget()
     whole = derived.levels(rig)
     for store, known in whole.tracked.items():
         assert quick.tracked[store].belief.level == known.belief.level
@@ -109,17 +109,17 @@ def test_a_forecast_that_is_no_more_is_not_kept(owner):
 
 def test_many_requests_at_once_derive_once_and_other_rigs_do_not_wait(derivations, tmp_path, settings):
     settings.LODELINE_DATA = tmp_path
-    derived.forget()
+    shared.forget()
     rigs = [m.Rig(pk=pk, timezone="UTC") for pk in (901, 902)]
 
     def ask(rig):
-        return derived._kept("levels", rig, derived.clock.now(), lambda _tell: f"of {rig.pk}")
+        return shared.kept("levels", rig, derived.clock.now(), lambda _tell: f"of {rig.pk}")
 
     with ThreadPoolExecutor(8) as pool:
         answers = list(pool.map(ask, rigs * 8))
     assert answers == ["of 901", "of 902"] * 8
     assert derivations() == 2
-    with derived._alone(rigs[0]):
+    with shared.alone(rigs[0]):
         assert ask(m.Rig(pk=903, timezone="UTC")) == "of 903"
 
 

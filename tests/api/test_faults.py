@@ -8,7 +8,7 @@ from django.db import connection
 
 from lodeline.api.limits import MOST_BODY
 from lodeline.logbook.models import Reading
-from lodeline.logbook.services import derived
+from lodeline.logbook.services import shared
 from tests.api.conftest import EXAMPLE, Api
 from tests.api.test_permissions import TABLE
 
@@ -47,13 +47,13 @@ def no_files(monkeypatch):
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(cache, "set", refuse)
-    monkeypatch.setattr(derived.os, "open", refuse)
+    monkeypatch.setattr(shared.os, "open", refuse)
 
 
 @pytest.mark.django_db(transaction=True)
 @pytest.mark.usefixtures("full", "no_files")
 def test_on_a_full_disk_reads_go_on_and_a_write_says_what_to_do(owner):
-    derived.forget()
+    shared.forget()
     assert {owner.get(f"/rigs/{{rig}}/{view}".rstrip("/")).status_code for view in VIEWS} == {200}
     before, kept, refused = Reading.objects.count(), 0, None
     for _ in range(200):  # the pages that are there may hold some more

@@ -7,7 +7,7 @@ from django.db import transaction
 from lodeline.accounts.access import grant
 from lodeline.api.main import api
 from lodeline.logbook.models import Reading, Rig
-from lodeline.logbook.services.derived import forget
+from lodeline.logbook.services.shared import forget
 from tests.api.conftest import EXAMPLE
 
 TEXT = {"store": "fresh", "text": "2/3"}

@@ -2,7 +2,6 @@
 asked. Built on waitress, which reads every socket in one loop and gives a thread only to a request that is complete.
 """
 
-import contextlib
 import json
 import socket
 from collections.abc import Callable
@@ -122,9 +121,13 @@ class PatientChannel(HTTPChannel):
         if self._linger_until is None:
             super().handle_read()
             return
-        with contextlib.suppress(OSError):
+        try:
             if self.recv(_READ_AT_ONCE):
                 return
+        except BlockingIOError:
+            return
+        except OSError:
+            pass
         self.handle_close()
 
     def handle_close(self) -> None:

@@ -13,7 +13,7 @@ from threading import Condition, Thread
 from time import monotonic, sleep
 from typing import Any
 
-from django.db import connections
+from django.db import DatabaseError, connections
 
 _log = logging.getLogger(__name__)
 # The helper gives way to whoever waits for an answer.
@@ -21,8 +21,10 @@ _NICE = 10
 _MOST_WAITING = 1
 _MOST_AT_START = 10
 _PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
-# What is told of a state that is not derived: it failed, or it is not the rig's state any more.
-FAILED = "failed"
+# How soon the next wish of the same rig comes, where there is one.
+_MOMENT_S = 0.01
+# What is told once an ask is over: it was derived, it failed, or it is not the rig's state any more.
+OVER = "over"
 
 
 class Helper:
@@ -32,7 +34,9 @@ class Helper:
         self._pipe, self._ended = pipe, ended
         self._changed = Condition()
         self._waiting = 0
+        # by rig, the state that is being derived, and the one that is wanted next
         self._asked: dict[int, str] = {}
+        self._wanted: dict[int, str] = {}
         self._done: dict[tuple[str, int], str] = {}
         Thread(target=self._listen, daemon=True).start()
 
@@ -40,17 +44,21 @@ class Helper:
         """Have a state derived. Answers whether nothing else of this rig was being derived."""
         with self._changed:
             before = self._asked.get(rig)
-            if before == key:
-                return True
-            self._asked[rig] = key
-            try:
-                self._pipe.send((rig, key))
-            except OSError:
-                _log.warning("the helper does not hear")
-            return before is None
+            if before is None:
+                self._send(rig, key)
+            elif before != key:  # when that is done; the pipe never fills
+                self._wanted[rig] = key
+            return before in (None, key)
+
+    def _send(self, rig: int, key: str) -> None:
+        self._asked[rig] = key
+        try:
+            self._pipe.send((rig, key))
+        except OSError:
+            _log.warning("the helper does not hear")
 
     def wait(self, what: str, rig: int, key: str, seconds: float) -> bool:
-        """Wait until something of a state was derived, or failed; False where that takes longer."""
+        """Wait until something of a state was derived, or its ask is over; False where that takes longer."""
         with self._changed:
             self._waiting += 1
             try:
@@ -69,20 +77,22 @@ class Helper:
     def _until(self, what: str, rig: int, key: str, seconds: float) -> bool:
         with self._changed:
             return self._changed.wait_for(
-                lambda: key in (self._done.get((what, rig)), self._done.get((FAILED, rig))), seconds
+                lambda: key in (self._done.get((what, rig)), self._done.get((OVER, rig))), seconds
             )
 
     def _listen(self) -> None:
         while True:
             try:
-                what, rig, key, is_last = self._pipe.recv()
+                what, rig, key = self._pipe.recv()
             except (EOFError, OSError):
                 self._ended()
                 return
             with self._changed:
                 self._done[what, rig] = key
-                if is_last and self._asked.get(rig) == key:
-                    del self._asked[rig]
+                if what == OVER and self._asked.pop(rig, None) is not None:
+                    wanted = self._wanted.pop(rig, key)
+                    if wanted not in (key, self._done.get(("ahead", rig))):
+                        self._send(rig, wanted)
                 self._changed.notify_all()
 
 
@@ -130,47 +140,56 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
 
 
 def _serve(pipe: "Connection[Any, Any]") -> None:
-    from lodeline.logbook import models as m
-
     waiting: dict[int, str] = {}
     in_a_row = 0
-    # at the start, what is likely to be asked for first
-    for rig in m.Rig.objects.filter(aside="").order_by("-revision").values_list("pk", flat=True)[:_MOST_AT_START]:
+    for rig in _likely():
         if pipe.poll():
             break
-        _derive(rig, "", pipe)
+        _derive(rig, pipe)
     while True:
         while not waiting or pipe.poll():
             rig, key = pipe.recv()
             waiting.pop(rig, None)
             waiting[rig] = key
         rig = next(iter(waiting))
-        began = monotonic()
-        _derive(rig, waiting.pop(rig), pipe)
+        key, began = waiting.pop(rig), monotonic()
+        _derive(rig, pipe)
+        pipe.send((OVER, rig, key))
         took = monotonic() - began
         # where it is written to again and again, time for those who are answered
-        in_a_row = in_a_row + 1 if pipe.poll() else 0
+        in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
         sleep(min(in_a_row * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
 
 
-def _derive(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
+def _likely() -> list[int]:
+    """What is likely to be asked for first after a start."""
     from lodeline.logbook import models as m
-    from lodeline.logbook.services import derived
 
+    try:
+        rigs = m.Rig.objects.filter(aside="").order_by("-revision")
+        return list(rigs.values_list("pk", flat=True)[:_MOST_AT_START])
+    except DatabaseError:
+        return []
+
+
+def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
+    from lodeline.logbook import models as m
+    from lodeline.logbook.services import derived, shared
+
+    derived_key = ""
     try:
         row = m.Rig.objects.filter(pk=rig).first()
         if row is not None:
             at = derived.levels_here(row).now
-            pipe.send(("levels", rig, derived.key_of(row, at), False))
+            pipe.send(("levels", rig, shared.key_of(row, at)))
             derived.derived_here(row)
-            pipe.send(("ahead", rig, derived.key_of(row, at), True))
-            if derived.key_of(row, at) == key:
-                return
-        pipe.send((FAILED, rig, key, True))
-    except OSError:
+            derived_key = shared.key_of(row, at)
+    except BrokenPipeError:
         raise
     except Exception:
+        # who asked derives it in the request, and is told why that fails
         _log.exception("deriving rig %s", rig)
-        pipe.send((FAILED, rig, key, True))
     finally:
         connections.close_all()
+    if derived_key:
+        pipe.send(("ahead", rig, derived_key))

@@ -1,29 +1,17 @@
 """What is derived from the log: levels and forecasts, shared by the workers of one server; may be thrown away.
 
-Of each rig the latest levels and forecast are kept, under its stamp and the hour: a revision can come twice, after a
-restore. A lock a rig keeps two processes from deriving the same. In a server a helper derives (`background`), and
-whoever asks meanwhile is given the latest that is known, and told so.
+Of each rig the latest levels and forecast are kept (`shared`). In a server a helper derives (`background`), and whoever
+asks meanwhile is given the latest that is known, and told so.
 """
 
-import fcntl
-import hashlib
-import logging
-import os
-from collections import OrderedDict
-from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager, suppress
+from collections.abc import Callable, Sequence
 from contextvars import ContextVar
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
-from pathlib import Path
-from threading import Lock
-from time import perf_counter
+from datetime import date, datetime, timedelta
 from typing import TypeVar
 
-from django.conf import settings
 from django.core.cache import cache
 
-import lodeline
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast, forecast
 from lodeline.core.log import Event, Log, OutlookDay, Reading
@@ -34,18 +22,12 @@ from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background, issued, rows
-from lodeline.logbook.services.packing import pack
+from lodeline.logbook.services.shared import AT_HAND, kept, key_of, latest, place, progress, share
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
 WINDOW_DAYS = 120
-# What this process keeps at hand of what is shared.
-_MOST_AT_HAND = 48
 # How long a request waits for the helper: a little where something older is known, else as long as people wait.
 _PATIENCE_S, _LONGEST_S = 0.4, 1.7
-
-Value = TypeVar("Value")
-pack()
-_log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -108,128 +90,6 @@ class StillWorking(Exception):
 OLDER: ContextVar[list[Older] | None] = ContextVar("lodeline_older", default=None)
 
 
-class _AtHand:
-    """The latest values of this process, each with its key, and the checkpoints of each rig's walks."""
-
-    def __init__(self) -> None:
-        self.values: OrderedDict[str, tuple[str, object]] = OrderedDict()
-        self.checkpoints: dict[int, Checkpoints] = {}
-        self.lock = Lock()
-
-    def get(self, place: str) -> tuple[str, object] | None:
-        with self.lock:
-            if place in self.values:
-                self.values.move_to_end(place)
-            return self.values.get(place)
-
-    def put(self, place: str, key: str, value: object) -> None:
-        with self.lock:
-            self.values[place] = (key, value)
-            self.values.move_to_end(place)
-            while len(self.values) > _MOST_AT_HAND:
-                self.values.popitem(last=False)
-
-    def clear(self) -> None:
-        with self.lock:
-            self.values.clear()
-            self.checkpoints.clear()
-
-
-AT_HAND = _AtHand()
-
-
-def _place(what: str, rig: m.Rig) -> str:
-    return f"{what}:{rig.pk}"
-
-
-def key_of(rig: m.Rig, now: datetime) -> str:
-    """What a value is derived from: the rig's state, and the hour."""
-    return f"{rig.stamp}:{now.astimezone(UTC):%Y%m%d%H}"
-
-
-def _lock_file(rig: m.Rig) -> Path:
-    return Path(settings.LODELINE_DATA) / "locks" / f"rig-{rig.pk}"
-
-
-@contextmanager
-def _alone(rig: m.Rig) -> Iterator[Callable[[float], object]]:
-    """One derivation of a rig at a time, across threads and processes. Yields what is to be told the progress.
-
-    Where the disk takes no file, it is done without: twice is better than not at all.
-    """
-    try:
-        path = _lock_file(rig)
-        path.parent.mkdir(mode=0o700, exist_ok=True)
-        handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
-    except OSError:
-        yield lambda share: None
-        return
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX)
-        yield lambda share: _tell(handle, share)
-    finally:
-        _tell(handle, 0.0)
-        os.close(handle)
-
-
-def _tell(handle: int, share: float) -> None:
-    with suppress(OSError):
-        os.pwrite(handle, b"%.2f" % share, 0)
-
-
-def progress(rig: m.Rig) -> float:
-    """The share that is done of a rig's derivation, by whichever process it is made."""
-    try:
-        return float(_lock_file(rig).read_text() or 0)
-    except (OSError, ValueError):
-        return 0.0
-
-
-def _kept(what: str, rig: m.Rig, now: datetime, derive: Callable[[Callable[[float], object]], Value]) -> Value:
-    """A value that is kept, or derived once."""
-    if (value := _known(what, rig, now)) is not None:
-        return value  # type: ignore[return-value]
-    with _alone(rig) as tell:
-        if (value := _known(what, rig, now)) is not None:
-            return value  # type: ignore[return-value]
-        began = perf_counter()
-        fresh = derive(tell)
-        _log.info("derived %s", what, extra={"rig": rig.pk, "revision": rig.revision, "s": perf_counter() - began})
-        _put(what, rig, now, fresh)
-    return fresh
-
-
-def _latest(what: str, rig: m.Rig, key: str = "") -> tuple[str, object] | None:
-    """The latest value that is known, with its key; one at hand will do where it has the key that is wanted."""
-    place = _place(what, rig)
-    held, helper = AT_HAND.get(place), background.helper()
-    if held is not None and (held[0] == key or (helper is not None and helper.done(what, rig.pk) in (held[0], ""))):
-        return held
-    shared: tuple[str, object] | None = cache.get(place)
-    if shared is not None:
-        AT_HAND.put(place, *shared)
-    return shared or held
-
-
-def _known(what: str, rig: m.Rig, now: datetime) -> object | None:
-    key = key_of(rig, now)
-    latest = _latest(what, rig, key)
-    return latest[1] if latest is not None and latest[0] == key else None
-
-
-def _put(what: str, rig: m.Rig, now: datetime, value: object) -> None:
-    AT_HAND.put(_place(what, rig), key_of(rig, now), value)
-    _share(_place(what, rig), (key_of(rig, now), value))
-
-
-def _share(place: str, value: object) -> None:
-    """Keep a value for the other processes; where the disk is full, they derive it themselves."""
-    try:
-        cache.set(place, value, None)
-    except OSError:
-        _log.warning("%s cannot be kept", place, exc_info=True)
-
-
 def _window_start(today: date) -> date:
     """The first of a month at least the window back, so that checkpoints stay good through a month."""
     return (today - timedelta(days=WINDOW_DAYS)).replace(day=1)
@@ -242,14 +102,14 @@ def _levels_of(
     before = set(checkpoints.kept)
     tracked = track(core, log, now, checkpoints, tell)
     if set(checkpoints.kept) != before and background.is_helper():
-        _share(_place("checkpoints", rig), checkpoints)
+        share(place("checkpoints", rig), checkpoints)
     return Levels(now=now, revision=rig.revision, rig=core, log=log, tracked=tracked)
 
 
 def _checkpoints(rig: m.Rig) -> Checkpoints:
     """The states along a rig's past that this process has, or that an earlier one kept."""
     if rig.pk not in AT_HAND.checkpoints:
-        shared = cache.get(_place("checkpoints", rig)) if background.is_helper() else None
+        shared = cache.get(place("checkpoints", rig)) if background.is_helper() else None
         AT_HAND.checkpoints[rig.pk] = shared if isinstance(shared, Checkpoints) else Checkpoints()
     return AT_HAND.checkpoints[rig.pk]
 
@@ -263,13 +123,13 @@ def levels_here(rig: m.Rig) -> Levels:
         today = core.zone.date(now)
         return _levels_of(rig, core, rows.core_log(rig, since=_window_start(today), until=today), now, tell)
 
-    return _kept("levels", rig, now, derive)
+    return kept("levels", rig, now, derive)
 
 
 def derived_here(rig: m.Rig) -> Derived:
     """Levels and forecast, derived in this process where the log or the hour has changed."""
     known = levels_here(rig)
-    return _kept("ahead", rig, known.now, lambda _tell: _ahead(rig, known)).of(known)
+    return kept("ahead", rig, known.now, lambda _tell: _ahead(rig, known)).of(known)
 
 
 def levels(rig: m.Rig) -> Levels:
@@ -298,22 +158,23 @@ AnyLevels = TypeVar("AnyLevels", bound=Levels)
 
 
 def _known_levels(rig: m.Rig, key: str) -> Levels | None:
-    latest = _latest("levels", rig, key)
-    return latest[1] if latest is not None and isinstance(latest[1], Levels) and key in (latest[0], "") else None
+    last = latest("levels", rig, key)
+    return last[1] if last is not None and isinstance(last[1], Levels) and key in (last[0], "") else None
 
 
 def _known_ahead(rig: m.Rig, key: str) -> Derived | None:
     """What was derived last, or of a state: a forecast goes with the levels that it was made from alone."""
-    ahead = _latest("ahead", rig, key)
+    ahead, whole = latest("ahead", rig, key), AT_HAND.get(place("whole", rig))
     if ahead is None or not isinstance(ahead[1], Ahead) or key not in (ahead[0], ""):
         return None
-    known = _known_levels(rig, ahead[0])
-    if known is not None:
-        whole = ahead[1].of(known)
-        AT_HAND.put(_place("whole", rig), ahead[0], whole)
-        return whole
-    whole_before = AT_HAND.get(_place("whole", rig))
-    return whole_before[1] if whole_before is not None and not key else None  # type: ignore[return-value]
+    if whole is None or whole[0] != ahead[0]:
+        known = _known_levels(rig, ahead[0])
+        if known is not None:
+            whole = (ahead[0], ahead[1].of(known))
+            AT_HAND.put(place("whole", rig), *whole)
+        elif key:
+            return None
+    return whole[1] if whole is not None and isinstance(whole[1], Derived) else None
 
 
 def _current(
@@ -368,7 +229,7 @@ def levels_soon(rig: m.Rig, before: Levels | None, entries: Sequence[Reading | E
     log = before.log.with_entries(entries, before.rig.zone)
     start = _window_start(before.rig.zone.date(now))
     log = Log(log.days[log.first_from(start) :])
-    return _kept("levels", rig, now, lambda tell: _levels_of(rig, before.rig, log, now, tell))
+    return kept("levels", rig, now, lambda tell: _levels_of(rig, before.rig, log, now, tell))
 
 
 def known_levels(rig: m.Rig) -> Levels | None:
@@ -408,24 +269,3 @@ def log_of(rig: m.Rig, known: Levels, first: date, last: date) -> Log:
     if known.revision == rig.revision:
         return known.log
     return rows.core_log(rig, since=first, until=last)
-
-
-def forget() -> None:
-    """Throw away all that was derived."""
-    AT_HAND.clear()
-    with suppress(OSError):
-        cache.clear()
-
-
-def forget_other_versions() -> None:
-    """Throw away what another version of this code derived; what this one did before it was stopped is still good."""
-    source = Path(lodeline.__file__).parent
-    total = hashlib.sha256(lodeline.__version__.encode())
-    for path in sorted(source.rglob("*.py")):
-        total.update(path.read_bytes())
-    if cache.get(_VERSION) != total.hexdigest():
-        forget()
-        _share(_VERSION, total.hexdigest())
-
-
-_VERSION = "version"

@@ -1,0 +1,176 @@
+"""Values that a server's processes share: of each rig the latest of a kind, under its state and the hour.
+
+They are kept in a file cache in the data folder and at hand in each process, and may be thrown away. A lock a rig keeps
+two processes from deriving the same.
+"""
+
+import fcntl
+import hashlib
+import logging
+import os
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from datetime import UTC, datetime
+from pathlib import Path
+from threading import Lock
+from time import perf_counter
+from typing import TypeVar
+
+from django.conf import settings
+from django.core.cache import cache
+
+import lodeline
+from lodeline.core.tracking.checkpoints import Checkpoints
+from lodeline.logbook import models as m
+from lodeline.logbook.services import background
+from lodeline.logbook.services.packing import pack
+
+# What this process keeps at hand of what is shared.
+_MOST_AT_HAND = 48
+_VERSION = "version"
+
+Value = TypeVar("Value")
+_log = logging.getLogger(__name__)
+pack()
+
+
+class _AtHand:
+    """The latest values of this process, each with its key, and the checkpoints of each rig's walks."""
+
+    def __init__(self) -> None:
+        self.values: OrderedDict[str, tuple[str, object]] = OrderedDict()
+        self.checkpoints: dict[int, Checkpoints] = {}
+        self.lock = Lock()
+
+    def get(self, place: str) -> tuple[str, object] | None:
+        with self.lock:
+            if place in self.values:
+                self.values.move_to_end(place)
+            return self.values.get(place)
+
+    def put(self, place: str, key: str, value: object) -> None:
+        with self.lock:
+            self.values[place] = (key, value)
+            self.values.move_to_end(place)
+            while len(self.values) > _MOST_AT_HAND:
+                self.values.popitem(last=False)
+
+    def clear(self) -> None:
+        with self.lock:
+            self.values.clear()
+            self.checkpoints.clear()
+
+
+AT_HAND = _AtHand()
+
+
+def place(what: str, rig: m.Rig) -> str:
+    """Where the latest of a kind of a rig lies."""
+    return f"{what}:{rig.pk}"
+
+
+def key_of(rig: m.Rig, now: datetime) -> str:
+    """What a value is derived from: the rig's state, and the hour."""
+    return f"{rig.stamp}:{now.astimezone(UTC):%Y%m%d%H}"
+
+
+def _lock_file(rig: m.Rig) -> Path:
+    return Path(settings.LODELINE_DATA) / "locks" / f"rig-{rig.pk}"
+
+
+@contextmanager
+def alone(rig: m.Rig) -> Iterator[Callable[[float], object]]:
+    """One derivation of a rig at a time, across threads and processes. Yields what is to be told the progress.
+
+    Where the disk takes no file, it is done without: twice is better than not at all.
+    """
+    try:
+        path = _lock_file(rig)
+        path.parent.mkdir(mode=0o700, exist_ok=True)
+        handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+    except OSError:
+        yield lambda share: None
+        return
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX)
+        yield lambda share: _tell(handle, share)
+    finally:
+        _tell(handle, 0.0)
+        os.close(handle)
+
+
+def _tell(handle: int, share: float) -> None:
+    with suppress(OSError):
+        os.pwrite(handle, b"%.2f" % share, 0)
+
+
+def progress(rig: m.Rig) -> float:
+    """The share that is done of a rig's derivation, by whichever process it is made."""
+    try:
+        return float(_lock_file(rig).read_text() or 0)
+    except (OSError, ValueError):
+        return 0.0
+
+
+def kept(what: str, rig: m.Rig, now: datetime, derive: Callable[[Callable[[float], object]], Value]) -> Value:
+    """A value that is kept, or derived once."""
+    if (value := _known(what, rig, now)) is not None:
+        return value  # type: ignore[return-value]
+    with alone(rig) as tell:
+        if (value := _known(what, rig, now)) is not None:
+            return value  # type: ignore[return-value]
+        began = perf_counter()
+        fresh = derive(tell)
+        _log.info("derived %s", what, extra={"rig": rig.pk, "revision": rig.revision, "s": perf_counter() - began})
+        _put(what, rig, now, fresh)
+    return fresh
+
+
+def latest(what: str, rig: m.Rig, key: str = "") -> tuple[str, object] | None:
+    """The latest value that is known, with its key; one at hand will do where it has the key that is wanted."""
+    where = place(what, rig)
+    held, helper = AT_HAND.get(where), background.helper()
+    if held is not None and (held[0] == key or (helper is not None and helper.done(what, rig.pk) in (held[0], ""))):
+        return held
+    common: tuple[str, object] | None = cache.get(where)
+    if common is not None:
+        AT_HAND.put(where, *common)
+    return common or held
+
+
+def _known(what: str, rig: m.Rig, now: datetime) -> object | None:
+    key = key_of(rig, now)
+    last = latest(what, rig, key)
+    return last[1] if last is not None and last[0] == key else None
+
+
+def _put(what: str, rig: m.Rig, now: datetime, value: object) -> None:
+    AT_HAND.put(place(what, rig), key_of(rig, now), value)
+    share(place(what, rig), (key_of(rig, now), value))
+
+
+def share(where: str, value: object) -> None:
+    """Keep a value for the other processes; where the disk is full, they derive it themselves."""
+    try:
+        cache.set(where, value, None)
+    except OSError:
+        _log.warning("%s cannot be kept", where, exc_info=True)
+
+
+def forget() -> None:
+    """Throw away all that was derived."""
+    AT_HAND.clear()
+    with suppress(OSError):
+        cache.clear()
+
+
+def forget_other_versions() -> None:
+    """Throw away what another version of this code derived; what this one did before it was stopped is still good."""
+    source = Path(lodeline.__file__).parent
+    total = hashlib.sha256(lodeline.__version__.encode())
+    for path in sorted(source.rglob("*.py")):
+        total.update(path.read_bytes())
+    if cache.get(_VERSION) != total.hexdigest():
+        forget()
+        share(_VERSION, total.hexdigest())
