@@ -81,7 +81,7 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     today = display.zone.date(clock.now())
     last = min(page.before - timedelta(days=1), today) if page.before else today
     first = last - timedelta(days=page.days - 1)
-    known = levels_to(rig, last)
+    known = levels_to(rig, first, last)
     sums = ledger(known.tracked, known.rig.zone)
     logged = {day.date: day for day in rows.core_log(rig, since=first, until=last).days}
     doubts = _doubts(known, display)

@@ -26,6 +26,8 @@ from lodeline.logbook.services.shared import AT_HAND, kept, key_of, latest, plac
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
 WINDOW_DAYS = 120
+# Days before an older page of the ledger in which its levels come to be known.
+_RUN_UP_DAYS = 30
 # How long a request waits for the helper: a little where something older is known, else as long as people wait.
 _PATIENCE_S, _LONGEST_S = 0.4, 1.7
 
@@ -252,14 +254,14 @@ def _ahead(rig: m.Rig, known: Levels) -> Ahead:
     return Ahead(outlook=outlook, forecast=ahead, spread_scale=scale)
 
 
-def levels_to(rig: m.Rig, on: date) -> Levels:
-    """Levels up to the end of a date, for the ledger of older days."""
+def levels_to(rig: m.Rig, first: date, on: date) -> Levels:
+    """Levels from one date to the end of another, for the ledger of older days."""
     now = clock.now()
     zone = Zone(rig.timezone)
     if on >= zone.date(now):
         return levels(rig)
     core = rows.rig_rows(rig).core
-    log = rows.core_log(rig, since=on - timedelta(days=WINDOW_DAYS), until=on)
+    log = rows.core_log(rig, since=first - timedelta(days=_RUN_UP_DAYS), until=on)
     end = min(now, zone.bounds(on)[1] - timedelta(microseconds=1))
     return Levels(now=end, revision=rig.revision, rig=core, log=log, tracked=track(core, log, end))
 
