@@ -6,6 +6,7 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
 import urllib.error
 from collections.abc import Iterator
 from pathlib import Path
@@ -16,7 +17,7 @@ from bench.safety.table import Row
 from bench.server import ROOT, free_port, serving
 from bench.server_speed import NOW, Browser
 
-_DISK = "24m"
+_DISK, _SETTLES_S = "24m", 20
 
 
 @contextlib.contextmanager
@@ -114,7 +115,11 @@ def _read_only(disk: Path, data: Path) -> list[Row]:
         browser = Browser(address)
         rig = browser.call("GET", "/api/account/me")["rigs"][0]["id"]
         browser.patient("GET", f"/api/rigs/{rig}/horizon")
-        if subprocess.call(["mount", "-o", "remount,ro", str(disk)], stderr=subprocess.DEVNULL):
+        end = time.monotonic() + _SETTLES_S
+        while subprocess.call(["mount", "-o", "remount,ro", str(disk)], stderr=subprocess.DEVNULL):
+            if time.monotonic() < end:  # the helper is still at work on it
+                time.sleep(0.2)
+                continue
             return [Row("read-only", "this disk could not be made read-only here", False)]
         status, sentence = _said(browser, "POST", f"/api/rigs/{rig}/writes", _write("61 L"))
         reads = _reads(browser, rig)

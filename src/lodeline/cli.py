@@ -6,7 +6,7 @@ from pathlib import Path
 
 # How the server stands, whoever starts it.
 GUNICORN = (
-    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "8", "--log-level", "warning",
+    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
     "--timeout", "60", "--no-control-socket", "--preload",
 )  # fmt: skip
 _WITHOUT_DATA = ("forecast", "generate")
