@@ -2,15 +2,10 @@
 and in the middle of one. Prints how many acknowledged entries were lost, and how many were kept twice."""
 
 import json
-import os
 import random
 import re
-import signal
-import subprocess
-import sys
 import tempfile
 import time
-import urllib.request
 from collections import Counter
 from pathlib import Path
 from typing import Any
@@ -18,52 +13,13 @@ from typing import Any
 from playwright.sync_api import BrowserContext, Page, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
-from bench.server import ROOT, free_port
-from lodeline.cli import GUNICORN
+from bench.safety.kills import Killable
 
 NOW = "2026-11-25T20:40:00+00:00"
 KILLS = 200
 _PATIENCE_MS = 120_000
-_UP_S = 60
 _SEED = 1
 _LATEST_BLOW_S = 1.0
-
-
-class Killable:
-    """The server of the demo, as it is served, that can be killed and started again on the same data."""
-
-    def __init__(self, folder: Path) -> None:
-        self.port = free_port()
-        self.address = f"http://127.0.0.1:{self.port}"
-        self.environment = os.environ | {
-            "LODELINE_DATA": str(folder), "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1", "LODELINE_NOW": NOW,
-            "DJANGO_SETTINGS_MODULE": "lodeline.site.settings",
-        }  # fmt: skip
-        self.log = folder / "server.log"
-
-    def start(self, first: bool = False) -> None:
-        """Serve, and wait until it answers; the first time the data is made, later the same server stands on it."""
-        command = [sys.executable, "-m", "lodeline.cli", "demo", "--port", str(self.port)]
-        if not first:
-            command = [sys.executable, "-m", "gunicorn", "lodeline.site.wsgi:application", *GUNICORN, "--bind"]
-            command.append(f"127.0.0.1:{self.port}")
-        with self.log.open("ab") as out:
-            self.process = subprocess.Popen(
-                command, env=self.environment, stdout=out, stderr=out, start_new_session=True
-            )  # fmt: skip
-        end = time.monotonic() + _UP_S
-        while time.monotonic() < end:
-            try:
-                urllib.request.urlopen(f"{self.address}/api/health", timeout=2)
-                return
-            except OSError:
-                time.sleep(0.05)
-        raise RuntimeError(self.log.read_text()[-2000:])
-
-    def kill(self) -> None:
-        """As by a cut of the power to the process: no goodbye."""
-        os.killpg(self.process.pid, signal.SIGKILL)
-        self.process.wait()
 
 
 def _opened(context: BrowserContext, address: str) -> Page:

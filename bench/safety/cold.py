@@ -61,6 +61,14 @@ def _dense() -> dict[str, Any]:
     return {"format": "lodeline-logbook", "version": 1, "rig": rig, "days": days}
 
 
+def _started(what: str, data: Path, rig: int) -> Row:
+    """What comes first after a start."""
+    with serving("demo", data, _LATER) as address:
+        first, first_s, fresh_s = _first(Browser(address), f"/api/rigs/{rig}/horizon")
+    said = f"after {first_s:.1f} s: {first}; fresh after {fresh_s:.1f} s"
+    return Row(what, said, first_s <= _ANSWER_S)
+
+
 def rows() -> list[Row]:
     """Starts of several kinds."""
     found = []
@@ -83,26 +91,10 @@ def rows() -> list[Row]:
             dense = browser.call("POST", "/api/imports", _dense())["rig"]
             _, _, dense_s = _first(browser, f"/api/rigs/{dense}/horizon")
             found.append(Row("18,000 readings on 60 stores", f"fresh after {dense_s:.1f} s", dense_s <= _LIMIT_S))
-        with serving("demo", data, _LATER) as address:
-            first, first_s, fresh_s = _first(Browser(address), f"/api/rigs/{rig}/horizon")
-            found.append(
-                Row(
-                    "started again the next morning",
-                    f"after {first_s:.1f} s: {first}; fresh after {fresh_s:.1f} s",
-                    first_s <= _ANSWER_S,
-                )
-            )
-        shutil.rmtree(data / "demo" / "cache", ignore_errors=True)
-        shutil.rmtree(data / "cache", ignore_errors=True)
-        with serving("demo", data, _LATER) as address:
-            first, first_s, fresh_s = _first(Browser(address), f"/api/rigs/{rig}/horizon")
-            found.append(
-                Row(
-                    "started with nothing derived, as after an upgrade",
-                    f"after {first_s:.1f} s: {first}; fresh after {fresh_s:.1f} s",
-                    first_s <= _ANSWER_S,
-                )
-            )
+        found.append(_started("started again the next morning", data, rig))
+        for cache in (data / "demo" / "cache", data / "cache"):
+            shutil.rmtree(cache, ignore_errors=True)
+        found.append(_started("started with nothing derived, as after an upgrade", data, rig))
     return found
 
 

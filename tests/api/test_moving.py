@@ -189,3 +189,17 @@ def test_a_rig_and_who_has_it_come_to_be_together(owner, monkeypatch):
     assert owner.post("/imports", EXAMPLE).status_code == 507
     assert owner.post("/rigs/set-up", answers).status_code == 507
     assert set(m.Rig.objects.filter(aside="").values_list("pk", flat=True)) == before
+
+
+def test_one_large_file_is_read_at_a_time(owner, monkeypatch):
+    monkeypatch.setattr("lodeline.api.transfer._SMALL", 100)
+    monkeypatch.setattr("lodeline.api.transfer._PATIENCE_S", 0.01)
+    from lodeline.api.transfer import _reading
+
+    assert owner.post("/imports/preview", EXAMPLE).status_code == 200
+    with _reading:
+        busy = owner.post("/imports/preview", EXAMPLE)
+        assert busy.status_code == 503
+        assert "another large file" in busy.body["problem"]
+    assert owner.post("/imports/preview", b"{}" + b" " * 200).status_code == 422
+    assert owner.post("/imports/preview", EXAMPLE).status_code == 200

@@ -80,13 +80,13 @@ _PATIENCE_S = 20
 
 def _read(request: HttpRequest) -> LogbookDoc:
     """The file in a request's body; once it is read, what is refused is said in its units."""
-    data = body_of(request, most_body(request.path))
-    if len(data) > _SMALL and not _reading.acquire(timeout=_PATIENCE_S):
+    is_large = int(request.META.get("CONTENT_LENGTH") or 0) > _SMALL
+    if is_large and not _reading.acquire(timeout=_PATIENCE_S):
         raise HttpError(503, BUSY_READING)
     try:
-        book = read_logbook(data)
+        book = read_logbook(body_of(request, most_body(request.path)))
     finally:
-        if len(data) > _SMALL:
+        if is_large:
             _reading.release()
     shown_as(request, Display.of(book.rig))
     return book.doc
