@@ -15,7 +15,6 @@ from playwright.sync_api import BrowserContext, Page, sync_playwright
 from bench.browser import ARGS, CHROMIUM
 from bench.safety.kills import Killable
 
-NOW = "2026-11-25T20:40:00+00:00"
 KILLS = 200
 _PATIENCE_MS = 120_000
 _SEED = 1

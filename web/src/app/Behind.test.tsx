@@ -7,6 +7,7 @@ import { horizonQuery } from "../api/queries";
 import { Waiting } from "../parts/Notice";
 import { show } from "../testing/testing";
 import { Behind } from "./Behind";
+import { useBehind } from "./older";
 
 const answer = (status: number, body: object, headers: Record<string, string>) =>
   vi.stubGlobal("fetch", () =>
@@ -19,7 +20,9 @@ afterEach(() => vi.unstubAllGlobals());
 
 const View = () => {
   const horizon = useQuery(horizonQuery(7));
-  return horizon.isPending ? <Waiting what="the Horizon" why={horizon.failureReason} /> : <Behind />;
+  const behind = useBehind();
+  if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
+  return behind ? <Behind shown={behind} /> : <div>The Horizon</div>;
 };
 
 describe("an answer that is being worked out", () => {

@@ -10,6 +10,7 @@ import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { hasUnsaved } from "../parts/unsaved";
 import { Behind } from "./Behind";
+import { useBehind } from "./older";
 import { useFresh, useSending } from "./keeping";
 import { applyNight, isNight, keepNight } from "./night";
 import { Shortcuts } from "./Shortcuts";
@@ -178,6 +179,7 @@ const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sur
   const chosen = useKeptRig();
   const rig = me.rigs.find((each) => each.id === chosen)?.id ?? me.rigs[0]?.id;
   useFresh(rig ?? 0);
+  const behind = useBehind();
   // what this device remembers of the account may be old
   if (rig === undefined && !sure) return <Waiting what="Lodeline" />;
   if (rig === undefined && !HAS_NO_RIG.some((path) => pathname.startsWith(path)))
@@ -190,7 +192,7 @@ const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sur
       <Top me={me} rig={rig ?? 0} />
       <Update />
       <Tray account={account} rigs={me.rigs} />
-      <Behind />
+      {behind && <Behind shown={behind} />}
       <Box
         as="main"
         id="main"
