@@ -129,8 +129,8 @@ def test_no_transaction_of_an_import_writes_more_than_a_chunk(owner, rig, monkey
 
 def test_what_was_left_half_done_is_finished(owner, rig):
     doc = rows.logbook_document(rig)
-    staged = transfer._staged(doc, revision=1)
-    young = transfer._staged(doc, revision=1)
+    with transfer._staged(doc, revision=1) as staged, transfer._staged(doc, revision=1) as young:
+        pass
     staged.aside_at = clock.now() - timedelta(hours=2)
     staged.save()
     day = m.Day.objects.filter(rig=rig).first()

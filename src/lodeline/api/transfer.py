@@ -17,7 +17,7 @@ from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
-from lodeline.logbook.services import rows, transfer
+from lodeline.logbook.services import transfer
 from lodeline.text import logbook as text
 from lodeline.text.answers import BUSY_READING
 from lodeline.text.display import Display
@@ -128,8 +128,8 @@ def preview_over(request: HttpRequest, rig_id: str) -> Preview:
     """Check a file and say what it would bring, and what it would replace."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     doc = _read(request)
-    replaces = transfer.summary(rows.logbook_document(rig))
-    return Preview(brings=_summary(transfer.summary(doc)), replaces=_summary(replaces), revision=rig.revision)
+    replaces = _summary(transfer.summary_of(rig))
+    return Preview(brings=_summary(transfer.summary(doc)), replaces=replaces, revision=rig.revision)
 
 
 @router.post("/{rig_id}/import", response=Imported, operation_id="import_over", openapi_extra=_body())
@@ -152,7 +152,7 @@ def undo_import(request: HttpRequest, rig_id: str, saw: Revision) -> Imported:
     """
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     kept = transfer.undo_import(rig, saw=saw, by=user_of(request))
-    return Imported(rig=rig.pk, brought=_summary(transfer.summary(rows.logbook_document(rig))), kept=kept.name)
+    return Imported(rig=rig.pk, brought=_summary(transfer.summary_of(rig)), kept=kept.name)
 
 
 @router.get("/{rig_id}/kept", response=KeptListOut, operation_id="kept_exports")

@@ -6,8 +6,8 @@ is set aside as it was, so that an import can be undone, and undone again.
 
 import os
 import re
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from itertools import count
@@ -16,6 +16,7 @@ from pathlib import Path
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
+from django.db.models import Count, Max, Min
 
 from lodeline.formats import document as d
 from lodeline.formats.convert import hours_of
@@ -53,6 +54,16 @@ def summary(doc: d.LogbookDoc) -> Summary:
     )  # fmt: skip
 
 
+def summary_of(rig: m.Rig) -> Summary:
+    """Count what a rig holds."""
+    days = m.Day.objects.filter(rig=rig).aggregate(count=Count("pk"), first=Min("date"), last=Max("date"))
+    return Summary(
+        name=rig.name, stores=[store.name for store in rows.rig_rows(rig).doc.stores], days=days["count"],
+        readings=m.Reading.objects.filter(day__rig=rig).count(), events=m.Event.objects.filter(day__rig=rig).count(),
+        first=days["first"], last=days["last"],
+    )  # fmt: skip
+
+
 def export(rig: m.Rig) -> bytes:
     """The rig's file."""
     return write_document(rows.logbook_document(rig))
@@ -60,8 +71,7 @@ def export(rig: m.Rig) -> bytes:
 
 def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] = lambda rig: None) -> m.Rig:
     """A new rig from a document. ``also``: what is done with it in the transaction in which it comes to be."""
-    rig = _staged(doc, revision=1)
-    with transaction.atomic():
+    with _staged(doc, revision=1) as rig, transaction.atomic():
         rig.aside, rig.aside_at = "", None
         rig.save()
         writer = Writer(rig, by)
@@ -71,8 +81,9 @@ def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] =
     return rig
 
 
-def _staged(doc: d.LogbookDoc, *, revision: int) -> m.Rig:
-    """A document as a rig that nobody has yet, written a chunk at a time; gone where that fails."""
+@contextmanager
+def _staged(doc: d.LogbookDoc, *, revision: int) -> Iterator[m.Rig]:
+    """A document as a rig that nobody has yet, written a chunk at a time; gone where that, or what follows, fails."""
     rig = m.Rig(revision=revision)
     set_rig(rig, doc.rig)
     chunks.set_aside(rig, m.Rig.STAGED)
@@ -80,11 +91,11 @@ def _staged(doc: d.LogbookDoc, *, revision: int) -> m.Rig:
     try:
         write_stores(rig, doc.rig)
         _write_log(rig, doc)
+        yield rig
     except BaseException:
         with suppress(DatabaseError):
             chunks.clear(rig)
         raise
-    return rig
 
 
 def import_over(rig: m.Rig, doc: d.LogbookDoc, *, saw: int, by: User) -> Path:
@@ -98,10 +109,9 @@ def import_over(rig: m.Rig, doc: d.LogbookDoc, *, saw: int, by: User) -> Path:
     if rig.revision > saw:
         raise ChangedSince
     kept = keep_export(rig, "import")
-    staged = _staged(doc, revision=rig.revision + 1)
-    before = summary(rows.logbook_document(rig))
-    note = (vars(before) | {"export": kept.name}, vars(summary(doc)))
-    _put_in_place(rig, staged, Action.IMPORTED, note, saw=saw, by=by)
+    note = (vars(summary_of(rig)) | {"export": kept.name}, vars(summary(doc)))
+    with _staged(doc, revision=rig.revision + 1) as staged:
+        _put_in_place(rig, staged, Action.IMPORTED, note, saw=saw, by=by)
     return kept
 
 
@@ -130,7 +140,7 @@ def can_undo_import(rig: m.Rig) -> bool:
     return m.Rig.objects.filter(aside_of=rig, aside=m.Rig.REPLACED).exists()
 
 
-_OWN = ("name", "timezone", "units", "parts", "assumed")
+_OWN = ("name", "timezone", "units", "parts", "assumed", "is_dated")
 
 
 def _put_in_place(
@@ -152,9 +162,10 @@ def _put_in_place(
         rig.document_revision = rig.replaced_revision = rig.revision
         rig.save()
         writer.note(action, "rig", rig.pk, old=note[0], new=note[1])
-    other.delete()
-    for older in m.Rig.objects.filter(aside_of=rig).exclude(pk=aside.pk):
-        chunks.clear(older)
+    with suppress(DatabaseError):  # it is done; what cannot be cleared now is cleared the next time
+        other.delete()
+        for older in m.Rig.objects.filter(aside_of=rig).exclude(pk=aside.pk):
+            chunks.clear(older)
 
 
 def keep_export(rig: m.Rig, before: str) -> Path:
