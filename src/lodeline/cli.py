@@ -99,6 +99,7 @@ def serve(port: int, lan: bool, demo: bool) -> int:
 
 def _account(argv: list[str]) -> int:
     import getpass
+    import unicodedata
 
     if len(argv) != 1:
         print("usage: ./lodeline account NAME", file=sys.stderr)
@@ -112,7 +113,7 @@ def _account(argv: list[str]) -> int:
     from lodeline.text.problems import problem
 
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
-    user = User.objects.filter(username=argv[0]).first()
+    user = User.objects.filter(username=unicodedata.normalize("NFC", argv[0])).first()
     try:
         if user is None:
             new_account(argv[0], password)

@@ -47,6 +47,12 @@ def test_who_guesses_is_told_to_wait_and_the_owner_gets_in_from_elsewhere():
     assert From("203.0.113.9").tries(RIGHT).status_code == 200
 
 
+def test_addresses_of_one_line_are_one():
+    guess(guessing.ADDRESS.most, *(f"2001:db8:1:2::{n:x}" for n in range(1, 9)))
+    assert From("2001:db8:1:2:aaaa::1").tries(RIGHT).status_code == 429
+    assert From("2001:db8:1:3::1").tries(RIGHT).status_code == 200
+
+
 def test_the_wait_ends(monkeypatch):
     guess(guessing.ADDRESS.most, "198.51.100.7")
     assert From("198.51.100.7").tries(RIGHT).status_code == 429
@@ -120,6 +126,8 @@ def test_a_new_server_on_a_network_is_claimed_with_its_code(new_server):
     for _ in range(guessing.ADDRESS.most):
         answer = new_server.post("/account/first", first | {"code": "WRONG"})
     assert answer.status_code == 429
+    for n in range(guessing.NAME.most):  # however many there are, they shut out themselves alone
+        From(f"198.51.100.{n}").post("/account/first", first | {"code": "WRONG"})
     elsewhere = From("203.0.113.10")
     assert elsewhere.post("/account/first", first | {"code": " abcd 2345"}).body["username"] == "mira"
     assert elsewhere.get("/account/me").body["code"] is False

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import timedelta
+from ipaddress import ip_address, ip_network
 
 from django.contrib.auth.models import User
 from django.core import signing
@@ -21,6 +22,7 @@ from lodeline.logbook import clock
 
 DEVICE_COOKIE, DEVICE_S = "lodeline_device", 60 * 60 * 24 * 365
 _SALT = "lodeline.device"
+_V6, _V6_PREFIX = 6, 64
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +48,10 @@ class TooManyGuesses(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Guesser:
-    """Who tries a password: the name it is for, the address it comes from, and what its device shows for itself."""
+    """Who tries a password: the name it is for, the address it comes from, and what its device shows for itself.
+
+    Without a name it is the code of a new server that is tried.
+    """
 
     name: str
     address: str
@@ -56,7 +61,8 @@ class Guesser:
         """What it is counted under."""
         if self.is_known():
             return {_key("device", self.device): DEVICE}
-        return {_key("address", self.address): ADDRESS, _key("name", self.name.casefold()): NAME}
+        by_name = {_key("name", self.name.casefold()): NAME} if self.name else {}
+        return by_name | {_key("address", _network(self.address)): ADDRESS}
 
     def is_known(self) -> bool:
         """Whether the device has signed in with this name before, with the password as it is."""
@@ -71,6 +77,15 @@ class Guesser:
 def _shown(user: User) -> list[object]:
     """Who signed in, and a digest that is another one after a new password."""
     return [user.pk, hashlib.sha256(user.get_session_auth_hash().encode()).hexdigest()[:16]]
+
+
+def _network(address: str) -> str:
+    """What one household has: an address, or the network that its line has where these are plenty (IPv6, /64)."""
+    try:
+        told = ip_address(address)
+    except ValueError:
+        return address
+    return str(ip_network((told, _V6_PREFIX), strict=False)) if told.version == _V6 else address
 
 
 def device_token(user: User) -> str:
