@@ -73,7 +73,7 @@ def _reads(browser: Browser, rig: int) -> list[int]:
     return [_said(browser, "GET", f"/api/rigs/{rig}/{view}".rstrip("/"))[0] for view in VIEWS]
 
 
-def _full(data: Path) -> list[Row]:
+def _full(data: Path, copies: Path) -> list[Row]:
     rows = []
     with serving("demo", data, NOW) as address:
         browser = Browser(address)
@@ -97,6 +97,14 @@ def _full(data: Path) -> list[Row]:
             Row("disk full: a write", f"{statuses[-1]}: {sentence}", statuses[-1] == 507 and "full" in sentence)
         )
         rows.append(Row("disk full: reads", str(sorted(set(reads))), set(reads) == {200}))
+        copied = command(data, "backup", str(copies / "while full.sqlite3"))
+        rows.append(
+            Row(
+                "disk full: a back-up to another disk",
+                (copied.stdout + copied.stderr).strip()[:60],
+                not copied.returncode,
+            )
+        )
         filler.unlink()
         status, _ = _said(browser, "POST", f"/api/rigs/{rig}/writes", _write("60 L"))
         after = _count(browser, rig)
@@ -186,7 +194,7 @@ def rows() -> list[Row]:
             return [Row("disk full, read-only, damaged, newer", "needs an account that may mount a disk", False)]
         data = disk / "data"
         data.mkdir()
-        found += _full(data)
+        found += _full(data, Path(other))
         found += _read_only(disk, data)
         found += _damaged(data, Path(other))
         found += _newer(data)

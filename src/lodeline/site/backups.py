@@ -58,8 +58,22 @@ def _part(target: Path) -> Iterator[Path]:
                 Path(f"{part}{ending}").unlink(missing_ok=True)
 
 
-def _copied(source: Path, part: Path) -> None:
-    with contextlib.closing(sqlite3.connect(source)) as here, contextlib.closing(sqlite3.connect(part)) as there:
+def _in_use(source: Path) -> sqlite3.Connection:
+    """A database that may be in use; on a disk that takes nothing more it is read as it is."""
+    here = sqlite3.connect(source)
+    try:
+        here.execute("select 1 from sqlite_master").fetchone()
+    except sqlite3.OperationalError:
+        here.close()
+        log = Path(f"{source}-wal")
+        if log.exists() and log.stat().st_size > 0:
+            raise
+        return opened(source)
+    return here
+
+
+def _copied(here: sqlite3.Connection, part: Path) -> None:
+    with contextlib.closing(here), contextlib.closing(sqlite3.connect(part)) as there:
         here.backup(there)
     with part.open("rb") as file:
         os.fsync(file.fileno())
@@ -78,7 +92,7 @@ def backup(source: Path, target: Path) -> None:
     if target.exists():
         raise NoCopy(f"{target} exists already; choose another name.")
     with _part(target) as part:
-        _copied(source, part)
+        _copied(_in_use(source), part)
         check(part)
         _named(part, target)
 
@@ -117,23 +131,16 @@ def restore(source: Path, target: Path) -> Path | None:
     check(source)
     kept = _aside(target) if target.exists() else None
     with _part(target) as part:
-        _copied_from_copy(source, part)
+        _copied(opened(source), part)
         if kept is not None and _is_sound(target):
             backup(target, kept)
-            _copied(part, target)
+            _copied(sqlite3.connect(part), target)
             return kept
         for ending in _ASIDE:
             if kept is not None and Path(f"{target}{ending}").exists():
                 os.replace(f"{target}{ending}", f"{kept}{ending}")
         os.replace(part, target)
     return kept
-
-
-def _copied_from_copy(source: Path, part: Path) -> None:
-    with contextlib.closing(opened(source)) as here, contextlib.closing(sqlite3.connect(part)) as there:
-        here.backup(there)
-    with part.open("rb") as file:
-        os.fsync(file.fileno())
 
 
 def _is_sound(path: Path) -> bool:
