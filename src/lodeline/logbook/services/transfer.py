@@ -195,24 +195,17 @@ _EVENT_COLUMNS = ("amount", "left", "source", "target", "hours", "km", "count")
 
 
 def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
+    chunks.create(
+        m.Day,
+        (
+            m.Day(rig=rig, touched=_touched(rig, each, rows.DAY_FIELDS), **_facts(each, rows.DAY_FIELDS))
+            for each in doc.days
+        ),
+    )
     stores = dict(m.Store.objects.filter(rig=rig).values_list("slug", "pk"))
-    days, readings, events = [], [], []
-    for each in doc.days:
-        day = m.Day(rig=rig, touched=_touched(rig, each, rows.DAY_FIELDS), **_facts(each, rows.DAY_FIELDS))
-        days.append(day)
-        for reading in each.readings:
-            fields = {"at": reading.at, "method": reading.method, "value": reading.value, "state": reading.state}
-            store = stores[reading.store]
-            readings.append(m.Reading(day=day, store_id=store, revision=rig.revision, **fields))
-        for event in each.events:
-            slug = getattr(event, "store", None)
-            fields = {name: getattr(event, name, None) for name in _EVENT_COLUMNS}
-            to = getattr(event, "to_full", None)
-            fields |= {"store_id": stores[slug] if slug else None, "revision": rig.revision}
-            events.append(m.Event(day=day, at=event.at, type=event.type, to=to, **fields))
-    chunks.create(m.Day, days)
-    chunks.create(m.Reading, readings)
-    chunks.create(m.Event, events)
+    days = dict(m.Day.objects.filter(rig=rig).values_list("date", "pk"))
+    chunks.create(m.Reading, _readings(rig, doc, days, stores))
+    chunks.create(m.Event, _events(rig, doc, days, stores))
     coming = (
         m.OutlookDay(
             rig=rig, touched=_touched(rig, each, rows.FACT_FIELDS), **_facts(each, rows.FACT_FIELDS),
@@ -221,6 +214,26 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
         for each in doc.outlook or []
     )  # fmt: skip
     chunks.create(m.OutlookDay, coming)
+
+
+def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Reading]:
+    for day in doc.days:
+        for each in day.readings:
+            yield m.Reading(
+                day_id=days[day.date], store_id=stores[each.store], revision=rig.revision, at=each.at,
+                method=each.method, value=each.value, state=each.state,
+            )  # fmt: skip
+
+
+def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Event]:
+    for day in doc.days:
+        for each in day.events:
+            slug = getattr(each, "store", None)
+            yield m.Event(
+                day_id=days[day.date], at=each.at, type=each.type, to=getattr(each, "to_full", None),
+                store_id=stores[slug] if slug else None, revision=rig.revision,
+                **{name: getattr(each, name, None) for name in _EVENT_COLUMNS},
+            )  # fmt: skip
 
 
 def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:

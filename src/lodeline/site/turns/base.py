@@ -10,6 +10,7 @@ or read-only, the database is read as it is; while somebody does, nobody takes a
 import fcntl
 import os
 import sqlite3
+from contextlib import suppress
 from pathlib import Path
 from threading import Lock
 from typing import Any
@@ -18,6 +19,8 @@ from django.db.backends.sqlite3.base import DatabaseWrapper as Sqlite
 from django.db.utils import OperationalError
 
 _LONGEST_S = 20
+# As long as SQLite itself lets its log become. [bytes]
+_LONG_LOG = 4 * 1024 * 1024
 _in_process = Lock()
 
 
@@ -63,9 +66,20 @@ class DatabaseWrapper(Sqlite):
 
     def _commit(self) -> Any:
         try:
-            return super()._commit()  # type: ignore[misc]
+            done = super()._commit()  # type: ignore[misc]
         finally:
             self._give_turn()
+        self._shorten_log()
+        return done
+
+    def _shorten_log(self) -> None:
+        """Bring a long log into the database: after the turn, since it takes long and stops nobody."""
+        if self.connection is None or self.is_in_memory_db():
+            return
+        log = Path(f"{self.settings_dict['NAME']}-wal")
+        with suppress(OSError, sqlite3.OperationalError):
+            if log.stat().st_size > _LONG_LOG:
+                self.connection.execute("PRAGMA wal_checkpoint(PASSIVE)")
 
     def _rollback(self) -> Any:
         try:
