@@ -17,8 +17,15 @@ _CHECKS = (
 )  # fmt: skip
 # These end the session or take the rig away: they are tried last, each once the others are done.
 _LAST = ("sign_out", "delete_account", "change_password", "delete_rig", "leave_rig", "remove_crew", "set_role")
-# What the document allows may still not fit the rig, its log or the accounts: 422 with a place.
+# What the document allows may still not fit the rig, its log or the accounts: 422 with a place. What it does not allow
+# may be too large to be read at all: 413. While levels are being worked out a view says so: 503.
 _CONFIG = """
+[checks.not_a_server_error]
+expected-statuses = ["2xx", "3xx", "4xx", 503]
+
+[checks.negative_data_rejection]
+expected-statuses = [400, 401, 403, 404, 405, 406, 409, 413, 415, 422, 428, 429, "5xx"]
+
 [checks.positive_data_acceptance]
 expected-statuses = ["2xx", 401, 403, 404, 409, 422, 429, 503]
 """

@@ -45,6 +45,16 @@ def logged(page: Page) -> list[str]:
     return [str(line) for line in lines]
 
 
+def until_logged(page: Page, words: str) -> None:
+    """Wait until the server has an entry; a page that has just been opened may not know yet that it waits here."""
+    page.wait_for_function(
+        "async (words) => { const me = await (await fetch('/api/account/me')).json();"
+        " const round = await (await fetch(`/api/rigs/${me.rigs[0].id}/round`)).json();"
+        " return round.entries.some((each) => each.words === words) }",
+        arg=words,
+    )
+
+
 def settled(page: Page) -> None:
     """Nothing waits on this device any more."""
     expect(page.get_by_text(re.compile("waits? on this device"))).to_have_count(0)
@@ -197,6 +207,7 @@ def test_a_tab_that_is_closed_at_once_has_kept_what_was_entered(evening):
     context.unroute(WRITES)
     page = context.new_page()
     page.goto(f"{address}/energy")  # from any view
+    until_logged(page, GREY)
     settled(page)
     assert logged(page).count(GREY) == 1
 
@@ -497,8 +508,11 @@ def test_times_and_numbers_are_written_as_the_person_writes_them(chromium, addre
     expect(page.get_by_role("group", name="Inverter")).to_contain_text("1.200 W")
     page.goto(f"{address}/account")
     for label, choice in (("Time of day", "8:15 pm"), ("Numbers", "1,234.5")):
-        with page.expect_navigation():  # everything is fetched anew, written otherwise
-            page.get_by_label(label).select_option(label=choice)
+        page.evaluate("window.isOld = true")
+        page.get_by_label(label).select_option(label=choice)
+        # everything is fetched anew, written otherwise
+        page.wait_for_function("!window.isOld && document.readyState === 'complete'")
+        expect(page.get_by_label(label)).to_be_visible()
     page.goto(f"{address}/rig")
     expect(page.get_by_role("group", name="Inverter")).to_contain_text("1,200 W")
     page.goto(f"{address}/round")
