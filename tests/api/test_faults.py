@@ -135,6 +135,22 @@ def test_what_is_not_there_is_told_in_the_same_form(owner, method, path, status)
     assert answer.body.keys() == {"place", "label", "problem"}
 
 
+@pytest.mark.parametrize("units", ["metric", "us", "uk"])
+@pytest.mark.parametrize("name", ["fresh", "grey", "gas", "fuel", "battery_ah", "solar_watts"])
+def test_set_up_takes_or_refuses_any_amount_by_its_name(owner, units, name):
+    answers = {
+        "name": "Heron", "timezone": "Europe/Lisbon", "units": units, "adults": 2.0, "chemistry": "agm", "battery_ah": 220,
+        "solar_watts": 300, "fresh": 40, "grey": 30, "toilet": "black", "gas": 20, "fuel": 25, "heater": "gas",
+    }  # fmt: skip
+    for amount in (0, 1e-300, 0.12, 1e6, 9.9e6, 1e7, 1e8, 1e300):
+        answer = owner.post("/rigs/set-up", answers | {name: amount})
+        assert answer.status_code == (200 if amount <= 1e6 else answer.status_code)
+        assert answer.status_code in (200, 422)
+        if answer.status_code == 422:
+            assert answer.body["place"] == name
+            assert "at most" in answer.body["problem"]
+
+
 def test_numbers_beyond_all_use_are_refused_in_any_units(owner, rig):
     doc = owner.get("/rigs/{rig}").body["doc"] | {"units": "us"}
     revision = owner.get("/rigs/{rig}").body["revision"]

@@ -65,10 +65,23 @@ class StrictParser(Parser):
         return read_json(body_of(request, most_body(request.path)))
 
 
-def _invalid(error: ValidationError) -> Refused:
+def _given(request: HttpRequest, path: tuple[str | int, ...]) -> Any:
+    """What was given at a path of a body; the framework does not say. None where it cannot be told."""
+    try:
+        value = read_json(request.body)
+        for part in path:
+            value = value[part]
+    except (Refused, LookupError, TypeError):
+        return None
+    return value
+
+
+def _invalid(request: HttpRequest, error: ValidationError) -> Refused:
     first: ErrorDetails = error.errors[0]  # type: ignore[assignment]
     path = tuple(part for part in error_path(first) if part not in _FRAMES)
     path = path[1:] if len(path) > 1 and path[0] in _PARAMETERS else path
+    if "input" not in first:
+        first = {**first, "input": _given(request, path)}
     return Refused(place_of(path), problem_of(first))
 
 
@@ -88,7 +101,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def on_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        return refuse(request, _invalid(error))
+        return refuse(request, _invalid(request, error))
 
     @api.exception_handler(NotThere)
     @api.exception_handler(Missing)

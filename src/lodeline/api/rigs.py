@@ -20,6 +20,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.problems import ChangedMeanwhile, NotItsName
 from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.zone import Zone
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import rig_to_core
 from lodeline.formats.document import Part, RigDoc
@@ -155,8 +156,8 @@ def _check(each: Check, display: Display) -> CheckOut:
 @router.post("/set-up", response=RigOut, operation_id="set_up", by_alias=True)
 def set_up(request: HttpRequest, payload: Answers) -> RigOut:
     """A new rig from ten answers."""
+    shown_as(request, Display(payload.units, Zone(payload.timezone)))
     doc, assumed = rig_from(payload)
-    shown_as(request, Display.of(rig_to_core(doc)))
     with transaction.atomic():
         rig = rigs.create_rig(doc, by=user_of(request), assumed=assumed)
         access.grant(user_of(request), rig, Membership.OWNER)

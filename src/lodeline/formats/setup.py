@@ -16,6 +16,8 @@ from lodeline.core.catalogue import (
     Toilet,
     shown,
 )
+from lodeline.core.errors import Refused
+from lodeline.core.problems import OutOfRange
 from lodeline.formats import document as d
 from lodeline.formats import words as w
 
@@ -35,9 +37,9 @@ class Answers(d.Part):
     name: d.Name
     timezone: d.TimezoneName
     units: w.SystemWord
-    adults: Annotated[int, Field(ge=1, le=20)]
-    children: Annotated[int, Field(ge=0, le=20)] = 0
-    pets: Annotated[int, Field(ge=0, le=20)] = 0
+    adults: Annotated[int, Field(ge=1, le=20), d.Whole]
+    children: Annotated[int, Field(ge=0, le=20), d.Whole] = 0
+    pets: Annotated[int, Field(ge=0, le=20), d.Whole] = 0
     chemistry: w.ChemistryWord
     battery_ah: d.AtLeastZero
     battery_v: Literal[12, 24, 48] = 12
@@ -82,7 +84,13 @@ def _gauge(kind: GaugeKind, row: StoreKind) -> dict[str, Any]:
 
 
 def rig_from(answers: Answers) -> tuple[d.RigDoc, list[str]]:
-    """A whole rig, and the paths of what was assumed."""
+    """A whole rig, and the paths of what was assumed.
+
+    Raises
+    ------
+    Refused
+        An amount that is too large once it is in its base unit.
+    """
     aboard = _stores(answers)
     assumed = list(aboard.assumed)
     doc = d.RigDoc(
@@ -98,6 +106,8 @@ def _base(answers: Answers, name: str) -> float | None:
     """An amount that was answered, in the base unit of the kind; None for none aboard."""
     kind = STORE_KINDS[name]
     amount = round(shown(kind.unit or "", answers.units).to_base(getattr(answers, name)), _AMOUNT_DIGITS)
+    if amount > d.MOST_AMOUNT:
+        raise Refused(name, OutOfRange(amount, most=d.MOST_AMOUNT, unit=kind.unit))
     return amount or None
 
 
