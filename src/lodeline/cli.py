@@ -99,7 +99,6 @@ def serve(port: int, lan: bool, demo: bool) -> int:
 
 def _account(argv: list[str]) -> int:
     import getpass
-    import unicodedata
 
     if len(argv) != 1:
         print("usage: ./lodeline account NAME", file=sys.stderr)
@@ -108,12 +107,12 @@ def _account(argv: list[str]) -> int:
     _migrate()
     from django.contrib.auth.models import User
 
-    from lodeline.accounts.names import check_password, new_account
+    from lodeline.accounts.names import as_kept, check_password, new_account
     from lodeline.core.errors import Refused
     from lodeline.text.problems import problem
 
     password = getpass.getpass("Password: ") if sys.stdin.isatty() else sys.stdin.readline().rstrip("\n")
-    user = User.objects.filter(username=unicodedata.normalize("NFC", argv[0])).first()
+    user = User.objects.filter(username=as_kept(argv[0])).first()
     try:
         if user is None:
             new_account(argv[0], password)

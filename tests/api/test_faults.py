@@ -144,8 +144,7 @@ def test_set_up_takes_or_refuses_any_amount_by_its_name(owner, units, name):
     }  # fmt: skip
     for amount in (0, 1e-300, 0.12, 1e6, 9.9e6, 1e7, 1e8, 1e300):
         answer = owner.post("/rigs/set-up", answers | {name: amount})
-        assert answer.status_code == (200 if amount <= 1e6 else answer.status_code)
-        assert answer.status_code in (200, 422)
+        assert answer.status_code in ((200,) if amount <= 1e6 else (200, 422))
         if answer.status_code == 422:
             assert answer.body["place"] == name
             assert "at most" in answer.body["problem"]

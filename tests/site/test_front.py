@@ -162,8 +162,7 @@ def test_what_is_no_request_is_told_so_in_the_same_form(served, data):
     assert json.loads(body)["problem"]
 
 
-def test_a_refusal_waits_for_no_thread(served, monkeypatch):
-    monkeypatch.setattr(served.threads, "threads", served.threads.threads)
+def test_a_refusal_waits_for_no_thread(served):
     begun, let_go = threading.Barrier(3), threading.Event()
 
     def busy(environ, start_response):

@@ -24,6 +24,11 @@ def _seen(name: str) -> str:
     return "".join(char for char in unicodedata.normalize("NFKC", name).casefold() if char not in _UNSEEN)
 
 
+def as_kept(name: str) -> str:
+    """A name as it is kept, however it was typed."""
+    return unicodedata.normalize("NFC", name)
+
+
 def checked_name(name: str) -> str:
     """A name for a new account: letters and digits of any script, and ``@.+-_``.
 
@@ -32,7 +37,7 @@ def checked_name(name: str) -> str:
     Refused
         It is none, or somebody has it.
     """
-    name = unicodedata.normalize("NFC", name)
+    name = as_kept(name)
     if not _seen(name) or len(name) > MOST_NAME or not all(map(_is_of_a_name, name)):
         raise Refused("username", NotAName())
     if any(_seen(other) == _seen(name) for other in User.objects.values_list("username", flat=True)):

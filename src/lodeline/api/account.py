@@ -1,6 +1,5 @@
 """Signing in and out, and who is signed in."""
 
-import unicodedata
 from secrets import compare_digest
 from typing import Annotated
 
@@ -18,7 +17,7 @@ from pydantic import Field
 from lodeline.accounts import access
 from lodeline.accounts.access import NotThere, rigs_of
 from lodeline.accounts.guessing import DEVICE_COOKIE, DEVICE_S, Guesser, device_token, guarded
-from lodeline.accounts.names import MOST_NAME, MOST_PASSWORD, check_password, new_account
+from lodeline.accounts.names import MOST_NAME, MOST_PASSWORD, as_kept, check_password, new_account
 from lodeline.api.who import user_of
 from lodeline.core.errors import Refused
 from lodeline.core.problems import WrongCode, WrongPassword
@@ -98,7 +97,7 @@ def _let_in(request: HttpRequest, response: HttpResponse, user: User) -> Me:
 @router.post("/sign-in", response=Me, auth=None, operation_id="sign_in")
 def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> Me:
     _from_our_page(request)
-    name = unicodedata.normalize("NFC", payload.username)
+    name = as_kept(payload.username)
     with guarded(_guesser(request, name)) as verdict:
         user = authenticate(request, username=name, password=payload.password)
         verdict.append(user is not None)

@@ -26,6 +26,11 @@ class Problem(Out):
     problem: str
 
 
+def said(sentence: str) -> dict[str, str]:
+    """An error that is about no field, in the API's form."""
+    return Problem(place="", label="", problem=sentence).model_dump()
+
+
 def _statuses(path: str, method: str, operation: dict[str, Any]) -> set[int]:
     found = {400, 500, 503}
     if "security" in operation:

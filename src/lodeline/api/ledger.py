@@ -3,7 +3,7 @@
 from datetime import date, timedelta
 
 from django.http import HttpRequest
-from ninja import Query, Router
+from ninja import Query, Router, Schema
 from pydantic import Field
 
 from lodeline.api.entries import EntryOut, day_entries
@@ -66,7 +66,7 @@ class ChangeOut(Out):
     words: str
 
 
-class Page(Out):
+class Page(Schema):
     """``all``: days too on which nothing was logged."""
 
     before: Date | None = None

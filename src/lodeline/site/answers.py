@@ -9,6 +9,7 @@ from django.http.response import HttpResponseBase
 from structlog.contextvars import get_contextvars
 
 from lodeline.api.errors import STATUS
+from lodeline.api.failures import said
 from lodeline.logbook.services.storage import fault_of
 from lodeline.text import answers
 
@@ -20,7 +21,7 @@ _WORDS = {
 
 
 def _answer(status: int, sentence: str) -> JsonResponse:
-    return JsonResponse({"place": "", "label": "", "problem": sentence}, status=status)
+    return JsonResponse(said(sentence), status=status)
 
 
 class ApiForm:

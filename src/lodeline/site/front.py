@@ -14,6 +14,7 @@ from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
 from waitress.utilities import Error
 
+from lodeline.api.failures import said
 from lodeline.api.limits import KIB, MIB, MOST_BODY, MOST_OF_ALL, most_body
 from lodeline.text import answers
 
@@ -39,7 +40,7 @@ class Refusal(Error):
 
     def to_response(self, ident: str | None = None) -> tuple[str, list[tuple[str, str]], bytes]:
         """The status, the head and the body."""
-        body = json.dumps({"place": "", "label": "", "problem": self.body}).encode()
+        body = json.dumps(said(self.body)).encode()
         head = [("Content-Type", "application/json; charset=utf-8"), ("X-Content-Type-Options", "nosniff")]
         return f"{self.code} {self.reason}", head, body
 

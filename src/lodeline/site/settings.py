@@ -68,7 +68,8 @@ DATABASES = {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
             "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; "
-            "PRAGMA wal_autocheckpoint=0;",  # the log is shortened by whoever has written, after their turn
+            # the log is shortened by whoever has written, after their turn; its file too, so that its size says so
+            "PRAGMA wal_autocheckpoint=0; PRAGMA journal_size_limit=1048576;",
         },
     }
 }

@@ -82,7 +82,10 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
   const { headers } = answer.response;
   const at = headers.get("X-Lodeline-As-Of");
   if (answer.response.ok && at !== null)
-    return { ...(answer.data as T), behind: { at, progress: Number(headers.get(PROGRESS)) } };
+    // a list stays a list
+    return Object.assign(Array.isArray(answer.data) ? [...answer.data] : { ...answer.data }, {
+      behind: { at, progress: Number(headers.get(PROGRESS)) },
+    }) as T;
   if (answer.response.ok) return answer.data as T;
   const body = answer.error as { place?: string; problem?: string; label?: string } | undefined;
   throw new (headers.has(PROGRESS) ? Working : Refusal)(

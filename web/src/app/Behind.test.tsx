@@ -31,6 +31,14 @@ describe("an answer that is being worked out", () => {
     const data = await ask();
     expect(behindOf(data)).toEqual({ at: "2026-11-25T20:05:00+00:00", progress: 0.4 });
     expect(behindOf({ pages: [{}, data] })?.progress).toBe(0.4);
+    answer(200, [{ store: "fresh" }], {
+      "X-Lodeline-As-Of": "2026-11-25T20:05:00+00:00",
+      "X-Lodeline-Progress": "0.40",
+    });
+    const list = (await ask()) as unknown;
+    expect(list).toHaveLength(1);
+    expect(Array.isArray(list)).toBe(true);
+    expect(behindOf(list)?.progress).toBe(0.4);
     answer(200, { rig: "Heron" }, {});
     expect(behindOf(await ask())).toBeNull();
   });

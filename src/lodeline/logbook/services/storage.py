@@ -11,7 +11,7 @@ from lodeline.text.answers import StorageFault
 
 # What SQLite says, in the order in which it is looked for.
 _SAID = (
-    ("full", StorageFault.FULL),
+    ("is full", StorageFault.FULL),
     ("readonly", StorageFault.READ_ONLY),
     ("locked", StorageFault.BUSY),
     ("malformed", StorageFault.DAMAGED),
