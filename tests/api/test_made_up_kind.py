@@ -75,7 +75,7 @@ def test_the_forecast_burns_it_by_the_cold(book):
     now = datetime.fromisoformat("2026-09-04T21:00:00+01:00")
     # 18 - 6 degrees are 12 degree-days, 6 kg a day expected and 6 kg a day read: 18 kg over the line are three days
     sack = forecast(read.rig, read.log, (), now).of("sack")
-    assert sack.rate_per_day == pytest.approx(6.0, rel=0.1)
+    assert sack.rate_per_day == pytest.approx(6.0, rel=0.2)
     assert sack.p50_days == pytest.approx(3.0, abs=0.5)
 
 

@@ -41,7 +41,10 @@ def test_what_comes_in_less_what_goes_out_is_what_is_left():
     inside = (paths.bank.hourly.min(axis=0) > 1) & (paths.start > 1)
     assert inside.sum() > 100
     left = paths.start + (paths.bank.offered - paths.bank.wasted - paths.bank.drawn).sum(axis=0)
-    assert paths.bank.hourly[-1][inside] == pytest.approx(left[inside], abs=0.05)
+    # but for what charging loses: 5 % of what is not used at once
+    lost = left[inside] - paths.bank.hourly[-1][inside]
+    assert (lost > 0).all()
+    assert (lost < 0.05 * paths.bank.offered.sum(axis=0)[inside] + 0.05).all()
     assert (paths.bank.wasted >= 0).all()
     assert (paths.bank.wasted <= paths.bank.offered + 1e-3).all()
 

@@ -224,7 +224,7 @@ def test_a_controller_that_is_too_small_is_named():
     rig = replace(RIG, solar=(replace(RIG.solar[0], watts=540.0, controller_amps=30.0),))
     (check,) = [check for check in energy_checks(rig) if isinstance(check, ControllerSmall)]
     assert (check.watts, check.takes_a) == (540.0, 30.0)
-    assert check.pushes_a == pytest.approx(540 / 12.8 / 1.08)
+    assert check.pushes_a == pytest.approx(540 / 13.825)
     assert not any(check.warns for check in energy_checks(RIG))
     tiny = replace(RIG, stores=(replace(BANK, capacity=40.0),))
     assert {check.place for check in energy_checks(tiny) if check.warns} >= {"sources.dcdc", "inverter"}

@@ -1,4 +1,4 @@
-"""What a gauge is found to be worth, and which reading tonight is worth taking."""
+"""What a gauge is found to be worth."""
 
 from dataclasses import replace
 
@@ -7,9 +7,9 @@ import pytest
 
 from lodeline.core.catalogue import GaugeKind
 from lodeline.core.rig import Gauge
-from lodeline.core.tracking.gauges import days_narrowed, learned_gauge
+from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, FRESH, GAS, PANEL, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import BANK, FRESH, a_fill, a_log, a_reading, a_rig, at
 
 SENSOR = replace(FRESH, gauge=Gauge(GaugeKind.SENSOR, (), 0.01))
 
@@ -44,32 +44,6 @@ def test_nothing_is_said_of_a_gauge_by_a_handful_of_readings():
     few = read_daily(lambda share: 0.0, cycles=1)
     assert few.error is None
     assert not few.enough
-
-
-def test_a_store_never_read_is_worth_a_reading_before_all_others():
-    assert days_narrowed(track(a_rig(FRESH), a_log(days=1), at(1))["fresh"], 12.0) == float("inf")
-
-
-def test_a_store_that_is_not_used_is_worth_none():
-    known = track(a_rig(FRESH), a_log(a_reading(0, 60.0), days=9), at(9))["fresh"]
-    assert days_narrowed(known, 0.0) == 0.0
-    assert days_narrowed(known, None) == 0.0
-
-
-def test_a_reading_is_worth_more_the_longer_the_last_one_is_ago_and_the_finer_its_gauge():
-    log = a_log(a_reading(0, 0.67, "step"), days=12)
-    panel, sensor = replace(FRESH, gauge=PANEL), SENSOR
-    soon, late = (days_narrowed(track(a_rig(panel), log, at(day))["fresh"], 12.0) for day in (1, 5))
-    assert late > soon > 0
-    finer = track(a_rig(panel), log, at(5))["fresh"]
-    assert days_narrowed(replace(finer, store=sensor), 12.0) > days_narrowed(finer, 12.0)
-
-
-def test_a_bottle_with_a_tare_is_worth_weighing():
-    log = a_log(a_reading(0, 0.6, "fraction", "gas"), days=20)
-    tare, none = GAS, replace(GAS, tare_kg=None, gauge=Gauge())
-    weighed, guessed = (days_narrowed(track(a_rig(store), log, at(20))["gas"], 0.2) for store in (tare, none))
-    assert weighed > guessed
 
 
 def test_a_full_charge_sets_the_shunt_right_and_drift_comes_back_with_the_days():

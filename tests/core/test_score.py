@@ -5,10 +5,10 @@ from dataclasses import replace
 import pytest
 
 from lodeline.core.forecast.forecast import forecast
-from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days, held, judge, spread_scale
-from lodeline.core.tracking.gauges import days_narrowed, learned_gauge
+from lodeline.core.forecast.score import Issued, OutcomeKind, baseline_days, held, judge
+from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, GAS, PANEL, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import FRESH, PANEL, a_fill, a_log, a_reading, a_rig, at
 
 RIG = a_rig(FRESH)
 
@@ -47,18 +47,6 @@ def test_what_is_not_over_is_open_and_what_never_came_is_beyond():
     assert judge(issued(0), tracked(long, 15, a_rig(quiet)), at(15, 21)).kind is OutcomeKind.BEYOND
 
 
-def test_the_record_widens_what_held_too_seldom_and_narrows_what_held_too_often():
-    kept = [(issued(0), Outcome(OutcomeKind.REACHED, 3.0))]
-    missed = [(issued(0), Outcome(OutcomeKind.REACHED, 9.0))]
-    assert spread_scale([]) == pytest.approx(1.0)
-    assert spread_scale(kept * 20 + missed * 5) == pytest.approx(1.0)
-    assert 1.0 < spread_scale(missed) < 1.15
-    assert spread_scale(missed * 5) > 1.1
-    assert spread_scale(missed * 5) >= spread_scale(missed * 2) > spread_scale(missed)
-    assert spread_scale(kept * 40) < 0.95
-    assert spread_scale(missed * 4000) < 1.6  # cautious whatever the record
-
-
 def test_a_wider_spread_widens_the_range():
     ranges = [
         forecast(RIG, DOWN, (), at(3), tracked=track(RIG, DOWN, at(3)), spread_scale={"fresh": factor}).of("fresh")
@@ -84,9 +72,3 @@ def test_a_mark_that_sits_elsewhere_than_painted_is_found():
     marks = {mark.painted: mark for mark in learned_gauge(tracked(log, 97, a_rig(panel))).marks}
     assert marks[0.67].begins < 0.62
     assert marks[0.33].begins == pytest.approx(0.33, abs=0.06)
-
-
-def test_a_scale_is_worth_more_than_a_second_glance_at_a_known_tank():
-    unsure = track(a_rig(GAS), a_log(a_reading(0, 0.6, "fraction", "gas"), days=8), at(8))["gas"]
-    sure = track(a_rig(GAS), a_log(a_reading(8, 12.0, "gross", "gas")), at(8, 20.1))["gas"]
-    assert days_narrowed(unsure, 0.2) > 5 * days_narrowed(sure, 0.2)

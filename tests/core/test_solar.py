@@ -56,9 +56,11 @@ def test_the_reference_yield_weighs_arrays_by_their_watts():
 @pytest.mark.parametrize("zone", ["America/Denver", "Asia/Kolkata", "Pacific/Auckland", "UTC"])
 def test_where_no_place_was_logged_the_sun_is_highest_at_noon_aboard(zone):
     hourly = clear_yield_wh(replace(RIG, timezone=zone), None, MIDWINTER)
-    assert hourly.argmax() in (11, 12)
+    assert hourly.argmax() in (11, 12, 13)  # Auckland's clock is ahead of its sun in summer
 
 
 def test_a_controller_passes_no_more_than_it_can():
     small = replace(RIG, solar=(replace(RIG.solar[0], controller_amps=5.0),))
-    assert clear_yield_wh(small, None, MIDWINTER).max() == pytest.approx(5.0 * 12.8 * 1.08)
+    assert clear_yield_wh(small, None, MIDWINTER).max() == pytest.approx(
+        5.0 * (13.65 + 14.0) / 2
+    )  # between LFP's float and absorption

@@ -36,7 +36,8 @@ def test_agm_stands_about_a_tenth_of_a_volt_higher_at_the_top(volts, percent):
 def test_lfp_rest_volts(volts, percent, blocks):
     meaning = state_of_charge(bank(Chemistry.LFP, 12.8 * blocks), volts * blocks, VoltsState.REST)
     assert meaning.soc == pytest.approx(percent / 100, abs=0.001)
-    assert meaning.sd == (0.2 if 20 <= percent <= 90 else 0.07)
+    # near the top LFP stands at like volts too: more than lead's 7 points
+    assert meaning.sd == (0.2 if 20 <= percent <= 90 else 0.12 if percent > 90 else 0.07)
 
 
 def test_series_adds_volts_and_parallel_adds_amp_hours():

@@ -20,6 +20,7 @@ from lodeline.core.forecast.paths import look_ahead
 from lodeline.core.log import Log, Place
 from lodeline.core.rig import Load
 from lodeline.core.tracking.belief import Belief, at_least_update, clipped_moments
+from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import track
 from tests.builders import a_bank, a_log, a_powered_rig
 
@@ -83,7 +84,9 @@ def test_lfp_in_the_cold():
     # common practice: 80 % at -10 degrees C, and no charge below 0
     store = a_bank(Chemistry.LFP, volts=12.8)
     assert bank.cold_share(store, -10.0) == pytest.approx(0.8)
-    assert bank.takes_charge(store, -6.0, -10.0).sum() == 0
+    outside = replace(store, kept_warm=False)
+    assert bank.takes_charge(outside, -6.0, -10.0).sum() == 0
+    assert 0 < bank.takes_charge(store, -6.0, -10.0).sum() < 24  # nobody said where it sits
     assert bank.takes_charge(store, 6.0, 2.0).sum() == 24
     assert bank.takes_charge(replace(store, kept_warm=True), -6.0, -10.0).sum() == 24
 
@@ -96,27 +99,31 @@ def test_every_figure_has_a_source_and_every_chemistry_its_cells():
 def test_a_winter_day_hour_by_hour_by_hand():
     """200 Ah of LFP at 12.8 V from 60 % at midnight: 20 W all day, 60 W from 18 to 23, an overcast December sky.
 
-    By hand, hour by hour, in Ah: level += 0.95 sun - load. The sun is the clear hour x 0.25; at 5 degrees C, five under
-    the mild range, every load is 5 % more.
+    By hand, hour by hour, in Ah: level += sun - load, and 0.95 of what is left over. The sun is the clear hour x 0.25; at
+    5 degrees C, five under the mild range, every load is 5 % more. Kept at 10 degrees C the cells give 95 % of their
+    capacity, so that what is drawn takes so much more of it.
     """
     loads = (Load("fridge", "Fridge", 20.0, 24.0), Load("lights", "Lights", 60.0, 13.0, when=When.NIGHT))
     rig = replace(a_powered_rig(300.0), loads=loads, sources=())
+    rig = replace(rig, stores=(replace(rig.stores[0], kept_warm=True),))
     on, place = date(2026, 12, 21), Place("Somewhere", 45.0, 0.0)
     clear = clear_yield_wh(rig, place, on, 5.0, 2.0)
     level, expected = 120.0, []
     for hour in range(24):
         load_wh = 1.05 * (20.0 + (60.0 if hour >= 18 or hour < 7 else 0.0))
-        level += (0.95 * 0.25 * clear[hour] - load_wh) / 12.8
+        net_wh = 0.25 * clear[hour] - load_wh
+        level += (0.95 * net_wh if net_wh > 0 else net_wh) / 12.8 / 0.95
         expected.append(level)
     now = datetime(2026, 12, 21, tzinfo=UTC)
     tracked = track(rig, Log((*a_log().days[:0],)), now)["house"]
-    mean = np.concatenate([[120.0], np.ones(len(tracked.belief.mean) - 2), [0.0]])
+    mean = np.concatenate([[120.0], np.ones(len(tracked.belief.mean) - 3), [0.0, 0.0]])
+    belief = Belief(mean, np.eye(len(mean)) * 1e-12)
     sure = replace(
-        tracked, belief=Belief(mean, np.eye(len(mean)) * 1e-12), known_since=now, sky_spread=1e-6, spread=1e-6,
+        tracked, belief=belief, parts=(Possible(1.0, belief),), known_since=now, sky_spread=1e-6, spread=1e-6,
         usual_sky=SkyHabit((0.0, 0.0, 1.0, 0.0), 0.5, 1e9), hour=0.0, model=replace(tracked.model, drift=0.0),
-        conditions=Conditions(date=on, place=place, sky=SkyWord.OVERCAST, mean_c=5.0, min_c=2.0),
+        conditions=Conditions(date=on, place=place, sky=SkyWord.OVERCAST, mean_c=5.0, min_c=2.0, people=2.0),
     )  # fmt: skip
-    day = Conditions(date=on, place=place, mean_c=5.0, min_c=2.0)
+    day = Conditions(date=on, place=place, mean_c=5.0, min_c=2.0, people=2.0)
     paths = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
     assert paths is not None
     assert np.median(paths.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)

@@ -106,8 +106,9 @@ def test_drift_is_told_of_a_shunt_that_was_not_full_for_long():
 
 def test_days_too_cold_to_charge_are_named_with_their_hours():
     days = [Conditions(date=START + timedelta(days=n), mean_c=-7.0, min_c=-12.0) for n in range(6)]
-    (line,) = energy.cold(BANK, days)
+    (line,) = energy.cold(replace(BANK, kept_warm=False), days)
     assert line.startswith("Too cold to be charged: Monday 1 June for 24 h")
+    assert "Say on the Rig view where it sits." in energy.cold(BANK, days)[0]
     assert "and on days after" in line
     assert energy.cold(replace(BANK, kept_warm=True), days) == []
 

@@ -1,12 +1,12 @@
 """The sentences of the Horizon in each case that they know, and the words of lanes, reasons and entries to check."""
 
 from dataclasses import replace
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 import pytest
 
 from lodeline.core.catalogue import SkyWord, System
-from lodeline.core.forecast.forecast import Autonomy, Forecast, StoreForecast, forecast
+from lodeline.core.forecast.forecast import Autonomy, Chore, ChoreKind, Forecast, StoreForecast, forecast
 from lodeline.core.log import Event
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Gauge, Load
@@ -27,6 +27,7 @@ from tests.builders import (
     a_powered_rig,
     a_reading,
     a_rig,
+    a_store,
     at,
 )  # fmt: skip
 
@@ -60,7 +61,10 @@ UNREAD = replace(ahead(GREY), known=False)
 
 def test_an_empty_log_says_how_to_begin():
     nothing = forecast(a_rig(FRESH), a_log(days=0), (), at(0))
-    assert horizon.headline(nothing, METRIC).headline == "Nothing is known yet."
+    said = horizon.headline(nothing, METRIC)
+    assert said.headline.startswith("Nothing is logged yet. From full, such a rig mostly stays about ")
+    assert said.detail.startswith("Assumed from common practice")
+    assert nothing.p_stay == ()
     assert "Round" in horizon.headline(nothing, METRIC).detail
 
 
@@ -73,9 +77,7 @@ def test_a_logged_rig_names_what_runs_out_first_when_and_how_sure():
 
 
 def test_nothing_runs_out():
-    assert headline(ahead(FRESH), ahead(GREY)).headline == (
-        "You can stay: nothing runs out or fills up within 14 days."
-    )
+    assert headline(ahead(FRESH), ahead(GREY)).headline == ("You can stay: nothing sends you away within 14 days.")
     assert headline(ahead(FRESH), ahead(GREY)).detail == ""
 
 
@@ -83,12 +85,42 @@ def test_nothing_runs_out_among_what_is_known_and_the_rest_is_named():
     assert headline(ahead(FRESH), UNREAD).detail == "Not counted, as no reading was taken yet: Grey tank."
 
 
-def test_one_that_may_come_late_is_said_as_a_chance():
-    sentence = headline(ahead(FRESH, 9.0, 13.0, None, 0.4), first="fresh", stay=0.55)
-    assert sentence.headline == "You may well stay 14 days; if anything, Fresh water runs out first."
-    assert sentence.detail.startswith(
-        "The chance that a line is reached within 14 days is 45 %, from Thursday 10 September"
+def test_where_the_last_tenth_lies_beyond_the_horizon_the_middle_leads():
+    sentence = headline(ahead(FRESH, 3.0, 5.0, None, 0.87), first="fresh", stay=0.13)
+    assert sentence.headline == "About 5 days: Fresh water runs out first, Sunday evening."
+    assert "from Friday in the evening on, in 1 of 10 cases not within 14 days" in sentence.detail
+
+
+def test_where_the_middle_lies_beyond_it_the_chance_is_said():
+    sentence = headline(ahead(FRESH, 9.0, None, None, 0.3), first="fresh", stay=0.7)
+    assert sentence.headline == "Likely over 14 days: in 3 of 10 cases Fresh water runs out first before that."
+    assert "within 14 days is 30 %, from Thursday 10 September in the evening on" in sentence.detail
+    assert headline(ahead(FRESH, None, None, None, 0.06), first="fresh", stay=0.94).headline == (
+        "You can stay 14 days in 9 of 10 cases."
     )
+
+
+def test_an_old_reading_is_said_to_be_old():
+    old = horizon.headline(a_forecast(ahead(FRESH)), METRIC, horizon.LastRead(NOW - timedelta(days=21), 21.0))
+    assert old.detail == "The last reading is 21 days old, of Tuesday 11 August."
+    assert horizon.headline(a_forecast(ahead(FRESH)), METRIC, horizon.LastRead(NOW, 0.5)).detail == ""
+
+
+def test_chores_stand_beside_with_their_own_time():
+    urine, spare = a_store("urine", 8.0, "urine"), replace(GAS, reserve=9.0, reserve_counts=True)
+    chores = (
+        Chore(store=urine, kind=ChoreKind.SERVE, p10_days=3.6, p50_days=4.0, p90_days=4.4),
+        Chore(store=spare, kind=ChoreKind.SWAP, p10_days=5.0, p50_days=8.0, p90_days=None, last=True),
+        Chore(store=FRESH, kind=ChoreKind.POUR, p10_days=2.0, p50_days=2.4, p90_days=3.0, last=True),
+        Chore(store=FRESH, kind=ChoreKind.SERVE, p10_days=None, p50_days=None, p90_days=None),
+    )  # fmt: skip
+    assert horizon.chores(replace(a_forecast(ahead(FRESH)), chores=chores), METRIC) == [
+        "Empty Urine bottle by Saturday morning.",
+        "Swap in the reserve for Gas bottle about Wednesday 9 September, evening; after that none is left.",
+        "Pour the reserve into Fresh water about Friday before dawn; after that none is left.",
+    ]
+    by = horizon.deadline(FRESH, ahead(FRESH, 1.5, 2.0, 2.6), a_forecast(ahead(FRESH)), METRIC)
+    assert by == "The reserve of Fresh water is used up: find water by Thursday morning."
 
 
 def test_a_line_that_is_passed_is_said_so_with_what_comes_next():
@@ -108,7 +140,7 @@ def test_a_line_that_is_passed_is_said_so_with_what_comes_next():
 )  # fmt: skip
 def test_what_is_first_is_said_by_its_sense_with_how_sure(store, p_first, first, says):
     sentence = headline(ahead(store, 2.0, 3.0, 4.0, p_first), first=store.id)
-    assert sentence.headline == f"About 3 days left: {store.name} {first}."
+    assert sentence.headline == f"About 3 days: {store.name} {first}, Friday evening."
     assert sentence.detail.startswith(says)
 
 

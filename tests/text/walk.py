@@ -9,7 +9,7 @@ from datetime import date
 from enum import Enum
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import Caution, Chemistry, Effect, Method, System, VoltsState
+from lodeline.core.catalogue import APPLIANCE_KINDS, Caution, Chemistry, Effect, Method, Served, System, VoltsState
 from lodeline.core.catalogue.appliances import APPLIANCES
 from lodeline.core.checks import energy_checks, rig_checks
 from lodeline.core.conditions import Conditions
@@ -19,19 +19,20 @@ from lodeline.core.energy.yields import WeakCause, Weakness
 from lodeline.core.forecast import appliance as a
 from lodeline.core.forecast.charge_time import how_long
 from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
-from lodeline.core.forecast.forecast import Forecast, forecast
+from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast, forecast
 from lodeline.core.forecast.levers import levers
 from lodeline.core.forecast.score import Issued, Notice, Outcome, OutcomeKind, RecordSummary
+from lodeline.core.forecast.seen import SeenSummary
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.ledger import ledger
-from lodeline.core.log import Event, OutlookDay
+from lodeline.core.log import Event, Log, OutlookDay, Place
 from lodeline.core.reasons import reasons
-from lodeline.core.rig import Inverter, Layout, Rig, Store
+from lodeline.core.rig import Appliance, Inverter, Layout, Rig, Store
 from lodeline.core.tracking.energy_past import bank_wear, energy_past, learned_load_wh, strengths, sun_days
 from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
-from lodeline.core.zone import Zone
+from lodeline.core.zone import City, Zone
 from lodeline.text import answers, energy, horizon, labels, logbook, questions, readings, review, times
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
@@ -39,13 +40,18 @@ from lodeline.text import round as round_words
 from lodeline.text.cautions import cautions, of_bank
 from lodeline.text.display import Display
 from lodeline.text.habits import Habits, read_by
+from lodeline.text.places import place_words
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_source, a_store, at
 
 NOW = at(2, 21)
-TOILET = a_store("solids", 70.0, "solids")
+TOILET = a_store("solids", 70.0, "solids", served=Served.HERE)
 STORES = (*a_powered_rig().stores, replace(FRESH, reserve=20.0), GREY, GAS, FUEL, TOILET)
 RIG = replace(
     a_powered_rig(), stores=STORES, inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
+    appliances=(
+        Appliance("cooker", "Cooker", APPLIANCE_KINDS["cooker"], "gas"),
+        Appliance("heater", "Heater", APPLIANCE_KINDS["heater"], "diesel", 4.0),
+    ),
     sources=(a_source("shore", 30.0), a_source("generator", 40.0, "gen", fuel_l_per_h=1.2), a_source("alternator", 30.0)),
 )  # fmt: skip
 LOG = a_log(
@@ -92,6 +98,24 @@ def _parts(each: typing.Any) -> Iterator[str]:
     yield from (str(getattr(each, part.name) or "") for part in dataclasses.fields(each))
 
 
+def _of_chores(ahead: Forecast, shown: Display) -> Iterator[str]:
+    due = [
+        Chore(store=store, kind=kind, p10_days=low, p50_days=low + 1, p90_days=None)
+        for store in (FRESH, GREY) for kind in ChoreKind for low in (0.1, 9.0)
+    ]  # fmt: skip
+    yield from horizon.chores(replace(ahead, chores=tuple(due)), shown)
+    for store in (FRESH, GAS):
+        yield horizon.deadline(store, ahead.of(store.id), ahead, shown)
+        yield horizon.deadline(store, replace(ahead.of(store.id), p10_days=None), ahead, shown)
+    nothing = forecast(RIG, Log(), (), NOW, n_paths=200)
+    yield from _parts(horizon.headline(nothing, shown, horizon.LastRead(at(0), 9.0)))
+    yield from (
+        place_words(place, city)
+        for place in (None, Place("Old field", -37.31, 8.9))
+        for city in (None, City("Lisbon", 38.7, -9.1))
+    )
+
+
 def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: Display) -> Iterator[str]:
     yield from _parts(horizon.headline(ahead, shown))
     for each in ahead.stores:
@@ -105,6 +129,8 @@ def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: D
             reading = a_reading(0, 0.5, "fraction", store.id)
             doubt = Doubt(at=NOW, store=store.id, kind=kind, reading=reading, expected=3.0, expected_sd=1.0, amount=2.0)
             yield horizon.doubt(store, doubt, shown)
+            yield horizon.doubt(store, replace(doubt, event=a_fill(1, store.id, amount=9.0), since=at(0)), shown)
+    yield from _of_chores(ahead, shown)
     yield from (horizon.need(need, shown) for need in next_stop(ahead))
     yield from (horizon.settles(effect) for effect in Effect)
     for day in (*LOG.days, *OUTLOOK):
@@ -152,7 +178,7 @@ def _of_round(rig: Rig, shown: Display) -> Iterator[str]:
     yield from (
         part for act in round_words.acts(rig, shown) for part in (act.label, act.question or "", act.unit or "")
     )
-    yield from (round_words.worth(store) for store in STORES)
+    yield from (round_words.worth(store, days) for store in STORES for days in (0.06, 0.3, 0.5, 1.4))
 
 
 def _of_rig(rig: Rig, shown: Display) -> Iterator[str]:
@@ -215,7 +241,9 @@ def _of_questions(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
 def _of_review() -> Iterator[str]:
     for decided, held in ((1, 1), (40, 32), (40, 12), (40, 40)):
         record = RecordSummary(decided=decided, held=held, still_open=1)
-        yield from (*_parts(review.headline(record)), review.held_of(record))
+        for n in (0, 2, 40):
+            seen = [SeenSummary(notice_days=days, n=n, held=n // 2, crps=0.05) for days in (1, 3)]
+            yield from (*_parts(review.headline(seen, record)), review.held_of(record), review.seen_words(seen))
     yield from (review.spread(scale) for scale in (1.0, 1.3, 0.8))
     yield from (
         review.notice(Notice(notice_days=1, n=4, off_days=0.5, baseline_off_days=None)),

@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from lodeline.core.catalogue import (
+    APPLIANCE_KINDS,
     CELLS,
     EVENT_TYPES,
     GAUGES,
@@ -17,6 +18,7 @@ from lodeline.core.catalogue import (
     Effect,
     Role,
     Sense,
+    Served,
     SkyWord,
     StoreKind,
     System,
@@ -37,7 +39,8 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
         "usualLine": _usual_line(row), "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
-        "countsItself": row.unit is None, "isFuel": row.role is Role.VEHICLE_FUEL,
+        "countsItself": row.unit is None, "fills": row.sense is Sense.FILLS, "isFuel": row.role is Role.VEHICLE_FUEL,
+        "served": list(row.served), "usualServed": row.usual_served,
     }  # fmt: skip
 
 
@@ -69,6 +72,8 @@ def catalogue() -> dict[str, Any]:
             for row in SOURCE_KINDS.values()
         ],
         "eventTypes": [{"id": row.id, "effect": row.effect} for row in EVENT_TYPES.values()],
+        "applianceKinds": _choices({row.id: row.name for row in APPLIANCE_KINDS.values()}),
+        "served": _choices({served: names.SERVED[served] for served in Served}),
         "loadKinds": _choices({row.id: row.name for row in LOAD_KINDS.values()}),
         "chemistries": [
             {"id": id, "name": row.name, "nominalBlockV": row.nominal_block_v} for id, row in CELLS.items()

@@ -275,7 +275,7 @@ def _fill(out: EnergyOut, known: Derived, tracked: Tracked, display: Display, se
 def _draw_hours(out: EnergyOut, known: Derived, tracked: Tracked, ahead: EnergyAhead, display: Display) -> None:
     store, now = tracked.store, known.now
     low, high = tracked.level_range
-    level = Range(low, tracked.belief.level, high).over(store.capacity)
+    level = Range(low, tracked.level, high).over(store.capacity)
     turns = (ahead.low, ahead.low_at), (ahead.high, ahead.high_at) if ahead.rises else None
     out.level = range_out(level)
     out.line_words = text.line(store)

@@ -8,15 +8,17 @@ from ninja import Router
 from lodeline.api.built import built
 from lodeline.api.moments import Moment, aboard, maybe, moment
 from lodeline.api.out import Out, Revision
+from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, OutlookDay
+from lodeline.core.questions import open_questions
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Store
 from lodeline.core.tracking.events import drawn_on
 from lodeline.core.tracking.evidence import evidence
-from lodeline.core.tracking.hypothesis import DoubtKind, Forgotten, forgotten, smoothed
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, forgotten, smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook.services import issued
@@ -107,6 +109,8 @@ class HorizonDay(Out):
     temp_max: float | None
     status: str | None
     crew_aboard: int | None
+    panels_covered: bool | None
+    where: PlaceOut | None
     hours: dict[str, float]
     planned: str | None
     words: str
@@ -114,13 +118,17 @@ class HorizonDay(Out):
 
 
 class SettleOut(Out):
-    """One touch that logs what was forgotten: the event's type, and when it must have been."""
+    """One touch that settles a doubt: logs what was forgotten (the event's type, and when it must have been), says that
+    a reading is right, or takes out what was logged twice."""
 
     label: str
-    type: str
-    full: bool
-    on: str
-    time: str
+    how: str
+    type: str | None = None
+    full: bool = False
+    on: str | None = None
+    time: str | None = None
+    entry: int | None = None
+    kind: str | None = None
 
 
 class DoubtOut(Out):
@@ -140,7 +148,7 @@ class NeedOut(Out):
 
 
 class HorizonOut(Out):
-    """``revision`` and ``now`` say which forecast it is."""
+    """``revision`` and ``now`` say which forecast it is; ``chores``: what is done without driving off."""
 
     rig: str
     revision: int
@@ -157,6 +165,8 @@ class HorizonOut(Out):
     first_high_at: str | None
     days: list[HorizonDay]
     lanes: list[Lane]
+    chores: list[str]
+    where: WhereOut
     doubts: list[DoubtOut]
     stop: list[NeedOut]
     cautions: list[str]
@@ -183,7 +193,7 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
     if payload.revision == rig.revision:
         known = derived(rig)
         if known.revision == rig.revision:
-            issued.keep(rig, known.forecast, known.tracked)
+            issued.keep(rig, known.forecast, known.tracked, known.log)
     return 204, None
 
 
@@ -193,7 +203,7 @@ def build(known: Derived, display: Display) -> HorizonOut:
     today = zone.date(known.now)
     first, last = today - timedelta(days=PAST_DAYS), today + timedelta(days=ahead.horizon_days)
     starts, ends = zone.midnight(first), zone.midnight(last)
-    sentence = text.headline(ahead, display)
+    sentence = text.headline(ahead, display, _last_read(known))
     return HorizonOut(
         rig=known.rig.name, revision=known.revision, now=moment(known.now, display), starts_at=display.iso(starts),
         ends_at=display.iso(ends), timezone=known.rig.timezone, temp_unit=display.unit("degC").unit,
@@ -201,9 +211,27 @@ def build(known: Derived, display: Display) -> HorizonOut:
         first_low_at=_iso(ahead.when(auto.p10_days), display), first_at=_iso(ahead.when(auto.p50_days), display),
         first_high_at=_iso(ahead.when(auto.p90_days), display), days=_days(known, display, first, last, today),
         lanes=[_lane(known, display, store, starts) for store in known.rig.stores],
-        doubts=_doubts(known, display, starts), stop=_stop(known, display),
+        chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts), stop=_stop(known,
+        display),
         cautions=cautions((each for store in known.rig.stores for each in store.kind.cautions), display),
     )  # fmt: skip
+
+
+def _last_read(known: Derived) -> text.LastRead | None:
+    """When anything was last read or done, and how old that is."""
+    latest = max((each.known_at for each in known.tracked.values() if each.known_at), default=None)
+    return text.LastRead(latest, (known.now - latest) / timedelta(days=1)) if latest else None
+
+
+def _chores(known: Derived, display: Display) -> list[str]:
+    """What is done without driving off, and what must be found as the last reserve is used."""
+    ahead = known.forecast
+    used_up = [
+        text.deadline(each.store, ahead.of(each.store.id), ahead, display)
+        for each in known.tracked.values()
+        if each.store.reserve and each.reserve <= 0 and each.reserve_used_at is not None
+    ]
+    return [*used_up, *text.chores(ahead, display)]
 
 
 def _iso(at: datetime | None, display: Display) -> str | None:
@@ -228,6 +256,7 @@ def _days(known: Derived, display: Display, first: date, last: date, today: date
                 temp_min=temperature(day.temp_min_c if day else None, display),
                 temp_max=temperature(day.temp_max_c if day else None, display),
                 status=day.status if day else None, crew_aboard=day.crew_aboard if day else None,
+                panels_covered=day.panels_covered if day else None, where=place_out(day.place if day else None),
                 hours=dict(plan.hours) if plan else {}, planned=text.planned(plan) if plan else None,
                 words=text.day(day or OutlookDay(date=on), display), p_stay=stay.get(on),
             )
@@ -253,10 +282,10 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
     return Lane(
         id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity), line=shown(store.line_level),
         known=each.known, level=head[0] if head else None, span=head[1] if head else None,
-        left=text.left(each, ahead, display),
+        left=text.left(each, ahead, display, tracked.lost_since),
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
         p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
-        words=text.lane(each, ahead, display),
+        words=text.lane(each, ahead, display, tracked.lost_since),
         facts=[Fact(name=name, value=value) for name, value in text.facts(each, ahead, display)],
         why=text.why(behind, display) if behind else [], past=_past(tracked, display, starts),
         readings=_readings(known, display, tracked, starts), events=_events(known, display, store, starts),
@@ -315,25 +344,31 @@ def _events(known: Derived, display: Display, store: Store, starts: datetime) ->
 
 def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut]:
     since = starts - timedelta(days=_DOUBT_DAYS)
-    recent = [doubt for each in known.tracked.values() for doubt in each.doubts if doubt.at >= since]
+    questions = open_questions(known.tracked, known.forecast, known.log, known.rig.zone, since)
     return [
         DoubtOut(
-            store=doubt.store, kind=doubt.kind, date=display.local(doubt.at).date().isoformat(),
-            reading=doubt.reading.key, words=text.doubt(known.tracked[doubt.store].store, doubt, display),
-            settle=_settle(forgotten(known.tracked[doubt.store].store, doubt), display),
+            store=doubt.store, kind=doubt.kind, date=display.local(doubt.since or doubt.at).date().isoformat(),
+            reading=doubt.reading.key if doubt.reading else None,
+            words=text.doubt(known.tracked[doubt.store].store, doubt, display),
+            settle=_settle(known.tracked[doubt.store].store, doubt, display),
         )
-        for doubt in sorted(recent, key=lambda doubt: doubt.at, reverse=True)
+        for doubt in questions
     ]  # fmt: skip
 
 
-def _settle(each: Forgotten | None, display: Display) -> SettleOut | None:
+def _settle(store: Store, doubt: Doubt, display: Display) -> SettleOut | None:
+    if doubt.kind is DoubtKind.READING and doubt.reading is not None:
+        return SettleOut(label=text.CONFIRMS, how="confirm", entry=doubt.reading.key, kind="reading")
+    if doubt.kind is DoubtKind.TWICE and doubt.event is not None:
+        return SettleOut(label=text.TAKES_OUT, how="remove", entry=doubt.event.key, kind="event")
+    each = forgotten(store, doubt)
     if each is None:
         return None
     local = display.local(each.at)
     event = next(row for row in EVENT_TYPES.values() if row.effect is each.effect)
     return SettleOut(
-        label=text.settles(each.effect), type=event.id, full=each.effect is Effect.FILL, on=local.date().isoformat(),
-        time=aboard(local),
+        label=text.settles(each.effect), how="log", type=event.id, full=each.effect is Effect.FILL,
+        on=local.date().isoformat(), time=aboard(local),
     )  # fmt: skip
 
 

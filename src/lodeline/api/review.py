@@ -7,6 +7,7 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.forecast.score import Issued, Outcome, by_notice, held, summed
+from lodeline.core.forecast.seen import Seen, by_notice_seen
 from lodeline.core.rig import Store
 from lodeline.logbook.services import issued
 from lodeline.logbook.services.derived import derived
@@ -16,6 +17,7 @@ from lodeline.text.display import Display
 
 router = Router(tags=["review"])
 _RECENT = 24
+_DOTS, _PLACE_DIGITS = 120, 3
 
 
 class NoticeOut(Out):
@@ -27,13 +29,37 @@ class NoticeOut(Out):
     baseline_off: str
 
 
+class SeenOut(Out):
+    """Readings at one notice: how many lay in the range of 8 in 10, how many should have."""
+
+    notice: str
+    n: int
+    held: int
+    should: int
+    words: str
+
+
+class SeenDot(Out):
+    """A reading against a forecast of ``days`` before: where it lay, 0 under all that was expected, 1 over it."""
+
+    days: int
+    place: float
+    held: bool
+
+
 class StoreReview(Out):
+    """A store's record. ``dots``: its readings; ``words`` says what they show."""
+
     store: str
     name: str
+    hue: str
     shown: int
     decided: int
     held: str
     spread: str
+    seen: list[SeenOut]
+    dots: list[SeenDot]
+    words: str
 
 
 class Case(Out):
@@ -56,6 +82,7 @@ class ReviewOut(Out):
     headline: str
     detail: str
     horizon_days: int
+    seen: list[SeenOut]
     stores: list[StoreReview]
     notices: list[NoticeOut]
     recent: list[Case]
@@ -66,15 +93,17 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
     """How often the ranges held, and how far off the days were."""
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
-    records = issued.record(rig, known.tracked, known.now)
+    records = issued.record(rig, known.tracked, known.now, known.log)
     stores = {store.id: store for store in known.rig.stores}
     everything = [pair for id, record in records.items() if id in stores for pair in record.settled]
-    sentence = text.headline(summed(everything, sum(record.still_open for record in records.values())))
+    every_seen = [one for id, record in records.items() if id in stores for one in record.seen]
+    lines = summed(everything, sum(record.still_open for record in records.values()))
+    sentence = text.headline(by_notice_seen(every_seen), lines)
     settled = (pair for pair in everything if held(*pair) is not None)
     recent = sorted(settled, key=lambda pair: pair[0].at, reverse=True)
     return ReviewOut(
         rig=known.rig.name, headline=sentence.headline, detail=sentence.detail,
-        horizon_days=known.forecast.horizon_days,
+        horizon_days=known.forecast.horizon_days, seen=_seen(every_seen),
         stores=[
             _store(store, records.get(store.id, StoreRecord()), known.scale_of(store.id)) for store in stores.values()
         ],
@@ -92,9 +121,19 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
 def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:
     counts = summed(record.settled, record.still_open)
     return StoreReview(
-        store=store.id, name=store.name, shown=record.shown, decided=counts.decided,
-        held=text.held_of(counts), spread=text.spread(scale),
+        store=store.id, name=store.name, hue=store.kind.hue, shown=record.shown, decided=counts.decided,
+        held=text.held_of(counts), spread=text.spread(scale), seen=_seen(record.seen),
+        dots=[SeenDot(days=e.notice_days, place=round(e.pit, _PLACE_DIGITS),
+        held=e.held) for e in record.seen[-_DOTS:]],
+        words=text.seen_words(by_notice_seen(record.seen)),
     )  # fmt: skip
+
+
+def _seen(record: list[Seen]) -> list[SeenOut]:
+    return [
+        SeenOut(notice=text.notice_of(e.notice_days), n=e.n, held=e.held, should=e.should, words=text.seen(e))
+        for e in by_notice_seen(record)
+    ]
 
 
 def _case(store: Store, each: Issued, outcome: Outcome, display: Display) -> Case:

@@ -161,6 +161,8 @@ def set_up(request: HttpRequest, payload: Answers) -> RigOut:
     with transaction.atomic():
         rig = rigs.create_rig(doc, by=user_of(request), assumed=assumed)
         access.grant(user_of(request), rig, Membership.OWNER)
+        if payload.place is not None:
+            rigs.stands_at(rig, payload.place, clock.now())
     return _out(request, rig)
 
 

@@ -10,15 +10,16 @@ from lodeline.api.horizon import temperature
 from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.notation import ReadsOut, reads
 from lodeline.api.out import Out
+from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import GaugeKind
+from lodeline.core.figures import Energy, Forecasting
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.rig import Store
-from lodeline.core.tracking.gauges import worth_reading
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook.services import rows
-from lodeline.logbook.services.derived import derived, log_of
+from lodeline.logbook.services.derived import Derived, derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
 from lodeline.text.display import Display
@@ -81,6 +82,8 @@ class DayFactsOut(Out):
     temp_max: float | None
     status: str | None
     crew_aboard: int | None
+    panels_covered: bool | None
+    place: PlaceOut | None
     solar_wh: float | None
     load_wh: float | None
     water: float | None
@@ -101,6 +104,8 @@ class RoundOut(Out):
     acts: list[ActOut]
     entries: list[EntryOut]
     day: DayFactsOut
+    where: WhereOut
+    asks_covered: bool
 
 
 @router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
@@ -111,17 +116,15 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     today = known.rig.zone.date(known.now)
     day = log_of(rig, known, today, today).day(today) or Day(date=today)
     ahead = known.forecast.stores
-    worth = worth_reading(
-        known.tracked, {each.store.id: each.rate_per_day for each in ahead},
-        {each.store.id: each.p_first for each in ahead},
-    )  # fmt: skip
+    worth = known.forecast.worth_days
     return RoundOut(
         rig=known.rig.name, revision=rig.revision, units=display.system, timezone=known.rig.timezone,
         now=moment(known.now, display), temp_unit=display.unit("degC").unit,
         water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
         stores=[
-            _store(known.tracked[each.store.id], each, known.now, display, each.store.id in worth) for each in ahead
+            _store(known.tracked[each.store.id], each, known.now, display, worth.get(each.store.id,
+            0.0)) for each in ahead
         ],
         acts=[
             ActOut(
@@ -131,8 +134,15 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
             for act in round_text.acts(known.rig, display)
         ],
         entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
-        day=day_facts(day, display),
+        day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
     )  # fmt: skip
+
+
+def _asks_covered(known: Derived, day: Day) -> bool:
+    """Whether snow may lie on the panels: asked when it is cold and wet, or was said already."""
+    conditions = next(iter(known.tracked.values())).conditions
+    is_cold = conditions.mean_c < Energy.snow_below_c
+    return bool(known.rig.solar) and (day.panels_covered is not None or conditions.covered or is_cold)
 
 
 def day_facts(day: Day, display: Display) -> DayFactsOut:
@@ -140,7 +150,7 @@ def day_facts(day: Day, display: Display) -> DayFactsOut:
     return DayFactsOut(
         date=day.date.isoformat(), sky=day.sky, temp_min=temperature(day.temp_min_c, display),
         temp_max=temperature(day.temp_max_c, display), status=day.status, crew_aboard=day.crew_aboard,
-        solar_wh=day.solar_wh, load_wh=day.load_wh,
+        panels_covered=day.panels_covered, place=place_out(day.place), solar_wh=day.solar_wh, load_wh=day.load_wh,
         water=None if day.water_l is None else display.value(day.water_l, "L", _WATER_DIGITS), note=day.note or None,
     )  # fmt: skip
 
@@ -154,7 +164,7 @@ def _ahead(ahead: StoreForecast, now: datetime, display: Display) -> list[AheadO
     ]
 
 
-def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Display, is_worth: bool) -> RoundStore:
+def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Display, worth: float) -> RoundStore:
     store, last = tracked.store, tracked.last_reading
     known = tracked.known_since is not None
     hint = text.examples(store, display)
@@ -164,7 +174,8 @@ def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Displ
         last_at=maybe(last.at if last else None, display),
         expected=text.expected(store, *tracked.level_range, display) if known else None,
         ahead=_ahead(ahead, now, display) if known else [],
-        reads=reads(store, display), worth=round_text.worth(store) if is_worth else None,
+        reads=reads(store, display),
+        worth=round_text.worth(store, worth) if worth >= Forecasting.worth_least_days else None,
     )  # fmt: skip
 
 

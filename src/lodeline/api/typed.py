@@ -39,6 +39,8 @@ class FactsIn(d.Part):
     temp_max: TypedTemp | None = None
     status: w.StatusWord | None = None
     crew_aboard: d.People | None = None
+    panels_covered: bool | None = None
+    place: d.PlaceDoc | None = None
 
 
 class DayIn(FactsIn):
@@ -48,7 +50,6 @@ class DayIn(FactsIn):
     solar_wh: d.AtLeastZero | None = None
     load_wh: d.AtLeastZero | None = None
     water: d.AtLeastZero | None = None
-    place: d.PlaceDoc | None = None
 
 
 class OutlookIn(FactsIn):
@@ -98,13 +99,15 @@ class EventIn(d.Part):
 class EntryIn(d.Part):
     """A reading or an event, and when it was made.
 
-    ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made.
+    ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made. ``confirmed``:
+    of a reading that was doubted, that it is right.
     """
 
     reading: ReadingIn | None = None
     event: EventIn | None = None
     on: d.Date | None = None
     time: d.ClockTime | None = None
+    confirmed: bool | None = None
 
 
 def store_of(rig: Rig, store_id: str, place: str = "store") -> Store:
@@ -131,9 +134,11 @@ def entry_of(rig: Rig, given: EntryIn, display: Display, otherwise: datetime) ->
 
 
 def corrected(rig: Rig, given: EntryIn, display: Display, before: Reading | Event) -> NewEntry:
-    """What an entry becomes. With neither reading nor event, its time alone is moved."""
+    """What an entry becomes. With neither reading nor event, its time alone is moved, or a reading is confirmed."""
     if given.reading is not None or given.event is not None:
         return entry_of(rig, given, display, before.at)
+    if given.confirmed is not None and isinstance(before, Reading):
+        before = replace(before, confirmed=given.confirmed)
     return NewEntry(replace(before, at=moment(rig.zone, given.on, given.time, before.at)))
 
 

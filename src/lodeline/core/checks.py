@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from lodeline.core.catalogue import Caution
-from lodeline.core.energy.bank import cells
+from lodeline.core.energy.bank import cells, charging_volts
 from lodeline.core.energy.loads import listed_wh
 from lodeline.core.figures import Energy
 from lodeline.core.rig import Layout, Rig, Store
@@ -173,7 +173,7 @@ def _controllers(rig: Rig, bank: Store) -> list[Check]:
     takes, margin = _takes_a(bank), Energy.fits_margin
     for array in rig.solar:
         place = f"solar.{array.id}"
-        pushes = array.watts / (bank.volts * Energy.charging_v)
+        pushes = array.watts / charging_volts(bank)
         if array.controller_amps is not None and pushes > array.controller_amps * margin:
             checks.append(
                 ControllerSmall(place=place, watts=array.watts, pushes_a=pushes, takes_a=array.controller_amps)

@@ -1,14 +1,17 @@
 """What a day is like, as far as use depends on it: one shape for logged, coming and unlogged days."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields, replace
 from datetime import date, timedelta
 
+import numpy as np
+
 from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayKind, DayStatus, SkyWord, SourceKind, ToldBy
-from lodeline.core.figures import Use
+from lodeline.core.energy.climate import usual_air
+from lodeline.core.figures import Climate, Energy, Use
 from lodeline.core.log import Day, DayFacts, Log, OutlookDay, Place
 from lodeline.core.rig import Rig
-from lodeline.core.zone import HOURS
+from lodeline.core.zone import HOURS, city_of
 
 SATURDAY = 5
 
@@ -17,7 +20,10 @@ SATURDAY = 5
 class Conditions:
     """One date's drivers.
 
-    ``hours``: planned hours of each way to charge, by its id; ``counts``: how often each event of the day's kinds was
+    ``place`` is None where none was ever logged; ``air_sd_c``: error of a temperature that nobody logged; ``apart_c``:
+    how far the last logged one was from usual; ``covered``: whether snow lies on the panels; ``facts``: what was said
+    of the date itself. ``hours``: planned hours of each way to charge, by its id; ``counts``: how often each event of
+    the day's kinds was
     logged, None where nothing was. Totals are what was measured on that day, None where it was not.
     """
 
@@ -26,6 +32,10 @@ class Conditions:
     sky: SkyWord | None = None
     mean_c: float = Use.unknown_mean_c
     min_c: float = Use.unknown_mean_c - Use.half_swing_c
+    air_sd_c: float = 0.0
+    apart_c: float | None = None
+    covered: bool = False
+    facts: DayFacts | None = None
     people: float = 1.0
     status: DayStatus | None = None
     counts: Mapping[str, float] | None = None
@@ -59,15 +69,57 @@ class Conditions:
                 return float(self.status is kind.status)
 
 
-def _temperatures(day: DayFacts, before: Conditions | None) -> tuple[float, float]:
-    half = Use.half_swing_c
-    if day.temp_min_c is not None and day.temp_max_c is not None:
-        return (day.temp_min_c + day.temp_max_c) / 2, day.temp_min_c
-    if day.temp_min_c is not None:
-        return day.temp_min_c + half, day.temp_min_c
-    if day.temp_max_c is not None:
-        return day.temp_max_c - half, day.temp_max_c - 2 * half
-    return (before.mean_c, before.min_c) if before else (Use.unknown_mean_c, Use.unknown_mean_c - half)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Air:
+    """A day's temperatures, their error, and how far the last logged mean was from usual. [degC]"""
+
+    mean_c: float
+    min_c: float
+    sd_c: float
+    apart_c: float | None
+
+
+def _air(rig: Rig, day: DayFacts, place: Place | None, before: Conditions | None) -> _Air:
+    """As logged or expected; else what is usual there and then, and what the last logged day was apart from it."""
+    usual = usual_air(latitude(rig, place), day.date)
+    half, low, high = usual.half_swing_c, day.temp_min_c, day.temp_max_c
+    if low is None and high is None:
+        kept = Climate.kept_a_day
+        apart = before.apart_c * kept if before and before.apart_c is not None else None
+        known = before.air_sd_c if before and apart is not None else Climate.sd_c
+        sd = float(np.hypot(known * kept, Climate.sd_c * (1 - kept**2) ** 0.5))
+        sd = max(sd, Climate.day_sd_c) if apart is not None else Climate.sd_c
+        mean_c = usual.mean_c + (apart or 0.0)
+        return _Air(mean_c=mean_c, min_c=mean_c - half, sd_c=sd, apart_c=apart)
+    if low is None or high is None:
+        mean_c = low + half if low is not None else (high or 0.0) - half
+        min_c = mean_c - half
+    else:
+        mean_c, min_c = (low + high) / 2, low
+    return _Air(mean_c=mean_c, min_c=min_c, sd_c=0.0, apart_c=mean_c - usual.mean_c)
+
+
+_EARTH_KM = 6371.0
+
+
+def km_between(a: Place, b: Place) -> float:
+    """Great-circle distance (haversine). [km]"""
+    lat_a, lat_b, lon = np.radians([a.lat, b.lat, b.lon - a.lon])
+    half = np.sin((lat_b - lat_a) / 2) ** 2 + np.cos(lat_a) * np.cos(lat_b) * np.sin(lon / 2) ** 2
+    return float(2 * _EARTH_KM * np.arcsin(np.sqrt(min(1.0, half))))
+
+
+def is_elsewhere(before: Place | None, now: Place | None) -> bool:
+    """Whether the rig stands at another place than before."""
+    return before is not None and now is not None and km_between(before, now) > Energy.new_place_km
+
+
+def latitude(rig: Rig, place: Place | None) -> float:
+    """Where the rig stands; the city of its timezone where no place was logged. [deg]"""
+    if place is not None:
+        return place.lat
+    city = city_of(rig.timezone)
+    return city.lat if city else Energy.unknown_lat
 
 
 def _all_day(day: Day | OutlookDay) -> dict[str, float]:
@@ -81,18 +133,27 @@ def _all_day(day: Day | OutlookDay) -> dict[str, float]:
 
 
 def _of_day(rig: Rig, day: Day | OutlookDay, before: Conditions | None) -> Conditions:
-    mean_c, min_c = _temperatures(day, before)
     people = day.crew_aboard if day.crew_aboard is not None else max(1, rig.crew.people)
     place = day.place or (before.place if before else None)
-    if isinstance(day, OutlookDay):
-        return Conditions(
-            date=day.date, place=place, sky=day.sky, mean_c=mean_c, min_c=min_c, people=float(people),
-            status=day.status, hours={**day.hours, **_all_day(day)},
-        )  # fmt: skip
-    return Conditions(
-        date=day.date, place=place, sky=day.sky, mean_c=mean_c, min_c=min_c, people=float(people), status=day.status,
-        counts=_counts(day), hours=_all_day(day), solar_wh=day.solar_wh, load_wh=day.load_wh, water_l=day.water_l,
+    air = _air(rig, day, place, before)
+    covered = day.panels_covered
+    if covered is None:
+        # what lies there stays while it does not thaw
+        covered = before is not None and before.covered and air.mean_c < Energy.thaws_above_c
+    known = Conditions(
+        date=day.date, place=place, sky=day.sky, mean_c=air.mean_c, min_c=air.min_c, air_sd_c=air.sd_c,
+        apart_c=air.apart_c, covered=covered, facts=_facts(day), people=float(people), status=day.status,
+        hours=_all_day(day),
     )  # fmt: skip
+    if isinstance(day, OutlookDay):
+        return replace(known, hours={**day.hours, **known.hours})
+    return replace(
+        known, counts=_counts(day), solar_wh=day.solar_wh, load_wh=day.load_wh, water_l=day.water_l
+    )  # fmt: skip
+
+
+def _facts(day: DayFacts) -> DayFacts:
+    return DayFacts(**{each.name: getattr(day, each.name) for each in fields(DayFacts)})
 
 
 def _counts(day: Day) -> dict[str, float]:
@@ -126,10 +187,20 @@ def coming(rig: Rig, outlook: tuple[OutlookDay, ...], last: Conditions, n_days: 
     What was logged today stands; the outlook adds what today still brings and all that comes after.
     """
     by_date = {day.date: day for day in outlook}
-    days: list[Conditions] = []
-    before = last
-    for index in range(n_days + 1):
+    today = _merged(last.facts, by_date.get(last.date) or OutlookDay(date=last.date))
+    days = [_of_day(rig, today, last)]
+    if last.facts is not None and last.facts.status is not None:
+        # what a logged status runs all day is under way already
+        days[0] = replace(days[0], hours=dict(today.hours))
+    for index in range(1, n_days + 1):
         on = last.date + timedelta(days=index)
-        before = _of_day(rig, by_date.get(on) or OutlookDay(date=on), before)
-        days.append(before)
+        days.append(_of_day(rig, by_date.get(on) or OutlookDay(date=on), days[-1]))
     return days
+
+
+def _merged(logged: DayFacts | None, expected: OutlookDay) -> OutlookDay:
+    """What is expected of today, where what was logged of it does not say otherwise."""
+    if logged is None:
+        return expected
+    names = (each.name for each in fields(DayFacts))
+    return replace(expected, **{name: value for name in names if (value := getattr(logged, name)) is not None})

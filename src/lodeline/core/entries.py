@@ -58,8 +58,8 @@ def check_reading(reading: Reading, stores: Stores, place: str) -> None:
         raise Refused(f"{place}.state", OnlyVoltsHaveState())
     if method is Method.STEP and store.gauge.kind is not GaugeKind.STEPS:
         raise Refused(f"{place}.method", NoPanel(store.id))
-    if method not in store.kind.methods:
-        raise Refused(f"{place}.method", NotReadBy(store.id, method, store.kind.methods))
+    if method not in store.methods:
+        raise Refused(f"{place}.method", NotReadBy(store.id, method, store.methods))
     if value is not None:
         _check_value(store, method, value, place)
 

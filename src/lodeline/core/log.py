@@ -26,7 +26,10 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """Evidence about one store. ``value`` is in the base unit of its method; ``key`` names its row, if it has one."""
+    """Evidence about one store. ``value`` is in the base unit of its method; ``key`` names its row, if it has one.
+
+    ``confirmed``: somebody was asked whether it is right, and said so.
+    """
 
     at: datetime
     store: str
@@ -34,6 +37,7 @@ class Reading:
     value: float | None = None
     state: VoltsState | None = None
     key: int | None = None
+    confirmed: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +74,7 @@ class DayFacts:
     temp_max_c: float | None = None
     status: DayStatus | None = None
     crew_aboard: int | None = None
+    panels_covered: bool | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -357,6 +357,14 @@ class KindHasNo(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class NotServedSo(Problem):
+    """A kind of store that cannot be served in a way."""
+
+    kind: str
+    served: str
+
+
+@dataclass(frozen=True, slots=True)
 class HoldsOnly(Problem):
     """Contents that a kind of store cannot have."""
 

@@ -7,13 +7,17 @@ from lodeline.core.catalogue import (
     EFFECT_SENSE,
     LOAD_KINDS,
     OWN_LINE,
+    ApplianceKind,
+    ApplianceWhen,
     Burns,
     Chemistry,
     Effect,
     GaugeKind,
     LoadKind,
+    Method,
     Role,
     Sense,
+    Served,
     SourceKind,
     StoreKind,
     System,
@@ -25,6 +29,7 @@ from lodeline.core.figures import Energy, Use
 from lodeline.core.zone import Zone
 
 COUNTED = "units"
+_METHOD_OF_UNIT = {"kg": Method.MASS, "L": Method.VOLUME, "l": Method.VOLUME}
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +68,12 @@ class Layout:
 
 @dataclass(frozen=True, slots=True)
 class Store:
-    """Anything that runs down or fills up. Contents are in ``unit``; ``limit`` is its own lode line as a fraction."""
+    """Anything that runs down or fills up. Contents are in ``unit``; ``limit`` is its own lode line as a fraction.
+
+    ``reserve``: carried apart; ``reserve_counts``: it is poured or swapped in once before anybody has to go. ``heats``,
+    ``drives``, ``generates``: what burns from it; ``kept_warm``: whether a bank sits inside or heated; None where
+    nobody said.
+    """
 
     id: str
     kind: StoreKind
@@ -77,7 +87,12 @@ class Store:
     layout: Layout | None = None
     fuel: str | None = None
     tare_kg: float | None = None
-    kept_warm: bool = False
+    kept_warm: bool | None = None
+    served: Served = Served.STOP
+    reserve_counts: bool = False
+    heats: bool | None = None
+    drives: bool | None = None
+    generates: bool | None = None
     own_unit: str | None = None
     own_sense: Sense | None = None
 
@@ -116,6 +131,21 @@ class Store:
         return CELLS[self.chemistry or Chemistry.AGM].line if self.is_bank else OWN_LINE[self.sense]
 
     @property
+    def is_served_here(self) -> bool:
+        """Whether it is emptied, swapped or topped up on the spot or on foot, so that nobody drives off for it."""
+        return self.served is Served.HERE
+
+    @property
+    def is_poured(self) -> bool:
+        """Whether a reserve is poured into it, and not swapped in as a bottle of its own."""
+        return Effect.SWAP not in self.kind.offers
+
+    @property
+    def good_end(self) -> float:
+        """Its contents after a service: full, or empty where it fills up."""
+        return self.capacity if self.sense is Sense.DRAINS else 0.0
+
+    @property
     def line_level(self) -> float:
         """The lode line in contents."""
         return self.line * self.capacity
@@ -135,6 +165,18 @@ class Store:
         """Weight of one unit of its contents. [kg]"""
         contents = next((each for each in self.kind.contents if each.id == self.fuel), None)
         return contents.kg_per_unit if contents else self.kind.kg_per_unit
+
+    @property
+    def kwh_per_unit(self) -> float:
+        """Lower heating value of one unit of its contents. [kWh]"""
+        contents = next((each for each in self.kind.contents if each.id == self.fuel), None) or self.kind.contents[0]
+        return contents.kwh_per_unit
+
+    @property
+    def methods(self) -> tuple[Method, ...]:
+        """Every method that it can be read by; a supply that counts kg or L also by weight or volume."""
+        own = _METHOD_OF_UNIT.get(self.own_unit or "") if self.kind.unit is None else None
+        return (*self.kind.methods, own) if own else self.kind.methods
 
     def accepts(self, effect: Effect) -> bool:
         """Whether an event of this effect can be done to it."""
@@ -196,6 +238,25 @@ class Load:
 
 
 @dataclass(frozen=True, slots=True)
+class Appliance:
+    """Something that burns from a store. ``kw`` and ``hours_per_day`` are None where its kind's usual ones stand in."""
+
+    id: str
+    name: str
+    kind: ApplianceKind
+    store: str
+    kw: float | None = None
+    hours_per_day: float | None = None
+    when: ApplianceWhen = ApplianceWhen.ALWAYS
+
+    @property
+    def kwh_per_day(self) -> float:
+        """What it burns on a day on which it is used as usual. [kWh/day]"""
+        hours = self.kind.usual_hours if self.hours_per_day is None else self.hours_per_day
+        return (self.kind.usual_kw if self.kw is None else self.kw) * hours
+
+
+@dataclass(frozen=True, slots=True)
 class Crew:
     """Who lives aboard as a rule."""
 
@@ -227,6 +288,7 @@ class Rig:
     sources: tuple[Source, ...] = ()
     inverter: Inverter | None = None
     loads: tuple[Load, ...] = ()
+    appliances: tuple[Appliance, ...] = ()
 
     @property
     def zone(self) -> Zone:
@@ -245,6 +307,16 @@ class Rig:
     def first(self, role: Role) -> Store | None:
         """The first store of a role, or None."""
         return next((store for store in self.stores if store.kind.role is role), None)
+
+    def burners(self, store: Store) -> tuple[Appliance, ...]:
+        """What is said to burn from a store."""
+        return tuple(each for each in self.appliances if each.store == store.id)
+
+    def heats_from(self, store: Store) -> bool | None:
+        """Whether a heater burns from a store: as said, or as its appliances say; None where nobody said."""
+        if store.heats is not None or not self.burners(store):
+            return store.heats
+        return any(each.kind.by_cold for each in self.burners(store))
 
     def source_amps(self, kind: SourceKind) -> float:
         """What the sources of a kind give together. [A]"""

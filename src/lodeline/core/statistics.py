@@ -18,12 +18,28 @@ MAD_TO_SD = 1.4826
 # The logistic curve with this slope is the normal's distribution to within 0.01 (Lord and Novick 1968, from memory).
 LOGISTIC_SLOPE = 1.702
 _UNIFORM = 12.0
+_REACH_SD, _HALVINGS, _LEAST_SD = 6.0, 50, 1e-9
 
 
 def range_80(level: float, sd: float, capacity: float) -> tuple[float, float]:
     """The 8-in-10 range of contents that are normal about a level, kept within 0 to capacity."""
     half = Z90 * sd
     return min(capacity, max(0.0, level - half)), max(0.0, min(capacity, level + half))
+
+
+def mixture_quantile(weights: Floats, means: Floats, sds: Floats, share: float) -> float:
+    """Quantile of a mixture of normals, all of shape (n,), by halving the span that holds it."""
+    if len(means) == 1:
+        return float(means[0] + NormalDist().inv_cdf(share) * sds[0])
+    reach = _REACH_SD * float(sds.max())
+    low, high = float(means.min()) - reach, float(means.max()) + reach
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2
+        below = sum(
+            w * normal_below((middle - m) / max(s, _LEAST_SD)) for w, m, s in zip(weights, means, sds, strict=True)
+        )
+        low, high = (middle, high) if below < share else (low, middle)
+    return (low + high) / 2
 
 
 def uniform_sd(width: float) -> float:

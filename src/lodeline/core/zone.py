@@ -5,9 +5,11 @@ day into 24 equal *day hours*, so that no hour is lost or counted twice; on an o
 """
 
 import datetime as dt
+import re
 from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 from functools import lru_cache
+from importlib.resources import files
 from zoneinfo import ZoneInfo, available_timezones
 
 HOURS = 24.0
@@ -70,6 +72,56 @@ class Zone:
         """Hours that the clock is ahead of UTC at noon of a date. [h]"""
         offset = datetime.combine(on, _NOON, tzinfo=_info(self.name)).utcoffset()
         return offset / _HOUR if offset is not None else 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class City:
+    """The place that a timezone is named for; degrees north and east."""
+
+    name: str
+    lat: float
+    lon: float
+
+
+def city_of(zone: str) -> City | None:
+    """The city of a timezone by the IANA zone table; another name of the same clock has the same. None at sea."""
+    return _cities().get(zone) or _cities_by_clock().get(_rules(zone))
+
+
+@lru_cache(maxsize=1)
+def _cities() -> dict[str, City]:
+    text = (files("tzdata") / "zoneinfo" / "zone1970.tab").read_text(encoding="utf-8")
+    text += (files("tzdata") / "zoneinfo" / "zone.tab").read_text(encoding="utf-8")
+    cities: dict[str, City] = {}
+    for line in text.splitlines():
+        if not line.startswith("#"):
+            _, coordinates, name, *_ = line.split("\t")
+            match = _ISO_6709.fullmatch(coordinates)
+            assert match is not None
+            cities[name] = City(name.rsplit("/", 1)[-1].replace("_", " "), _degrees(match[1]), _degrees(match[2]))
+    return cities
+
+
+@lru_cache(maxsize=1)
+def _cities_by_clock() -> dict[bytes, City]:
+    return {_rules(name): city for name, city in reversed(_cities().items())}
+
+
+def _rules(zone: str) -> bytes:
+    """What a zone's clock does, as the table has it."""
+    return files("tzdata").joinpath("zoneinfo", *zone.split("/")).read_bytes()
+
+
+# Degrees with minutes, or with minutes and seconds, as ISO 6709 writes them.
+_ISO_6709 = re.compile(r"([+-]\d+)([+-]\d+)")
+_WITH_SECONDS, _SIXTY = 6, 60.0
+
+
+def _degrees(text: str) -> float:
+    sign, digits = -1.0 if text[0] == "-" else 1.0, text[1:]
+    seconds = digits[-2:] if len(digits) >= _WITH_SECONDS else ""
+    rest = digits[: len(digits) - len(seconds)]
+    return sign * (int(rest[:-2]) + (int(rest[-2:]) + int(seconds or 0) / _SIXTY) / _SIXTY)
 
 
 @lru_cache(maxsize=1)

@@ -33,7 +33,7 @@ def _look_back(rig: Rig) -> None:
         log = rows.core_log(rig, since=since, until=core.zone.date(at))
         tracked = track(core, log, at, checkpoints)
         ahead = forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=_PATHS)
-        issued.keep(rig, ahead, tracked)
+        issued.keep(rig, ahead, tracked, log)
 
 
 @transaction.atomic

@@ -27,7 +27,7 @@ def _unique(ids: Iterable[str], place: str, key: str = "id") -> None:
 
 def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
     """Refuse a rig whose parts do not fit together."""
-    for name in ("stores", "solar", "sources", "loads"):
+    for name in ("stores", "solar", "sources", "loads", "appliances"):
         _unique((each.id for each in getattr(rig, name)), f"{place}.{name}")
     for index, store in enumerate(rig.stores):
         _check_store(store, f"{place}.stores[{index}]")
@@ -39,6 +39,12 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
                 raise Refused(where, p.NoStore(source.fuel_store, tuple(kinds)))
             if not kinds[source.fuel_store].contents:
                 raise Refused(where, p.NotAFuelStore(source.fuel_store))
+    for index, each in enumerate(rig.appliances):
+        where = f"{place}.appliances[{index}].store"
+        if each.store not in kinds:
+            raise Refused(where, p.NoStore(each.store, tuple(kinds)))
+        if not kinds[each.store].contents:
+            raise Refused(where, p.NotAFuelStore(each.store))
     if rig.crew.adults + rig.crew.children < 1:
         raise Refused(f"{place}.crew", p.NobodyAboard())
 
@@ -50,6 +56,8 @@ def _check_store(store: d.StoreDoc, place: str) -> None:
     for key in StoreField:
         if getattr(store, key) is not None and key not in kind.asks:
             raise Refused(f"{place}.{key}", p.KindHasNo(kind.id, key))
+    if store.served is not None and store.served not in kind.served:
+        raise Refused(f"{place}.served", p.NotServedSo(kind.id, store.served))
     contents = tuple(each.id for each in kind.contents)
     if store.fuel is not None and store.fuel not in contents:
         raise Refused(f"{place}.fuel", p.HoldsOnly(kind.id, contents))

@@ -4,8 +4,16 @@ from dataclasses import asdict
 from typing import Any
 
 from lodeline.core import log as c
-from lodeline.core.catalogue import LOAD_KINDS, SOURCE_KINDS, STORE_KINDS, EventField, GaugeKind
-from lodeline.core.rig import Crew, Gauge, Inverter, Layout, Load, Rig, SolarArray, Source, Store
+from lodeline.core.catalogue import (
+    APPLIANCE_KINDS,
+    LOAD_KINDS,
+    SOURCE_KINDS,
+    STORE_KINDS,
+    EventField,
+    GaugeKind,
+    Served,
+)
+from lodeline.core.rig import Appliance, Crew, Gauge, Inverter, Layout, Load, Rig, SolarArray, Source, Store
 from lodeline.formats import document as d
 
 
@@ -25,6 +33,7 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
         sources=tuple(Source(**_given(source) | {"kind": SOURCE_KINDS[source.kind]}) for source in doc.sources),
         inverter=Inverter(**_given(doc.inverter)) if doc.inverter else None,
         loads=tuple(_load_to_core(load) for load in doc.loads),
+        appliances=tuple(Appliance(**_given(each) | {"kind": APPLIANCE_KINDS[each.kind]}) for each in doc.appliances),
     )  # fmt: skip
 
 
@@ -56,7 +65,9 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         id=doc.id, kind=STORE_KINDS[doc.kind], name=doc.name, capacity=capacity_of(doc), limit=doc.limit, gauge=gauge,
         reserve=doc.reserve, chemistry=doc.chemistry, nominal_v=doc.nominal_v,
         layout=Layout(**doc.layout.model_dump()) if doc.layout else None, fuel=doc.fuel, tare_kg=doc.tare_kg,
-        kept_warm=bool(doc.kept_warm), own_unit=doc.unit, own_sense=doc.sense,
+        kept_warm=doc.kept_warm, served=doc.served or Served.STOP,
+        reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
+        own_unit=doc.unit, own_sense=doc.sense,
     )  # fmt: skip
 
 
@@ -67,7 +78,7 @@ def place_to_core(doc: d.PlaceDoc | None) -> c.Place | None:
 
 def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:
     """A reading document as a core reading."""
-    return c.Reading(doc.at, doc.store, doc.method, doc.value, doc.state, key)
+    return c.Reading(doc.at, doc.store, doc.method, doc.value, doc.state, key, bool(doc.confirmed))
 
 
 def event_to_core(doc: d.EventDoc, key: int | None = None) -> c.Event:

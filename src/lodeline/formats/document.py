@@ -167,6 +167,11 @@ class StoreDoc(Part):
     unit: Annotated[str, Field(min_length=1, max_length=30)] | None = None
     sense: w.SenseWord | None = None
     kept_warm: bool | None = None
+    served: w.ServedWord | None = None
+    reserve_counts: bool | None = None
+    heats: bool | None = None
+    drives: bool | None = None
+    generates: bool | None = None
 
 
 class ArrayDoc(Part):
@@ -204,6 +209,16 @@ class LoadDoc(Part):
     kind: w.LoadKindWord | None = None
 
 
+class ApplianceDoc(Part):
+    id: Slug
+    name: Name
+    kind: w.ApplianceKindWord
+    store: Slug
+    kw: Annotated[float, Field(gt=0, le=100)] | None = None
+    hours_per_day: DayHours | None = None
+    when: w.ApplianceWhenWord | None = None
+
+
 class CrewDoc(Part):
     adults: People
     children: People = 0
@@ -223,6 +238,7 @@ class RigDoc(Part):
     sources: Annotated[list[SourceDoc], Field(max_length=30)] = []
     inverter: InverterDoc | None = None
     loads: Annotated[list[LoadDoc], Field(max_length=200)] = []
+    appliances: Annotated[list[ApplianceDoc], Field(max_length=60)] = []
 
 
 class PlaceDoc(Part):
@@ -237,6 +253,7 @@ class ReadingDoc(Part):
     method: w.MethodWord
     value: Annotated[float, Field(ge=0, le=1e7)] | None = None
     state: w.VoltsStateWord | None = None
+    confirmed: bool | None = None
 
 
 class EventPart(Part):
@@ -285,6 +302,7 @@ class Facts(Part):
     temp_max_c: Celsius | None = None
     status: w.StatusWord | None = None
     crew_aboard: People | None = None
+    panels_covered: bool | None = None
 
 
 class DayFacts(Facts):

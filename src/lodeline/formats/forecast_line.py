@@ -4,7 +4,7 @@ import json
 from datetime import datetime
 from typing import Any
 
-from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast, StoreForecast
 from lodeline.core.rig import Rig
 
 _DIGITS, _CHANCE_DIGITS = 3, 4
@@ -28,6 +28,11 @@ def _store(each: StoreForecast) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _chore(each: Chore) -> dict[str, Any]:
+    days = {"p10_days": each.p10_days, "p50_days": each.p50_days, "p90_days": each.p90_days}
+    return {"store": each.store.id, **{name: _round(value) for name, value in days.items()}}
+
+
 def _local(at: datetime | None, rig: Rig) -> str | None:
     return rig.zone.local(at).replace(microsecond=0).isoformat() if at else None
 
@@ -43,6 +48,7 @@ def forecast_line(file: str, rig: Rig, ahead: Forecast) -> str:
                 "p90_days": _round(first.p90_days), "at": _local(first.at, rig),
             },
             "stores": [_store(each) for each in ahead.stores],
+            "chores": [_chore(each) for each in ahead.chores if each.kind is ChoreKind.SERVE],
         },
         ensure_ascii=False, allow_nan=False,
     )  # fmt: skip

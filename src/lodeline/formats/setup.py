@@ -5,12 +5,14 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from lodeline.core.catalogue import (
+    APPLIANCE_KINDS,
     CELLS,
     SOURCE_KINDS,
     STORE_KINDS,
     USUAL_LOADS,
     GaugeKind,
     Role,
+    Served,
     StoreField,
     StoreKind,
     Toilet,
@@ -50,6 +52,9 @@ class Answers(d.Part):
     gas: d.AtLeastZero
     fuel: d.AtLeastZero
     heater: HeaterWord = "none"
+    gas_burns: Annotated[list[w.ApplianceKindWord], Field(max_length=6)] = []
+    kept_warm: bool | None = None
+    place: d.PlaceDoc | None = None
 
 
 class _Aboard:
@@ -70,6 +75,9 @@ class _Aboard:
         if gauge is not GaugeKind.NONE or kind.role is Role.BANK:
             store["gauge"] = _gauge(gauge, kind)
         self.stores.append(d.StoreDoc.model_validate(store))
+        if kind.usual_served is not Served.STOP:
+            self.stores[-1] = self.stores[-1].model_copy(update={"served": kind.usual_served})
+            self.assumed.append(f"stores.{id}.served")
         guessed = ["limit", "gauge", *(["capacity"] if capacity is None else []), *(["fuel"] if kind.contents else [])]
         self.assumed += [f"stores.{id}.{name}" for name in guessed]
 
@@ -97,7 +105,7 @@ def rig_from(answers: Answers) -> tuple[d.RigDoc, list[str]]:
         name=answers.name, timezone=answers.timezone, units=answers.units,
         crew=d.CrewDoc(adults=answers.adults, children=answers.children, pets=answers.pets),
         stores=aboard.stores, solar=_solar(answers, assumed), sources=_sources(answers, assumed),
-        inverter=None, loads=_loads(answers, assumed),
+        inverter=None, loads=_loads(answers, assumed), appliances=_appliances(answers, aboard, assumed),
     )  # fmt: skip
     return doc, assumed
 
@@ -118,7 +126,7 @@ def _stores(answers: Answers) -> _Aboard:
         volts = round(cells.nominal_block_v * answers.battery_v / _BLOCK_V, _VOLT_DIGITS)
         aboard.add(
             STORE_KINDS["battery"], answers.battery_ah, chemistry=answers.chemistry.value, nominal_v=volts,
-            gauge=cells.usual_gauge,
+            gauge=cells.usual_gauge, **({} if answers.kept_warm is None else {"kept_warm": answers.kept_warm}),
         )  # fmt: skip
     for name in ("fresh", "grey"):
         if capacity := _base(answers, name):
@@ -126,9 +134,9 @@ def _stores(answers: Answers) -> _Aboard:
     for kind in STORE_KINDS.values():
         if kind.toilet is answers.toilet:
             aboard.add(kind)
-    for name in ("gas", "fuel"):
+    for name, heater in (("gas", "gas"), ("fuel", "diesel")):
         if capacity := _base(answers, name):
-            aboard.add(STORE_KINDS[name], capacity)
+            aboard.add(STORE_KINDS[name], capacity, heats=answers.heater == heater)
     if not aboard.stores:
         aboard.add(STORE_KINDS["supply"], None, id="food", name="Food", unit="days of food")
     return aboard
@@ -149,6 +157,20 @@ def _sources(answers: Answers, assumed: list[str]) -> list[d.SourceDoc]:
     ]
     assumed += [f"sources.{source.id}.amps" for source in sources]
     return sources
+
+
+def _appliances(answers: Answers, aboard: _Aboard, assumed: list[str]) -> list[d.ApplianceDoc]:
+    """What was said to burn gas, as such things usually do; the heater by what it burns."""
+    gas = next((store.id for store in aboard.stores if store.kind == "gas"), None)
+    fuel = next((store.id for store in aboard.stores if store.kind == "fuel"), None)
+    burns = [(kind, gas) for kind in dict.fromkeys(answers.gas_burns) if not APPLIANCE_KINDS[kind].by_cold]
+    burns.append(("heater", {"gas": gas, "diesel": fuel, "none": None}[answers.heater]))
+    kinds = [(kind, store) for kind, store in burns if store is not None]
+    assumed += [f"appliances.{kind}.kw" for kind, _ in kinds]
+    return [
+        d.ApplianceDoc(id=kind, name=APPLIANCE_KINDS[kind].name.capitalize(), kind=kind, store=store)
+        for kind, store in kinds
+    ]
 
 
 def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:

@@ -12,13 +12,16 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from lodeline.core.catalogue import (
+    APPLIANCE_KINDS,
     LOAD_KINDS,
     SOURCE_KINDS,
     STORE_KINDS,
+    ApplianceWhen,
     Chemistry,
     DayStatus,
     Method,
     Sense,
+    Served,
     SkyWord,
     System,
     Via,
@@ -60,6 +63,9 @@ def terms(kind: type[StrEnum]) -> Words:
 
 StoreKindWord = Annotated[str, Words(lambda: STORE_KINDS, to_term=False)]
 SourceKindWord = Annotated[str, Words(lambda: SOURCE_KINDS, to_term=False)]
+ApplianceKindWord = Annotated[str, Words(lambda: APPLIANCE_KINDS, to_term=False)]
+ApplianceWhenWord = Annotated[ApplianceWhen, terms(ApplianceWhen)]
+ServedWord = Annotated[Served, terms(Served)]
 LoadKindWord = Annotated[str, Words(lambda: LOAD_KINDS, to_term=False)]
 ChemistryWord = Annotated[Chemistry, terms(Chemistry)]
 SkyWordText = Annotated[SkyWord, terms(SkyWord)]

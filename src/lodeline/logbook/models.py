@@ -68,6 +68,7 @@ class Facts(models.Model):
     temp_max_c = models.FloatField(null=True)
     status = models.CharField(max_length=8, null=True)
     crew_aboard = models.PositiveSmallIntegerField(null=True)
+    panels_covered = models.BooleanField(null=True)
     touched = models.JSONField(default=dict)
 
     class Meta:
@@ -116,6 +117,7 @@ class Reading(Entry):
     method = models.CharField(max_length=10)
     value = models.FloatField(null=True)
     state = models.CharField(max_length=8, null=True)
+    confirmed = models.BooleanField(default=False)
     text = models.CharField(max_length=80, blank=True)
 
     class Meta:
@@ -189,7 +191,11 @@ class Change(models.Model):
 
 
 class IssuedForecast(models.Model):
-    """A forecast as it was shown, at most one a store and hour, and what came true once that is known."""
+    """A forecast as it was shown, at most one a store and hour, and what came true once that is known.
+
+    ``levels``: what it said of the contents, now and at each notice; ``seen``: the readings that were held against it,
+    empty until the last notice is over.
+    """
 
     store = models.ForeignKey(Store, on_delete=models.CASCADE, related_name="forecasts")
     hour = models.DateTimeField()
@@ -200,6 +206,8 @@ class IssuedForecast(models.Model):
     baseline_days = models.FloatField(null=True)
     outcome = models.CharField(max_length=8, null=True)
     outcome_days = models.FloatField(null=True)
+    levels = models.JSONField(null=True)
+    seen = models.JSONField(null=True)
 
     class Meta:
         ordering = ["at", "id"]

@@ -229,14 +229,16 @@ def cold(store: Store, days: Sequence[Conditions]) -> list[str]:
     too_cold = []
     for day in days:
         allowed = takes_charge(store, day.mean_c, day.min_c)
-        hours = len(allowed) - int(allowed.sum())
+        hours = int((allowed < 1).sum())
         if hours:
             too_cold.append(f"{date_words(day.date)} for {hours} h")
     if not too_cold:
         return []
     more = " and on days after" if len(too_cold) > _MOST_COLD_DAYS else ""
     which = ", ".join(too_cold[:_MOST_COLD_DAYS]) + more
-    return [f"Too cold to be charged: {which}. No sun, engine or hookup is counted in these hours."]
+    what = "Too cold to be charged" if store.kept_warm is False else "Too cold to be charged if the bank is outside"
+    asks = "" if store.kept_warm is False else " Say on the Rig view where it sits."
+    return [f"{what}: {which}. Sun, engine and hookup then carry the loads, and put nothing into the cells.{asks}"]
 
 
 def past_day(each: EnergyPast, display: Display) -> str:

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
-from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayStatus, Driver, Effect, Sense
+from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayStatus, Driver, Effect, Role, Sense
 from lodeline.core.figures import Use
-from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast, StoreForecast
 from lodeline.core.forecast.stop import StopNeed
-from lodeline.core.log import DayFacts, OutlookDay
+from lodeline.core.log import DayFacts, Event, OutlookDay
 from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
@@ -16,7 +16,7 @@ from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import figure
 from lodeline.text.readings import describe
-from lodeline.text.times import between, clock, date_words, days_words, short_date, short_when, when
+from lodeline.text.times import between, clock, date_words, day_part, days_words, short_date, short_when, when
 
 _TENTHS = 10
 _ALMOST_ALL = 9
@@ -31,6 +31,14 @@ class Sentence:
     detail: str
 
 
+@dataclass(frozen=True, slots=True)
+class LastRead:
+    """When anything was last read or done, and how old that is. [day]"""
+
+    at: datetime
+    days_ago: float
+
+
 def first(store: Store) -> str:
     """That a store is the first to meet its line."""
     return "runs out first" if store.sense is Sense.DRAINS else "is full first"
@@ -42,34 +50,131 @@ def _meets(store: Store) -> str:
     return "reaches its line" if store.sense is Sense.DRAINS else "is full to its line"
 
 
-def headline(ahead: Forecast, display: Display) -> Sentence:
-    """The sentence above the Horizon."""
+def headline(ahead: Forecast, display: Display, read: LastRead | None = None) -> Sentence:
+    """The sentence above the Horizon: what sends anybody away, when, and how sure. ``read``: of how long ago it is."""
+    sentence = _headline(ahead, display)
+    old = _old(read, display)
+    return Sentence(sentence.headline, f"{old}{sentence.detail}".strip())
+
+
+def _headline(ahead: Forecast, display: Display) -> Sentence:
     now, days, auto = display.local(ahead.at), ahead.horizon_days, ahead.autonomy
-    if len(ahead.unknown) == len(ahead.stores):
-        return Sentence(
-            "Nothing is known yet.", "Take one reading of each store in the Round, and the days are counted from it."
-        )
-    low = ahead.when(auto.p10_days)
-    if auto.store is None or low is None:
-        return Sentence(f"You can stay: nothing runs out or fills up within {counted(days, 'day')}.", _unknown(ahead))
+    if ahead.supposed is not None:
+        return _supposed(ahead.supposed, display)
+    if auto.store is None:
+        counts = any(each.known and not each.store.is_served_here for each in ahead.stores)
+        if not counts:
+            return Sentence("Nothing is known yet of what would send you away.", _unknown(ahead))
+        return Sentence(f"You can stay: nothing sends you away within {counted(days, 'day')}.", _unknown(ahead))
     store = ahead.of(auto.store)
-    name = store.store.name
     if auto.p50_days == 0 and store.is_past_line:
-        return Sentence(f"{name} is past its line now.", _second(ahead, now, display))
-    high = ahead.when(auto.p90_days)
-    if high is None:
-        return Sentence(
-            f"You may well stay {counted(days, 'day')}; if anything, {name} {first(store.store)}.",
-            f"The chance that a line is reached within {counted(days, 'day')} is {percent(ahead.p_line)}, from "
-            f"{when(display.local(low), now)} on. {_second(ahead, now, display)}".strip(),
-        )
-    assumed = " Its use is still assumed, not logged." if store.assumed else ""
-    middle = auto.p50_days if auto.p50_days is not None else auto.p10_days or 0.0
-    span = between(display.local(low), display.local(high), now)
-    detail = (
-        f"It {_meets(store.store)} {span} (8 in 10), {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}"
+        return Sentence(f"{store.store.name} is past its line now.", _second(ahead, now, display))
+    middle = ahead.when(auto.p50_days)
+    if auto.p50_days is None or middle is None:
+        return _beyond(ahead, store, display)
+    at = day_part(display.local(middle), now)
+    headline = f"About {days_words(auto.p50_days)}: {store.store.name} {first(store.store)}, {at}."
+    return Sentence(headline, _detail(ahead, store, now, display))
+
+
+def _beyond(ahead: Forecast, store: StoreForecast, display: Display) -> Sentence:
+    """Where the middle path meets no line within the horizon."""
+    now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
+    tenths = max(1, round(ahead.p_line * _TENTHS))
+    low = ahead.when(ahead.autonomy.p10_days)
+    soonest = f", from {when(display.local(low), now)} on" if low is not None else ""
+    if low is None:
+        return Sentence(f"You can stay {days} in 9 of 10 cases.", _second_or_unknown(ahead, store, now, display))
+    return Sentence(
+        f"Likely over {days}: in {tenths} of 10 cases {store.store.name} {first(store.store)} before that.",
+        f"The chance that something sends you away within {days} is {percent(ahead.p_line)}{soonest}. "
+        f"{_second(ahead, now, display)}".strip(),
     )
-    return Sentence(f"About {days_words(middle)} left: {name} {first(store.store)}.", detail.strip())
+
+
+def _second_or_unknown(ahead: Forecast, store: StoreForecast, now: datetime, display: Display) -> str:
+    return f"If anything, {store.store.name} {first(store.store)}. {_second(ahead, now, display)}".strip()
+
+
+def _detail(ahead: Forecast, store: StoreForecast, now: datetime, display: Display) -> str:
+    auto = ahead.autonomy
+    low, high = ahead.when(auto.p10_days), ahead.when(auto.p90_days)
+    assumed = " Its use is still assumed, not logged." if store.assumed else ""
+    low = low if low is not None else ahead.at
+    if high is None:
+        span = (
+            f"from {when(display.local(low), now)} on, in 1 of 10 cases not within {counted(ahead.horizon_days, 'day')}"
+        )
+    else:
+        span = f"{between(display.local(low), display.local(high), now)} (8 in 10)"
+    return f"It {_meets(store.store)} {span}, {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}".strip()
+
+
+def _supposed(supposed: Forecast, display: Display) -> Sentence:
+    """Nothing is logged: what common practice says of such a rig with everything full or empty."""
+    days, auto = counted(supposed.horizon_days, "day"), supposed.autonomy
+    asks = "Take one reading of each store in the Round, and the days are counted from it."
+    if auto.store is None or auto.p50_days is None:
+        return Sentence(f"Nothing is logged yet. From full, such a rig mostly stays over {days}.", f"Assumed. {asks}")
+    store = supposed.of(auto.store)
+    high = "more" if auto.p90_days is None else days_words(auto.p90_days)
+    low = days_words(auto.p10_days or 0.0)
+    return Sentence(
+        f"Nothing is logged yet. From full, such a rig mostly stays about {days_words(auto.p50_days)}: "
+        f"{store.store.name} {first(store.store)}.",
+        f"Assumed from common practice, {low} to {high} in 8 of 10 such rigs. {asks}",
+    )
+
+
+_OLD_DAYS = 3.0
+
+
+def _old(read: LastRead | None, display: Display) -> str:
+    """That nothing was read for days."""
+    if read is None or read.days_ago < _OLD_DAYS:
+        return ""
+    return f"The last reading is {days_words(read.days_ago)} old, of {date_words(display.local(read.at).date())}. "
+
+
+def chores(ahead: Forecast, display: Display) -> list[str]:
+    """What is to be done without driving off, each as a sentence with its time."""
+    now = display.local(ahead.at)
+    return [text for each in ahead.chores if (text := _chore(each, ahead, now, display))]
+
+
+def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str:
+    name = each.store.name
+    middle = ahead.when(each.p50_days)
+    if middle is None:
+        return ""
+    soon = ahead.when(each.p10_days)
+    local = display.local(soon if soon is not None else middle)
+    match each.kind:
+        case ChoreKind.SERVE:
+            what = "Empty" if each.store.sense is Sense.FILLS else "Top up"
+            due = "now" if each.p50_days == 0 else f"by {day_part(local, now)}"
+            return f"{what} {name} {due}."
+        case ChoreKind.POUR:
+            return (
+                f"Pour the reserve into {name} about {day_part(display.local(middle), now)}; after that none is left."
+            )
+        case ChoreKind.SWAP:
+            return (
+                f"Swap in the reserve for {name} about {day_part(display.local(middle), now)}; after that none is left."
+            )
+        case _:
+            assert_never(each.kind)
+
+
+def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display) -> str:
+    """That the last reserve was used, and by when there must be more."""
+    by = at.when(ahead.p10_days)
+    if by is None:
+        return f"The reserve of {store.name} is used up; nothing is left apart."
+    what = "more" if store.kind.role is not Role.WATER else "water"
+    return (
+        f"The reserve of {store.name} is used up: find {what} by {day_part(display.local(by), display.local(at.at))}."
+    )
 
 
 def _sure(p_first: float) -> str:
@@ -90,8 +195,10 @@ def _unknown(ahead: Forecast) -> str:
     return f"Not counted, as no reading was taken yet: {listed(names)}." if names else ""
 
 
-def lane(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def lane(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
     """One store's level and outlook in words."""
+    if lost_since is not None:
+        return f"Not known since {date_words(display.local(lost_since).date())}: take a reading."
     outlook = _outlook(each, ahead, display)
     known = level(each, display)
     return f"{known[0]}, 8 in 10: {known[1]}. {outlook}" if known else outlook
@@ -121,10 +228,12 @@ def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
     return display.amount(each.level, unit), display.span(each.level_p10, each.level_p90, unit)
 
 
-def left(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def left(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
     """When a lane meets its line, in two words for its head: ``Mon evening``."""
     if not each.known:
         return ""
+    if lost_since is not None:
+        return f"not known since {short_date(display.local(lost_since).date())}"
     if each.is_past_line:
         return "at its line now"
     at = ahead.when(each.p50_days)
@@ -144,9 +253,12 @@ def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[
         lines.append((_flow(store), f"{rate} a day net, {basis}"))
     if each.p10_days is not None:
         lines.append(("Line reached", _reached(each, ahead, display)))
-    lines.append((capital(first(store)), f"{figure(each.p_first * 100)} in 100"))
+    if not store.is_served_here:
+        lines.append((capital(first(store)), f"{figure(each.p_first * 100)} in 100"))
     if store.reserve:
-        lines.append(("Reserve, not counted", display.contents(store, store.reserve)))
+        lines.append(
+            (f"Reserve, {'counted' if store.reserve_counts else 'not counted'}", display.contents(store, store.reserve))
+        )
     return lines
 
 
@@ -223,7 +335,7 @@ def _driver(store: Store, name: str, value: float, display: Display) -> str:
             return f"{display.per(value, store.unit, 'km', _PER_HUNDRED, 1)} per 100 {far}"
         case (
             Driver.LOAD_BY_DAY | Driver.LOAD_AT_NIGHT | Driver.CHILL | Driver.HEAT | Driver.SUN_CLEAR
-            | Driver.SUN_MIXED | Driver.SUN_OVERCAST | Driver.SUN_WET
+            | Driver.SUN_MIXED | Driver.SUN_OVERCAST | Driver.SUN_WET | Driver.SUN_PLACE
         ):  # fmt: skip
             return ""
         case _:
@@ -292,10 +404,29 @@ def doubt(store: Store, each: Doubt, display: Display) -> str:
             expected = display.contents(store, each.expected)
             return (
                 f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
-                "It is saved, but given less weight. Correct it, or take another reading."
+                "It is saved, but given less weight. Is it right?"
             )
+        case DoubtKind.NOT_THEN | DoubtKind.TWICE | DoubtKind.UNIT | DoubtKind.GAP:
+            return _act_doubt(store, each, on, amount, display)
         case _:
             assert_never(each.kind)
+
+
+def _act_doubt(store: Store, each: Doubt, on: str, amount: str, display: Display) -> str:
+    if each.kind is DoubtKind.GAP:
+        since = date_words(display.local(each.since or each.at).date())
+        return f"Nothing was logged from {since} to {on}. What was filled, emptied or swapped in that time?"
+    did = _done(store, each.event)
+    if each.kind is DoubtKind.TWICE:
+        return f"{did} was logged twice on {on}. What was read afterwards fits once. Take one out?"
+    if each.kind is DoubtKind.UNIT:
+        logged = display.contents(store, each.event.amount or 0.0) if each.event else "its amount"
+        return f"{did} with {logged} on {on} does not fit what was read afterwards; {amount} would. Another unit?"
+    return f"{did} on {on} does not fit what was read afterwards. Was it on another day?"
+
+
+def _done(store: Store, event: Event | None) -> str:
+    return f"What was done with {store.name} ({event.row.did.lower() if event else 'an act'})"
 
 
 def _rise(store: Store) -> str:
@@ -326,6 +457,10 @@ def temperatures(each: DayFacts, display: Display) -> str | None:
     if each.temp_min_c is None or each.temp_max_c is None:
         return None
     return display.span(each.temp_min_c, each.temp_max_c, "degC")
+
+
+CONFIRMS = "Yes, it is right"
+TAKES_OUT = "Take one out"
 
 
 def settles(forgotten: Effect) -> str:

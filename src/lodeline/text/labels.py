@@ -10,7 +10,10 @@ LABELS: dict[str, str] = {
     "pets": "Animals", "crew": "Crew", "stores": "Stores", "loads": "Loads", "solar": "Solar arrays",
     "sources": "Other ways to charge", "inverter": "Inverter",
     # a store
-    "kind": "Kind", "capacity": "Capacity", "limit": "Lode line", "reserve": "Carried apart", "chemistry": "Chemistry",
+    "kind": "Kind", "capacity": "Capacity", "limit": "Lode line", "reserve": "Carried apart",
+    "served": "Emptied or filled", "reserve_counts": "Reserve counts",
+    "heats": "A heater burns from it", "drives": "The vehicle drives on it", "generates": "A generator runs on it",
+    "appliances": "What burns", "kw": "Burns at", "gas_burns": "What burns gas", "chemistry": "Chemistry",
     "nominal_v": "Nominal volts", "layout": "Series and parallel", "unit_v": "Volts of a unit",
     "unit_ah": "Amp-hours of a unit", "series": "Units in series", "parallel": "Strings in parallel",
     "kept_warm": "Kept warm", "fuel": "Holds", "tare_kg": "Empty bottle", "unit": "Counted in", "sense": "Life aboard",
@@ -27,11 +30,12 @@ LABELS: dict[str, str] = {
     "method": "Method", "state": "State", "entries": "Entries", "full": "To the brim",
     # a day
     "sky": "Sky", "temp_min_c": "Coldest", "temp_max_c": "Warmest", "temp_min": "Coldest", "temp_max": "Warmest",
-    "status": "Where the rig is", "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
+    "status": "What the rig does", "panels_covered": "Panels covered by snow", "confirmed": "Confirmed",
+    "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
     "load_wh": "Drawn from the bank", "water_l": "Water drawn, by meter", "water": "Water drawn, by meter",
     "place": "Place", "lat": "Latitude", "lon": "Longitude",
     # questions and accounts
-    "minutes": "For", "start": "Start", "surge": "Starting draw", "heats": "It heats", "bank": "Bank", "until": "Until",
+    "minutes": "For", "start": "Start", "surge": "Starting draw", "bank": "Bank", "until": "Until",
     "cell_v": "At its cells' volts", "username": "Account", "password": "Password", "code": "Code from the server",
     "battery_ah": "Capacity of the bank", "battery_v": "Bank volts", "solar_watts": "All panels together",
     "fresh": "Fresh tanks", "grey": "Grey tank",

@@ -1,6 +1,6 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
-from lodeline.core.catalogue import DayStatus, SkyWord, System, Toilet, Via, VoltsState, When
+from lodeline.core.catalogue import DayStatus, Served, SkyWord, System, Toilet, Via, VoltsState, When
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
@@ -16,6 +16,7 @@ VOLTS: dict[VoltsState, str] = {
 SYSTEMS: dict[System, str] = {
     System.METRIC: "litres, kg, km, °C", System.US: "gallons, lb, miles, °F", System.UK: "litres, kg, miles, °C",
 }  # fmt: skip
+SERVED: dict[Served, str] = {Served.STOP: "at a stop", Served.HERE: "here, on the spot or on foot"}
 TOILETS: dict[Toilet, str] = {
     Toilet.CASSETTE: "cassette", Toilet.BLACK: "black tank", Toilet.COMPOSTING: "composting, with urine bottle",
     Toilet.NONE: "none",

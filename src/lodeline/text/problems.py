@@ -251,6 +251,11 @@ def _(each: p.IdIsTaken, _display: Display) -> str:
     return f"{quoted(each.given)} is a word that moves use; choose another id"
 
 
+@_says(p.NotServedSo)
+def _(each: p.NotServedSo, _display: Display) -> str:
+    return f"A store of kind {each.kind} cannot be served {each.served}; leave it out, or write stop."
+
+
 @_says(p.KindHasNo)
 def _(each: p.KindHasNo, _display: Display) -> str:
     return f"a {each.kind} store has no {each.key}"

@@ -4,6 +4,7 @@ from typing import assert_never
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.score import Issued, Judgement, Notice, Outcome, OutcomeKind, RecordSummary, held
+from lodeline.core.forecast.seen import SeenSummary
 from lodeline.text.display import counted
 from lodeline.text.habits import figure
 from lodeline.text.horizon import Sentence
@@ -13,16 +14,50 @@ _SAME = 0.02
 NOTHING = "–"
 
 
-def headline(record: RecordSummary) -> Sentence:
-    """How often the ranges held."""
-    waits = f"{counted(record.still_open, 'more forecast')} {'is' if record.still_open == 1 else 'are'} still open."
+def headline(readings: list[SeenSummary], record: RecordSummary) -> Sentence:
+    """How readings lay in the ranges that were shown before them; then how often a line came when it was said to."""
+    first = next((each for each in readings if each.n), None)
+    if first is None or first.n < _ENOUGH:
+        n = first.n if first else 0
+        return Sentence(
+            "Too little has come true to judge.",
+            f"{counted(n, 'reading')} a day ahead so far. {_lines(record)}".strip(),
+        )
+    others = " ".join(seen(each) for each in readings if each.n and each is not first)
+    return Sentence(seen(first), f"{others} {_lines(record)}".strip())
+
+
+_ENOUGH = 5
+
+
+def seen(each: SeenSummary) -> str:
+    """Of so many readings how many lay in the range: ``Of 40 readings a day ahead, 33 lay in the range; 32 should.``"""
+    if not each.n:
+        return f"No reading {notice_of(each.notice_days)} ahead yet."
+    lay = "lay" if each.n != 1 else "was"
+    return (
+        f"Of {counted(each.n, 'reading')} {notice_of(each.notice_days)} ahead, {each.held} {lay} in the range; "
+        f"{each.should} should."
+    )
+
+
+def notice_of(days: int) -> str:
+    """How long before: ``a day``, ``3 days``."""
+    return "a day" if days == 1 else counted(days, "day")
+
+
+def seen_words(readings: list[SeenSummary]) -> str:
+    """What a store's readings show, for who does not see the picture."""
+    said = [seen(each) for each in readings if each.n]
+    return " ".join(said) or "No reading was held against a forecast yet."
+
+
+def _lines(record: RecordSummary) -> str:
     if record.judgement is Judgement.TOO_FEW:
-        decided = f"{counted(record.decided, 'range')} {'is' if record.decided == 1 else 'are'} decided so far."
-        return Sentence("Too little has come true to judge.", f"{decided} {waits}")
-    return Sentence(
-        f"Of {counted(record.decided, 'range')} whose end is known, {record.held} held: about "
-        f"{figure(record.share * _TENTHS)} in 10.",
-        f"8 in 10 should; these ranges are {_judgement(record.judgement)}. {waits}",
+        return f"Lines reached or passed by: {record.decided} decided so far, {record.still_open} open."
+    return (
+        f"Of {counted(record.decided, 'line')} whose time is known, {record.held} came within the range: these ranges "
+        f"are {_judgement(record.judgement)}. {record.still_open} are open."
     )
 
 

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core import checks as c
-from lodeline.core.catalogue import CELLS, GAUGES
+from lodeline.core.catalogue import CELLS, GAUGES, Sense
 from lodeline.core.energy.bank import RatingUnit
-from lodeline.core.rig import Inverter, Load, Rig, SolarArray, Source, Store
+from lodeline.core.rig import Appliance, Inverter, Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.gauges import LearnedGauge
 from lodeline.text import names
 from lodeline.text.cautions import caution
@@ -138,7 +138,9 @@ def sheet(rig: Rig, display: Display) -> list[Line]:
     ]  # fmt: skip
     if rig.inverter is not None:
         lines.append(Line(place="inverter", name="Inverter", words=_inverter(rig.inverter)))
-    return [*lines, *(Line(place=f"loads.{each.id}", name=each.name, words=_load(each)) for each in rig.loads)]
+    lines += [Line(place=f"loads.{each.id}", name=each.name, words=_load(each)) for each in rig.loads]
+    burners = (Line(place=f"appliances.{e.id}", name=e.name, words=_burner(e, rig)) for e in rig.appliances)
+    return [*lines, *burners]
 
 
 def _crew(rig: Rig) -> str:
@@ -156,9 +158,30 @@ def _store(store: Store, display: Display) -> str:
     if store.gauge.marks:
         gauge += f" ({', '.join(mark_words(mark) for mark in store.gauge.marks)})"
     cells = f"{CELLS[store.chemistry].name}, {exact(store.volts)} V" if store.is_bank and store.chemistry else None
-    reserve = f"{display.contents(store, store.reserve)} carried apart" if store.reserve else None
-    parts = [display.contents(store, store.capacity), cells, line, gauge, reserve]
+    counts = ", counted" if store.reserve_counts else ""
+    reserve = f"{display.contents(store, store.reserve)} carried apart{counts}" if store.reserve else None
+    parts = [display.contents(store, store.capacity), cells, line, gauge, reserve, *_of_service(store)]
     return "; ".join(part for part in parts if part)
+
+
+def _of_service(store: Store) -> list[str]:
+    """Where it is served, and what burns from it, where somebody said."""
+    said = [f"{'emptied' if store.sense is Sense.FILLS else 'filled'} {names.SERVED[store.served]}"]
+    burns = {"heats": "a heater burns from it", "drives": "driven on", "generates": "a generator runs on it"}
+    return [*(said if store.is_served_here else []), *(text for key, text in burns.items() if getattr(store, key))]
+
+
+def _burner(each: Appliance, rig: Rig) -> str:
+    """What an appliance burns: ``cooker, 1.8 kW, 1.3 h a day, from Gas bottle``."""
+    store = rig.store(each.store)
+    kw = each.kind.usual_kw if each.kw is None else each.kw
+    hours = each.kind.usual_hours if each.hours_per_day is None else each.hours_per_day
+    runs = (
+        f"{exact(hours)} h a degree-day"
+        if each.kind.by_cold and each.hours_per_day is None
+        else f"{exact(hours)} h a day"
+    )
+    return f"{each.kind.name}, {exact(kw)} kW, {runs}, from {store.name if store else each.store}"
 
 
 def _array(array: SolarArray) -> str:

@@ -10,6 +10,7 @@ from lodeline.text import names
 from lodeline.text.display import Display, counted, percent
 from lodeline.text.habits import exact
 
+_DAY_H = 24
 HOURS_UNIT = "h"
 
 
@@ -117,8 +118,19 @@ def _of_rig(row: EventType) -> Act:
             assert_never(row.asks)
 
 
-def worth(store: Store) -> str:
-    """That a reading tonight narrows the days left most."""
-    if store.tare_kg:
-        return "Weigh the bottle tonight: it narrows the days most."
-    return "Worth reading tonight: it narrows the days most."
+def worth(store: Store, days: float) -> str:
+    """By how much a reading tonight would narrow the days left."""
+    what = "Weigh the bottle tonight" if store.tare_kg else "Worth reading tonight"
+    return f"{what}: it narrows the days left by {_about(days)}."
+
+
+_QUARTER, _HALF, _WHOLE = 0.17, 0.37, 0.75
+
+
+def _about(days: float) -> str:
+    """A span as people say it: ``about half a day``."""
+    if days < _QUARTER:
+        return f"about {counted(max(1, round(days * _DAY_H)), 'hour')}"
+    if days < _HALF:
+        return "about a quarter of a day"
+    return "about half a day" if days < _WHOLE else f"about {counted(round(days), 'day')}"

@@ -48,6 +48,15 @@ def when(at: datetime, now: datetime) -> str:
     return f"{day_name(at.date(), now.date())} {_part(at)}"
 
 
+def day_part(at: datetime, now: datetime) -> str:
+    """A day and the part of it, as short as it is said: ``Monday evening``, ``this afternoon``."""
+    part = _part(at).removeprefix("in the ")
+    days = (at.date() - now.date()).days
+    if days == 0:
+        return f"today {part}" if part.startswith("before") else f"this {part}"
+    return f"{day_name(at.date(), now.date())} {part}" if days < _WEEK else f"{date_words(at.date())}, {part}"
+
+
 def between(low: datetime, high: datetime, now: datetime) -> str:
     """A range of times in words, coarse as people speak."""
     if low.date() == high.date():

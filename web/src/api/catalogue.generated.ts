@@ -26,7 +26,12 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": true,
       "countsItself": false,
-      "isFuel": false
+      "fills": false,
+      "isFuel": false,
+      "served": [
+        "stop"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "fresh",
@@ -48,7 +53,13 @@ export const CATALOGUE = {
       "carriesReserve": true,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": false,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "grey",
@@ -70,7 +81,13 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": true,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "black",
@@ -92,7 +109,13 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": true,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "cassette",
@@ -114,7 +137,13 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": true,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "urine",
@@ -136,7 +165,13 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": true,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "here"
     },
     {
       "id": "solids",
@@ -157,7 +192,13 @@ export const CATALOGUE = {
       "carriesReserve": false,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": true,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "gas",
@@ -173,7 +214,9 @@ export const CATALOGUE = {
       ],
       "asks": [
         "fuel",
-        "tare_kg"
+        "tare_kg",
+        "heats",
+        "generates"
       ],
       "contents": [
         {
@@ -192,7 +235,13 @@ export const CATALOGUE = {
       "carriesReserve": true,
       "isBank": false,
       "countsItself": false,
-      "isFuel": false
+      "fills": false,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "fuel",
@@ -206,7 +255,10 @@ export const CATALOGUE = {
         "none"
       ],
       "asks": [
-        "fuel"
+        "fuel",
+        "heats",
+        "drives",
+        "generates"
       ],
       "contents": [
         {
@@ -225,7 +277,13 @@ export const CATALOGUE = {
       "carriesReserve": true,
       "isBank": false,
       "countsItself": false,
-      "isFuel": true
+      "fills": false,
+      "isFuel": true,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     },
     {
       "id": "supply",
@@ -250,7 +308,13 @@ export const CATALOGUE = {
       "carriesReserve": true,
       "isBank": false,
       "countsItself": true,
-      "isFuel": false
+      "fills": false,
+      "isFuel": false,
+      "served": [
+        "stop",
+        "here"
+      ],
+      "usualServed": "stop"
     }
   ],
   "sourceKinds": [
@@ -311,6 +375,42 @@ export const CATALOGUE = {
       "effect": "count"
     }
   ],
+  "applianceKinds": [
+    {
+      "id": "cooker",
+      "name": "cooker"
+    },
+    {
+      "id": "oven",
+      "name": "oven"
+    },
+    {
+      "id": "fridge",
+      "name": "absorption fridge"
+    },
+    {
+      "id": "water-heater",
+      "name": "water heater"
+    },
+    {
+      "id": "heater",
+      "name": "heater"
+    },
+    {
+      "id": "other",
+      "name": "something else"
+    }
+  ],
+  "served": [
+    {
+      "id": "stop",
+      "name": "at a stop"
+    },
+    {
+      "id": "here",
+      "name": "here, on the spot or on foot"
+    }
+  ],
   "loadKinds": [
     {
       "id": "fridge",
@@ -357,6 +457,11 @@ export const CATALOGUE = {
       "id": "flooded",
       "name": "flooded lead",
       "nominalBlockV": 12.0
+    },
+    {
+      "id": "nmc",
+      "name": "lithium-ion (NMC), power station",
+      "nominalBlockV": 11.1
     },
     {
       "id": "lead-carbon",
@@ -594,6 +699,14 @@ export const CATALOGUE = {
     "capacity": "Capacity",
     "limit": "Lode line",
     "reserve": "Carried apart",
+    "served": "Emptied or filled",
+    "reserve_counts": "Reserve counts",
+    "heats": "A heater burns from it",
+    "drives": "The vehicle drives on it",
+    "generates": "A generator runs on it",
+    "appliances": "What burns",
+    "kw": "Burns at",
+    "gas_burns": "What burns gas",
     "chemistry": "Chemistry",
     "nominal_v": "Nominal volts",
     "layout": "Series and parallel",
@@ -651,7 +764,9 @@ export const CATALOGUE = {
     "temp_max_c": "Warmest",
     "temp_min": "Coldest",
     "temp_max": "Warmest",
-    "status": "Where the rig is",
+    "status": "What the rig does",
+    "panels_covered": "Panels covered by snow",
+    "confirmed": "Confirmed",
     "crew_aboard": "Sleeping aboard",
     "note": "Note",
     "solar_wh": "Solar yield",
@@ -664,7 +779,6 @@ export const CATALOGUE = {
     "minutes": "For",
     "start": "Start",
     "surge": "Starting draw",
-    "heats": "It heats",
     "bank": "Bank",
     "until": "Until",
     "cell_v": "At its cells' volts",

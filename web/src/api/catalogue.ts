@@ -4,7 +4,8 @@ import type { Schemas } from "./client";
 export { CATALOGUE };
 
 export type StoreKind = (typeof CATALOGUE.storeKinds)[number];
-export type Choices = readonly (readonly [string, string])[];
+export type Choice = readonly [string, string];
+export type Choices = readonly Choice[];
 
 /** A list of the catalogue as a choice offers it. */
 export const choices = (rows: readonly { id: string; name: string }[]): Choices =>

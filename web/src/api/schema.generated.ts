@@ -983,6 +983,26 @@ export interface components {
             /** Token */
             token: string;
         };
+        /** ApplianceDoc */
+        ApplianceDoc: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cooker" | "oven" | "fridge" | "water-heater" | "heater" | "other";
+            /** Store */
+            store: string;
+            /** Kw */
+            kw?: number | null;
+            /** Hours Per Day */
+            hours_per_day?: number | null;
+            /** When */
+            when?: ("parked" | "always") | null;
+        };
         /** ArrayDoc */
         ArrayDoc: {
             /** Id */
@@ -1139,6 +1159,11 @@ export interface components {
              * @default []
              */
             loads: components["schemas"]["LoadDoc"][];
+            /**
+             * Appliances
+             * @default []
+             */
+            appliances: components["schemas"]["ApplianceDoc"][];
         };
         /**
          * RigOut
@@ -1224,7 +1249,7 @@ export interface components {
             /** Reserve */
             reserve?: number | null;
             /** Chemistry */
-            chemistry?: ("lfp" | "agm" | "gel" | "flooded" | "lead-carbon") | null;
+            chemistry?: ("lfp" | "agm" | "gel" | "flooded" | "lead-carbon" | "nmc") | null;
             /** Nominal V */
             nominal_v?: number | null;
             layout?: components["schemas"]["LayoutDoc"] | null;
@@ -1238,6 +1263,16 @@ export interface components {
             sense?: ("drains" | "fills") | null;
             /** Kept Warm */
             kept_warm?: boolean | null;
+            /** Served */
+            served?: ("stop" | "here") | null;
+            /** Reserve Counts */
+            reserve_counts?: boolean | null;
+            /** Heats */
+            heats?: boolean | null;
+            /** Drives */
+            drives?: boolean | null;
+            /** Generates */
+            generates?: boolean | null;
         };
         /**
          * UnitOut
@@ -1281,7 +1316,7 @@ export interface components {
              * Chemistry
              * @enum {string}
              */
-            chemistry: "lfp" | "agm" | "gel" | "flooded" | "lead-carbon";
+            chemistry: "lfp" | "agm" | "gel" | "flooded" | "lead-carbon" | "nmc";
             /** Battery Ah */
             battery_ah: number;
             /**
@@ -1311,6 +1346,23 @@ export interface components {
              * @enum {string}
              */
             heater: "diesel" | "gas" | "none";
+            /**
+             * Gas Burns
+             * @default []
+             */
+            gas_burns: ("cooker" | "oven" | "fridge" | "water-heater" | "heater" | "other")[];
+            /** Kept Warm */
+            kept_warm?: boolean | null;
+            place?: components["schemas"]["PlaceDoc"] | null;
+        };
+        /** PlaceDoc */
+        PlaceDoc: {
+            /** Name */
+            name: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
         };
         /**
          * ConflictOut
@@ -1464,6 +1516,9 @@ export interface components {
             status: string | null;
             /** Crew Aboard */
             crew_aboard: number | null;
+            /** Panels Covered */
+            panels_covered: boolean | null;
+            where: components["schemas"]["PlaceOut"] | null;
             /** Hours */
             hours: {
                 [key: string]: number;
@@ -1477,7 +1532,7 @@ export interface components {
         };
         /**
          * HorizonOut
-         * @description ``revision`` and ``now`` say which forecast it is.
+         * @description ``revision`` and ``now`` say which forecast it is; ``chores``: what is done without driving off.
          */
         HorizonOut: {
             /** Rig */
@@ -1509,6 +1564,9 @@ export interface components {
             days: components["schemas"]["HorizonDay"][];
             /** Lanes */
             lanes: components["schemas"]["Lane"][];
+            /** Chores */
+            chores: string[];
+            where: components["schemas"]["WhereOut"];
             /** Doubts */
             doubts: components["schemas"]["DoubtOut"][];
             /** Stop */
@@ -1611,20 +1669,57 @@ export interface components {
             high: number;
         };
         /**
+         * PlaceOut
+         * @description A place by its name, degrees north and east.
+         */
+        PlaceOut: {
+            /** Name */
+            name: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+        };
+        /**
          * SettleOut
-         * @description One touch that logs what was forgotten: the event's type, and when it must have been.
+         * @description One touch that settles a doubt: logs what was forgotten (the event's type, and when it must have been), says that
+         *     a reading is right, or takes out what was logged twice.
          */
         SettleOut: {
             /** Label */
             label: string;
+            /** How */
+            how: string;
             /** Type */
-            type: string;
-            /** Full */
+            type?: string | null;
+            /**
+             * Full
+             * @default false
+             */
             full: boolean;
             /** On */
-            on: string;
+            on?: string | null;
             /** Time */
-            time: string;
+            time?: string | null;
+            /** Entry */
+            entry?: number | null;
+            /** Kind */
+            kind?: string | null;
+        };
+        /**
+         * WhereOut
+         * @description Where the rig stands, as far as is known: ``words`` says it, and ``earlier`` places can be picked.
+         *
+         *     ``stands_in``: the timezone's city stands in, as no place was logged.
+         */
+        WhereOut: {
+            /** Words */
+            words: string;
+            /** Stands In */
+            stands_in: boolean;
+            now: components["schemas"]["PlaceOut"] | null;
+            /** Earlier */
+            earlier: components["schemas"]["PlaceOut"][];
         };
         /**
          * SeenIn
@@ -1992,6 +2087,9 @@ export interface components {
             status: string | null;
             /** Crew Aboard */
             crew_aboard: number | null;
+            /** Panels Covered */
+            panels_covered: boolean | null;
+            place: components["schemas"]["PlaceOut"] | null;
             /** Solar Wh */
             solar_wh: number | null;
             /** Load Wh */
@@ -2141,6 +2239,9 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
             day: components["schemas"]["DayFactsOut"];
+            where: components["schemas"]["WhereOut"];
+            /** Asks Covered */
+            asks_covered: boolean;
         };
         /** RoundStore */
         RoundStore: {
@@ -2263,6 +2364,9 @@ export interface components {
             status?: ("parked" | "moving" | "hookup") | null;
             /** Crew Aboard */
             crew_aboard?: number | null;
+            /** Panels Covered */
+            panels_covered?: boolean | null;
+            place?: components["schemas"]["PlaceDoc"] | null;
             /** Note */
             note?: string | null;
             /** Solar Wh */
@@ -2271,7 +2375,6 @@ export interface components {
             load_wh?: number | null;
             /** Water */
             water?: number | null;
-            place?: components["schemas"]["PlaceDoc"] | null;
         };
         /**
          * DayWriteIn
@@ -2289,7 +2392,8 @@ export interface components {
          * EntryIn
          * @description A reading or an event, and when it was made.
          *
-         *     ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made.
+         *     ``on`` and ``time``: the local date and time where the rig is; without them, when the write was made. ``confirmed``:
+         *     of a reading that was doubted, that it is right.
          */
         EntryIn: {
             reading?: components["schemas"]["ReadingIn"] | null;
@@ -2298,6 +2402,8 @@ export interface components {
             on?: string | null;
             /** Time */
             time?: string | null;
+            /** Confirmed */
+            confirmed?: boolean | null;
         };
         /**
          * EntryRef
@@ -2326,19 +2432,13 @@ export interface components {
             status?: ("parked" | "moving" | "hookup") | null;
             /** Crew Aboard */
             crew_aboard?: number | null;
+            /** Panels Covered */
+            panels_covered?: boolean | null;
+            place?: components["schemas"]["PlaceDoc"] | null;
             /** Hours */
             hours?: {
                 [key: string]: number | null;
             } | null;
-        };
-        /** PlaceDoc */
-        PlaceDoc: {
-            /** Name */
-            name: string;
-            /** Lat */
-            lat: number;
-            /** Lon */
-            lon: number;
         };
         /**
          * PlanWriteIn
@@ -2589,6 +2689,8 @@ export interface components {
             detail: string;
             /** Horizon Days */
             horizon_days: number;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
             /** Stores */
             stores: components["schemas"]["StoreReview"][];
             /** Notices */
@@ -2596,12 +2698,45 @@ export interface components {
             /** Recent */
             recent: components["schemas"]["Case"][];
         };
-        /** StoreReview */
+        /**
+         * SeenDot
+         * @description A reading against a forecast of ``days`` before: where it lay, 0 under all that was expected, 1 over it.
+         */
+        SeenDot: {
+            /** Days */
+            days: number;
+            /** Place */
+            place: number;
+            /** Held */
+            held: boolean;
+        };
+        /**
+         * SeenOut
+         * @description Readings at one notice: how many lay in the range of 8 in 10, how many should have.
+         */
+        SeenOut: {
+            /** Notice */
+            notice: string;
+            /** N */
+            n: number;
+            /** Held */
+            held: number;
+            /** Should */
+            should: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StoreReview
+         * @description A store's record. ``dots``: its readings; ``words`` says what they show.
+         */
         StoreReview: {
             /** Store */
             store: string;
             /** Name */
             name: string;
+            /** Hue */
+            hue: string;
             /** Shown */
             shown: number;
             /** Decided */
@@ -2610,6 +2745,12 @@ export interface components {
             held: string;
             /** Spread */
             spread: string;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            /** Dots */
+            dots: components["schemas"]["SeenDot"][];
+            /** Words */
+            words: string;
         };
         /** DayDoc */
         DayDoc: {
@@ -2640,6 +2781,11 @@ export interface components {
              * @default null
              */
             crew_aboard: number | null;
+            /**
+             * Panels Covered
+             * @default null
+             */
+            panels_covered: boolean | null;
             /**
              * Note
              * @default null
@@ -2825,6 +2971,11 @@ export interface components {
              */
             crew_aboard: number | null;
             /**
+             * Panels Covered
+             * @default null
+             */
+            panels_covered: boolean | null;
+            /**
              * Drive Hours
              * @default null
              */
@@ -2869,6 +3020,11 @@ export interface components {
              * @default null
              */
             state: ("rest" | "load" | "charge") | null;
+            /**
+             * Confirmed
+             * @default null
+             */
+            confirmed: boolean | null;
         };
         /** ShoreDoc */
         ShoreDoc: {

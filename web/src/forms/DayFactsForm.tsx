@@ -7,6 +7,7 @@ import { Problem } from "../parts/Notice";
 import { SkyMark } from "../parts/Sky";
 import { useAtOnce } from "./atOnce";
 import { NoteField, NumberField } from "./fields";
+import { type Place, PlaceField } from "./PlaceField";
 import { optional, z } from "./schema";
 import type { Typed } from "./typed";
 import { Toggles } from "./Toggles";
@@ -23,6 +24,8 @@ export interface DayFacts {
   water?: Typed;
   note?: string | null;
   hours?: Record<string, Typed>;
+  place?: Place | null;
+  panels_covered?: boolean | null;
 }
 
 export type Field = keyof DayFacts;
@@ -39,6 +42,8 @@ const SCHEMA = z.object({
   load_wh: optional({ least: 0 }),
   water: optional({ least: 0 }),
   note: z.optional(word),
+  place: z.optional(z.any()),
+  panels_covered: z.optional(z.nullable(z.boolean())),
   hours: z.optional(z.record(z.string(), optional({ least: 0, most: 24 }))),
 }) as unknown as z.ZodMiniType<DayFacts, DayFacts>;
 
@@ -53,18 +58,34 @@ const changeOf = (name: string, value: unknown): Change => {
   return { [name]: value === "" ? null : value } as Change;
 };
 
+const COVERED = [["covered", "Snow covers the panels"]] as const;
+
+/** Whether snow lies on the panels: one touch, and one more takes it back. */
+const Covered = ({ onKeep }: { onKeep: () => void }) => (
+  <Toggles
+    name="panels_covered"
+    options={COVERED}
+    shown={(value) => (value ? "covered" : null)}
+    kept={(word) => (word ? true : null)}
+    onKeep={onKeep}
+  />
+);
+
 /** A day's facts; each is kept as it is left. ``fields`` says which are asked, ``labels`` what is said otherwise. */
 export const DayFactsForm = ({
   facts,
   fields,
   units,
   labels = {},
+  where,
   keep,
 }: {
   facts: DayFacts;
   fields: readonly Field[];
   units: { temp: string; water: string };
   labels?: Partial<Record<Field, string>>;
+  /** Where the rig stands as far as is known, and where it stood before. */
+  where?: Schemas["WhereOut"];
   keep: (change: Change) => Promise<unknown>;
 }) => {
   const sources = fields.includes("hours") ? CATALOGUE.sourceKinds : [];
@@ -84,6 +105,10 @@ export const DayFactsForm = ({
         {fields.includes("sky") && (
           <Toggles name="sky" options={SKIES} mark={(sky) => <SkyMark sky={sky} />} onKeep={on("sky")} />
         )}
+        {fields.includes("place") && (
+          <PlaceField name="place" words={where?.words} earlier={where?.earlier} onKeep={on("place")} />
+        )}
+        {fields.includes("panels_covered") && <Covered onKeep={on("panels_covered")} />}
         {fields.includes("status") && <Toggles name="status" options={STATUSES} onKeep={on("status")} />}
         <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(3, 1fr)" }} gap="3">
           {NUMBERS.filter((name) => fields.includes(name)).map((name) => (

@@ -13,25 +13,30 @@ export const Toggles = ({
   label,
   options,
   mark,
+  shown = (value) => (value as string | null) ?? null,
+  kept = (word) => word,
   onKeep,
 }: {
   name: string;
   label?: string;
   options: Choices;
   mark?: (value: string) => ReactNode;
+  /** Between what is kept and the word that stands for it. */
+  shown?: (value: unknown) => string | null;
+  kept?: (word: string | null) => unknown;
   onKeep: () => void;
 }) => {
   const { control } = useFormContext();
   const { field, fieldState } = useController({ name, control });
   const touch = (value: string) => {
-    field.onChange(field.value === value ? null : value);
+    field.onChange(kept(shown(field.value) === value ? null : value));
     onKeep();
   };
   return (
     <Box role="group" aria-label={label ?? labelOf(name)}>
       <HStack wrap="wrap">
         {options.map(([value, words]) => (
-          <Plain key={value} aria-pressed={field.value === value} onClick={() => touch(value)}>
+          <Plain key={value} aria-pressed={shown(field.value) === value} onClick={() => touch(value)}>
             {mark?.(value)} {words}
           </Plain>
         ))}

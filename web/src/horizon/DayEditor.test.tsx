@@ -11,7 +11,8 @@ const day = () => {
   return one;
 };
 const plans = (asked: Asked[]) => writesOf(asked).map((each) => each.plan?.facts);
-const open = (close = () => undefined) => show(<DayEditor day={day()} tempUnit="°C" saw={3} close={close} />);
+const open = (close = () => undefined) =>
+  show(<DayEditor day={day()} tempUnit="°C" saw={3} where={aHorizon().where} close={close} />);
 
 describe("the plan for a coming day", () => {
   it("is opened for one day and named by it", async () => {

@@ -1,5 +1,6 @@
 import { Dialog } from "@chakra-ui/react";
 
+import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
 import { factsWaiting } from "../outbox/waiting";
@@ -10,24 +11,26 @@ import { Plain } from "../parts/Plain";
 import { dateWords } from "../parts/words";
 import type { HorizonDay } from "./strip";
 
-const FIELDS: Field[] = ["sky", "status", "temp_min", "temp_max", "crew_aboard", "hours"];
+const FIELDS: Field[] = ["sky", "place", "status", "temp_min", "temp_max", "crew_aboard", "hours"];
 
 /** Changes the plan of a coming day; every change is kept at once and every lane answers. */
 export const DayEditor = ({
   day,
   tempUnit,
   saw,
+  where,
   close,
 }: {
   day: HorizonDay;
   tempUnit: string;
   saw: number;
+  where: Schemas["WhereOut"];
   close: () => void;
 }) => {
   const rig = useRig();
   const change = useSetPlan(rig, day.date, saw);
   const waits = factsWaiting(useWaiting(), rig, "plan", day.date);
-  const facts = { ...day, ...waits, hours: { ...day.hours, ...waits.hours } };
+  const facts = { ...day, place: day.where, ...waits, hours: { ...day.hours, ...waits.hours } };
   return (
     <Over
       open
@@ -44,7 +47,8 @@ export const DayEditor = ({
       <Dialog.Body>
         <DayFactsForm
           facts={facts}
-          fields={FIELDS}
+          fields={day.panels_covered === null ? FIELDS : [...FIELDS, "panels_covered"]}
+          where={where}
           units={{ temp: tempUnit, water: "" }}
           keep={(body) => change.mutateAsync(body)}
         />

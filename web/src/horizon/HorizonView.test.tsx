@@ -12,7 +12,7 @@ const forgotten: Schemas["DoubtOut"] = {
   date: "2026-11-24",
   reading: 4,
   words: "Fresh water rose by about 60 L by Tuesday 24 November with nothing logged for it. Filled?",
-  settle: { label: "Yes, filled to the brim", type: "fill", full: true, on: "2026-11-24", time: "12:00" },
+  settle: { label: "Yes, filled to the brim", how: "log", type: "fill", full: true, on: "2026-11-24", time: "12:00" },
 };
 
 const opened = (answer: object = aHorizon(), more: Record<string, unknown> = {}) => {
@@ -27,7 +27,7 @@ describe("the Horizon", () => {
   it("opens with the sentence, before any figure", async () => {
     opened();
     const sentence = await screen.findByRole("heading", { level: 1 });
-    expect(sentence).toHaveTextContent("About 3 days left: Fresh water runs out first.");
+    expect(sentence).toHaveTextContent("About 3 days: Fresh water runs out first, Saturday noon.");
     expect(screen.getByText("It reaches its line on Saturday.")).toBeVisible();
     expect(screen.getByText(/lode line: the level at which its store sends you away/)).toBeVisible();
   });

@@ -7,7 +7,7 @@ import type { Schemas } from "../api/client";
 import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
 import { useRig } from "../api/rig";
-import { useAdd } from "../outbox/writes";
+import { useAdd, useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -17,26 +17,28 @@ import { StripView } from "./StripView";
 
 const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
 
-/** One touch logs what was forgotten, at the time by which it must have happened. */
-const Settle = ({ store, settle }: { store: string; settle: Schemas["SettleOut"] }) => {
-  const log = useAdd(useRig());
-  const { type, full, on, time } = settle;
+/** One touch settles a doubt: logs what was forgotten, says that a reading is right, takes out what was logged twice. */
+const Settle = ({ doubt, settle, saw }: { doubt: Schemas["DoubtOut"]; settle: Schemas["SettleOut"]; saw: number }) => {
+  const rig = useRig();
+  const [log, correct, remove] = [useAdd(rig), useCorrect(rig, saw), useRemove(rig, saw)];
+  const { label, how, type, full, on, time } = settle;
+  const entry = { id: settle.entry ?? 0, kind: settle.kind ?? "reading", words: doubt.words, sent: null };
+  const touch = () => {
+    if (how === "confirm") correct.mutate({ entry, to: { confirmed: true } });
+    else if (how === "remove") remove.mutate(entry);
+    else if (type) log.mutate({ entry: { event: { type, store: doubt.store, full }, on, time }, words: label });
+  };
   return (
     <>
-      <Plain
-        size="sm"
-        mr="2"
-        disabled={log.isPending}
-        onClick={() => log.mutate({ entry: { event: { type, store, full }, on, time }, words: settle.label })}
-      >
-        {settle.label}
+      <Plain size="sm" mr="2" disabled={log.isPending || correct.isPending || remove.isPending} onClick={touch}>
+        {label}
       </Plain>
-      <Problem error={log.error} />
+      <Problem error={log.error ?? correct.error ?? remove.error} />
     </>
   );
 };
 
-const Doubts = ({ doubts }: { doubts: Schemas["DoubtOut"][] }) =>
+const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number }) =>
   doubts.length === 0 ? null : (
     <Box as="section" aria-label="Entries to check">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
@@ -44,12 +46,24 @@ const Doubts = ({ doubts }: { doubts: Schemas["DoubtOut"][] }) =>
       </Heading>
       {doubts.map((doubt) => (
         <Box key={doubt.words} mb="2" pl="3" borderLeftWidth="3px" borderColor="warn">
-          {doubt.words} {doubt.settle && <Settle store={doubt.store} settle={doubt.settle} />}
+          {doubt.words} {doubt.settle && <Settle doubt={doubt} settle={doubt.settle} saw={saw} />}
           <RouterLink to={`/log?day=${doubt.date}`}>
             <Box as="span" textDecoration="underline">
               Open that day
             </Box>
           </RouterLink>
+        </Box>
+      ))}
+    </Box>
+  );
+
+/** What is done on the spot, without driving off. */
+const Chores = ({ chores }: { chores: string[] }) =>
+  chores.length === 0 ? null : (
+    <Box as="ul" aria-label="Without driving off" listStyleType="none" mt="2" fontSize={{ base: "md", md: "lg" }}>
+      {chores.map((chore) => (
+        <Box as="li" key={chore}>
+          {chore}
         </Box>
       ))}
     </Box>
@@ -112,6 +126,7 @@ export const HorizonView = () => {
         <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
           {strip.detail}
         </Box>
+        <Chores chores={strip.chores} />
       </Box>
       <AsOf at={strip.now} fetched={horizon.dataUpdatedAt} forecast />
       <StripView
@@ -120,7 +135,7 @@ export const HorizonView = () => {
       />
       <Legend />
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
-        <Doubts doubts={strip.doubts} />
+        <Doubts doubts={strip.doubts} saw={strip.revision} />
         <Stop needs={strip.stop} cautions={strip.cautions} />
       </Grid>
       <Box color="soft" fontSize="sm" mt="6">
@@ -133,6 +148,7 @@ export const HorizonView = () => {
             day={day}
             tempUnit={strip.temp_unit}
             saw={strip.revision}
+            where={strip.where}
             close={() => setOpenDate(null)}
           />
         </Suspense>

@@ -24,6 +24,8 @@ const aDay = (): Schemas["DayOut"] => ({
     solar_wh: 140,
     load_wh: null,
     water: null,
+    place: null,
+    panels_covered: null,
   },
   entries: [
     { revision: 2, id: 31, at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },

@@ -20,6 +20,8 @@ type Day = Schemas["DayOut"];
 
 const FIELDS: Field[] = [
   "sky",
+  "place",
+  "panels_covered",
   "status",
   "temp_min",
   "temp_max",

@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import type { Waiting } from "./device";
 
-type Facts = Omit<Schemas["DayIn"], "place"> & { hours?: Record<string, number | null> };
+type Facts = Schemas["DayIn"] & { hours?: Record<string, number | null> };
 
 /** What waits on this device of a date's facts, later ones over earlier. */
 export const factsWaiting = (waiting: readonly Waiting[], rig: number, kind: "day" | "plan", on: string): Facts =>

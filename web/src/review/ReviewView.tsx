@@ -9,6 +9,7 @@ import { Sheet } from "../parts/Sheet";
 import { dateWords } from "../parts/words";
 import { useTitle } from "../parts/title";
 import { CaseDrawing } from "./CaseDrawing";
+import { SeenDrawing } from "./SeenDrawing";
 
 const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays: number }) => (
   <Box as="section" aria-label="Latest forecasts that came true">
@@ -47,6 +48,33 @@ const Recent = ({ cases, horizonDays }: { cases: Schemas["Case"][]; horizonDays:
   </Box>
 );
 
+/** The readings that came, each where it lay in what had been expected: in the middle part eight of ten should lie. */
+const Readings = ({ stores, seen }: { stores: Schemas["StoreReview"][]; seen: Schemas["SeenOut"][] }) => (
+  <Box as="section" aria-label="Readings against what was expected">
+    <Heading as="h2" size="lg" fontFamily="heading" mb="2">
+      Readings against what was expected
+    </Heading>
+    <Sheet
+      name="Readings by notice"
+      heads={["Expected", "Readings", "In the range", "Should be"]}
+      rows={seen.map((each) => [`${each.notice} before`, each.n, each.held, each.should])}
+    />
+    <Box color="soft" fontSize="sm" mt="3" mb="2">
+      A dot is a reading: on the left it was less than expected, on the right more. Eight in ten should lie in the band.
+    </Box>
+    <Box as="ul" listStyleType="none">
+      {stores
+        .filter((store) => store.dots.length > 0)
+        .map((store) => (
+          <Grid as="li" key={store.store} templateColumns="7.5rem 1fr" gap="2" alignItems="center" py="0.5">
+            <Box fontSize="sm">{store.name}</Box>
+            <SeenDrawing store={store} />
+          </Grid>
+        ))}
+    </Box>
+  </Box>
+);
+
 /** How the forecasts did: how often the ranges held, and how far off the days were. */
 export const ReviewView = () => {
   useTitle("Looking back");
@@ -64,13 +92,14 @@ export const ReviewView = () => {
       </Box>
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 3fr) minmax(0, 2fr)" }} gap="8">
         <Box>
-          <Heading as="h2" size="lg" fontFamily="heading" mb="2">
-            By store
+          <Readings stores={record.stores} seen={record.seen} />
+          <Heading as="h2" size="lg" fontFamily="heading" mt="6" mb="2">
+            Lines, by store
           </Heading>
           <Sheet
             name="By store"
-            heads={["Store", "Shown", "Decided", "Held", "Spread from now on"]}
-            rows={record.stores.map((store) => [store.name, store.shown, store.decided, store.held, store.spread])}
+            heads={["Store", "Lines decided", "Held", "Spread from now on"]}
+            rows={record.stores.map((store) => [store.name, store.decided, store.held, store.spread])}
           />
           <Heading as="h2" size="lg" fontFamily="heading" mt="6" mb="2">
             How far off the days were

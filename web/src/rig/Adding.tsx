@@ -2,7 +2,7 @@ import { HStack } from "@chakra-ui/react";
 import { useState } from "react";
 import { type UseFormReturn, useWatch } from "react-hook-form";
 
-import { CATALOGUE, choices } from "../api/catalogue";
+import { CATALOGUE, choices, kindOf } from "../api/catalogue";
 import { Select } from "../parts/Choose";
 import { Plain } from "../parts/Plain";
 import { freshId, newStore, type RigDoc, type StoreDoc } from "./fields";
@@ -37,7 +37,9 @@ const NEW: Record<Listed, (taken: string[]) => { id: string }> = {
     via: "dc",
     when: "any",
   }),
+  appliances: (taken) => ({ id: freshId("burner", taken), ...NEW_BURNER, store: "" }),
 };
+const NEW_BURNER = { name: "Cooker", kind: "cooker", kw: null, hours_per_day: null };
 const ADD: [Listed, string][] = [
   ["solar", "Add an array"],
   ["sources", "Add a way to charge"],
@@ -47,9 +49,13 @@ const ADD: [Listed, string][] = [
 /** What else can come aboard. */
 export const Adding = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (place: string) => void }) => {
   const inverter = useWatch({ control: form.control, name: "inverter" });
+  const tank = useWatch({ control: form.control, name: "stores" }).find(
+    (store) => kindOf(store.kind).contents.length > 0,
+  );
   const add = (list: Listed) => {
     const there = (form.getValues(list) ?? []) as { id: string }[];
-    const made = NEW[list](there.map((each) => each.id));
+    const fresh = NEW[list](there.map((each) => each.id));
+    const made = list === "appliances" ? { ...fresh, store: tank?.id ?? "" } : fresh;
     form.setValue(list, [...there, made] as never, { shouldDirty: true });
     open(`${list}.${made.id}`);
   };
@@ -60,6 +66,11 @@ export const Adding = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (pla
           {words}
         </Plain>
       ))}
+      {tank && (
+        <Plain size="sm" onClick={() => add("appliances")}>
+          Add what burns gas or fuel
+        </Plain>
+      )}
       {!inverter && (
         <Plain
           size="sm"

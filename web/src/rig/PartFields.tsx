@@ -58,7 +58,22 @@ const Load = ({ at }: { at: string }) => (
   </>
 );
 
-const FIELDS = { solar: Array, sources: Source, loads: Load };
+/** What burns gas or fuel; without kW and hours those that its kind usually has stand in. */
+const Burner = ({ at }: { at: string }) => {
+  const stores = useWatch<RigDoc, "stores">({ name: "stores" });
+  const tanks = stores.filter((store) => kindOf(store.kind).contents.length > 0);
+  return (
+    <>
+      <TextField name={`${at}.name`} />
+      <ChoiceField name={`${at}.kind`} options={choices(CATALOGUE.applianceKinds)} />
+      <ChoiceField name={`${at}.store`} label="Burns from" options={choices(tanks)} />
+      <NumberField name={`${at}.kw`} unit="kW" note="empty: as usual" />
+      <NumberField name={`${at}.hours_per_day`} unit="h a day" note="empty: as usual" />
+    </>
+  );
+};
+
+const FIELDS = { solar: Array, sources: Source, loads: Load, appliances: Burner };
 
 /** The fields of an array, a source or a load. */
 export const PartFields = ({

@@ -21,6 +21,7 @@ const DOC: Schemas["RigDoc"] = {
   solar: [],
   sources: [],
   loads: [],
+  appliances: [],
 };
 
 const BANK: Schemas["StoreDoc"] = {
@@ -314,7 +315,7 @@ describe("a store's fields", () => {
   it("keep where a bank sits only where it is said", async () => {
     const { saved } = await opened(aRig({ stores: [BANK] }));
     look("Bank");
-    choose("Where it sits", "warm");
+    choose("Where it sits", "yes");
     expect((await saved()).stores[0]?.kept_warm).toBe(true);
   });
 });

@@ -1,7 +1,7 @@
 import { Box, Grid } from "@chakra-ui/react";
 import { useFormContext, useWatch } from "react-hook-form";
 
-import { CATALOGUE, choices, kindOf } from "../api/catalogue";
+import { CATALOGUE, type Choice, choices, kindOf } from "../api/catalogue";
 import { type AsText, ChoiceField, NumberField, type Shown, TextField } from "../forms/fields";
 import { Plain } from "../parts/Plain";
 import { Gauge } from "./Gauge";
@@ -11,10 +11,15 @@ import { useAboard, useAssumed } from "./Section";
 
 type At = `stores.${number}`;
 
-const KEPT: AsText = {
-  text: (value) => (value ? "warm" : "cold"),
-  value: (text) => (text === "warm" ? true : null),
+/** A yes, a no, or nothing said yet. */
+const SAID: AsText = {
+  text: (value) => (value === true ? "yes" : value === false ? "no" : ""),
+  value: (text) => (text === "" ? null : text === "yes"),
 };
+const NOT_SAID: Choice = ["", "not said yet"];
+const YES_NO: Choice[] = [NOT_SAID, ["yes", "yes"], ["no", "no"]];
+const COUNTS: AsText = { text: (value) => (value ? "yes" : "no"), value: (text) => (text === "yes" ? true : null) };
+const SERVED: AsText = { text: (value) => (value as string | null) ?? "stop", value: (text) => text };
 const SENSES = [
   ["drains", "uses it up"],
   ["fills", "fills it"],
@@ -66,13 +71,28 @@ const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
     <ChoiceField
       name={`${at}.kept_warm`}
       label="Where it sits"
-      as={KEPT}
-      options={[
-        ["cold", "outside, in the cold"],
-        ["warm", "inside or heated"],
-      ]}
+      as={SAID}
+      options={[NOT_SAID, ["no", "outside, in the cold"], ["yes", "inside or heated"]]}
     />
     <Layout at={at} store={store} />
+  </>
+);
+
+/** What is carried apart, and whether it is counted before anybody has to go. */
+const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => (
+  <>
+    <NumberField name={`${at}.reserve`} label="Reserve apart" shown={contents} />
+    {store.reserve ? (
+      <ChoiceField
+        name={`${at}.reserve_counts`}
+        label="It counts"
+        as={COUNTS}
+        options={[
+          ["no", "no, it is for when all else is gone"],
+          ["yes", "yes, it is used before we go"],
+        ]}
+      />
+    ) : null}
   </>
 );
 
@@ -88,9 +108,18 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       {asks("tare_kg") && (
         <NumberField name={`${at}.tare_kg`} label="Empty bottle (tare)" shown={shownIn("kg", units)} />
       )}
-      {kind.carriesReserve && (
-        <NumberField name={`${at}.reserve`} label="Reserve apart, not counted" shown={contents} />
+      {kind.carriesReserve && <Reserve at={at} store={store} contents={contents} />}
+      {kind.served.length > 1 && (
+        <ChoiceField
+          name={`${at}.served`}
+          label={kind.fills ? "It is emptied" : "It is filled"}
+          as={SERVED}
+          options={choices(CATALOGUE.served)}
+        />
       )}
+      {(["heats", "drives", "generates"] as const).filter(asks).map((name) => (
+        <ChoiceField key={name} name={`${at}.${name}`} as={SAID} options={YES_NO} />
+      ))}
       {kind.countsItself && (
         <>
           <TextField name={`${at}.unit`} />

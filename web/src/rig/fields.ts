@@ -57,6 +57,7 @@ export const newStore = (kind: StoreDoc["kind"], taken: readonly string[]): Stor
     name: row.name,
     capacity: row.usualCapacity,
     gauge: gaugeOf(row.usualGauge, row.usualResolution),
+    ...(row.usualServed === "here" ? { served: "here" as const } : {}),
     ...(row.isBank ? { nominal_v: 12.8, chemistry: "lfp" as const } : {}),
     ...(row.countsItself ? { unit: "days of food", sense: "drains" as const } : {}),
   };

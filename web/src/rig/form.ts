@@ -79,6 +79,15 @@ export const RIG = z.looseObject({
       }),
     ),
   ),
+  appliances: z.optional(
+    z.array(
+      z.looseObject({
+        name: text(),
+        kw: optional({ over: 0, most: 100 }),
+        hours_per_day: optional({ least: 0, most: 24 }),
+      }),
+    ),
+  ),
   loads: z.optional(
     z.array(
       z.looseObject({ name: text(), watts: needed({ least: 0 }), hours_per_day: needed({ least: 0, most: 24 }) }),

@@ -2,7 +2,7 @@ import type { Schemas } from "../api/client";
 import { kindOf } from "../api/catalogue";
 import type { RigDoc } from "./fields";
 
-export type List = "stores" | "solar" | "sources" | "loads";
+export type List = "stores" | "solar" | "sources" | "loads" | "appliances";
 
 /** One part of the sheet: where it stands in the document, and what it is as it was saved. */
 export interface Part {
@@ -38,6 +38,7 @@ export const partsOf = (
       ...listed("sources", doc.sources),
       ...(doc.inverter ? [part("inverter", null, 0, "Inverter")] : []),
       ...listed("loads", doc.loads),
+      ...listed("appliances", doc.appliances),
     ],
   };
 };
@@ -54,9 +55,13 @@ export const partOf = (path: string, doc: RigDoc): string => {
 /** The names of the parts in which two documents differ. */
 export const differing = (mine: RigDoc, theirs: RigDoc): string[] => {
   const flat = (doc: RigDoc): [string, string, unknown][] => [
-    ["crew", "Crew, place and units", { ...doc, stores: 0, solar: 0, sources: 0, loads: 0, inverter: 0 }],
+    [
+      "crew",
+      "Crew, place and units",
+      { ...doc, stores: 0, solar: 0, sources: 0, loads: 0, appliances: 0, inverter: 0 },
+    ],
     ["inverter", "Inverter", doc.inverter ?? null],
-    ...(["stores", "solar", "sources", "loads"] as const).flatMap((list) =>
+    ...(["stores", "solar", "sources", "loads", "appliances"] as const).flatMap((list) =>
       (doc[list] ?? []).map((each): [string, string, unknown] => [
         `${list}.${each.id}`,
         "name" in each && each.name ? each.name : each.id,

@@ -1,4 +1,4 @@
-import { Box, Flex, HStack } from "@chakra-ui/react";
+import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
@@ -70,8 +70,11 @@ export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
   const [open, setOpen] = useState<Act | null>(null);
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [time, setTime] = useState("");
   const send = async (act: Act, event: Event) => {
-    const done = await log({ what: { add: { event } }, words: act.label });
+    const add = time ? { event, time } : { event };
+    const done = await log({ what: { add }, words: time ? `${act.label}, ${time}` : act.label });
+    setTime("");
     setOutcome({ words: act.label, id: done.waits ? done.id : null });
     setProblem(null);
     setOpen(null);
@@ -108,6 +111,24 @@ export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
           </HStack>
         ))}
       </Flex>
+      <HStack mt="3" wrap="wrap">
+        <chakra.label display="flex" alignItems="center" gap="2">
+          <Box color="soft">At what time</Box>
+          <Input
+            type="time"
+            width="8rem"
+            bg="raised"
+            borderColor="edge"
+            value={time}
+            onChange={(event) => setTime(event.target.value)}
+          />
+        </chakra.label>
+        <Box color="soft" fontSize="sm">
+          {time
+            ? "The next thing that you log was done then."
+            : "Left empty it is now. Set it before you touch what was done."}
+        </Box>
+      </HStack>
       {open && <Asking key={open.label} act={open} log={(event) => send(open, event)} close={() => setOpen(null)} />}
       <Box role="status" mt="2" minH="1.4em">
         {problem ? <Box color="warn">{problem}</Box> : outcome && <Came kept="Logged" {...outcome} />}

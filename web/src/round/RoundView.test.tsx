@@ -37,6 +37,13 @@ const aRound = (): Schemas["RoundOut"] => ({
   day: { ...noFacts("2026-11-25"), sky: "wet", temp_min: 3, temp_max: 9 },
   water_unit: "L",
   has_meter: true,
+  where: {
+    words: "No place is logged: Berlin, 52.5° N, 13.4° E, stands in for it.",
+    stands_in: true,
+    now: null,
+    earlier: [{ name: "Gravel pit", lat: 52.1, lon: 13.9 }],
+  },
+  asks_covered: false,
 });
 
 const opened = async (round: object = aRound(), more: Record<string, unknown> = {}) => {

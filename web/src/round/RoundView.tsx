@@ -19,7 +19,14 @@ import { Entries } from "./Entries";
 import { eveningOf, expectedNow } from "./evening";
 import { ReadingField } from "./ReadingField";
 
-const FIELDS: Field[] = ["sky", "status", "temp_min", "temp_max", "crew_aboard", "solar_wh", "note"];
+const FIELDS: Field[] = ["sky", "place", "status", "temp_min", "temp_max", "crew_aboard", "solar_wh", "note"];
+
+/** What is asked of a day: a meter's water where there is one, snow when it is cold. */
+const fieldsOf = (round: Schemas["RoundOut"]): Field[] => [
+  ...FIELDS,
+  ...(round.has_meter ? (["water"] as const) : []),
+  ...(round.asks_covered ? (["panels_covered"] as const) : []),
+];
 
 const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <Box as="section" aria-label={title} mb="8">
@@ -87,7 +94,8 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
             <DayFactsForm
               key={evening.date}
               facts={evening.day}
-              fields={round.has_meter ? [...FIELDS, "water"] : FIELDS}
+              fields={fieldsOf(round)}
+              where={round.where}
               units={{ temp: round.temp_unit, water: round.water_unit }}
               labels={{ crew_aboard: `Sleeping aboard (usually ${round.crew})`, solar_wh: "Solar yield so far" }}
               keep={(facts) => set.mutateAsync(facts)}

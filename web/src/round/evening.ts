@@ -19,7 +19,7 @@ export const expectedNow = (store: Schemas["RoundStore"], asOf: string, now: Dat
 
 const NO_FACTS = {
   sky: null, temp_min: null, temp_max: null, status: null, crew_aboard: null, solar_wh: null, load_wh: null,
-  water: null, note: null,
+  water: null, note: null, place: null, panels_covered: null,
 }; // prettier-ignore
 
 /** The evening as it stands on this device: the last answer, moved on to today, with what waits here put over it. */

@@ -1,9 +1,9 @@
-import { Box, Grid, Heading } from "@chakra-ui/react";
+import { Box, Grid, Heading, HStack } from "@chakra-ui/react";
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useRef, useState } from "react";
 import { flushSync } from "react-dom";
-import { FormProvider, useForm, useFormContext } from "react-hook-form";
+import { FormProvider, useForm, useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 
 import { CATALOGUE, choices } from "../api/catalogue";
@@ -12,6 +12,7 @@ import { keys } from "../api/keys";
 import { useSetUp } from "../api/mutations";
 import { keepRig } from "../api/rig";
 import { type AsText, ChoiceField, NumberField, TextField } from "../forms/fields";
+import { PlaceField } from "../forms/PlaceField";
 import { place } from "../forms/refusal";
 import { needed, text, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
@@ -37,6 +38,9 @@ const START: Answers = {
   solar_watts: 400,
   toilet: "cassette",
   heater: "diesel",
+  gas_burns: ["cooker"],
+  kept_warm: null,
+  place: null,
   ...CATALOGUE.usual.metric,
 };
 
@@ -100,11 +104,51 @@ const Units = () => {
   return <ChoiceField name="units" options={choices(CATALOGUE.systems)} onChoose={change} />;
 };
 
+const WARM: AsText = {
+  text: (value) => (value === true ? "yes" : value === false ? "no" : ""),
+  value: (text) => (text === "" ? null : text === "yes"),
+};
+const BURNERS = choices(CATALOGUE.applianceKinds).filter(([kind]) => kind !== "heater");
+
+/** What burns from the bottle, one touch each. */
+const Burns = () => {
+  const { setValue } = useFormContext<Answers>();
+  const burns = useWatch<Answers, "gas_burns">({ name: "gas_burns" });
+  const touch = (kind: Answers["gas_burns"][number]) =>
+    setValue("gas_burns", burns.includes(kind) ? burns.filter((each) => each !== kind) : [...burns, kind], {
+      shouldDirty: true,
+    });
+  return (
+    <Box gridColumn="1 / -1" role="group" aria-label="What burns gas">
+      <Box fontSize="sm" color="soft" mb="1">
+        What burns from it (a heater is asked below)
+      </Box>
+      <HStack wrap="wrap">
+        {BURNERS.map(([kind, words]) => (
+          <Plain
+            key={kind}
+            aria-pressed={burns.includes(kind as Answers["gas_burns"][number])}
+            onClick={() => touch(kind as Answers["gas_burns"][number])}
+          >
+            {words}
+          </Plain>
+        ))}
+      </HStack>
+    </Box>
+  );
+};
+
 const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
   <>
     <Question number={1} title="What is the rig called?">
       <TextField name="name" />
       <TextField name="timezone" />
+      <Box gridColumn="1 / -1">
+        <PlaceField
+          name="place"
+          words="Where does it stand? Without a place the city of the timezone stands in, and ranges are wider."
+        />
+      </Box>
     </Question>
     <Question number={2} title="Which units do you think in?">
       <Units />
@@ -126,6 +170,16 @@ const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
           ["48", "48 V"],
         ]}
       />
+      <ChoiceField
+        name="kept_warm"
+        label="Where it sits"
+        as={WARM}
+        options={[
+          ["", "not sure"],
+          ["yes", "inside or heated"],
+          ["no", "outside, in the cold"],
+        ]}
+      />
     </Question>
     <Question number={5} title="How much solar?">
       <NumberField name="solar_watts" unit="W" />
@@ -141,6 +195,7 @@ const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
     </Question>
     <Question number={9} title="How much gas?">
       <NumberField name="gas" unit={kilos} />
+      <Burns />
     </Question>
     <Question number={10} title="Fuel and heat?">
       <NumberField name="fuel" label="Vehicle tank" unit={litres} />

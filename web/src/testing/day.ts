@@ -10,4 +10,6 @@ export const noFacts = (date: string) => ({
   load_wh: null,
   water: null,
   note: null,
+  place: null,
+  panels_covered: null,
 });

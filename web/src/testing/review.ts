@@ -14,3 +14,18 @@ export const aCase = (change: Partial<Schemas["Case"]> = {}): Schemas["Case"] =>
   words: "2.0 to 5.0 days, middle 3.0; the line was reached after 4.0 days; held",
   ...change,
 });
+
+/** A store's record with nothing in it yet. */
+export const aStoreReview = (change: Partial<Schemas["StoreReview"]> = {}): Schemas["StoreReview"] => ({
+  store: "fresh",
+  name: "Fresh water",
+  hue: "sea",
+  shown: 0,
+  decided: 0,
+  held: "–",
+  spread: "as it is",
+  seen: [],
+  dots: [],
+  words: "No reading was held against a forecast yet.",
+  ...change,
+});

@@ -4,12 +4,14 @@ All that is true of a kind stands in its row, once. What a file may hold, what a
 and what the screens list is derived from here.
 """
 
+from lodeline.core.catalogue.appliance_kinds import APPLIANCE_KINDS, ApplianceKind
 from lodeline.core.catalogue.chemistries import CELLS, Cells
 from lodeline.core.catalogue.events import DAY_KINDS, EVENT_TYPES, DayKind, EventType
 from lodeline.core.catalogue.gauges import GAUGES, METHODS
 from lodeline.core.catalogue.sources import LOAD_KINDS, SOURCE_KINDS, USUAL_LOADS, LoadKind, SourceKind, source_of_event
 from lodeline.core.catalogue.stores import EFFECT_SENSE, OWN_LINE, STORE_KINDS, Prior, StoreKind, UseSpec
 from lodeline.core.catalogue.terms import (
+    ApplianceWhen,
     Ask,
     Burns,
     Caution,
@@ -37,6 +39,7 @@ from lodeline.core.catalogue.terms import (
 from lodeline.core.catalogue.units import UNITS, Shown, System, Unit, counts_days, shown, typed_unit
 
 __all__ = [
+    "APPLIANCE_KINDS",
     "CELLS",
     "DAY_KINDS",
     "EFFECT_SENSE",
@@ -49,6 +52,8 @@ __all__ = [
     "STORE_KINDS",
     "UNITS",
     "USUAL_LOADS",
+    "ApplianceKind",
+    "ApplianceWhen",
     "Ask",
     "Burns",
     "Caution",

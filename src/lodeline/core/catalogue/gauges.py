@@ -10,7 +10,8 @@ from lodeline.core.figures import Readings
 class GaugeRow:
     """A kind of gauge.
 
-    ``sd``, ``bias_sd`` and ``bias_walk`` are shares of capacity; a sensor's resolution comes on top of ``sd``.
+    ``sd``, ``bias_sd``, ``bias_walk`` and ``drift_sd`` (what a day adds to the bias) are shares of capacity; a
+    sensor's resolution comes on top of ``sd``.
     """
 
     id: GaugeKind
@@ -18,6 +19,7 @@ class GaugeRow:
     sd: float
     bias_sd: float = 0.0
     bias_walk: float = 0.0
+    drift_sd: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,7 +40,7 @@ _GAUGES = (
     GaugeRow(id=GaugeKind.SIGHT, name="sight line", sd=_R.sight_sd, bias_sd=_R.sight_bias_sd,
              bias_walk=_R.sight_bias_walk),
     GaugeRow(id=GaugeKind.SCALE, name="scale", sd=_R.weighed_gauge_sd),
-    GaugeRow(id=GaugeKind.SHUNT, name="shunt", sd=_R.shunt_sd, bias_walk=_R.shunt_bias_walk),
+    GaugeRow(id=GaugeKind.SHUNT, name="shunt", sd=_R.shunt_sd, drift_sd=_R.shunt_drift_sd),
     GaugeRow(id=GaugeKind.NONE, name="no gauge", sd=_R.guess_sd),
 )  # fmt: skip
 GAUGES: dict[GaugeKind, GaugeRow] = {row.id: row for row in _GAUGES}

@@ -36,7 +36,6 @@ class Prior:
     day_cv: float
     source: str
     whoever: float = 0.0
-    other: Role | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,11 +49,13 @@ class UseSpec:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Contents:
-    """What a store of gas or fuel may hold. ``kg_per_unit``: weight of one unit of it."""
+    """What a store of gas or fuel may hold. ``kg_per_unit``: weight of one unit of it; ``kwh_per_unit``: lower heating
+    value."""
 
     id: str
     name: str
     kg_per_unit: float
+    kwh_per_unit: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -90,6 +91,7 @@ class StoreKind(Row):
     contents: tuple[Contents, ...] = ()
     kg_per_unit: float = 0.0
     served: tuple[Served, ...] = (Served.STOP, Served.HERE)
+    usual_served: Served = Served.STOP
     cautions: tuple[Caution, ...] = field(default=())
 
     @property
@@ -162,7 +164,7 @@ _ROWS = (
         use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), **_WASTE,
     ),
     StoreKind(
-        usual_capacity=8.0, usual_gauge=GaugeKind.SIGHT, toilet=Toilet.COMPOSTING,
+        usual_capacity=8.0, usual_gauge=GaugeKind.SIGHT, toilet=Toilet.COMPOSTING, usual_served=Served.HERE,
         id="urine", name="Urine bottle", hue=Hue.STRAW, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
         use=_toilet("urine_l", "urine_cv", "urine_day_cv"), **_WASTE,
     ),
@@ -177,16 +179,16 @@ _ROWS = (
         id="gas", name="Gas bottle", hue=Hue.RUST, sense=Sense.DRAINS, unit="kg", line=0.05, role=Role.GAS,
         amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
         gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), accepts=_FILLED,
-        offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG), kg_per_unit=1.0,
+        offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG, StoreField.HEATS,
+        StoreField.GENERATES), kg_per_unit=1.0,
         contents=(
-            Contents(id="propane", name="propane", kg_per_unit=1.0),
-            Contents(id="butane", name="butane", kg_per_unit=1.0),
+            Contents(id="propane", name="propane", kg_per_unit=1.0, kwh_per_unit=12.9),
+            Contents(id="butane", name="butane", kg_per_unit=1.0, kwh_per_unit=12.7),
         ),
         use=UseSpec(
             priors=(
                 _people("gas_kg", "gas_cv", "gas_day_cv", whoever=Use.gas_whoever),
-                _from_sheet(Driver.DEGREE_DAYS, "gas_kg_per_degree_day", "gas_heat_sd", "gas_heat_day_cv",
-                            other=Role.VEHICLE_FUEL),
+                _from_sheet(Driver.DEGREE_DAYS, "gas_kg_per_degree_day", "gas_heat_sd", "gas_heat_day_cv"),
             ),
         ),
         cautions=(Caution.GAS_INDOORS, Caution.GAS_WHILE_DRIVING),
@@ -194,10 +196,11 @@ _ROWS = (
     StoreKind(
         usual_capacity=80.0, usual_gauge=GaugeKind.SENSOR, usual_resolution=0.125,
         id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
-        amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL,), kg_per_unit=1.0,
+        amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL, StoreField.HEATS,
+        StoreField.DRIVES, StoreField.GENERATES), kg_per_unit=1.0,
         contents=(
-            Contents(id="diesel", name="diesel", kg_per_unit=0.84),
-            Contents(id="petrol", name="petrol", kg_per_unit=0.74),
+            Contents(id="diesel", name="diesel", kg_per_unit=0.84, kwh_per_unit=10.0),
+            Contents(id="petrol", name="petrol", kg_per_unit=0.74, kwh_per_unit=8.9),
         ),
         use=UseSpec(
             priors=(
@@ -205,7 +208,7 @@ _ROWS = (
                 _from_sheet(Driver.KM, "fuel_l_per_km", "fuel_km_sd", "fuel_km_day_cv"),
             ),
         ),
-        served=(Served.STOP,), cautions=(Caution.FUEL_OUTSIDE,),
+        cautions=(Caution.FUEL_OUTSIDE,),
     ),
     StoreKind(
         usual_capacity=10.0,

@@ -46,6 +46,7 @@ class Driver(StrEnum):
     SUN_MIXED = "sun-mixed"
     SUN_OVERCAST = "sun-overcast"
     SUN_WET = "sun-wet"
+    SUN_PLACE = "sun-place"
 
 
 class SkyWord(StrEnum):
@@ -142,6 +143,7 @@ class Chemistry(StrEnum):
     GEL = "gel"
     FLOODED = "flooded"
     LEAD_CARBON = "lead-carbon"
+    NMC = "nmc"
 
 
 class Served(StrEnum):
@@ -149,6 +151,13 @@ class Served(StrEnum):
 
     STOP = "stop"
     HERE = "here"
+
+
+class ApplianceWhen(StrEnum):
+    """When an appliance runs."""
+
+    PARKED = "parked"
+    ALWAYS = "always"
 
 
 class Toilet(StrEnum):
@@ -206,6 +215,9 @@ class StoreField(StrEnum):
     NOMINAL_V = "nominal_v"
     LAYOUT = "layout"
     KEPT_WARM = "kept_warm"
+    HEATS = "heats"
+    DRIVES = "drives"
+    GENERATES = "generates"
     FUEL = "fuel"
     TARE_KG = "tare_kg"
     UNIT = "unit"

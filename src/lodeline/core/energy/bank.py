@@ -38,7 +38,8 @@ class VoltsMeaning:
     """What terminal volts say.
 
     ``soc`` with its error ``sd`` is None where they say nothing about the state of charge. ``stage``: of a charge;
-    ``is_flat``: these cells stand near the same volts over most of their range; ``rest_v_if_loaded``: the volts at rest
+    ``is_flat``: these cells stand near the same volts over most of their range; ``may_be_charging``: nobody said, and a
+    charger often holds such volts; ``rest_v_if_loaded``: the volts at rest
     that a usual load would make look like these. [V]
     """
 
@@ -48,6 +49,7 @@ class VoltsMeaning:
     sd: float = 1.0
     stage: ChargeStage | None = None
     is_flat: bool = False
+    may_be_charging: bool = False
     rest_v_if_loaded: float | None = None
 
 
@@ -66,9 +68,25 @@ def charge_efficiency(store: Store) -> float:
     return cells(store).charge_efficiency
 
 
+def amps_as_wh(store: Store) -> float:
+    """What an amp-hour from a charger is as energy at nominal volts before the charge efficiency. [Ah/Ah]
+
+    Amp-hours pay the coulombic efficiency alone; a charger's volts lie over the nominal ones by the rest.
+    """
+    kind = cells(store)
+    return kind.coulombic / kind.charge_efficiency
+
+
 def blocks_of_12_v(store: Store) -> float:
-    """How many 12 V blocks in series the bank's nominal volts make (12.8 V counts as one)."""
-    return max(1, round(store.volts / Energy.block_v))
+    """How many 12 V blocks in series the bank's cells make: half a one at 6 V, two thirds at 8 V. 12.8 V is one."""
+    kind = cells(store)
+    return max(1, round(store.volts / kind.cell_v)) / kind.cells_a_block
+
+
+def charging_volts(store: Store) -> float:
+    """What the bank's terminals stand at while a controller charges it: between float and absorption. [V]"""
+    kind = cells(store)
+    return (kind.float_v[1] + kind.absorption_v[0]) / 2 * blocks_of_12_v(store)
 
 
 def rest_volts(store: Store, soc: float) -> float:
@@ -91,11 +109,12 @@ def state_of_charge(store: Store, volts_v: float, state: VoltsState | None = Non
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.UNDER_LOAD)
     soc = float(np.interp(per_block_v, [row[1] for row in kind.rest_v], [row[0] for row in kind.rest_v]))
     is_flat = kind.flat is not None and kind.flat[0] <= soc <= kind.flat[1]
-    sd = kind.flat_sd if is_flat else kind.rest_sd
+    sd = kind.flat_sd if is_flat else kind.top_sd if kind.flat is not None and soc > kind.flat[1] else kind.rest_sd
     if state is VoltsState.REST:
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.AT_REST, soc=soc, sd=sd, is_flat=is_flat)
     return VoltsMeaning(
         volts_v=volts_v, says=VoltsSay.TAKEN_AS_REST, soc=soc, sd=Readings.unstated_volts_factor * sd, is_flat=is_flat,
+        may_be_charging=per_block_v >= kind.may_charge_v,
         rest_v_if_loaded=rest_volts(store, min(1.0, soc + Energy.sag_shown)),
     )  # fmt: skip
 
@@ -132,20 +151,28 @@ def cold_share(store: Store, bank_c: float) -> float:
 def bank_c(store: Store, mean_c: float, min_c: float) -> Floats:
     """The bank's temperature in each day hour. Shape (24,). [degC]
 
-    It follows the air's mean with a part of its swing, some hours late; kept warm, it stays above a floor.
+    It follows the air's mean with a part of its swing, some hours late; kept warm, it stays above a floor; where nobody
+    said, half way between.
     """
     swing = np.roll(air_c(mean_c, min_c) - mean_c, Energy.bank_lag_h) * Energy.bank_swing
-    warm: Floats = mean_c + swing
-    return np.maximum(warm, Energy.kept_warm_c) if store.kept_warm else warm
+    outside: Floats = mean_c + swing
+    inside = np.maximum(outside, Energy.kept_warm_c)
+    if store.kept_warm is None:
+        return (outside + inside) / 2
+    return inside if store.kept_warm else outside
 
 
 def takes_charge(store: Store, mean_c: float, min_c: float) -> Floats:
-    """1 in day hours in which the bank may be charged, 0 where it is too cold for its chemistry. Shape (24,)."""
+    """Chance that the cells may be charged in each day hour: 0 where it is too cold for them. Shape (24,).
+
+    Mains, sun and engine carry the loads all the same. Where nobody said whether the bank is kept warm, one in two are.
+    """
     floor = cells(store).no_charge_below_c
     if floor is None or store.kept_warm or mean_c - Energy.bank_swing * (mean_c - min_c) >= floor:
         return np.ones(int(HOURS))
-    allowed: Floats = (bank_c(store, mean_c, min_c) >= floor).astype(float)
-    return allowed
+    swing = np.roll(air_c(mean_c, min_c) - mean_c, Energy.bank_lag_h) * Energy.bank_swing
+    cold = mean_c + swing < floor
+    return np.where(cold, Energy.unsaid_warm if store.kept_warm is None else 0.0, 1.0)
 
 
 def days_of_autonomy(usable_wh: float, load_wh_per_day: float) -> float:

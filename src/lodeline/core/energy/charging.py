@@ -9,11 +9,11 @@ from lodeline.core.rig import Store
 def charged_ah(store: Store, level_ah: float, amps: float, hours: float) -> float:
     """What a charger adds to a level in a time. [Ah]
 
-    The charger's current or the most that the cells accept, times the charge efficiency, until the room left over
+    The charger's current or the most that the cells accept, times the coulombic efficiency, until the room left over
     the taper's time constant is less; from there an exponential approach to full.
     """
     kind = bank.cells(store)
-    current = min(amps, kind.accepts_c * store.capacity) * kind.charge_efficiency
+    current = min(amps, kind.accepts_c * store.capacity) * kind.coulombic
     room = max(0.0, store.capacity - level_ah)
     if current <= 0 or hours <= 0 or room <= 0:
         return 0.0
@@ -27,7 +27,7 @@ def charged_ah(store: Store, level_ah: float, amps: float, hours: float) -> floa
 def hours_to_reach(store: Store, level_ah: float, target_ah: float, amps: float) -> float:
     """Hours that a charger needs to a level, the inverse of ``charged_ah``; inf where it never gets there. [h]"""
     kind = bank.cells(store)
-    current = min(amps, kind.accepts_c * store.capacity) * kind.charge_efficiency
+    current = min(amps, kind.accepts_c * store.capacity) * kind.coulombic
     wanted = target_ah - level_ah
     if wanted <= 0:
         return 0.0

@@ -55,12 +55,12 @@ def load_hourly_wh(load: Load, inverter: Inverter | None) -> Floats:
 def idle_hourly_wh(rig: Rig) -> Floats:
     """What the inverter draws for itself while inverter loads run; all day where its idle hours say so. [Wh]"""
     through = [load for load in rig.loads if load.via is Via.INVERTER]
+    if rig.inverter is not None and rig.inverter.always_on:
+        return rig.inverter.idle_watts * HOURS * _SHAPES[When.ANY]
     if rig.inverter is None or not through:
         return np.zeros(len(NIGHT))
     longest = max(through, key=lambda load: load.hours_per_day)
-    hours = HOURS if rig.inverter.always_on else longest.hours_per_day
-    shape = _SHAPES[When.ANY] if rig.inverter.always_on else _SHAPES[longest.when]
-    return rig.inverter.idle_watts * hours * shape
+    return rig.inverter.idle_watts * longest.hours_per_day * _SHAPES[longest.when]
 
 
 def audit_wh(rig: Rig) -> Floats:
@@ -70,7 +70,7 @@ def audit_wh(rig: Rig) -> Floats:
     """
     if not rig.loads:
         unlisted_wh = Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
-        return np.full(len(NIGHT), unlisted_wh / HOURS)
+        return np.full(len(NIGHT), unlisted_wh / HOURS) + idle_hourly_wh(rig)
     hourly = idle_hourly_wh(rig)
     for load in rig.loads:
         hourly = hourly + load_hourly_wh(load, rig.inverter)

@@ -5,13 +5,14 @@ from functools import lru_cache
 
 import numpy as np
 
+from lodeline.core.energy import bank
 from lodeline.core.energy.air import air_c
 from lodeline.core.energy.sun import Spot, clear_plane_w_m2
 from lodeline.core.figures import Energy, Numeric, Use
 from lodeline.core.log import Place
 from lodeline.core.rig import Rig, SolarArray
 from lodeline.core.statistics import Floats
-from lodeline.core.zone import HOURS
+from lodeline.core.zone import HOURS, city_of
 
 # Places within a tenth of a degree have the same sun.
 _PLACE_DIGITS = 1
@@ -21,7 +22,9 @@ DEG_PER_HOUR = 15.0
 
 
 def _spot(rig: Rig, place: Place | None, on: date) -> Spot:
-    """Where a day was spent; where nothing was logged, the middle of the rig's timezone at a mild latitude."""
+    """Where a day was spent; where nothing was logged, the city of the rig's timezone."""
+    if place is None and (city := city_of(rig.timezone)) is not None:
+        return Spot(round(city.lat, _PLACE_DIGITS), round(city.lon, _PLACE_DIGITS), rig.zone)
     if place is None:
         return Spot(Energy.unknown_lat, rig.zone.offset_h(on) * DEG_PER_HOUR, rig.zone)
     return Spot(round(place.lat, _PLACE_DIGITS), round(place.lon, _PLACE_DIGITS), rig.zone)
@@ -38,11 +41,11 @@ def clear_yield_wh(
 
     Plane irradiance times watts times what the system and warm cells leave, cut at what each controller passes.
     """
-    battery_v = rig.banks[0].volts if rig.banks else Energy.bank_v
+    charging_v = bank.charging_volts(rig.banks[0]) if rig.banks else Energy.charging_v
     spot = _spot(rig, place, on)
     total = np.zeros(int(HOURS))
     for array in rig.solar:
-        total = total + _array_wh(array, spot, on, battery_v, round(mean_c), round(min_c))
+        total = total + _array_wh(array, spot, on, charging_v, round(mean_c), round(min_c))
     return total
 
 
@@ -51,10 +54,10 @@ def _plane(array: SolarArray, spot: Spot, on: date) -> Floats:
 
 
 @lru_cache(maxsize=Numeric.cache_days)
-def _array_wh(array: SolarArray, spot: Spot, on: date, battery_v: float, mean_c: int, min_c: int) -> Floats:
+def _array_wh(array: SolarArray, spot: Spot, on: date, charging_v: float, mean_c: int, min_c: int) -> Floats:
     power_w = array_power_w(_plane(array, spot, on), array.watts, air_c(mean_c, min_c))
     if array.controller_amps is not None:
-        power_w = np.minimum(power_w, array.controller_amps * battery_v * Energy.charging_v)
+        power_w = np.minimum(power_w, array.controller_amps * charging_v)
     yield_wh: Floats = power_w * _day_hour_h(spot, on)
     yield_wh.setflags(write=False)
     return yield_wh

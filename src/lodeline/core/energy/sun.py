@@ -1,17 +1,22 @@
 """Where the sun stands and what a clear sky gives on a plane, by pvlib.
 
-Position: pvlib's ephemeris, with refraction. Clear sky: Ineichen and Perez 2002; transposition: Hay and Davies 1980.
+Position: pvlib's ephemeris, with refraction. Clear sky: Ineichen and Perez 2002, with the haze of place and month;
+transposition: Hay and Davies 1980.
 """
 
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from lodeline.core.figures import Energy, Numeric
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS, Zone
+
+if TYPE_CHECKING:
+    from pandas import DatetimeIndex
 
 _DAY_SAMPLES = int(HOURS) * Energy.sun_samples_per_hour
 _EDGE_DEG = 90.0
@@ -84,11 +89,18 @@ def _sky(spot: Spot, block: int) -> _Sky:
     extra = np.broadcast_to(irradiance.get_extra_radiation(days_of_year), shape)
     airmass = atmosphere.get_relative_airmass(np.where(zenith < _EDGE_DEG, zenith, np.nan))
     with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon there is no air to look through
-        clear = clearsky.ineichen(zenith, airmass, Energy.linke_turbidity, dni_extra=extra)
+        clear = clearsky.ineichen(zenith, airmass, _haze(times, spot).reshape(shape), dni_extra=extra)
     return _Sky(
         zenith_deg=zenith, azimuth_deg=azimuth, beam_w_m2=np.nan_to_num(clear["dni"]),
         diffuse_w_m2=np.nan_to_num(clear["dhi"]), extra_w_m2=extra,
     )  # fmt: skip
+
+
+def _haze(times: "DatetimeIndex", spot: Spot) -> Floats:
+    """Linke turbidity by place and month, from the map that pvlib ships (SoDa, Remund 2003). Shape of ``times``."""
+    from pvlib import clearsky
+
+    return np.asarray(clearsky.lookup_linke_turbidity(times, spot.lat, spot.lon), dtype=float)
 
 
 def _instants(zone: Zone, on: date) -> np.ndarray[tuple[int], np.dtype[np.datetime64]]:

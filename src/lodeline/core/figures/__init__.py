@@ -3,6 +3,7 @@
 What a rig's log teaches replaces them. A sheet's figures are read as plain numbers: ``Tracking.slip_chance``.
 """
 
+from lodeline.core.figures.climate import Climate
 from lodeline.core.figures.energy import Energy
 from lodeline.core.figures.forecast import Forecasting
 from lodeline.core.figures.numeric import Numeric
@@ -11,4 +12,4 @@ from lodeline.core.figures.table import SHEETS, Figure, Sheet
 from lodeline.core.figures.tracking import Tracking
 from lodeline.core.figures.use import Use
 
-__all__ = ["SHEETS", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Sheet", "Tracking", "Use"]
+__all__ = ["SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Sheet", "Tracking", "Use"]

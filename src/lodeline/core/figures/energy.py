@@ -1,23 +1,21 @@
 """What sun, arrays, loads and banks are taken to do before a rig's log says otherwise."""
 
-from lodeline.core.figures.table import COMMON, INVENTED, MEMORY, SIMULATED, Figure, Sheet
+from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, MEMORY, SIMULATED, Figure, Sheet
 
 
 class Energy(Sheet):
     """Sun, arrays, loads and bank."""
 
-    linke_turbidity = Figure(2.6, "1", COMMON, "haze of a clear day, a mild middle")
     albedo = Figure(0.2, "1", COMMON, "what the ground throws back")
     sun_samples_per_hour = Figure(4, "1/h", "our choice", "points at which the sun is placed")
-    unknown_lat = Figure(40.0, "deg", INVENTED, "latitude of a rig that logs no place")
+    unknown_lat = Figure(40.0, "deg", INVENTED, "latitude of a rig that logs no place, in a timezone of no city")
     ross_c_m2_per_w = Figure(0.035, "degC m2/W", f"{MEMORY}: Ross 1976", "cell over air per irradiance, flat on a roof")
     power_per_c = Figure(-0.004, "1/degC", COMMON, "power of silicon cells per degree over 25 °C")
     cell_rated_c = Figure(25.0, "degC", "standard test conditions", "cell temperature at which panels are rated")
     system_share = Figure(0.78, "1", COMMON, "left by wiring, controller, dirt; with warm cells a ratio of 0.65 to 0.8")
-    system_share_sd = Figure(0.13, "1", COMMON, "its error before the log says")
-    charging_v = Figure(1.08, "1", COMMON, "volts on charge over nominal volts, for a controller's amps")
+    system_share_sd = Figure(0.11, "1", COMMON, "its error before the log says")
+    charging_v = Figure(14.0, "V", COMMON, "volts on charge where no bank is aboard, for a controller's amps")
     bank_v = Figure(12.0, "V", COMMON, "nominal volts of a bank that does not say")
-    block_v = Figure(12.4, "V", COMMON, "volts that count as one 12 V block, lead or lithium")
     sky_shares = Figure((1.0, 0.65, 0.25, 0.13), "1", COMMON, "share of clear-sky yield: clear, mixed, overcast, wet")
     sky_spreads = Figure((0.08, 0.25, 0.40, 0.46), "1", COMMON, "day-to-day spread under one word; the log teaches it")
     sky_word_cv = Figure((0.04, 0.12, 0.22, 0.28), "1", COMMON, "error of each share beside the array's strength")
@@ -31,6 +29,7 @@ class Energy(Sheet):
     sky_stays_most = Figure(0.9, "1", SIMULATED, "most such chance that a log teaches")
     unlisted_wh = Figure(500.0, "Wh/day", COMMON, "draw of a rig with no loads listed: fridge, lights, chargers")
     unlisted_person_wh = Figure(150.0, "Wh/day", COMMON, "the same, for each person aboard")
+    load_by_people = Figure(0.4, "1", COMMON, "part of the loads that goes by who is aboard")
     forgotten = Figure(1.05, "1", COMMON, "true draw over the listed one: something is always forgotten")
     night_from_h = Figure(18, "h", COMMON, "hour from which a load counts as drawn at night")
     night_until_h = Figure(7, "h", COMMON, "hour until which it does")
@@ -38,6 +37,11 @@ class Energy(Sheet):
     unlisted_cv = Figure(0.50, "1", COMMON, "error of loads that are not listed")
     audit_together = Figure(0.85, "1", COMMON, "how far the errors by day and by night go together")
     load_day_cv = Figure(0.25, "1", COMMON, "how one day's loads differ from another's")
+    place_sd = Figure(0.12, "1", COMMON, "how a place's sun differs from an open one's, mostly")
+    shaded_place_sd = Figure(0.3, "1", COMMON, "the same of places under trees, in valleys, in streets")
+    shaded_from = Figure(0.8, "1", COMMON, "strength under which a place is taken for one of those when it is left")
+    new_place_km = Figure(0.5, "km", CHOSEN, "way from which a place is another one")
+    stand_in_cv = Figure(0.15, "1", COMMON, "error of the sun where the timezone's city stands in for the place")
     weather_cv = Figure(0.7, "1", SIMULATED, "error of what cold and heat add")
     bank_drift = Figure(0.025, "1/day", SIMULATED, "how far a bank's coefficients wander in a day, as a share")
     cold_below_c = Figure(10.0, "degC", COMMON, "mean temperature below which a rig draws more (heater fan)")
@@ -45,9 +49,12 @@ class Energy(Sheet):
     per_degree = Figure(
         0.01, "1/degC", SIMULATED, "share of the day's draw that such a degree adds before the log says"
     )
+    thaws_above_c = Figure(1.0, "degC", COMMON, "mean temperature from which snow slides off panels")
+    covered_share = Figure(0.03, "1", COMMON, "what covered panels still give")
     warmest_h = Figure(15.0, "h", COMMON, "hour at which a day is warmest")
     bank_swing = Figure(0.3, "1", COMMON, "share of the air's daily swing that a bank feels")
     bank_lag_h = Figure(2, "h", COMMON, "hours by which a bank follows the air")
+    unsaid_warm = Figure(0.5, "1", COMMON, "chance that a bank of which nobody said is inside or heated")
     kept_warm_c = Figure(10.0, "degC", COMMON, "a bank inside or heated does not fall below this")
     engine_idle_l_per_h = Figure(1.0, "L/h", COMMON, "fuel of an engine that only charges, standing")
     cable_v_drop = Figure(0.03, "1", COMMON, "volts lost in cables under an inverter's full load")

@@ -1,6 +1,6 @@
 """What readings and gauges are worth before anything is learned of them."""
 
-from lodeline.core.figures.table import CHOSEN, COMMON, SIMULATED, Figure, Sheet
+from lodeline.core.figures.table import CHOSEN, COMMON, Figure, Sheet
 
 
 class Readings(Sheet):
@@ -23,12 +23,19 @@ class Readings(Sheet):
     sensor_bias_sd = Figure(0.035, "1", COMMON, "its lasting bias: tanks are no boxes")
     sensor_bias_walk = Figure(0.001, "1/day", COMMON, "how far that bias wanders in a day")
     shunt_sd = Figure(0.01, "1", COMMON, "error of a shunt")
-    shunt_bias_walk = Figure(0.004, "1/day", COMMON, "its drift until the next full charge")
+    shunt_drift_sd = Figure(0.004, "1/day", COMMON, "what a day adds to its error until the next full charge")
+    shunt_full_from = Figure(0.995, "1", COMMON, "a shunt that shows this much was set to full by a full charge")
+    sun_from_h = Figure(8, "h", COMMON, "hour from which an array may be charging when volts are read")
+    sun_until_h = Figure(18, "h", COMMON, "hour until which it may")
     shunt_drift_low = Figure(0.3, "%/day", COMMON, "least drift of a shunt that is told, in points of charge")
     shunt_drift_high = Figure(0.5, "%/day", COMMON, "most drift of a shunt that is told, in points of charge")
     weighed_gauge_sd = Figure(0.02, "1", COMMON, "error of a store that is weighed, where its weight is not given")
     panel_sd = Figure(0.05, "1", COMMON, "error of a light panel read as a share")
     unstated_volts_factor = Figure(1.5, "1", COMMON, "error of volts whose state was not said, over that at rest")
+    charging_with_sun = Figure(0.6, "1", COMMON, "chance that high volts of no said state are a charger's, by day")
+    charging_without_sun = Figure(0.15, "1", COMMON, "the same at night, or without an array")
+    charging_least = Figure(0.15, "1", COMMON, "charge under which a charged bank seldom stands at such volts")
+    charging_flat = Figure(0.2, "1", COMMON, "how much less likely that is than standing above it")
     read_alike = Figure(0.005, "1", CHOSEN, "two meanings of a number this near, as shares, are one")
     full_gravity = Figure(1.265, "1", COMMON, "density of a full flooded cell's acid at 25 °C, over water's")
     flat_gravity = Figure(1.12, "1", COMMON, "and of an empty one's")
@@ -55,8 +62,3 @@ class Readings(Sheet):
     weigh_sd_kg = Figure(0.15, "kg", COMMON, "what weighing tonight would leave")
     meter_cv = Figure(0.03, "1", COMMON, "error of a flow meter, as a share of the amount")
     energy_meter_cv = Figure(0.04, "1", COMMON, "error of a day's logged yield or draw")
-    worth_least = Figure(
-        0.2, "1", SIMULATED, "weight of a store that does not run out first, in the choice of readings"
-    )
-    worth_near_best = Figure(0.6, "1", CHOSEN, "readings worth this share of the best are named")
-    worth_least_days = Figure(0.05, "day", CHOSEN, "a reading must narrow the days by this much to be named")

@@ -302,7 +302,7 @@ def _ways_back(
     if latest is not None:
         ways.append(WhileSun(latest))
     for source in rig.sources:
-        hours = ah / (source.amps * bank.charge_efficiency(store))
+        hours = ah / (source.amps * bank.cells(store).coulombic)
         if hours <= Forecasting.longest_way_h:
             ways.append(RunSource(source.kind, hours, ah))
     return ways or [MoreAboard()]

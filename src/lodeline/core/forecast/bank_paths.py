@@ -12,11 +12,11 @@ from lodeline.core.energy import bank
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
-from lodeline.core.figures import Forecasting, Numeric
+from lodeline.core.figures import Energy, Forecasting, Numeric
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, lognormal, spell
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, Singles
-from lodeline.core.tracking.bank_use import LOADS, WEATHER, weather_factors
+from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weather_factors
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
@@ -29,15 +29,20 @@ States = NDArray[np.int64]
 class _Hours:
     """What drives the bank on each date and day hour, in amp-hours, shapes (n_dates, 24).
 
-    ``audit``: the listed loads; ``clear``: a clear sky's yield; ``pushed``: other charging; ``more``: draws on top.
-    ``weather``: what cold and heat add to the audit, as shares, shape (n_dates, 2).
+    ``audit``: the listed loads; ``clear``: a clear sky's yield; ``pushed``: other charging, as that comes to before the
+    charge efficiency; ``more``: draws on top; ``allowed``: chance that the cells may be charged. ``weather``: what cold
+    and heat add to the audit, as shares, shape (n_dates, 2); ``cold``: amp-hours of state of charge an amp-hour, as
+    cold
+    cells hold less, shape (n_dates,).
     """
 
     audit: Floats
     clear: Floats
     pushed: Floats
     more: Floats
+    allowed: Floats
     weather: Floats
+    cold: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,12 +56,16 @@ class Extra:
 def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, extra: Extra | None = None) -> Paths:
     """Paths of a bank over the horizon. The same seed and log give the same paths, with or without ``extra``."""
     rng = ahead.chance(tracked.store)
-    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, spread_scale)
-    coefficients = np.exp(log_coefficients)
+    drawn_state = draw_state(tracked, rng, ahead.n_paths, spread_scale)
+    level, coefficients = drawn_state.level, np.exp(drawn_state.logs)
     hours = _drivers(ahead, tracked, extra)
     n_loads, n_dates = len(LOADS), len(ahead.days)
     factors = _load_factors(hours, coefficients[:n_loads], _load_noise(ahead, tracked, rng, spread_scale))
-    gain = _sun_gain(ahead, tracked, coefficients[n_loads:], rng, spread_scale)
+    here = drawn_state.plain[-1]
+    words = np.maximum(coefficients[n_loads:-1] + here, Forecasting.least_gain)
+    gain = _sun_gain(ahead, tracked, words, rng, spread_scale)
+    if ahead.days[0].place is None:
+        gain *= lognormal(rng.standard_normal(ahead.n_paths), Energy.stand_in_cv)
     contents, wasted = _walk(ahead, tracked, level, factors, gain, hours)
     first_hour = int(ahead.hour) % _DAY_H
     ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
@@ -67,26 +76,32 @@ def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, ext
         hourly=contents, hours_ahead=ends_h - ahead.hour, offered=gain * hours.clear.sum(axis=1)[:, None],
         wasted=wasted, drawn=drawn, full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
     )  # fmt: skip
+    reached = _crossings(ahead, tracked, level, contents)
     return Paths(
-        reached_days=_crossings(ahead, tracked, level, contents), midnight=midnights, start=level,
+        reached_days=reached, first_days=reached, midnight=midnights, start=level,
         rate_per_day=_rate(ahead, tracked, hours), bank=of_bank,
     )  # fmt: skip
 
 
 def _drivers(ahead: Ahead, tracked: Tracked, extra: Extra | None) -> _Hours:
     rig, store = ahead.rig, tracked.store
-    to_ah, efficiency = 1.0 / store.volts, bank.charge_efficiency(store)
-    clear, pushed, weather = [], [], []
+    to_ah = 1.0 / store.volts
+    clear, pushed, allowed, weather, cold = [], [], [], [], []
     for index, day in enumerate(ahead.days):
-        allowed = bank.takes_charge(store, day.mean_c, day.min_c)
         sunny = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c)
         other = _other_charging(ahead, tracked, index) + (extra.push[index] if extra else 0.0)
-        clear.append(sunny * allowed * efficiency * to_ah)
-        pushed.append(other * allowed * efficiency)
+        clear.append(sunny * to_ah * (Energy.covered_share if day.covered else 1.0))
+        pushed.append(other * bank.amps_as_wh(store))
+        allowed.append(bank.takes_charge(store, day.mean_c, day.min_c))
         weather.append(weather_factors(day))
-    audit = np.tile(audit_wh(rig) * to_ah, (len(ahead.days), 1))
+        cold.append(1.0 / day_cold_share(store, day))
+    aboard = np.array([day.people for day in ahead.days]) / max(1, rig.crew.people)
+    audit = (1 + Energy.load_by_people * (aboard - 1))[:, None] * audit_wh(rig) * to_ah
     more = extra.draw.copy() if extra else np.zeros(audit.shape)
-    hours = _Hours(audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, weather=np.stack(weather))
+    hours = _Hours(
+        audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, allowed=np.stack(allowed),
+        weather=np.stack(weather), cold=np.array(cold),
+    )  # fmt: skip
     coming = np.clip(np.arange(1, _DAY_H + 1) - ahead.hour, 0.0, 1.0)
     for each in (hours.audit, hours.clear, hours.pushed):
         each[0] *= coming
@@ -179,16 +194,12 @@ def _walk(
     for each in _spells(hours, first_hour):
         index = each.index
         rows, factor = contents[step : step + each.n], by_half[index, each.night]
-        audit, more = hours.audit[index, each.of], hours.more[index, each.of]
+        audit, more = (each_of[index, each.of] * hours.cold[index] for each_of in (hours.audit, hours.more))
         if each.charging:
-            sunny, pushed = hours.clear[index, each.of], hours.pushed[index, each.of]
-            _charge(tracked.store, rows, now, sun[index], sunny, factor, audit, pushed - more)
-            offered = sun[index] * float(sunny.sum())
-            lost = offered - factor * float(audit.sum())
-            lost -= rows[-1]
-            lost += now + float(pushed.sum() - more.sum())
-            np.maximum(lost, 0.0, out=lost)
-            wasted[index] += np.minimum(lost, offered, out=lost)
+            sunny, pushed = (each_of[index, each.of] * hours.cold[index] for each_of in (hours.clear, hours.pushed))
+            allowed = hours.allowed[index, each.of]
+            lost = _charge(tracked.store, rows, now, sun[index], sunny, factor, audit, pushed - more, allowed)
+            wasted[index] += np.minimum(lost, sun[index] * float(sunny.sum())) / np.float32(hours.cold[index])
         else:
             np.multiply(np.cumsum(audit)[:, None].astype(np.float32), factor, out=rows)
             if more.any():
@@ -202,26 +213,40 @@ def _walk(
 
 def _charge(
     store: Store, rows: Singles, now: Singles, sun: Singles, sunny: Floats, factor: Singles, audit: Floats,
-    rest: Floats,
-) -> None:  # fmt: skip
-    """Fill ``rows``, shape (n_hours, n_paths), with the contents of hours in which something charges."""
+    rest: Floats, allowed: Floats,
+) -> Singles:  # fmt: skip
+    """Fill ``rows``, shape (n_hours, n_paths), with the contents of hours in which something charges; what went unused.
+
+    Sun and chargers carry the loads whole; what is left over pays the charge efficiency, and is not taken at all by
+    cells that are too cold.
+    """
     kind = bank.cells(store)
-    taper, bulk = 1 - float(np.exp(-1.0 / kind.taper_h)), kind.accepts_c * store.capacity * kind.charge_efficiency
+    taper, bulk = 1 - float(np.exp(-1.0 / kind.taper_h)), kind.accepts_c * store.capacity * kind.coulombic
     single = [each.astype(np.float32)[:, None] for each in (sunny, audit, rest)]
     np.multiply(single[0], sun, out=rows)
     rows -= single[1] * factor
     if rest.any():
         rows += single[2]
     # what is reckoned is the room left, to which the taper is proportional
-    room, most = store.capacity - now, np.empty_like(sun)
-    for net in rows:
+    room, most, lost = store.capacity - now, np.empty_like(sun), np.zeros_like(sun)
+    efficiency, less = np.float32(kind.charge_efficiency), np.empty_like(sun)
+    for net, share in zip(rows, allowed, strict=True):
+        np.multiply(net, efficiency, out=less)
+        np.minimum(net, less, out=net)
         np.multiply(room, taper, out=most)
         np.minimum(most, bulk, out=most)
+        if share < 1:
+            # where nobody said, the bank of every other path is kept warm
+            most[round(share * len(most)) :] = 0.0
+        np.subtract(net, most, out=less)
+        lost += np.maximum(less, 0.0, out=less)
         np.minimum(net, most, out=net)
         np.subtract(room, net, out=room)
         np.minimum(room, store.capacity, out=room)
         net[:] = room
     np.subtract(store.capacity, rows, out=rows)
+    lost /= efficiency
+    return lost
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -276,7 +301,8 @@ def _rate(ahead: Ahead, tracked: Tracked, hours: _Hours) -> float:
     """Expected net loss a day over the coming week, as if nothing were thrown away. [Ah/day]"""
     coefficients = tracked.belief.coefficients
     n_loads, listed = len(LOADS), len(LOADS) - len(WEATHER)
-    (day, night), weather, words = coefficients[:listed], coefficients[listed:n_loads], coefficients[n_loads:]
+    (day, night), weather, words = coefficients[:listed], coefficients[listed:n_loads], coefficients[n_loads:-1]
+    words, efficiency = np.maximum(words + coefficients[-1], 0.0), bank.charge_efficiency(tracked.store)
     week = range(1, min(1 + Forecasting.rate_days, len(ahead.days)))
     lost = 0.0
     for index in week:
@@ -284,5 +310,7 @@ def _rate(ahead: Ahead, tracked: Tracked, hours: _Hours) -> float:
         at_night = float(hours.audit[index] @ NIGHT)
         lost += (day + extra) * (float(hours.audit[index].sum()) - at_night) + (night + extra) * at_night
         chance = expected_words(ahead.days[index].sky, tracked.usual_sky, index)
-        lost -= float(hours.clear[index].sum()) * float(chance @ (SHARES * words)) + float(hours.pushed[index].sum())
+        sunny = hours.clear[index] * float(chance @ (SHARES * words)) + hours.pushed[index]
+        direct = np.minimum(sunny, hours.audit[index])
+        lost -= float((direct + (sunny - direct) * hours.allowed[index] * efficiency).sum())
     return float(lost / max(1, len(week)))

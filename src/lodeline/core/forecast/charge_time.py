@@ -122,7 +122,7 @@ def how_long(
     store = tracked.store
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
-    amps = max(0.0, source.amps - load_a / bank.charge_efficiency(store))
+    amps = max(0.0, source.amps - load_a / bank.amps_as_wh(store))
     bulk_ah = min(bank.cells(store).bulk_to, target) * store.capacity
     bulk = None
     if bulk_ah < target_ah and (reach := _reach(store, tracked, bulk_ah, amps)):
@@ -145,13 +145,13 @@ def _evening_load_a(ahead: Ahead, tracked: Tracked) -> float:
 
 def _reach(store: Store, tracked: Tracked, target_ah: float, amps: float) -> Range | None:
     low, high = tracked.level_range
-    hours = [hours_to_reach(store, each, target_ah, amps) for each in (high, tracked.belief.level, low)]
+    hours = [hours_to_reach(store, each, target_ah, amps) for each in (high, tracked.level, low)]
     return Range(*hours) if np.isfinite(hours).all() else None
 
 
 def _two_runs(ahead: Ahead, tracked: Tracked, target_ah: float, amps: float) -> Range | None:
     """The same amp-hours put in by two runs with a night's draw between them."""
-    store, level = tracked.store, tracked.belief.level
+    store, level = tracked.store, tracked.level
     wanted = target_ah - level
     if wanted <= 0:
         return Range(0.0, 0.0, 0.0)

@@ -17,6 +17,7 @@ from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, look_ahead
 from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles
+from lodeline.core.tracking.bank_use import day_cold_share
 from lodeline.core.tracking.energy_past import EnergySoFar
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
@@ -142,9 +143,9 @@ def summary(ahead: Ahead, tracked: Tracked, paths: Paths) -> EnergyAhead:
     assert drawn is not None
     turns = _turns(ahead, paths, drawn)
     today = ahead.days[0]
-    lasting = bank.cold_share(store, float(bank.bank_c(store, today.mean_c, today.min_c).mean()))
-    usable = np.maximum(paths.start - store.line_level - (1 - lasting) * store.capacity, 0.0)
-    full = max(store.capacity * lasting - store.line_level, 0.0)
+    lasting = day_cold_share(store, today)
+    usable = lasting * np.maximum(paths.start - store.line_level, 0.0)
+    full = lasting * (store.capacity - store.line_level)
     daily = float(np.mean(drawn.full_day))
     times = np.zeros(1) if tracked.is_past_line else paths.reached_days
     return EnergyAhead(
@@ -199,7 +200,7 @@ def _dull_ah(tracked: Tracked, offered: Floats) -> float:
 
 def _days(ahead: Ahead, tracked: Tracked, drawn: BankPaths) -> Iterable[EnergyDay]:
     store = tracked.store
-    to_wh = store.volts / bank.charge_efficiency(store)
+    to_wh = store.volts
     for index, day in enumerate(ahead.days[: ahead.n_days]):
         offered, wasted = drawn.offered[index] * to_wh, drawn.wasted[index] * to_wh
         yield EnergyDay(

@@ -1,15 +1,18 @@
 """The forecast: when each store meets its line, which is first, and the fan of levels on the way."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
+from enum import StrEnum
 
 import numpy as np
 
 from lodeline.core.conditions import coming
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
-from lodeline.core.forecast.paths import Ahead, Paths, look_ahead, simulate_plain
+from lodeline.core.forecast.paths import Ahead, Paths, look_ahead, reserve_room, simulate_plain
+from lodeline.core.forecast.supposed import from_good_end
+from lodeline.core.forecast.worth import worth_days
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles
@@ -67,9 +70,29 @@ class StoreForecast:
         return self.store.is_bank and (self.rate_per_day or 0) <= 0
 
 
+class ChoreKind(StrEnum):
+    """What is done without driving off: a store served on the spot; a reserve poured in or swapped in."""
+
+    SERVE = "serve"
+    POUR = "pour"
+    SWAP = "swap"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Chore:
+    """Something to do here, and by when. ``last``: whether nothing is left apart after it. Days from now."""
+
+    store: Store
+    kind: ChoreKind
+    p10_days: float | None
+    p50_days: float | None
+    p90_days: float | None
+    last: bool = False
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Autonomy:
-    """The first line reached by any store; ``store`` is the likeliest to be it."""
+    """The first line reached by any store that is served at a stop; ``store`` is the likeliest to be it."""
 
     store: str | None
     p10_days: float | None
@@ -80,7 +103,13 @@ class Autonomy:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Forecast:
-    """A whole forecast. ``p_stay`` is the chance that no line is reached before each midnight of the horizon."""
+    """A whole forecast.
+
+    ``p_stay`` is the chance that no line of a store that is served at a stop is reached before each midnight of the
+    horizon, empty where nothing is known; ``supposed``: what common practice says of such a rig from full, where
+    nothing
+    is known. ``worth_days``: by how much a reading of each store now would narrow the days left. [day]
+    """
 
     at: datetime
     horizon_days: int
@@ -88,6 +117,9 @@ class Forecast:
     stores: tuple[StoreForecast, ...]
     second: str | None
     p_stay: tuple[tuple[date, float], ...]
+    chores: tuple[Chore, ...] = ()
+    supposed: "Forecast | None" = None
+    worth_days: Mapping[str, float] = field(default_factory=dict)
 
     def of(self, store_id: str) -> StoreForecast:
         """The forecast of one store."""
@@ -96,7 +128,7 @@ class Forecast:
     @property
     def p_line(self) -> float:
         """The chance that any line is reached within the horizon."""
-        return 1 - self.p_stay[-1][1]
+        return 1 - self.p_stay[-1][1] if self.p_stay else 0.0
 
     @property
     def unknown(self) -> tuple[Store, ...]:
@@ -124,28 +156,52 @@ def forecast(
     ahead_days = coming(rig, outlook, any_tracked.conditions, days)
     ahead = look_ahead(rig, now, any_tracked.hour, ahead_days, n_paths, seed)
     known = {id: each for id, each in tracked.items() if each.known_since is not None}
-    scale = spread_scale or {}
+    whole = _of_known(ahead, tracked, known, spread_scale or {})
+    if known:
+        return whole
+    supposed = {id: from_good_end(each) for id, each in tracked.items()}
+    return replace(whole, p_stay=(), supposed=_of_known(ahead, supposed, supposed, {}))
+
+
+def _of_known(
+    ahead: Ahead, tracked: Mapping[str, Tracked], known: Mapping[str, Tracked], scale: Mapping[str, float]
+) -> Forecast:
+    """The forecast of the stores that are known."""
     paths = {id: simulate(ahead, each, scale.get(id, 1.0)) for id, each in known.items()}
     times = {id: _times(known[id], paths[id]) for id in known}
-    first, second = _who_is_first(times)
+    sends_away = {id: each for id, each in times.items() if not known[id].store.is_served_here}
+    first, second = _who_is_first(sends_away)
     stores = tuple(
         _of_store(ahead, tracked[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
         if s.id in known else StoreForecast(store=s, known=False)
-        for s in rig.stores
+        for s in ahead.rig.stores
     )  # fmt: skip
-    soonest = np.min(list(times.values()), axis=0) if times else np.full(n_paths, np.inf)
-    midnight_days = [(HOURS * (i + 1) - ahead.hour) / HOURS for i in range(days)]
+    soonest = np.min(list(sends_away.values()), axis=0) if sends_away else np.full(ahead.n_paths, np.inf)
+    midnight_days = [(HOURS * (i + 1) - ahead.hour) / HOURS for i in range(ahead.n_days)]
     p_stay = tuple(
-        (ahead_days[0].date + timedelta(days=i), float((soonest > at).mean())) for i, at in enumerate(midnight_days)
+        (ahead.days[0].date + timedelta(days=i), float((soonest > at).mean())) for i, at in enumerate(midnight_days)
     )
     return Forecast(
-        at=now,
-        horizon_days=days,
-        autonomy=_autonomy(ahead, first, soonest),
-        stores=stores,
-        second=second,
-        p_stay=p_stay,
-    )
+        at=ahead.now, horizon_days=ahead.n_days, autonomy=_autonomy(ahead, first, soonest), stores=stores,
+        second=second, p_stay=p_stay, chores=tuple(_chores(ahead, known, paths, times)),
+        worth_days=worth_days(ahead, known, paths, soonest) if sends_away else {},
+    )  # fmt: skip
+
+
+def _chores(
+    ahead: Ahead, known: Mapping[str, Tracked], paths: Mapping[str, Paths], times: Mapping[str, Floats]
+) -> list[Chore]:
+    """What is to be done here, the soonest first."""
+    chores = []
+    for id, each in known.items():
+        if each.store.is_served_here:
+            low, middle, high = _days_left(ahead, times[id])
+            chores.append(Chore(store=each.store, kind=ChoreKind.SERVE, p10_days=low, p50_days=middle, p90_days=high))
+        elif reserve_room(each) > 0:
+            low, middle, high = _days_left(ahead, paths[id].first_days)
+            kind = ChoreKind.POUR if each.store.is_poured else ChoreKind.SWAP
+            chores.append(Chore(store=each.store, kind=kind, p10_days=low, p50_days=middle, p90_days=high, last=True))
+    return sorted(chores, key=lambda chore: np.inf if chore.p50_days is None else chore.p50_days)
 
 
 def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths:
@@ -212,7 +268,7 @@ def _of_store(ahead: Ahead, tracked: Tracked, paths: Paths, times: Floats, p_fir
         for day, row in zip(ahead.days, midnight, strict=False)
     )
     return StoreForecast(
-        store=tracked.store, known=True, assumed=tracked.assumed, level=tracked.belief.level, level_p10=low,
+        store=tracked.store, known=True, assumed=tracked.assumed, level=tracked.level, level_p10=low,
         level_p90=high, rate_per_day=paths.rate_per_day, p10_days=p10, p50_days=p50, p90_days=p90,
         p_within=float(np.isfinite(times).mean()), p_first=p_first, daily=daily,
         fan=_fan(ahead, tracked, paths, midnight),
@@ -234,7 +290,7 @@ def quantiles(contents: Floats | Singles) -> list[tuple[float, float, float]]:
 def _fan(ahead: Ahead, tracked: Tracked, paths: Paths, midnight: list[tuple[float, float, float]]) -> tuple[Band, ...]:
     """The fan for drawing: a battery every few hours, other stores at midnights."""
     low, high = tracked.level_range
-    start = Band(at=ahead.now, p10=low, p50=tracked.belief.level, p90=high)
+    start = Band(at=ahead.now, p10=low, p50=tracked.level, p90=high)
     if paths.bank is not None:
         within = int(np.searchsorted(paths.bank.hours_ahead, HOURS * len(midnight), side="right"))
         rows = slice(Forecasting.fan_step_h - 1, within, Forecasting.fan_step_h)

@@ -15,6 +15,7 @@ from lodeline.core.forecast.energy_ahead import EnergyAhead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.rig import Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.belief import Belief
+from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
 
@@ -87,7 +88,7 @@ def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Le
     now = energy_ahead(ahead, tracked, spread_scale=spread_scale)
     tried = []
     for case in _cases(ahead, tracked):
-        changed = replace(tracked, store=case.store, belief=_same_share(tracked, case.store))
+        changed = _resized(tracked, case.store)
         after = energy_ahead(replace(ahead, rig=case.rig), changed, case.extra, spread_scale)
         tried.append(_lever(case, now, after))
     return sorted(tried, key=lambda each: (-_beyond(each.days_after), -each.low_after))
@@ -102,13 +103,16 @@ def _lever(case: _Case, now: EnergyAhead, after: EnergyAhead) -> Lever:
     )  # fmt: skip
 
 
-def _same_share(tracked: Tracked, store: Store) -> Belief:
-    """The belief with the same state of charge in a bank of another size."""
-    if store.capacity == tracked.store.capacity:
-        return tracked.belief
+def _resized(tracked: Tracked, store: Store) -> Tracked:
+    """The same state of charge in a bank of another size."""
     scale = np.ones(len(tracked.belief.mean))
     scale[[0, -1]] = store.capacity / tracked.store.capacity
-    return replace(tracked.belief, mean=tracked.belief.mean * scale, cov=tracked.belief.cov * np.outer(scale, scale))
+
+    def resized(belief: Belief) -> Belief:
+        return Belief(belief.mean * scale, belief.cov * np.outer(scale, scale))
+
+    parts = tuple(Possible(each.weight, resized(each.belief)) for each in tracked.parts)
+    return replace(tracked, store=store, belief=resized(tracked.belief), parts=parts)
 
 
 def _with_store(rig: Rig, store: Store) -> Rig:

@@ -7,11 +7,12 @@ from zlib import crc32
 
 import numpy as np
 
-from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role
+from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Forecasting, Numeric, Use
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
+from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import day_influence
@@ -27,11 +28,13 @@ class Paths:
 
     ``reached_days`` is when each path meets the line, in days of day hours, inf where it does not within the horizon,
     shape (n_paths,);
+    ``first_days`` the same before a counted reserve was poured or swapped in;
     ``midnight`` the contents at each local midnight, shape (n_days, n_paths); ``start`` the contents now, shape
     (n_paths,); ``bank`` what only a battery has.
     """
 
     reached_days: Floats
+    first_days: Floats
     midnight: Singles
     start: Floats
     rate_per_day: float
@@ -102,20 +105,51 @@ def lognormal(z: Floats, cv: Floats | float) -> Floats:
     return factor
 
 
-def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_scale: float) -> tuple[Floats, Floats]:
-    """Contents now, shape (n_paths,), and logarithms of the coefficients, shape (k, n_paths), jointly.
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """Contents now, shape (n_paths,), and coefficients as logarithms and as they are, shapes (k, n_paths)."""
 
-    Coefficients are log-normal, so that they stay positive.
+    level: Floats
+    logs: Floats
+    plain: Floats
+
+
+def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_scale: float) -> Drawn:
+    """Contents now and coefficients, jointly.
+
+    Each path is drawn of one of the things that may be true, as often as that is likely, and not of their mean.
+    Coefficients are log-normal, so that they stay positive; one that may be negative is normal and in ``plain`` alone.
+    ``spread_scale``: of the coefficients' errors alone.
     """
-    cov = tracked.belief.cov[:-1, :-1]
-    cov = cov * spread_scale**2
+    z = rng.standard_normal((len(tracked.belief.mean) - 1, n_paths))
+    edges = np.round(np.cumsum([0.0, *(each.weight for each in tracked.parts)]) * n_paths).astype(int)
+    drawn = [
+        _drawn_of(each.belief, z[:, begin:end], spread_scale)
+        for each, begin, end in zip(tracked.parts, edges, edges[1:], strict=False)
+    ]
+    level = np.concatenate([each.level for each in drawn])
+    logs, plain = (np.concatenate([getattr(each, name) for each in drawn], axis=1) for name in ("logs", "plain"))
+    if tracked.lost_since is not None:
+        # somewhere between its line and its good end, nobody knows where
+        level = tracked.store.line_level + rng.random(n_paths) * (tracked.store.good_end - tracked.store.line_level)
+    if len(tracked.parts) > 1:
+        order = rng.permutation(n_paths)
+        level, logs, plain = level[order], logs[:, order], plain[:, order]
+    return Drawn(np.clip(level, 0.0, tracked.store.capacity), logs, plain)
+
+
+def _drawn_of(belief: Belief, z: Floats, spread_scale: float) -> Drawn:
+    """What one belief makes of standard normals of shape (k + 1, n)."""
+    scale = np.full(len(belief.mean) - 1, spread_scale)
+    scale[0] = 1.0
+    cov = belief.cov[:-1, :-1] * np.outer(scale, scale)
     sd = np.sqrt(np.maximum(np.diag(cov), Numeric.tiny_square))
     correlation = cov / np.outer(sd, sd) + Numeric.tiny * np.eye(len(sd))
-    z = np.linalg.cholesky(correlation) @ rng.standard_normal((len(sd), n_paths))
-    level = np.clip(tracked.belief.level + sd[0] * z[0], 0.0, tracked.store.capacity)
-    mean = np.maximum(tracked.belief.coefficients, Numeric.tiny)
+    z = np.linalg.cholesky(correlation) @ z
+    mean = np.maximum(belief.coefficients, Numeric.tiny)
     sigma_sq = np.log1p(np.square(np.minimum(sd[1:] / mean, Numeric.most_state_cv)))[:, None]
-    return level, np.sqrt(sigma_sq) * z[1:] - sigma_sq / 2 + np.log(mean)[:, None]
+    logs = np.sqrt(sigma_sq) * z[1:] - sigma_sq / 2 + np.log(mean)[:, None]
+    return Drawn(belief.level + sd[0] * z[0], logs, belief.coefficients[:, None] + sd[1:, None] * z[1:])
 
 
 def spell(start_h: float, hours: float) -> Floats:
@@ -178,27 +212,55 @@ def _daily_use(
     return np.exp(exponent, out=exponent)
 
 
+def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
+    """Degree-days more or less than reckoned with, where nobody said how cold it will be: shape (n_dates, n_paths)."""
+    part = np.ones(len(ahead.days))
+    part[0] = (HOURS - ahead.hour) / HOURS
+    sd = np.array([day.air_sd_c for day in ahead.days])[:, None]
+    mean_c = np.array([day.mean_c for day in ahead.days])[:, None]
+    usual = np.array([day.degree_days for day in ahead.days])[:, None]
+    # a cold spell is one: the error of an unknown climate goes with all days
+    drawn = np.maximum(0.0, Use.degree_day_base_c - mean_c - sd * rng.standard_normal((1, ahead.n_paths)))
+    cold: Singles = ((drawn - usual) * part[:, None]).astype(np.float32)
+    return cold
+
+
+def reserve_room(tracked: Tracked) -> float:
+    """What a counted reserve adds to the way to the line: poured in whole, or swapped in for a bottle at its line."""
+    store, reserve = tracked.store, tracked.counted_reserve
+    if reserve <= 0 or store.sense is not Sense.DRAINS:
+        return 0.0
+    return max(0.0, reserve - store.line_level) if not store.is_poured else reserve
+
+
 def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths:
     """Paths of one store that use moves one way. The same seed and log give the same paths."""
     rng, store = ahead.chance(tracked.store), tracked.store
-    level, log_coefficients = draw_state(tracked, rng, ahead.n_paths, spread_scale)
-    daily = _daily_use(ahead, tracked, log_coefficients, rng, spread_scale)
+    drawn = draw_state(tracked, rng, ahead.n_paths, spread_scale)
+    level, daily = drawn.level, _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
     hourly, known = _hourly_drivers(ahead, tracked)
     day_sums = (hourly.sum(axis=1) * store.sign).astype(np.float32)
     used: Singles = np.einsum("dk,kdp->dp", day_sums, daily)
     used += (known.sum(axis=1) * store.sign).astype(np.float32)[:, None]
+    if Driver.DEGREE_DAYS in tracked.model.drivers:
+        used += _unknown_cold(ahead, rng) * daily[tracked.model.drivers.index(Driver.DEGREE_DAYS)]
     total = used.copy()
     for before, after in pairwise(total):
         after += before
     profile = np.cumsum((hourly @ tracked.belief.coefficients + known) * store.sign, axis=1)
-    reached = _line_times(ahead, (store.line_level - level) * store.sign, used, total, profile)
+    room = np.maximum((store.line_level - level) * store.sign, 0.0)
+    more = reserve_room(tracked)
+    first_days = _line_times(ahead, room, used, total, profile)
+    reached = _line_times(ahead, room + more, used, total, profile) if more else first_days
     contents = total[: ahead.n_days]
+    if more:
+        contents -= np.float32(more) * (contents >= room.astype(np.float32))
     contents *= store.sign
     contents += level.astype(np.float32)
     np.clip(contents, 0.0, store.capacity, out=contents)
     week = slice(1, min(1 + Forecasting.rate_days, len(ahead.days)))
     rate = float(profile[week, -1].sum() / max(1, len(ahead.days[week])))
-    return Paths(reached_days=reached, midnight=contents, start=level, rate_per_day=rate)
+    return Paths(reached_days=reached, first_days=first_days, midnight=contents, start=level, rate_per_day=rate)
 
 
 def _line_times(ahead: Ahead, room: Floats, used: Singles, total: Singles, profile: Floats) -> Floats:

@@ -5,9 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import StrEnum
 from itertools import pairwise
-from statistics import NormalDist, mean
-
-import numpy as np
+from statistics import mean
 
 from lodeline.core.catalogue import Sense
 from lodeline.core.figures import Forecasting
@@ -66,6 +64,8 @@ def judge(issued: Issued, tracked: Tracked, now: datetime) -> Outcome | None:
         days = (point.at - issued.at) / _DAY
         if point.at > end:
             return Outcome(OutcomeKind.BEYOND, HORIZON_DAYS)
+        if point.cause is Cause.LOST:
+            return Outcome(OutcomeKind.STOPPED, 0.0)
         moved = (before.level - point.level) * store.sign if before is not None else 0.0
         if point.cause is Cause.EVENT and moved > Forecasting.served * store.capacity:
             return Outcome(OutcomeKind.STOPPED, days)
@@ -91,18 +91,6 @@ def held(issued: Issued, outcome: Outcome) -> bool | None:
 def decided(record: Record) -> list[bool]:
     """Whether each range held whose end is known."""
     return [each for issued, outcome in record if (each := held(issued, outcome)) is not None]
-
-
-def spread_scale(record: Record) -> float:
-    """How much wider or narrower the ranges of a rig's store should be by its record, cautiously.
-
-    The share that held, drawn toward 8 in 10 by twenty outcomes of common sense, as a ratio of normal half-widths.
-    """
-    known, prior, wanted, eased = decided(record), Forecasting.record_prior, Forecasting.wanted, Forecasting.eased
-    share = (prior * wanted + sum(known)) / (prior + len(known))
-    share = float(np.clip(share, wanted - eased, wanted + eased))
-    half = NormalDist().inv_cdf((1 + share) / 2)
-    return NormalDist().inv_cdf((1 + wanted) / 2) / half
 
 
 class Judgement(StrEnum):

@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 from enum import StrEnum
 
-from lodeline.core.catalogue import Sense
+from lodeline.core.catalogue import Role, Sense
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.rig import Store
 
 
 class StopAct(StrEnum):
-    """What is done with a store at a stop, in the order in which it is done."""
+    """What is done with a store at a stop, in the order in which it is done: waste before water, grey after black."""
 
     EMPTY = "empty"
     FILL = "fill"
@@ -38,7 +38,7 @@ def next_stop(ahead: Forecast) -> list[StopNeed]:
         return []
     needs = []
     for each in ahead.stores:
-        if not each.daily or each.level is None:
+        if not each.daily or each.level is None or each.store.is_served_here:
             continue
         index = min(len(each.daily) - 1, int(when))
         day, store = each.daily[index], each.store
@@ -49,4 +49,4 @@ def next_stop(ahead: Forecast) -> list[StopNeed]:
         if most > Forecasting.worth_filling * store.capacity:
             due = store.id == ahead.autonomy.store
             needs.append(StopNeed(store=store, act=act, amount_low=least, amount_high=most, due=due))
-    return sorted(needs, key=lambda need: (_ORDER.index(need.act), -need.due))
+    return sorted(needs, key=lambda need: (_ORDER.index(need.act), need.store.kind.role is Role.DRAIN))

@@ -11,12 +11,16 @@ from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Numeric, Readings
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
+from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.influence import DayInfluence, hours_before, over_hours
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.zone import HOURS
 
 LOADS = (Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT, Driver.CHILL, Driver.HEAT)
 SUNS = (Driver.SUN_CLEAR, Driver.SUN_MIXED, Driver.SUN_OVERCAST, Driver.SUN_WET)
+# What the place adds to or takes from every word's factor; it begins anew at another place.
+PLACE = Driver.SUN_PLACE
+SUN_AND_PLACE = (*SUNS, PLACE)
 WEATHER = (Driver.CHILL, Driver.HEAT)
 _LISTED = len(LOADS) - len(WEATHER)
 
@@ -25,20 +29,43 @@ def bank_model(rig: Rig) -> UseModel:
     """The starting coefficients of a bank: factors on the audit and on the expected sun under each word."""
     load_cv = Energy.audit_cv if rig.loads else Energy.unlisted_cv
     strength = Energy.system_share_sd / Energy.system_share
-    n_loads, n = len(LOADS), len(LOADS) + len(SUNS)
+    n_loads, n = len(LOADS), len(LOADS) + len(SUN_AND_PLACE)
     together = Energy.audit_together
     cov = np.zeros((n, n))
     cov[:_LISTED, :_LISTED] = load_cv**2 * (together + (1 - together) * np.eye(_LISTED))
     cov[_LISTED:n_loads, _LISTED:n_loads] = np.eye(len(WEATHER)) * Energy.weather_cv**2
-    cov[n_loads:, n_loads:] = strength**2 + np.diag(np.square(Energy.sky_word_cv))
+    cov[n_loads:-1, n_loads:-1] = strength**2 + np.diag(np.square(Energy.sky_word_cv))
+    cov[-1, -1] = Energy.place_sd**2
     sd = np.sqrt(np.diag(cov))
     mean = np.ones(n)
     mean[:_LISTED] = Energy.forgotten
+    mean[-1] = 0.0
     return UseModel(
-        drivers=(*LOADS, *SUNS), mean=mean, sd=sd,
-        day_cv=np.concatenate([np.full(n_loads, Energy.load_day_cv), SPREADS]), drift=Energy.bank_drift,
+        drivers=(*LOADS, *SUN_AND_PLACE), mean=mean, sd=sd,
+        day_cv=np.concatenate([np.full(n_loads, Energy.load_day_cv), SPREADS, [0.0]]), drift=Energy.bank_drift,
         correlation=cov / np.outer(sd, sd),
     )  # fmt: skip
+
+
+def at_new_place(belief: b.Belief) -> b.Belief:
+    """The belief at another place: shade stays behind, strength comes along.
+
+    What a place and the array had in common is parted by how places differ: mostly little, some much (a mixture of two
+    scales). Where the sun was weaker than open places explain, the place is taken to have been one of the shaded ones.
+    """
+    first, n = 1 + len(LOADS), len(WORDS)
+    mean, cov = belief.mean.copy(), belief.cov.copy()
+    together = mean[first : first + n] + mean[first + n]
+    if together[0] < Energy.shaded_from:
+        strength = Energy.system_share_sd / Energy.system_share
+        its = strength**2 / (strength**2 + Energy.shaded_place_sd**2)
+        mean[first : first + n] = 1 + its * (together - 1)
+        cov[first : first + n, first : first + n] += (1 - its) * strength**2
+    place = first + n
+    mean[place] = 0.0
+    cov[place, :] = cov[:, place] = 0.0
+    cov[place, place] = Energy.shaded_place_sd**2 / 2
+    return b.Belief(mean, cov)
 
 
 def weather_factors(day: Conditions) -> Floats:
@@ -50,7 +77,8 @@ def weather_factors(day: Conditions) -> Floats:
 
 def load_columns(rig: Rig, day: Conditions) -> Floats:
     """The audit's drivers in each day hour, shape (24, n_loads). [Wh]"""
-    audit, extra = audit_wh(rig), weather_factors(day)
+    aboard = day.people / max(1, rig.crew.people)
+    audit, extra = audit_wh(rig) * (1 + Energy.load_by_people * (aboard - 1)), weather_factors(day)
     return np.stack([audit * (1 - NIGHT), audit * NIGHT, *(audit * each for each in extra)], axis=1)
 
 
@@ -58,25 +86,52 @@ def bank_day(
     rig: Rig, store: Store, model: UseModel, day: Conditions, usual: SkyHabit, until_h: float, days_ahead: int
 ) -> DayInfluence:
     """The day's drivers of a bank and what was measured. Totals cover the hours before ``until_h``."""
-    to_ah, efficiency = 1.0 / store.volts, bank.charge_efficiency(store)
-    allowed = bank.takes_charge(store, day.mean_c, day.min_c)
-    clear = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) * allowed * efficiency * to_ah
+    to_ah = 1.0 / store.volts / day_cold_share(store, day)
+    raw = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) * to_ah
+    if day.covered:
+        raw = raw * Energy.covered_share
     chance = expected_words(day.sky, usual, days_ahead)
-    sun = clear[:, None] * (chance * SHARES)
     load = -load_columns(rig, day) * to_ah
+    clear = raw * taken_share(store, day, raw * float(chance @ SHARES), -load[:, :_LISTED].sum(axis=1))
+    sun = clear[:, None] * (chance * SHARES)
     past, known, known_var = hours_before(until_h), np.zeros(int(HOURS)), 0.0
     if day.solar_wh is not None:
-        known = known + over_hours(day.solar_wh * efficiency * to_ah, clear * past)
+        share = float(clear @ past) / max(float(raw @ past), Numeric.tiny)
+        known = known + over_hours(day.solar_wh * share * to_ah, clear * past)
         known_var += (Readings.energy_meter_cv * day.solar_wh * to_ah) ** 2
         sun = sun * (1 - past)[:, None]
     if day.load_wh is not None:
         known = known - over_hours(day.load_wh * to_ah, -load[:, :_LISTED].sum(axis=1) * past)
         known_var += (Readings.energy_meter_cv * day.load_wh * to_ah) ** 2
         load = load * (1 - past)[:, None]
-    cv = np.concatenate([model.day_cv[: load.shape[1]], word_cv(chance)])
-    return DayInfluence(
-        hourly=np.concatenate([load, sun], axis=1), known=known, known_sd=float(np.sqrt(known_var)), cv=cv
+    cv = np.concatenate([model.day_cv[: load.shape[1]], word_cv(chance), [0.0]])
+    hourly = np.concatenate([load, sun, sun.sum(axis=1, keepdims=True)], axis=1)
+    return DayInfluence(hourly=hourly, known=known, known_sd=float(np.sqrt(known_var)), cv=cv)
+
+
+def day_cold_share(store: Store, day: Conditions) -> float:
+    """Share of its capacity that a bank gives on a day. What is drawn moves its state of charge by so much more, so
+    that
+    from full there is capacity times this share times (1 - line), as IEEE 1013 sizes it."""
+    return bank.cold_share(store, float(bank.bank_c(store, day.mean_c, day.min_c).mean()))
+
+
+def yield_columns(rig: Rig, day: Conditions, usual: SkyHabit) -> Floats:
+    """What the array gives in each day hour by ``SUN_AND_PLACE``, whatever becomes of it. Shape (24, 5). [Wh]"""
+    clear = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) * (
+        Energy.covered_share if day.covered else 1.0
     )
+    sun = clear[:, None] * (expected_words(day.sky, usual) * SHARES)
+    return np.concatenate([sun, sun.sum(axis=1, keepdims=True)], axis=1)
+
+
+def taken_share(store: Store, day: Conditions, sun_ah: Floats, load_ah: Floats) -> Floats:
+    """Share of each hour's sun that counts, shape (24,): what loads use at once whole, the rest less what charging
+    loses, and nothing of it in hours in which the cells are too cold to be charged."""
+    direct = np.minimum(1.0, load_ah / np.maximum(sun_ah, Numeric.tiny))
+    allowed = bank.takes_charge(store, day.mean_c, day.min_c)
+    share: Floats = direct + (1 - direct) * allowed * bank.charge_efficiency(store)
+    return share
 
 
 def word_cv(chance: Floats) -> Floats:

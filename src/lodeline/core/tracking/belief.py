@@ -205,6 +205,11 @@ def unknown_level(belief: Belief, capacity: float) -> Belief:
     return reset_level(belief, capacity / 2, uniform_sd(capacity))
 
 
+def lost_level(belief: Belief, line: float, good_end: float) -> Belief:
+    """Forget the level of a store that somebody serves: anything between its line and its good end is as likely."""
+    return reset_level(belief, (line + good_end) / 2, uniform_sd(abs(good_end - line)))
+
+
 def shift_level(belief: Belief, amount: float, sd: float) -> Belief:
     """Add a known amount with its error."""
     cov = belief.cov.copy()

@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Sense
-from lodeline.core.figures import Numeric, Tracking
-from lodeline.core.log import Reading
+from lodeline.core.catalogue import Driver, Effect, Method
+from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Floats, uniform_sd
+from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis
@@ -16,13 +16,17 @@ from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class _Other:
-    """Another belief before a reading, its chance, and whether it means a step that nobody logged."""
+    """Another belief before a reading, and its chance. ``is_step``: that nobody logged something; ``kind``: what is
+    wrong with the act that was logged."""
 
     chance: float
     belief: b.Belief
-    is_step: bool
+    is_step: bool = False
+    kind: DoubtKind | None = None
+    event: Event | None = None
+    amount: float = 0.0
 
 
 def likelihood(belief: b.Belief, given: Evidence) -> float:
@@ -63,62 +67,186 @@ def _learn_spread(hypothesis: Hypothesis, given: Evidence) -> None:
 
 
 def branches(
-    store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, drivers: tuple[str, ...]
+    store: Store,
+    hypothesis: Hypothesis,
+    reading: Reading,
+    given: Evidence,
+    drivers: tuple[str, ...],
+    blank: float = 0.0,
 ) -> list[Hypothesis]:
-    """The hypotheses that a reading leaves open, the plain one first."""
+    """The hypotheses that a reading leaves open, the plain one first.
+
+    ``blank``: the share of the days since the last reading of which nothing at all was logged.
+    """
     normal = 1 - Tracking.slip_chance - Tracking.unlogged_chance - Tracking.habit_chance
     plain = normal * likelihood(hypothesis.belief, given)
-    slip = Tracking.slip_chance * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
-    others = _unlogged(store, hypothesis)
+    slip = _slip_chance(hypothesis, reading) * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
+    others = [*_unlogged(store, hypothesis, blank), *_misjudged(store, hypothesis)]
     habit = _other_habit(hypothesis, drivers)
+    has_turned = _watch_habit(hypothesis, given)
     if habit is not None:
-        others.append(_Other(Tracking.habit_chance, habit, False))
+        others.append(_Other(chance=Tracking.habit_turned if has_turned else Tracking.habit_chance, belief=habit))
     weighed = [(other.chance * likelihood(other.belief, given), other) for other in others]
     total = plain + slip + sum(weight for weight, _ in weighed)
-    if plain > Tracking.plain_is_clear * total or total <= 0:
+    if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
         _learn_spread(hypothesis, given)
         return [_kept(hypothesis.branch(0.0, believe(hypothesis.belief, given)))]
+    return _opened(store, hypothesis, reading, given, (plain, slip, total), weighed)
+
+
+def _opened(
+    store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, weights: tuple[float, float, float],
+    weighed: list[tuple[float, _Other]],
+) -> list[Hypothesis]:  # fmt: skip
+    """Every hypothesis of enough weight; ``weights``: of the plain one, of a slip, of all together."""
+    plain, slip, total = weights
     expected = hypothesis.belief.level
     doubt = Doubt(
         at=reading.at, store=store.id, kind=DoubtKind.READING, reading=reading, expected=expected,
         expected_sd=hypothesis.belief.sd, amount=(given.centre or 0.0) - expected,
     )  # fmt: skip
-    plain_weight = float(np.log(max(plain, Numeric.log_floor)))
-    opened = [_kept(hypothesis.branch(plain_weight, believe(hypothesis.belief, given)))]
-    opened.append(hypothesis.branch(float(np.log(slip)), hypothesis.belief, doubt))
+    opened = [_kept(hypothesis.branch(_log(plain), believe(hypothesis.belief, given)))]
+    if slip > Tracking.least_weight * total:
+        opened.append(hypothesis.branch(_log(slip), hypothesis.belief, doubt))
     for weight, other in weighed:
         if weight < Tracking.least_weight * total:
             continue
         after = believe(other.belief, given)
-        change = after.level - expected
-        kind = DoubtKind.RISE if change > 0 else DoubtKind.FALL
-        step = replace(doubt, kind=kind, amount=change) if other.is_step else None
-        opened.append(_kept(hypothesis.branch(float(np.log(weight)), after, step)))
+        asked = None if reading.confirmed else _asked(doubt, other, after.level - expected)
+        opened.append(_kept(hypothesis.branch(_log(weight), after, asked)))
     return opened
+
+
+def _log(weight: float) -> float:
+    return float(np.log(max(weight, Numeric.log_floor)))
+
+
+def _asked(doubt: Doubt, other: _Other, change: float) -> Doubt | None:
+    """What would be asked if something else than the plain hypothesis were true."""
+    if other.event is not None and other.kind is not None:
+        return replace(doubt, kind=other.kind, event=other.event, reading=None, at=other.event.at, amount=other.amount)
+    if not other.is_step:
+        return None
+    return replace(doubt, kind=DoubtKind.RISE if change > 0 else DoubtKind.FALL, amount=change)
 
 
 def _kept(hypothesis: Hypothesis) -> Hypothesis:
     hypothesis.days_seen += min(hypothesis.days_since, Tracking.days_seen_at_once)
+    hypothesis.act = None
     hypothesis.settle()
     return hypothesis
 
 
-def _unlogged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
+def _judged(hypothesis: Hypothesis) -> float:
+    """How far a surprise is something wrong, and not the crew's way: less while the rate is still assumed."""
+    return min(1.0, (1 + hypothesis.days_seen) / Tracking.days_to_judge)
+
+
+# What a pump, a light or a scale proved is hardly ever mistaken.
+_PROVED = frozenset({Method.DRY, Method.FULL})
+_WEIGHED = frozenset({Method.GROSS, Method.MASS})
+
+
+def _slip_chance(hypothesis: Hypothesis, reading: Reading) -> float:
+    """Chance that a reading is wrong; one that was confirmed is not."""
+    if reading.confirmed:
+        return 0.0
+    if reading.method in _PROVED:
+        return Tracking.proved_slip
+    chance = Tracking.weighed_slip if reading.method in _WEIGHED else Tracking.slip_chance
+    return chance * _judged(hypothesis)
+
+
+def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: float) -> float:
+    """Chance that a store was served since the last reading, by what it would have come to without.
+
+    Nobody sits beside an empty tank; on days of which nothing was logged a service was not either.
+    """
+    belief = hypothesis.belief
+    past = normal_below((belief.level - store.line_level) * store.sign / max(belief.sd, Numeric.small))
+    serviced = float(np.exp(-blank * used / (Tracking.between_services * store.capacity)))
+    at_home = 1 - Tracking.served_past_line * past * min(1.0, hypothesis.days_since)
+    return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
+
+
+def _unlogged(store: Store, hypothesis: Hypothesis, blank: float) -> list[_Other]:
     """Beliefs under which a fill, dump or charge was made since the last reading and not logged."""
     if hypothesis.days_since < Tracking.unlogged_least_days:
         return []
     capacity = store.capacity
     anywhere = b.unknown_level(hypothesis.belief, capacity)
     # while the rate is still assumed, a surprise is more likely the crew's way than something forgotten
-    chance = Tracking.unlogged_chance * min(1.0, (1 + hypothesis.days_seen) / Tracking.days_to_judge)
     if store.is_bank:
-        return [_Other(Tracking.unlogged_bank * chance, anywhere, True)]
+        chance = Tracking.unlogged_bank * Tracking.unlogged_chance * _judged(hypothesis)
+        return [_Other(chance=chance, belief=anywhere, is_step=True)]
     used = abs(float(hypothesis.x_since @ hypothesis.belief.coefficients))
-    end = capacity if store.sense is Sense.DRAINS else 0.0
-    sd = float(np.hypot(uniform_sd(used), Tracking.unlogged_end_sd * capacity))
-    to_end = b.cut_to_ends(b.reset_level(hypothesis.belief, end + store.sign * used / 2, sd), capacity)
+    chance = _served_meanwhile(store, hypothesis, used, blank)
+    sd = float(np.hypot(uniform_sd(min(used, capacity)), Tracking.unlogged_end_sd * capacity))
+    middle = store.good_end + store.sign * min(used, capacity) / 2
+    to_end = b.cut_to_ends(b.reset_level(hypothesis.belief, middle, sd), capacity)
     to_the_end = Tracking.unlogged_to_the_end
-    return [_Other(to_the_end * chance, to_end, True), _Other((1 - to_the_end) * chance, anywhere, True)]
+    return [
+        _Other(chance=to_the_end * chance, belief=to_end, is_step=True),
+        _Other(chance=(1 - to_the_end) * chance, belief=anywhere, is_step=True),
+    ]
+
+
+# Units that are taken for one another where an amount is typed: gallons and litres, pounds and kilograms.
+_MIXED_UP = {"L": 3.785411784, "kg": 0.45359237}
+
+
+def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
+    """Beliefs under which the last act was not done then, was logged twice, or its amount is in another unit."""
+    act = hypothesis.act
+    if act is None:
+        return []
+    belief, capacity = hypothesis.belief, store.capacity
+
+    def at(level: float) -> b.Belief:
+        sd = float(np.hypot(act.before_sd, np.sqrt(hypothesis.process_var)))
+        return b.cut_to_ends(b.reset_level(belief, level, max(sd, Tracking.unlogged_end_sd * capacity)), capacity)
+
+    undone = belief.level + act.before - act.after
+    kind, chance = DoubtKind.NOT_THEN, Tracking.not_then_chance
+    if act.twice:
+        kind, chance = DoubtKind.TWICE, Tracking.twice_chance
+    others = [_Other(chance=chance, belief=at(undone), kind=kind, event=act.event)]
+    amount, mixed_up = act.event.amount, _MIXED_UP.get(store.unit)
+    if amount is not None and mixed_up is not None and act.event.row.effect is Effect.FILL:
+        for factor in (mixed_up, 1 / mixed_up):
+            truly = amount * factor
+            if act.before + truly < Readings.overfull * capacity:
+                others.append(
+                    _Other(
+                        chance=Tracking.unit_chance,
+                        belief=at(undone + truly),
+                        kind=DoubtKind.UNIT,
+                        event=act.event,
+                        amount=truly,
+                    )
+                )
+    return others
+
+
+def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> bool:
+    """Whether readings in a row say that use is another than before.
+
+    Cumulative Bayes factors of use as usual against more and against less of it (West 1986, as in West and Harrison
+    1997, ch. 11); a run that has said so begins anew.
+    """
+    if given.bands or given.value is None or hypothesis.process_var <= 0:
+        return False
+    row = _row(hypothesis.belief, given)
+    spread = float(row @ hypothesis.belief.cov @ row) + given.sd**2
+    miss = (given.value - float(row @ hypothesis.belief.mean)) / float(np.sqrt(spread))
+    miss = float(np.clip(miss, -Tracking.habit_most_miss, Tracking.habit_most_miss))
+    shift = Tracking.habit_shift
+    hypothesis.more = min(1.0, hypothesis.more) * float(np.exp(shift**2 / 2 - shift * miss))
+    hypothesis.less = min(1.0, hypothesis.less) * float(np.exp(shift**2 / 2 + shift * miss))
+    if min(hypothesis.more, hypothesis.less) > Tracking.habit_factor:
+        return False
+    hypothesis.more = hypothesis.less = 1.0
+    return True
 
 
 def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...]) -> b.Belief | None:

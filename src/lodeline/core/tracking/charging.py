@@ -1,7 +1,7 @@
 """Charging other than by the sun: when it ran, at what current, and what the bank took of it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 
 from lodeline.core.catalogue import SOURCE_KINDS, source_of_event
@@ -17,17 +17,19 @@ _HOUR = timedelta(hours=1)
 
 @dataclass(frozen=True, slots=True)
 class Charge:
-    """One spell of charging."""
+    """One spell of charging. ``allowed``: share of it in which the cells may be charged; else it carries loads
+    alone."""
 
     start: datetime
     end: datetime
     amps: float
+    allowed: float = field(default=1.0, kw_only=True)
 
 
 def charges(rig: Rig, store: Store, log: Log, days: Mapping[date, Conditions]) -> list[Charge]:
     """Every spell of charging that the log tells of, days plugged in without an event included.
 
-    On a day too cold for the cells a spell gives only the share of hours in which they may be charged.
+    On a day too cold for the cells a spell carries the loads in the hours in which they may not be charged.
     """
     spells = []
     for day in log.days:
@@ -35,12 +37,12 @@ def charges(rig: Rig, store: Store, log: Log, days: Mapping[date, Conditions]) -
         allowed = _allowed(store, conditions)
         for event in day.events:
             source = source_of_event(event.type)
-            amps = rig.source_amps(source) * allowed if source else 0.0
+            amps = rig.source_amps(source) if source else 0.0
             if amps > 0 and event.hours:
-                spells.append(Charge(event.at, event.at + event.hours * _HOUR, amps))
+                spells.append(Charge(event.at, event.at + event.hours * _HOUR, amps, allowed=allowed))
         for source in SOURCE_KINDS.values():
             if conditions and conditions.hours_of(source) and (amps := rig.source_amps(source)):
-                spells.append(Charge(*rig.zone.bounds(day.date), amps * allowed))
+                spells.append(Charge(*rig.zone.bounds(day.date), amps, allowed=allowed))
     return spells
 
 
@@ -59,11 +61,18 @@ def _allowed(store: Store, day: Conditions | None) -> float:
     return float(bank.takes_charge(store, day.mean_c, day.min_c).mean()) if day else 1.0
 
 
-def accepted_ah(store: Store, level_ah: float, spells: list[Charge], start: datetime, end: datetime) -> float:
-    """What the bank takes between two times: the full current, then a taper toward full. [Ah]"""
-    taken = 0.0
+def accepted_ah(
+    store: Store, level_ah: float, spells: list[Charge], start: datetime, end: datetime, drawn_ah: float = 0.0
+) -> float:
+    """What spells bring a bank between two times: the full current, then a taper toward full. [Ah]
+
+    ``drawn_ah``: what loads draw meanwhile; mains and engine carry it also while the cells are too cold to be charged.
+    """
+    taken, whole_h = 0.0, (end - start) / _HOUR
     for spell in spells:
         hours = (min(spell.end, end) - max(spell.start, start)) / _HOUR
         if hours > 0:
-            taken += charged_ah(store, level_ah + taken, spell.amps, hours)
+            full = charged_ah(store, level_ah + taken, spell.amps, hours)
+            carried = min(drawn_ah * hours / whole_h, spell.amps * hours)
+            taken += spell.allowed * full + (1 - spell.allowed) * carried
     return taken

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Tracking
-from lodeline.core.log import Day, Log, Reading
+from lodeline.core.log import Day, Event, Log, Reading
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.hypothesis import Compared, Hypothesis
@@ -29,6 +29,13 @@ class StoreState:
     last_reading: Reading | None
     compared: tuple[Compared, ...]
     resets: int
+    reserve: float
+    reserve_used_at: datetime | None
+    lost_since: datetime | None
+    read_at: datetime | None
+    past_line: int
+    blank: int
+    acts: tuple[Event, ...]
 
 
 @dataclass
@@ -86,7 +93,9 @@ def state_of(walk: "Walk") -> StoreState:
     return StoreState(
         hypotheses=tuple(_copied(each) for each in walk.hypotheses), known_since=walk.known_since,
         last_reset=walk.last_reset, last_reading=walk.last_reading,
-        compared=tuple(walk.compared[-Tracking.checkpoint_readings :]), resets=walk.resets,
+        compared=tuple(walk.compared[-Tracking.checkpoint_readings :]), resets=walk.resets, reserve=walk.reserve,
+        reserve_used_at=walk.reserve_used_at, lost_since=walk.lost_since, read_at=walk.read_at,
+        past_line=walk.past_line, blank=walk.blank, acts=tuple(walk.acts),
     )  # fmt: skip
 
 
@@ -95,6 +104,8 @@ def restore(walk: "Walk", state: StoreState) -> None:
     walk.hypotheses = [_copied(each) for each in state.hypotheses]
     walk.known_since, walk.last_reset, walk.last_reading = state.known_since, state.last_reset, state.last_reading
     walk.compared, walk.resets = list(state.compared), state.resets
+    walk.reserve, walk.reserve_used_at, walk.lost_since = state.reserve, state.reserve_used_at, state.lost_since
+    walk.read_at, walk.past_line, walk.blank, walk.acts = state.read_at, state.past_line, state.blank, list(state.acts)
 
 
 def _copied(hypothesis: Hypothesis) -> Hypothesis:
@@ -102,4 +113,4 @@ def _copied(hypothesis: Hypothesis) -> Hypothesis:
     if history and history[-1].at - history[0].at > _KEEP_HISTORY:
         since = history[-1].at - _KEEP_HISTORY
         history = [point for point in history if point.at >= since]
-    return replace(hypothesis, history=list(history))
+    return replace(hypothesis, history=list(history), drift=replace(hypothesis.drift))

@@ -10,7 +10,7 @@ from lodeline.core.catalogue import Driver, Method, Role
 from lodeline.core.figures import Tracking, Use
 from lodeline.core.rig import Rig
 from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Possible, as_one
 from lodeline.core.tracking.use import grey_from_fresh
 
 if TYPE_CHECKING:
@@ -23,7 +23,8 @@ def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]"
     fresh, grey = rig.first(Role.WATER), rig.first(Role.DRAIN)
     if fresh and grey and not checked[fresh.id].assumed and checked[grey.id].known_since:
         doubt = _over(checked[fresh.id], checked[grey.id])
-        informed = replace(checked[grey.id], belief=_informed(rig, checked[fresh.id], checked[grey.id]))
+        parts = _informed(rig, checked[fresh.id], checked[grey.id])
+        informed = replace(checked[grey.id], belief=as_one(parts), parts=parts)
         checked[grey.id] = replace(informed, doubts=(*informed.doubts, doubt)) if doubt else informed
     for store_id, each in checked.items():
         stuck = _stuck(each)
@@ -32,14 +33,17 @@ def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]"
     return checked
 
 
-def _informed(rig: Rig, fresh: "Tracked", grey: "Tracked") -> b.Belief:
+def _informed(rig: Rig, fresh: "Tracked", grey: "Tracked") -> tuple[Possible, ...]:
     """What leaves the fresh tank mostly arrives in the grey one: a measurement of grey's rate by fresh's."""
     used, used_var = _usual_use(fresh)
     expected = grey_from_fresh(rig, used)
     variance = (Use.grey_from_fresh_cv * expected) ** 2 + used_var * (expected / used) ** 2
     row = np.zeros(len(grey.belief.mean))
     row[1:-1] = grey.model.usual_x
-    return b.cut_to_ends(b.kalman_update(grey.belief, row, expected, variance), grey.store.capacity)
+    return tuple(
+        Possible(each.weight, b.cut_to_ends(b.kalman_update(each.belief, row, expected, variance), grey.store.capacity))
+        for each in grey.parts
+    )
 
 
 def _usual_use(tracked: "Tracked") -> tuple[float, float]:

@@ -16,14 +16,12 @@ from lodeline.core.figures import Forecasting, Tracking, Use
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Z90
-from lodeline.core.tracking.bank_use import LOADS, SUNS, load_columns
+from lodeline.core.tracking.bank_use import LOADS, PLACE, SUNS, load_columns
 from lodeline.core.tracking.charging import charges
 from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.track import Tracked
 
-# Any date on which it is neither cold nor hot.
-_MILD = Conditions(date=date.min, mean_c=Use.unknown_mean_c)
 _HOUR = timedelta(hours=1)
 
 
@@ -40,9 +38,10 @@ class EnergyPast:
 
 
 def strengths(tracked: Tracked) -> dict[SkyWord, float]:
-    """The learned factor on the expected yield under each sky word."""
+    """The learned factor on the expected yield under each sky word, at the place where the rig stands."""
     coefficients = dict(zip(tracked.model.drivers, tracked.belief.coefficients, strict=True))
-    return {word: float(coefficients[sun]) for word, sun in zip(WORDS, SUNS, strict=True)}
+    here = float(coefficients[PLACE])
+    return {word: max(0.0, float(coefficients[sun]) + here) for word, sun in zip(WORDS, SUNS, strict=True)}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,7 +68,9 @@ def levels_since(tracked: Tracked, since: datetime) -> list[LevelThen]:
 
 def learned_load_wh(rig: Rig, tracked: Tracked) -> tuple[float, float, float]:
     """What the log shows the rig to draw on a mild day: p10, p50, p90. [Wh/day]"""
-    x = load_columns(rig, _MILD).sum(axis=0)
+    # any date on which it is neither cold nor hot, with the usual crew
+    mild = Conditions(date=date.min, mean_c=Use.unknown_mean_c, people=max(1, rig.crew.people))
+    x = load_columns(rig, mild).sum(axis=0)
     n = len(LOADS)
     middle = float(x @ tracked.belief.coefficients[:n])
     sd = float(np.sqrt(x @ tracked.belief.cov[1 : n + 1, 1 : n + 1] @ x))

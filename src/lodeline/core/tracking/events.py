@@ -6,7 +6,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Effect, Role, source_of_event
 from lodeline.core.figures import Readings, Tracking, Use
-from lodeline.core.log import Event, Reading
+from lodeline.core.log import RESERVE, Event, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.model import UseModel
@@ -16,7 +16,8 @@ def drives_from(rig: Rig, event: Event) -> str | None:
     """The store that a drive burns from: the one named, else the first fuel store."""
     if event.store is not None:
         return event.store
-    first = rig.first(Role.VEHICLE_FUEL)
+    driving = (s for s in rig.stores if s.kind.role is Role.VEHICLE_FUEL and s.drives is not False)
+    first = next(driving, None)
     return first.id if first else None
 
 
@@ -92,6 +93,22 @@ def apply_event(rig: Rig, store: Store, model: UseModel, belief: b.Belief, event
             return belief, False
         case _:
             assert_never(effect)
+
+
+def reserve_after(store: Store, reserve: float, event: Event) -> float:
+    """What is carried apart after an event: moved or swapped in it is less, a fill of the store restores it."""
+    whole = store.reserve or 0.0
+    match event.row.effect:
+        case Effect.FILL:
+            return whole
+        case Effect.SWAP:
+            return max(0.0, reserve - store.capacity)
+        case Effect.MOVE if event.source == RESERVE and event.target == store.id:
+            return max(0.0, reserve - (event.amount or 0.0))
+        case Effect.MOVE if event.target == RESERVE and event.source == store.id:
+            return min(whole, reserve + (event.amount or 0.0))
+        case _:
+            return reserve
 
 
 def _drive(model: UseModel, belief: b.Belief, km: float) -> b.Belief:

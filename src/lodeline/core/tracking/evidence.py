@@ -13,16 +13,18 @@ from lodeline.core.statistics import uniform_sd
 from lodeline.core.tracking.belief import Bands
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class GaugeError:
     """A gauge's own error and its lasting bias, as shares of capacity.
 
-    ``bias_walk`` is how far the bias may wander in a day (a shunt drifts until the next full charge).
+    ``bias_walk`` is how far the bias may wander in a day; ``drift_sd``: the error of what a day adds to it (a shunt
+    drifts one way until the next full charge).
     """
 
     sd: float
     bias_sd: float
     bias_walk: float
+    drift_sd: float = 0.0
 
 
 def gauge_error(store: Store) -> GaugeError:
@@ -31,7 +33,12 @@ def gauge_error(store: Store) -> GaugeError:
     sd = row.sd
     if store.gauge.kind is GaugeKind.SENSOR:
         sd = float(np.hypot(row.sd, uniform_sd(store.gauge.resolution)))
-    return GaugeError(sd, row.bias_sd, row.bias_walk)
+    return GaugeError(sd=sd, bias_sd=row.bias_sd, bias_walk=row.bias_walk, drift_sd=row.drift_sd)
+
+
+def weighed_sd() -> float:
+    """What a bottle on a scale leaves open. [kg]"""
+    return Readings.weigh_sd_kg
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +100,23 @@ def _bands(store: Store, mark: float) -> Bands:
     return tuple(bands)
 
 
-def evidence(store: Store, reading: Reading) -> Evidence:
+def _of_volts(store: Store, reading: Reading, has_sun: bool) -> Evidence:
+    """Volts of a bank: a state of charge, or where they may be a charger's two spans with their weights."""
+    capacity, volts = store.capacity, bank.state_of_charge(store, reading.value or 0.0, reading.state)
+    if volts.soc is None:
+        return Evidence()
+    if not volts.may_be_charging:
+        return Evidence(value=volts.soc * capacity, sd=volts.sd * capacity)
+    # at rest it is near full; on charge it may stand anywhere above the flat end
+    charging = Readings.charging_with_sun if has_sun else Readings.charging_without_sun
+    near = max(0.0, min(volts.soc - volts.sd, 1 - Readings.end_sd))
+    low = min(Readings.charging_least, near)
+    at_rest = charging + (1 - charging) / (1 - near)
+    shares = ((0.0, low, Readings.charging_flat * charging), (low, near, charging), (near, 1.0, at_rest))
+    return Evidence(bands=tuple((begin * capacity, end * capacity, weight) for begin, end, weight in shares))
+
+
+def evidence(store: Store, reading: Reading, has_sun: bool = False) -> Evidence:
     """Turn a reading into evidence about its store's contents.
 
     Parameters
@@ -101,6 +124,8 @@ def evidence(store: Store, reading: Reading) -> Evidence:
     store : Store
     reading : Reading
         Its ``value`` in the base unit of its method.
+    has_sun : bool
+        Whether an array may have been charging when volts were read.
 
     Returns
     -------
@@ -119,16 +144,13 @@ def evidence(store: Store, reading: Reading) -> Evidence:
         case Method.USES:
             return Evidence(value=value, sd=Readings.counted_sd_uses)
         case Method.VOLTS:
-            volts = bank.state_of_charge(store, value, reading.state)
-            if volts.soc is None:
-                return Evidence()
-            return Evidence(value=volts.soc * capacity, sd=volts.sd * capacity)
+            return _of_volts(store, reading, has_sun)
         case Method.MASS:
             return Evidence(value=value, sd=Readings.scale_sd_kg)
         case Method.GROSS:
             return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg)
         case Method.FRACTION:
-            biased = error.bias_sd > 0 or error.bias_walk > 0
+            biased = error.bias_sd > 0 or error.bias_walk > 0 or error.drift_sd > 0
             return Evidence(value=value * capacity, sd=error.sd * capacity, biased=biased)
         case Method.AMOUNT:
             return Evidence(value=value, sd=Readings.supply_sd * capacity, biased=error.bias_sd > 0)

@@ -7,7 +7,7 @@ import numpy as np
 from lodeline.core.catalogue import GaugeKind, Method
 from lodeline.core.figures import Numeric, Readings
 from lodeline.core.rig import Store
-from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD, uniform_sd
+from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD
 from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.track import Tracked
 
@@ -91,36 +91,3 @@ def _marks(store: Store, tracked: Tracked) -> tuple[PanelMark, ...]:
         mean = float(p @ grid)
         marks.append(PanelMark(painted, mean, float(np.sqrt(p @ (grid - mean) ** 2))))
     return tuple(marks)
-
-
-def days_narrowed(tracked: Tracked, rate_per_day: float | None) -> float:
-    """How much a reading tonight would narrow the days left. [day]"""
-    store = tracked.store
-    if tracked.known_since is None:
-        return float("inf")
-    if not rate_per_day or rate_per_day <= 0:
-        return 0.0
-    sd = tracked.belief.sd
-    error = gauge_error(store)
-    gauge_sd = float(np.hypot(error.sd, error.bias_sd)) * store.capacity
-    if store.gauge.kind is GaugeKind.STEPS and store.gauge.marks:
-        gauge_sd = store.capacity * uniform_sd(float(np.mean(np.diff([*store.gauge.marks]))))
-    if store.tare_kg is not None:
-        gauge_sd = Readings.weigh_sd_kg
-    after = 1 / np.sqrt(1 / max(sd, Numeric.tiny) ** 2 + 1 / max(gauge_sd, Numeric.tiny) ** 2)
-    return float((sd - after) / rate_per_day)
-
-
-def worth_reading(tracked: dict[str, Tracked], rates: dict[str, float | None], first: dict[str, float]) -> set[str]:
-    """Ids of the stores whose reading tonight would narrow the days left most, weighed by who may run out first.
-
-    ``rates``: expected net change a day; ``first``: the chance to be the first to meet its line.
-    """
-    gains = {
-        id: days_narrowed(each, rates.get(id)) * (Readings.worth_least + first.get(id, 0.0))
-        for id, each in tracked.items()
-    }
-    most = max(gains.values(), default=0.0)
-    return {
-        id for id, gain in gains.items() if gain >= Readings.worth_near_best * most and gain > Readings.worth_least_days
-    }

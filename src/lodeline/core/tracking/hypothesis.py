@@ -10,9 +10,9 @@ import numpy as np
 
 from lodeline.core.catalogue import Effect, Method
 from lodeline.core.figures import Numeric, Tracking
-from lodeline.core.log import Reading
+from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Floats, range_80
+from lodeline.core.statistics import Floats, mixture_quantile, range_80
 from lodeline.core.tracking import belief as b
 
 # What was forgotten lies before the reading that shows it.
@@ -20,22 +20,33 @@ _BEFORE = timedelta(minutes=1)
 
 
 class Cause(StrEnum):
-    """What moved a level."""
+    """What moved a level; ``lost``: nothing that is known, only that it can no longer be told."""
 
     USE = "use"
     READING = "reading"
     EVENT = "event"
+    LOST = "lost"
+
+    @property
+    def is_lost(self) -> bool:
+        """Whether the level can no longer be told from here on."""
+        return self is Cause.LOST
 
 
 class DoubtKind(StrEnum):
     """What does not fit: a reading; a rise or a fall with nothing logged; a gauge that does not move; waste water that
-    grows faster than fresh water is used."""
+    grows faster than fresh water is used; an act that what was read after it does not bear out, that was logged twice,
+    or whose amount is in another unit; days of which nothing was logged."""
 
     READING = "reading"
     RISE = "rise"
     FALL = "fall"
     STUCK = "stuck"
     OVER = "over"
+    NOT_THEN = "not-then"
+    TWICE = "twice"
+    UNIT = "unit"
+    GAP = "gap"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,15 +68,26 @@ class Point:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Doubt:
-    """Something in the log that does not fit; ``amount`` in the store's unit."""
+    """Something in the log that does not fit; ``amount`` in the store's unit.
+
+    It is about a reading, an act, or the days since ``since``; ``weight``: the chance that it is so.
+    """
 
     at: datetime
     store: str
     kind: DoubtKind
-    reading: Reading
-    expected: float
-    expected_sd: float
+    reading: Reading | None = None
+    expected: float = 0.0
+    expected_sd: float = 0.0
     amount: float = 0.0
+    event: Event | None = None
+    since: datetime | None = None
+    weight: float = field(default=1.0, compare=False)
+
+    @property
+    def about(self) -> "Reading | Event | datetime":
+        """What it is about."""
+        return self.event or self.reading or self.at
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,12 +110,33 @@ class Compared:
     fits: bool | None = None
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Act:
+    """The last act on a store, and the level before and after it; ``twice``: the same had just been logged."""
+
+    event: Event
+    before: float
+    before_sd: float
+    after: float
+    twice: bool
+
+
+@dataclass(slots=True)
+class Drift:
+    """How a shunt drifts: the bias that a day adds, as a share of capacity, and the days since it was set right."""
+
+    rate: float = 0.0
+    rate_sd: float = 0.0
+    days: float = 0.0
+
+
 @dataclass(slots=True, kw_only=True)
 class Hypothesis:
     """A running hypothesis: the belief, and what it takes for granted.
 
     ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
-    driver has moved since the last reading that was believed, shape (k,).
+    driver has moved since the last reading that was believed, shape (k,). ``more`` and ``less``: cumulative Bayes
+    factors of use as usual against more and less of it.
     """
 
     belief: b.Belief
@@ -107,6 +150,10 @@ class Hypothesis:
     days_since: float = 0.0
     days_seen: float = 0.0
     throttled: bool = False
+    act: Act | None = None
+    drift: Drift = field(default_factory=Drift)
+    more: float = 1.0
+    less: float = 1.0
     sky_sum: float = Tracking.spread_prior
     sky_weight: float = Tracking.spread_prior
 
@@ -136,7 +183,12 @@ class Hypothesis:
         """Another hypothesis that shares the past of this one."""
         doubts = (*self.doubts, doubt) if doubt else self.doubts
         return replace(
-            self, log_weight=self.log_weight + log_chance, belief=belief, doubts=doubts, history=list(self.history)
+            self,
+            log_weight=self.log_weight + log_chance,
+            belief=belief,
+            doubts=doubts,
+            history=list(self.history),
+            drift=replace(self.drift),
         )
 
     def settle(self) -> None:
@@ -182,16 +234,40 @@ def weights_of(hypotheses: list[Hypothesis]) -> Floats:
     return weights
 
 
+@dataclass(frozen=True, slots=True)
+class Possible:
+    """One of the things that may be true of a store: its chance, and what is believed under it."""
+
+    weight: float
+    belief: b.Belief
+
+
+def possible(hypotheses: list[Hypothesis]) -> tuple[Possible, ...]:
+    """The hypotheses by their chance, the likeliest first."""
+    return tuple(Possible(float(w), each.belief) for w, each in zip(weights_of(hypotheses), hypotheses, strict=True))
+
+
+def level_quantiles(parts: tuple[Possible, ...], capacity: float, *shares: float) -> tuple[float, ...]:
+    """Quantiles of the contents over all that may be true, within 0 to capacity."""
+    weights = np.array([each.weight for each in parts])
+    means, sds = np.array([each.belief.level for each in parts]), np.array([each.belief.sd for each in parts])
+    return tuple(min(capacity, max(0.0, mixture_quantile(weights, means, sds, share))) for share in shares)
+
+
 def blended(hypotheses: list[Hypothesis]) -> b.Belief:
     """One belief with the mean and covariance of all hypotheses together."""
-    if len(hypotheses) == 1:
-        return hypotheses[0].belief
-    weights = weights_of(hypotheses)
-    mean = sum(w * each.belief.mean for w, each in zip(weights, hypotheses, strict=True))
-    cov = np.zeros_like(hypotheses[0].belief.cov)
-    for w, each in zip(weights, hypotheses, strict=True):
+    return as_one(possible(hypotheses))
+
+
+def as_one(parts: tuple[Possible, ...]) -> b.Belief:
+    """One belief with the mean and covariance of all that may be true."""
+    if len(parts) == 1:
+        return parts[0].belief
+    mean = sum(each.weight * each.belief.mean for each in parts)
+    cov = np.zeros_like(parts[0].belief.cov)
+    for each in parts:
         apart = each.belief.mean - mean
-        cov += w * (each.belief.cov + np.outer(apart, apart))
+        cov += each.weight * (each.belief.cov + np.outer(apart, apart))
     return b.Belief(np.asarray(mean), cov)
 
 
@@ -201,13 +277,14 @@ def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float
     ``share`` says how much of the weight is enough for a doubt.
     Where hypotheses differ on what happened, the likeliest of those that doubt it speaks.
     """
-    first: dict[Reading, Doubt] = {}
-    weight: dict[Reading, float] = {}
+    first: dict[Reading | Event | datetime, Doubt] = {}
+    weight: dict[Reading | Event | datetime, float] = {}
     for w, each in zip(weights_of(hypotheses), hypotheses, strict=True):
         for doubt in each.doubts:
-            first.setdefault(doubt.reading, doubt)
-            weight[doubt.reading] = weight.get(doubt.reading, 0.0) + float(w)
-    return tuple(sorted((d for r, d in first.items() if weight[r] >= share(d)), key=lambda doubt: doubt.at))
+            first.setdefault(doubt.about, doubt)
+            weight[doubt.about] = weight.get(doubt.about, 0.0) + float(w)
+    believed = (replace(d, weight=weight[about]) for about, d in first.items() if weight[about] >= share(d))
+    return tuple(sorted(believed, key=lambda doubt: doubt.at))
 
 
 def smoothed(history: tuple[Point, ...], since: datetime | None = None) -> tuple[Point, ...]:
@@ -226,7 +303,7 @@ def smoothed(history: tuple[Point, ...], since: datetime | None = None) -> tuple
         point, following, later = history[index], history[index + 1], bent[-1]
         if since is not None and later.at < since:
             break
-        if following.cause is Cause.EVENT:
+        if following.cause in (Cause.EVENT, Cause.LOST):
             bent.append(point)
         elif following.cause is Cause.READING:
             bent.append(replace(point, level=later.level, sd=later.sd))

@@ -10,7 +10,7 @@ from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, uniform_sd
 from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.bank_use import SUNS
+from lodeline.core.tracking.bank_use import PLACE, SUN_AND_PLACE
 from lodeline.core.tracking.charging import Charge, accepted_ah
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.evidence import GaugeError, gauge_error
@@ -38,8 +38,9 @@ class StoreContext:
     def of(cls, rig: Rig, store: Store, kinds: KnownDayKinds) -> "StoreContext":
         """The context of a store of a rig."""
         model = expected_use(rig, store, kinds)
-        is_sun = np.array([name in SUNS for name in model.drivers])
+        is_sun = np.array([name in SUN_AND_PLACE for name in model.drivers])
         floor = Tracking.least_coefficient * model.mean
+        floor[[name == PLACE for name in model.drivers]] = -np.inf
         return cls(rig=rig, store=store, model=model, error=gauge_error(store), floor=floor, is_sun=is_sun)
 
     def start(self) -> b.Belief:
@@ -95,7 +96,8 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     coefficients, moved = belief.coefficients, step.moved
     variance = float(step.day_var @ np.square(coefficients)) * hypothesis.spread**2 + step.measured_var
     if step.charging:
-        charged = accepted_ah(store, belief.level, step.charging, step.start, step.end)
+        drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
+        charged = accepted_ah(store, belief.level, step.charging, step.start, step.end, drawn)
         moved += charged
         variance += (Tracking.charged_cv * charged) ** 2
     mean = belief.mean.copy()
@@ -120,7 +122,11 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     if not is_known:
         after = b.unknown_level(after, store.capacity)
     ends = b.clip_to_ends if store.is_bank else b.cut_to_ends
-    hypothesis.belief = ends(b.keep_positive(after, context.floor), store.capacity)
+    after = ends(b.keep_positive(after, context.floor), store.capacity)
+    if is_known and not store.is_bank and (after.level - belief.level) * store.sign < 0:
+        # cutting at an end moves the mean away from it; use does not run backwards
+        after = b.Belief(np.concatenate([belief.mean[:1], after.mean[1:]]), after.cov)
+    hypothesis.belief = after
     hypothesis.throttled |= hypothesis.belief.level > Tracking.throttled_from * store.capacity
 
 
@@ -141,5 +147,41 @@ def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
     walk = model.drift * np.maximum(belief.coefficients, Tracking.drift_least * model.mean)
     cov = belief.cov.copy()
     cov[1:-1, 1:-1] += np.outer(walk, walk) * model.together * days
-    cov[-1, -1] += (context.error.bias_walk * context.store.capacity) ** 2 * days
-    hypothesis.belief = b.Belief(belief.mean, cov)
+    mean = belief.mean.copy()
+    if context.error.drift_sd:
+        _drift_gauge(context, hypothesis, mean, cov, days)
+    else:
+        cov[-1, -1] += (context.error.bias_walk * context.store.capacity) ** 2 * days
+    mean[-1] += hypothesis.drift.rate * context.store.capacity * days
+    hypothesis.belief = b.Belief(mean, cov)
+
+
+def _drift_gauge(context: StoreContext, hypothesis: Hypothesis, mean: Floats, cov: Floats, days: float) -> None:
+    """A shunt errs the same way each day, so that its error grows by the day and not by the square root."""
+    drift, capacity = hypothesis.drift, context.store.capacity
+    if drift.rate_sd == 0:
+        drift.rate_sd = context.error.drift_sd
+    if hypothesis.throttled:
+        # it was probably full yesterday, and the shunt set right though nobody read it then
+        kept = 1 - Tracking.full_sets_right
+        drift.days *= kept
+        cov[-1, :] *= kept**0.5
+        cov[:, -1] *= kept**0.5
+        mean[-1] *= kept
+    before, drift.days = drift.days, drift.days + days
+    cov[-1, -1] += (drift.rate_sd * capacity) ** 2 * (drift.days**2 - before**2)
+
+
+def set_right(context: StoreContext, hypothesis: Hypothesis) -> None:
+    """A full charge sets a shunt right, and tells how it had drifted since the last one."""
+    drift, belief, capacity = hypothesis.drift, hypothesis.belief, context.store.capacity
+    if context.error.drift_sd and drift.days >= 1:
+        told = float(belief.mean[-1]) / capacity / drift.days
+        told_var = (max(float(belief.cov[-1, -1]), 0.0) / capacity**2 + context.error.sd**2) / drift.days**2
+        share = drift.rate_sd**2 / (drift.rate_sd**2 + told_var) if told_var > 0 else 1.0
+        drift.rate += share * told
+        drift.rate_sd = max(drift.rate_sd * (1 - share) ** 0.5, Tracking.drift_told * context.error.drift_sd)
+    drift.days = 0.0
+    cov = belief.cov.copy()
+    cov[-1, :] = cov[:, -1] = 0.0
+    hypothesis.belief = b.Belief(np.concatenate([belief.mean[:-1], [0.0]]), cov)

@@ -6,11 +6,11 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy import bank
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.bank_use import LOADS, SUNS
+from lodeline.core.tracking.bank_use import LOADS, SUN_AND_PLACE, day_cold_share, yield_columns
 from lodeline.core.tracking.coupling import UnusualDays
 from lodeline.core.tracking.hypothesis import Hypothesis, blended
 from lodeline.core.tracking.influence import hours_before
@@ -26,11 +26,10 @@ def learn_totals(
     if store.kind.role is Role.WATER and day.water_l is not None:
         _learn(context, hypotheses, (Driver.PEOPLE,), day.water_l, replace(day, water_l=None), usual, hour)
     if store.is_bank and day.load_wh is not None:
-        drawn_ah = day.load_wh / store.volts
+        drawn_ah = day.load_wh / store.volts / day_cold_share(store, day)
         _learn(context, hypotheses, LOADS, drawn_ah, replace(day, load_wh=None), usual, hour)
     if store.is_bank and day.solar_wh is not None:
-        gained_ah = day.solar_wh / store.volts * bank.charge_efficiency(store)
-        _learn(context, hypotheses, SUNS, gained_ah, replace(day, solar_wh=None), usual, hour)
+        _learn(context, hypotheses, SUN_AND_PLACE, day.solar_wh, replace(day, solar_wh=None), usual, hour)
 
 
 def unusual_day(
@@ -53,17 +52,28 @@ def unusual_day(
     )  # fmt: skip
 
 
+def yield_x(context: StoreContext, day: Conditions, usual: SkyHabit, hour: float) -> Floats:
+    """The drivers of a day's yield up to an hour, shape (k,). [Wh]"""
+    columns = yield_columns(context.rig, day, usual)
+    x = np.zeros(len(context.model.mean))
+    x[-columns.shape[1] :] = hours_before(hour) @ columns
+    return x
+
+
 def _learn(
     context: StoreContext, hypotheses: list[Hypothesis], drivers: tuple[Driver, ...], amount: float, day: Conditions,
     usual: SkyHabit, hour: float,
 ) -> None:  # fmt: skip
+    is_sun = drivers is SUN_AND_PLACE
     influence = day_influence(context.rig, context.store, context.model, day, usual)
     taught = np.array([name in drivers for name in context.model.drivers])
     x = np.abs(hours_before(hour) @ influence.hourly) * taught
+    if is_sun:
+        # a yield is what the array gave, whatever became of it
+        x = yield_x(context, day, usual, hour)
     if x.sum() < Numeric.small:
         return
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv
-    is_sun = drivers is SUNS
     row = np.concatenate([[0.0], x, [0.0]])
     for each in hypotheses:
         expected = float(x @ each.belief.coefficients)

@@ -10,6 +10,7 @@ from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.figures import Tracking
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import P10, P50, P90
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bounded import bounded
 from lodeline.core.tracking.charging import Charge
@@ -17,7 +18,16 @@ from lodeline.core.tracking.checkpoints import Checkpoints, restore
 from lodeline.core.tracking.coupling import neighbour
 from lodeline.core.tracking.cross_checks import cross_check
 from lodeline.core.tracking.day_kinds import known_day_kinds
-from lodeline.core.tracking.hypothesis import Compared, Doubt, DoubtKind, Point, believed_doubts
+from lodeline.core.tracking.hypothesis import (
+    Compared,
+    Doubt,
+    DoubtKind,
+    Point,
+    Possible,
+    believed_doubts,
+    level_quantiles,
+    possible,
+)
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.tracking.walk import Walk
@@ -25,11 +35,17 @@ from lodeline.core.tracking.walk import Walk
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tracked:
-    """What is known of a store at the end of the walk. ``hour``: day hours of today that are over."""
+    """What is known of a store at the end of the walk.
+
+    ``belief``: all that may be true as one; ``parts``: each of it with its chance. ``hour``: day hours of today that
+    are over. ``reserve``: what is left of what is carried apart, in the store's unit. ``lost_since``: where its line
+    should have been met since and nothing was logged, when it was last known; its level is then anybody's guess.
+    """
 
     store: Store
     model: UseModel
     belief: b.Belief
+    parts: tuple[Possible, ...]
     known_since: datetime | None
     spread: float
     sky_spread: float
@@ -43,6 +59,10 @@ class Tracked:
     last_reset: datetime | None = None
     pending: tuple[Charge, ...] = ()
     compared: tuple[Compared, ...] = ()
+    reserve: float = 0.0
+    reserve_used_at: datetime | None = None
+    lost_since: datetime | None = None
+    known_at: datetime | None = None
 
     @property
     def assumed(self) -> bool:
@@ -50,14 +70,25 @@ class Tracked:
         return self.days_seen < Tracking.known_days
 
     @property
+    def level(self) -> float:
+        """The best estimate of the contents: as likely too high as too low, so never between two that may be true."""
+        return level_quantiles(self.parts, self.store.capacity, P50)[0]
+
+    @property
     def level_range(self) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
-        return self.belief.level_range(self.store.capacity)
+        low, high = level_quantiles(self.parts, self.store.capacity, P10, P90)
+        return low, high
+
+    @property
+    def counted_reserve(self) -> float:
+        """What is left of the reserve, where it counts."""
+        return self.reserve if self.store.reserve_counts else 0.0
 
     @property
     def is_past_line(self) -> bool:
-        """Whether the best estimate is past the lode line."""
-        return (self.belief.level - self.store.line_level) * self.store.sign >= 0
+        """Whether the best estimate is past the lode line, and no reserve that counts is left."""
+        return (self.level - self.store.line_level) * self.store.sign >= 0 and self.counted_reserve <= 0
 
 
 def track(
@@ -85,7 +116,7 @@ def track(
     fresh, grey, beside = rig.first(Role.WATER), rig.first(Role.DRAIN), None
     # the fresh tank first: the grey one hears of its days
     for store in sorted(rig.stores, key=lambda each: each is not fresh):
-        walk = Walk(rig, store, log, days, usual, now, kinds, beside if store is grey else None)
+        walk = Walk(rig, store, log, days, usual, now, kinds, beside if store is grey else None, before)
         if resumed:
             restore(walk, resumed[1].stores[store.id])
         for on, last in walk.run(wanted):
@@ -128,9 +159,11 @@ def _worth_asking(walk: Walk) -> tuple[Doubt, ...]:
 def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
     best = walk.best
     return Tracked(
-        store=walk.store, model=walk.model, belief=walk.belief, known_since=walk.known_since, spread=best.spread,
+        store=walk.store, model=walk.model, belief=walk.belief, parts=possible(walk.hypotheses),
+        known_since=walk.known_since, spread=best.spread,
         sky_spread=best.sky_spread, days_seen=best.days_seen, usual_sky=usual, conditions=conditions, hour=walk.hour,
         history=tuple(best.history), doubts=_worth_asking(walk), last_reading=walk.last_reading,
         last_reset=walk.last_reset, pending=tuple(each for each in walk.charges if each.end > walk.now),
-        compared=tuple(walk.compared),
+        compared=tuple(walk.compared), reserve=walk.reserve, reserve_used_at=walk.reserve_used_at,
+        lost_since=walk.lost_since, known_at=walk.known_at,
     )  # fmt: skip

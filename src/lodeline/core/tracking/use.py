@@ -4,16 +4,16 @@ A day's change of a store is a sum of drivers, each times a coefficient that the
 cold, kilometres, the listed loads, the sun. The starting values stand on the sheet of use and in the kind's row.
 """
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import assert_never
 
 import numpy as np
 
-from lodeline.core.catalogue import DAY_KINDS, DayKind, Driver, Pattern, Prior, Role, ToldBy
+from lodeline.core.catalogue import DAY_KINDS, DayKind, Driver, Pattern, Role, Toilet, ToldBy
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
-from lodeline.core.rig import Rig, Store
+from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day, bank_model
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, KnownDayKinds
@@ -72,41 +72,108 @@ def _told_apart(plain: UseModel, kinds: KnownDayKinds, share: float) -> UseModel
 
 
 def _flushed_l(rig: Rig) -> float:
-    """What an adult flushes, where a black tank is aboard. [L/day]"""
-    return Use.flushed_l if rig.first(Role.FLUSHED) is not None else 0.0
+    """What an adult flushes, where a toilet with water is aboard. [L/day]"""
+    if rig.first(Role.FLUSHED) is not None:
+        return Use.flushed_l
+    has_cassette = any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores)
+    return Use.cassette_flushed_l if has_cassette else 0.0
+
+
+def flush_tank(rig: Rig) -> Store | None:
+    """The tank that a toilet is flushed from, where that is not the fresh tank: a small second one."""
+    small = [s for s in rig.stores if s.kind.role is Role.WATER and s.capacity <= Use.flush_tank_l]
+    apart = [each for each in small if each is not rig.first(Role.WATER)]
+    return apart[0] if apart and _flushed_l(rig) else None
 
 
 def _fresh_per_day(rig: Rig) -> float:
     """Expected use of fresh water. [L/day]"""
     fresh, people = rig.first(Role.WATER), rig.crew.adult_equivalents
-    expected = Use.fresh_l * people + Use.fresh_pet_l * rig.crew.pets + _flushed_l(rig) * people
+    flushed = 0.0 if flush_tank(rig) else _flushed_l(rig) * people
+    expected = Use.fresh_l * people + Use.fresh_pet_l * rig.crew.pets + flushed
     return _careful(expected, fresh.capacity) if fresh else expected
 
 
 def grey_from_fresh(rig: Rig, water_l_per_day: float) -> float:
     """Grey water from fresh water used, less what is drunk and flushed. [L/day]"""
-    apart = (Use.drunk_l + _flushed_l(rig)) * rig.crew.adult_equivalents
+    flushed = 0.0 if flush_tank(rig) else _flushed_l(rig)
+    apart = (Use.drunk_l + flushed) * rig.crew.adult_equivalents
     return Use.grey_share * max(Use.grey_least_share * water_l_per_day, water_l_per_day - apart)
 
 
-def _error(rig: Rig, prior: Prior) -> float:
-    """Error of a driver's coefficient; less where another store may serve the same need."""
-    other = prior.other is not None and rig.first(prior.other) is not None
-    return prior.sd * Use.other_heat if other else prior.sd
+@dataclass(frozen=True, slots=True)
+class _Expected:
+    """What is expected of one driver, and its error, in the store's unit."""
+
+    mean: float
+    sd: float
 
 
 def _by_drivers(rig: Rig, store: Store) -> UseModel:
-    """What the kind's own row expects."""
+    """What the kind's own row expects, or what is said to burn from the store."""
     use, people = store.kind.use, rig.crew.adult_equivalents
-    scale = [people if prior.driver is Driver.PEOPLE else 1.0 for prior in use.priors]
+    priors = {prior.driver: prior for prior in use.priors}
+    expected = {}
+    for driver, prior in priors.items():
+        scale = people if driver is Driver.PEOPLE else 1.0
+        expected[driver] = _Expected(prior.mean * scale, prior.sd * scale)
+    whoever = priors[Driver.PEOPLE].whoever if Driver.PEOPLE in priors else 0.0
+    if Driver.DEGREE_DAYS in priors and store.kind.contents:
+        heat = _heat(rig, store)
+        expected.pop(Driver.DEGREE_DAYS)
+        expected |= {Driver.DEGREE_DAYS: heat} if heat else {}
+    if burners := rig.burners(store):
+        expected[Driver.PEOPLE], whoever = _burnt(rig, store, burners)
+    drivers = tuple(sorted(expected, key=list(Driver).index))
+    day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
     return UseModel(
-        drivers=tuple(prior.driver for prior in use.priors),
-        mean=np.array([prior.mean * each for prior, each in zip(use.priors, scale, strict=True)]),
-        sd=np.array([_error(rig, prior) * each for prior, each in zip(use.priors, scale, strict=True)]),
-        day_cv=np.array([prior.day_cv for prior in use.priors]),
-        shared=use.shared,
-        whoever=next((prior.whoever for prior in use.priors if prior.driver is Driver.PEOPLE), 0.0),
-    )
+        drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
+        sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
+        whoever=whoever,
+    )  # fmt: skip
+
+
+def _heat(rig: Rig, store: Store) -> _Expected | None:
+    """What a degree-day burns from a store; None where no heater does."""
+    is_gas, heats = store.kind.role is Role.GAS, rig.heats_from(store)
+    heaters = [each for each in rig.burners(store) if each.kind.by_cold]
+    if heaters:
+        each_kwh = store.kwh_per_unit
+        mean = sum(each.kwh_per_day for each in heaters) / each_kwh
+        return _Expected(mean, mean * max(each.kind.cv for each in heaters))
+    if heats:
+        return (
+            _Expected(Use.gas_heats_kg, Use.gas_heats_sd) if is_gas else _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
+        )
+    # a can for the generator, or a second tank, heats nothing unless somebody says so
+    runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
+    is_main = is_gas or (rig.first(Role.VEHICLE_FUEL) is store and not runs_generator)
+    if heats is False or not is_main:
+        return None
+    if is_gas:
+        return _Expected(Use.gas_kg_per_degree_day, Use.gas_heat_sd)
+    return _Expected(Use.fuel_l_per_degree_day, Use.fuel_heat_sd)
+
+
+def _burnt(rig: Rig, store: Store, burners: tuple[Appliance, ...]) -> tuple[_Expected, float]:
+    """What appliances burn on a usual day, and the part of it that does not depend on who is aboard."""
+    people = rig.crew.adult_equivalents / _USUAL_PEOPLE
+    by_people = {each: each.kind.by_people and each.kw is None and each.hours_per_day is None for each in burners}
+    daily = {
+        each: each.kwh_per_day * (people if by_people[each] else 1.0) / store.kwh_per_unit
+        for each in burners
+        if not each.kind.by_cold
+    }
+    mean = sum(daily.values())
+    if mean <= 0:
+        return _Expected(_NEARLY_NOTHING, _NEARLY_NOTHING), 1.0
+    sd = float(np.sqrt(sum((each.kind.cv * amount) ** 2 for each, amount in daily.items())))
+    whoever = sum(amount for each, amount in daily.items() if not each.kind.by_people) / mean
+    return _Expected(mean, sd), max(whoever, Use.gas_whoever)
+
+
+# Kinds' usual hours are those of two people; and what is burnt where only a heater is aboard.
+_USUAL_PEOPLE, _NEARLY_NOTHING = 2.0, 1e-3
 
 
 def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) -> UseModel:
@@ -115,6 +182,8 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
     match use.pattern:
         case Pattern.BANK:
             return bank_model(rig)
+        case Pattern.WATER if store is flush_tank(rig):
+            return _people(_flushed_l(rig) * rig.crew.adult_equivalents, Use.cassette_cv, Use.cassette_day_cv)
         case Pattern.WATER:
             plain = _people(_fresh_per_day(rig), Use.fresh_cv, Use.fresh_day_cv, use.shared)
             return _told_apart(plain, kinds, 1.0)

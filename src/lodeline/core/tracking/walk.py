@@ -1,26 +1,28 @@
 """The walk of one store through its days: use moves every hypothesis of it, readings and events correct them."""
 
 from collections.abc import Iterator
-from datetime import date, datetime
+from dataclasses import replace
+from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from lodeline.core.catalogue import Method, Role
-from lodeline.core.conditions import Conditions
+from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
+from lodeline.core.conditions import Conditions, is_elsewhere
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.branching import branches
+from lodeline.core.tracking.bank_use import at_new_place
+from lodeline.core.tracking.branching import branches, likelihood
 from lodeline.core.tracking.charging import Charge, by_date, charges
 from lodeline.core.tracking.coupling import SAME_ROUND, Neighbour, UnusualDays, hear, unusual_days
 from lodeline.core.tracking.day_kinds import KnownDayKinds
-from lodeline.core.tracking.events import apply_event, concerns
+from lodeline.core.tracking.events import apply_event, concerns, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
-from lodeline.core.tracking.hypothesis import Cause, Compared, Hypothesis, blended, prune
+from lodeline.core.tracking.hypothesis import Act, Cause, Compared, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
-from lodeline.core.tracking.propagate import StoreContext, drift, move, step_of
+from lodeline.core.tracking.propagate import StoreContext, drift, move, set_right, step_of
 from lodeline.core.tracking.totals import learn_totals, unusual_day
 from lodeline.core.tracking.use import day_influence
 from lodeline.core.zone import HOURS
@@ -39,15 +41,24 @@ class Walk:
         now: datetime,
         kinds: KnownDayKinds,
         neighbour: Neighbour | None = None,
+        before: Conditions | None = None,
     ) -> None:
         self.rig, self.store, self.days, self.usual, self.now = rig, store, days, usual, now
         self.zone = rig.zone
+        self.before = before
         self.context = StoreContext.of(rig, store, kinds)
         self.model = self.context.model
         self.hypotheses = [Hypothesis(belief=self.context.start(), x_since=np.zeros(len(self.model.mean)))]
         self.known_since: datetime | None = None
         self.last_reset: datetime | None = None
         self.last_reading: Reading | None = None
+        self.reserve = store.reserve or 0.0
+        self.reserve_used_at: datetime | None = None
+        self.lost_since: datetime | None = None
+        self.read_at: datetime | None = None
+        self.past_line = 0
+        self.blank = 0
+        self.acts: list[Event] = []
         self.hour = 0.0
         self.compared: list[Compared] = []
         self.resets = 0
@@ -57,6 +68,7 @@ class Walk:
         self.entries: dict[date, list[Reading | Event]] = {
             day.date: [e for e in day.entries() if concerns(rig, store, e)] for day in log.days[first:]
         }
+        self.logged_dates = {day.date for day in log.days if day.readings or day.events}
         # a spell of charging may reach into the first day from the week before it
         recent = Log(log.days[max(0, first - Tracking.charges_back_days) :])
         self.charges = charges(rig, store, recent, days) if store.is_bank else []
@@ -75,33 +87,43 @@ class Walk:
     @property
     def known_at(self) -> datetime | None:
         """When the store was last read, or its level set anew."""
-        read_at = self.last_reading.at if self.last_reading else None
-        return max((at for at in (self.last_reset, read_at) if at), default=None)
+        return max((at for at in (self.last_reset, self.read_at) if at), default=None)
+
+    @property
+    def is_known(self) -> bool:
+        """Whether its level can be told."""
+        return self.known_since is not None and self.lost_since is None
 
     def run(self, stops: set[date]) -> Iterator[tuple[date, Conditions]]:
         """Walk to the end; at the midnight that begins each date of ``stops`` says so, with the day before."""
         final = max(self.days)
         yesterday: Conditions | None = None
+        before = self.before
         for on, conditions in self.days.items():
             if on in stops and yesterday is not None:
                 yield on, yesterday
             yesterday = conditions
             self.hour = min(HOURS, self.zone.hour(on, self.now)) if on == final else HOURS
+            if self.store.is_bank and before is not None and is_elsewhere(before.place, conditions.place):
+                for each in self.hypotheses:
+                    each.belief = at_new_place(each.belief)
+            before = conditions
             influence = day_influence(self.rig, self.store, self.model, conditions, self.usual[on], self.hour)
             self._day(on, influence)
             if self.hour >= Tracking.total_least_hours:
                 self._totals(conditions)
 
     def _day(self, on: date, influence: DayInfluence) -> None:
-        entries = self.entries.get(on, [])
-        hours = [min(max(self.zone.hour(on, e.at), 0.0), self.hour) for e in entries]
+        self._lose(on)
+        entries: list[Reading | Event | None] = [*self.entries.get(on, [])]
+        hours = [min(max(self.zone.hour(on, e.at), 0.0), self.hour) for e in entries if e is not None]
         heard = self._heard(on)
         begins, ends = self.zone.bounds(on)
         charging = [each for each in self.charges_on.get(on, []) if each.start < ends and each.end > begins]
         stops = {self.hour, *hours, *heard, *self._bank_stops(on, charging)}
         for each in self.hypotheses:
-            each.throttled = False
             drift(self.context, each, self.hour / HOURS)
+            each.throttled = False
         before = 0.0
         for stop in sorted(stops):
             if stop > before:
@@ -111,9 +133,9 @@ class Walk:
                 self._write_down(self.zone.at_hour(on, stop))
             for unusual in heard.get(stop, ()):
                 self._hear(unusual)
-            for entry, hour in zip(entries, hours, strict=True):
-                if hour == stop:
-                    self._take(entry)
+            for index, hour in enumerate(hours):
+                if hour == stop and entries[index] is not None:
+                    self._take_in_round(entries, index)
         if self.known_since:
             self._write_down(min(self.zone.at_hour(on, self.hour), self.now))
 
@@ -128,7 +150,9 @@ class Walk:
         span = (self.zone.at_hour(on, from_h), self.zone.at_hour(on, until_h))
         step = step_of(self.context, influence, from_h, until_h, span, charging)
         for each in self.hypotheses:
-            move(self.context, each, step, self.known_since is not None)
+            move(self.context, each, step, self.is_known)
+        if self.lost_since is not None:
+            self._step_lost()
 
     def _heard(self, on: date) -> dict[float, list[UnusualDays]]:
         """What the fresh tank says on a date, by the hour at which this store hears it."""
@@ -147,6 +171,41 @@ class Walk:
         for each in self.hypotheses:
             each.write_down(at, cause)
 
+    def _lose(self, on: date) -> None:
+        """Past its expected line and unread for days, a store was served and nobody logged it: its level is lost."""
+        known_at, store = self.known_at, self.store
+        if known_at is None or self.lost_since is not None:
+            return
+        past = (self.belief.level - store.line_level) * store.sign >= 0
+        self.past_line = self.past_line + 1 if past else 0
+        if on - timedelta(days=1) not in self.logged_dates:
+            self.blank += 1
+        if self.past_line > Tracking.lost_after:
+            self.lost_since = known_at
+            self._step_lost()
+            self._write_down(self.zone.midnight(on), Cause.LOST)
+
+    def _take_in_round(self, entries: list[Reading | Event | None], index: int) -> None:
+        """Take an entry; an act of the same round whose result a reading shows comes before that reading."""
+        entry = entries[index]
+        assert entry is not None
+        if isinstance(entry, Reading) and self.is_known:
+            for later in range(index + 1, len(entries)):
+                act = entries[later]
+                if isinstance(act, Event) and act.at - entry.at <= SAME_ROUND and self._shows(entry, act):
+                    entries[later] = None
+                    self._take(replace(act, at=entry.at))
+                    break
+        entries[index] = None
+        self._take(entry)
+
+    def _shows(self, reading: Reading, act: Event) -> bool:
+        """Whether a reading shows what an act leads to, rather than what was there before it."""
+        given, before = evidence(self.store, reading), self.best.belief
+        after, _ = apply_event(self.rig, self.store, self.model, before, act)
+        after = b.cut_to_ends(after, self.store.capacity)
+        return not given.silent and likelihood(after, given) > Tracking.shows_act * likelihood(before, given)
+
     def _take(self, entry: Reading | Event) -> None:
         if isinstance(entry, Event):
             self._event(entry)
@@ -156,18 +215,36 @@ class Walk:
             self._write_down(entry.at, Cause.EVENT if isinstance(entry, Event) else Cause.READING)
 
     def _reading(self, reading: Reading) -> None:
-        first, since = self.known_since is None, self.known_at
-        self.known_since = self.known_since or reading.at
+        given = evidence(self.store, reading, self._has_sun(reading.at))
+        first, since = not self.is_known, self.known_at
         self.last_reading = reading
-        given = evidence(self.store, reading)
         self._compare(reading, given, first)
+        if given.silent:
+            if self.known_since is None:
+                # somebody looked, and what was seen says nothing of the level
+                self.known_since = self.lost_since = reading.at
+                self._step_lost()
+            return
+        self.known_since, self.read_at = self.known_since or reading.at, reading.at
         if first:
             self.best.belief = _first_level(self.best.belief, given, self.store.capacity)
+            if reading.method is Method.FULL and self.store.is_bank:
+                set_right(self.context, self.best)
             self.best.settle()
+            self.hypotheses, self.lost_since = [self.best], None
         else:
             self._write_down(reading.at)
-            if not given.silent:
-                self._read(reading, given, since)
+            self._read(reading, given, since)
+        self.past_line = self.blank = 0
+
+    def _step_lost(self) -> None:
+        for each in self.hypotheses:
+            each.belief = b.lost_level(each.belief, self.store.line_level, self.store.good_end)
+
+    def _has_sun(self, at: datetime) -> bool:
+        """Whether an array may have been charging at a time."""
+        hour = self.zone.local(at).hour
+        return bool(self.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h
 
     def _compare(self, reading: Reading, given: Evidence, first: bool) -> None:
         expected = self.belief
@@ -183,32 +260,55 @@ class Walk:
     def _event(self, event: Event) -> None:
         if self.known_since:
             self._write_down(event.at)
-        is_reset = False
+        is_reset, twice = False, any(_same_act(each, event) for each in self.acts)
         for each in self.hypotheses:
+            before = each.belief
             after, is_reset = apply_event(self.rig, self.store, self.model, each.belief, event)
             each.belief = b.cut_to_ends(after, self.store.capacity)
             if is_reset:
                 each.settle()
+            if self.is_known and event.row.effect in _JUDGED:
+                each.act = Act(
+                    event=event, before=before.level, before_sd=before.sd, after=each.belief.level, twice=twice
+                )
+        self.acts = [*self.acts[-1:], event]
+        left = reserve_after(self.store, self.reserve, event)
+        self.reserve_used_at = event.at if left < self.reserve else self.reserve_used_at if left <= 0 else None
+        self.reserve = left
         if is_reset:
-            self.known_since = self.known_since or event.at
+            self.known_since, self.lost_since = self.known_since or event.at, None
             self.last_reset = event.at
             self.resets += 1
+            self.past_line = self.blank = 0
 
     def _read(self, reading: Reading, given: Evidence, since: datetime | None) -> None:
         spans = self.store.kind.role is Role.WATER and since is not None and since < reading.at
         before, doubts, process_var = self.belief if spans else None, len(self.best.doubts), self.best.process_var
+        is_full = self._is_synchronised(reading)
+        if is_full:
+            given = Evidence(value=self.store.capacity, sd=Readings.end_sd * self.store.capacity)
+        days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
+        blank = min(1.0, self.blank / days)
         opened = [
             after
             for each in self.hypotheses
-            for after in branches(self.store, each, reading, given, self.model.drivers)
+            for after in branches(self.store, each, reading, given, self.model.drivers, blank)
         ]
-        set_right = reading.method is Method.FULL and self.store.is_bank
         for each in opened:
-            after = _without_bias(each.belief) if set_right else each.belief
-            each.belief = b.cut_to_ends(b.keep_positive(after, self.context.floor), self.store.capacity)
+            if is_full:
+                set_right(self.context, each)
+            each.belief = b.cut_to_ends(b.keep_positive(each.belief, self.context.floor), self.store.capacity)
         self.hypotheses = prune(opened)
         if since and before is not None and len(self.best.doubts) == doubts:
             self.unusual.append(unusual_days(since, reading.at, before, self.belief, process_var))
+
+    def _is_synchronised(self, reading: Reading) -> bool:
+        """Whether a bank was full when it was read, so that its shunt began anew at 100 %."""
+        if not self.store.is_bank or reading.method is Method.FULL:
+            return self.store.is_bank
+        near = self.best.throttled or self.best.belief.level > Tracking.throttled_from * self.store.capacity
+        shows_full = reading.method is Method.FRACTION and (reading.value or 0.0) >= Readings.shunt_full_from
+        return self.store.gauge.kind is GaugeKind.SHUNT and shows_full and near
 
     def _totals(self, day: Conditions) -> None:
         usual = self.usual[day.date]
@@ -216,6 +316,17 @@ class Walk:
         if unusual is not None:
             self.unusual.append(unusual)
         learn_totals(self.context, self.hypotheses, day, usual, self.hour)
+
+
+# Acts that what is read afterwards may not bear out.
+_JUDGED = frozenset({Effect.FILL, Effect.EMPTY, Effect.SWAP, Effect.MOVE})
+
+
+def _same_act(before: Event, after: Event) -> bool:
+    """Whether two acts within minutes say the same."""
+    near = after.at - before.at <= timedelta(hours=Tracking.twice_within_h)
+    same = (before.type, before.store, before.amount, before.source, before.target)
+    return near and same == (after.type, after.store, after.amount, after.source, after.target)
 
 
 def fits(expected: b.Belief, given: Evidence) -> bool:
@@ -239,10 +350,3 @@ def _first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief
     known = b.reset_level(belief, given.value, float(np.hypot(given.sd, np.sqrt(bias_var))))
     known.cov[0, -1] = known.cov[-1, 0] = -bias_var
     return b.cut_to_ends(known, capacity)
-
-
-def _without_bias(belief: b.Belief) -> b.Belief:
-    """A full charge sets the shunt right."""
-    cov = belief.cov.copy()
-    cov[-1, :] = cov[:, -1] = 0.0
-    return b.Belief(np.concatenate([belief.mean[:-1], [0.0]]), cov)

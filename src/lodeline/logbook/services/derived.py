@@ -246,7 +246,7 @@ def levels_before(rig: m.Rig) -> Levels | None:
 
 def _ahead(rig: m.Rig, known: Levels) -> Ahead:
     outlook = rows.core_outlook(rig, known.rig.zone.date(known.now))
-    scale = issued.scales(rig, known.tracked, known.now)
+    scale = issued.scales(rig, known.tracked, known.now, known.log)
     ahead = forecast(
         known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=known.tracked,
         spread_scale=scale,

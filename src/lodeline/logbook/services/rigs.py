@@ -1,5 +1,6 @@
 """Making and changing rigs."""
 
+from datetime import datetime
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -10,6 +11,7 @@ from lodeline.core import problems as p
 from lodeline.core.catalogue import Method
 from lodeline.core.energy.loads import fitted_loads
 from lodeline.core.errors import Refused
+from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import load_to_document
@@ -19,7 +21,7 @@ from lodeline.logbook.services.changes import Writer, writing
 from lodeline.text.logbook import Action
 from lodeline.text.names import UNLISTED_LOAD
 
-_PARTS = ("crew", "solar", "sources", "inverter", "loads")
+_PARTS = ("crew", "solar", "sources", "inverter", "loads", "appliances")
 
 
 def set_rig(rig: m.Rig, doc: d.RigDoc) -> None:
@@ -50,6 +52,12 @@ def create_rig(doc: d.RigDoc, *, by: User, assumed: list[str] | None = None) -> 
     writer.note(Action.MADE, "rig", rig.pk, new=doc)
     m.Change.objects.bulk_create(writer.notes)
     return rig
+
+
+def stands_at(rig: m.Rig, place: d.PlaceDoc, now: datetime) -> None:
+    """Write down where a new rig stands today."""
+    on = Zone(rig.timezone).date(now)
+    m.Day.objects.create(rig=rig, date=on, place_name=place.name, lat=place.lat, lon=place.lon)
 
 
 class ChangedSince(Exception):

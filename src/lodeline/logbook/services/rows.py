@@ -28,7 +28,7 @@ class Missing(LookupError):
     """No such thing on this rig."""
 
 
-FACT_FIELDS = ("sky", "temp_min_c", "temp_max_c", "status", "crew_aboard")
+FACT_FIELDS = ("sky", "temp_min_c", "temp_max_c", "status", "crew_aboard", "panels_covered")
 DAY_FIELDS = (*FACT_FIELDS, "solar_wh", "load_wh", "water_l", "note")
 # How an event's row and its document spell what the core calls otherwise.
 _TO_FULL = "full"
@@ -80,6 +80,7 @@ def _core_facts(row: m.Facts) -> dict[str, Any]:
         "date": row.date, "place": place_of(row), "sky": SkyWord(row.sky) if row.sky else None,
         "temp_min_c": row.temp_min_c, "temp_max_c": row.temp_max_c,
         "status": DayStatus(row.status) if row.status else None, "crew_aboard": row.crew_aboard,
+        "panels_covered": row.panels_covered,
     }  # fmt: skip
 
 
@@ -100,10 +101,10 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
         days, span = days.filter(date__lte=until), span & Q(day__date__lte=until)
     readings: dict[int, list[CoreReading]] = defaultdict(list)
     events: dict[int, list[CoreEvent]] = defaultdict(list)
-    columns = ("day_id", "at", "store__slug", "method", "value", "state", "id")
-    for day_id, at, slug, method, value, state, key in m.Reading.objects.filter(span).values_list(*columns):
+    columns = ("day_id", "at", "store__slug", "method", "value", "state", "id", "confirmed")
+    for day_id, at, slug, method, value, state, key, sure in m.Reading.objects.filter(span).values_list(*columns):
         known = VoltsState(state) if state else None
-        readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key))
+        readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key, sure))
     for event in m.Event.objects.filter(span).select_related("store"):
         events[event.day_id].append(core_event(event))
     return Log(tuple(core_day(row, readings[row.pk], events[row.pk]) for row in days))
@@ -112,7 +113,7 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
 def core_reading(row: m.Reading) -> CoreReading:
     """A reading's row as a core reading."""
     state = VoltsState(row.state) if row.state else None
-    return CoreReading(row.at, row.store.slug, Method(row.method), row.value, state, row.pk)
+    return CoreReading(row.at, row.store.slug, Method(row.method), row.value, state, row.pk, row.confirmed)
 
 
 def core_event(row: m.Event) -> CoreEvent:
@@ -143,7 +144,8 @@ def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
 
 def reading_fields(row: m.Reading, zone: Zone) -> dict[str, Any]:
     """A reading as the file has it."""
-    return {"at": zone.local(row.at), "store": row.store.slug, **_given(row, ("method", "value", "state"))}
+    fields = {"at": zone.local(row.at), "store": row.store.slug, **_given(row, ("method", "value", "state"))}
+    return fields | ({"confirmed": True} if row.confirmed else {})
 
 
 def event_fields(row: m.Event, zone: Zone) -> dict[str, Any]:

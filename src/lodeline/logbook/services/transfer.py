@@ -221,7 +221,7 @@ def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict
         for each in day.readings:
             yield m.Reading(
                 day_id=days[day.date], store_id=stores[each.store], revision=rig.revision, at=each.at,
-                method=each.method, value=each.value, state=each.state,
+                method=each.method, value=each.value, state=each.state, confirmed=bool(each.confirmed),
             )  # fmt: skip
 
 

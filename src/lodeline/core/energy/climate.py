@@ -1,0 +1,33 @@
+"""What the air is like at a latitude on a date, where nobody wrote it down.
+
+A year's mean by latitude and a yearly wave, coldest a month after the shortest day. Invented, mild, after what
+sea-level
+places commonly have; height, sea and continent are not in it, so that its error is wide.
+"""
+
+from dataclasses import dataclass
+from datetime import date
+
+import numpy as np
+
+from lodeline.core.figures import Climate
+
+_YEAR_DAYS = 365.25
+
+
+@dataclass(frozen=True, slots=True)
+class UsualAir:
+    """A day's mean, and half of its swing. [degC]"""
+
+    mean_c: float
+    half_swing_c: float
+
+
+def usual_air(lat: float, on: date) -> UsualAir:
+    """The usual mean and swing at a latitude on a date. [degC]"""
+    year_c = Climate.pole_c + (Climate.equator_c - Climate.pole_c) * float(np.cos(np.radians(lat))) ** 2
+    north = lat >= 0
+    wave_c = (Climate.wave_c_per_deg_north if north else Climate.wave_c_per_deg_south) * abs(lat)
+    warmest = Climate.warmest_day if north else Climate.warmest_day - _YEAR_DAYS / 2
+    phase = 2 * np.pi * (on.timetuple().tm_yday - warmest) / _YEAR_DAYS
+    return UsualAir(year_c + wave_c * float(np.cos(phase)), Climate.half_swing_c)
