@@ -4,6 +4,7 @@ import json
 from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -11,6 +12,7 @@ import numpy as np
 from bench.forecast.banks import BankMaker, table_v
 from bench.forecast.rivals import smoothed_and_mean
 from bench.forecast.score import fair_hold
+from bench.forecast.skies import SkyMaker
 
 _HORIZON = 14.0
 
@@ -58,14 +60,15 @@ def _as_read(document: dict[str, Any]) -> tuple[float | None, list[tuple[int, fl
     return latest, changes
 
 
-def run(seed: int) -> BankCase | None:
+def run(seed: int, maker: type[BankMaker] = BankMaker) -> BankCase | None:
     from lodeline.core.forecast.bank_paths import simulate_bank
     from lodeline.core.forecast.energy_ahead import bank_ahead, summary
     from lodeline.core.forecast.forecast import forecast
     from lodeline.core.tracking.track import track
     from lodeline.formats.logbook import read_logbook
 
-    bank = BankMaker(seed).make()
+    made = maker(seed)
+    bank = made.make()
     book = read_logbook(json.dumps(bank.document).encode())
     rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, bank.now)
@@ -82,8 +85,7 @@ def run(seed: int) -> BankCase | None:
     from lodeline.core.energy.solar import clear_yield_wh
 
     tomorrow = shared.days[1]
-    strength = BankMaker(seed).performance
-    own_clear = float(BankMaker(seed)._sun_h(tomorrow.date).sum()) * rig.solar[0].watts * strength
+    own_clear = float(made.clear_h(tomorrow.date).sum()) * rig.solar[0].watts * made.performance
     offered = energy.days[1].offered_wh
     assert clear_yield_wh(rig, tomorrow.place, tomorrow.date).sum() > 0
     shares = [each / own_clear for each in (offered.p10, offered.p50, offered.p90)]
@@ -136,3 +138,6 @@ def main(seeds: tuple[int, ...] = (1000, 2000, 3000), banks: int = 400) -> None:
         for seed in seeds:
             cases = pool.map(run, range(seed, seed + banks), chunksize=8)
             report([case for case in cases if case is not None], f"banks, report seed {seed}")
+        for seed in seeds:
+            cases = pool.map(partial(run, maker=SkyMaker), range(seed, seed + banks), chunksize=8)
+            report([case for case in cases if case is not None], f"banks under measured skies, report seed {seed}")

@@ -112,6 +112,10 @@ class BankMaker:
         hourly: np.ndarray = level.reshape(24, 6).mean(axis=1) / 1000
         return hourly
 
+    def clear_h(self, on: date) -> np.ndarray:
+        """What a clear day gives in each hour. [kWh/m2]"""
+        return self._sun_h(on)
+
     def _weather(self, on: date) -> tuple[int, float, float, float]:
         if self.rng.random() > self.persists:
             self.sky = int(self.rng.choice(4, p=self.weights))
@@ -140,7 +144,7 @@ class BankMaker:
         for number in range(self.n_days + AHEAD):
             on = self.first + timedelta(days=number)
             sky, share, mean_c, min_c = self._weather(on)
-            self.sun_shares[number] = share
+            self.sun_shares[number] = share * float(self._sun_h(on).sum() / max(1e-6, self.clear_h(on).sum()))
             hours = self._hours(number, on, share, mean_c, min_c, number <= last)
             if number <= last:
                 until = hour_now if number == last else 24.0
@@ -165,7 +169,7 @@ class BankMaker:
         )
         until = (11 / 24 if at % 1 < 11 / 24 else 1 + 11 / 24) - at % 1
         low = min([level_now, *(v for t, v in after if t <= until)])
-        sunny = self.watts * self.performance * self._sun_h(now.date()).sum()
+        sunny = self.watts * self.performance * self.clear_h(now.date()).sum()
         return Bank(
             self._document(days, outlook), now, level_now, left, low, min(before, default=level_now),
             self.sun_shares[last + 1], self.sun_shares[last], self.by_volts,

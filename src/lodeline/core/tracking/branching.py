@@ -1,6 +1,7 @@
 """What may have happened when a reading does not fit: a slip, something that was not logged, another habit."""
 
 from dataclasses import dataclass, replace
+from datetime import timedelta
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Run
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
@@ -81,7 +82,7 @@ def branches(
     normal = 1 - Tracking.slip_chance - Tracking.unlogged_chance - Tracking.habit_chance
     plain = normal * likelihood(hypothesis.belief, given)
     slip = _slip_chance(hypothesis, reading) * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
-    others = [*_unlogged(store, hypothesis, blank), *_misjudged(store, hypothesis)]
+    others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
     habit = _other_habit(hypothesis, drivers)
     has_turned = _watch_habit(hypothesis, given)
     if habit is not None:
@@ -169,7 +170,7 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
     return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
 
 
-def _unlogged(store: Store, hypothesis: Hypothesis, blank: float) -> list[_Other]:
+def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, blank: float) -> list[_Other]:
     """Beliefs under which a fill, dump or charge was made since the last reading and not logged."""
     if hypothesis.days_since < Tracking.unlogged_least_days:
         return []
@@ -181,15 +182,32 @@ def _unlogged(store: Store, hypothesis: Hypothesis, blank: float) -> list[_Other
         return [_Other(chance=chance, belief=anywhere, is_step=True)]
     used = abs(float(hypothesis.x_since @ hypothesis.belief.coefficients))
     chance = _served_meanwhile(store, hypothesis, used, blank)
+    moved = _was_not_then(hypothesis, reading)
+    if moved:
+        # what was not done when it was logged was done on another day
+        chance = Tracking.done_another_day
     sd = float(np.hypot(uniform_sd(min(used, capacity)), Tracking.unlogged_end_sd * capacity))
     middle = store.good_end + store.sign * min(used, capacity) / 2
     to_end = b.cut_to_ends(b.reset_level(hypothesis.belief, middle, sd), capacity)
     to_the_end = Tracking.unlogged_to_the_end
+    # a leak, or something poured in, is rarer than a fill or a dump that nobody logged
+    is_odd = ((given.centre or 0.0) - hypothesis.belief.level) * store.sign > 0
+    elsewhere = (1 - to_the_end) * chance * (Tracking.odd_way if is_odd else 1.0)
     return [
-        _Other(chance=to_the_end * chance, belief=to_end, is_step=True),
-        _Other(chance=(1 - to_the_end) * chance, belief=anywhere, is_step=True),
+        _Other(chance=to_the_end * chance, belief=to_end, is_step=not moved),
+        _Other(chance=elsewhere, belief=anywhere, is_step=not moved),
     ]
 
+
+def _was_not_then(hypothesis: Hypothesis, reading: Reading) -> bool:
+    """Whether an act of the last days is taken not to have been done when it was logged."""
+    return any(
+        doubt.kind is DoubtKind.NOT_THEN and reading.at - doubt.at <= _ANOTHER_DAY for doubt in hypothesis.doubts
+    )
+
+
+# How far from when it was logged an act may have been done.
+_ANOTHER_DAY = timedelta(days=Tracking.another_day)
 
 # Units that are taken for one another where an amount is typed: gallons and litres, pounds and kilograms.
 _MIXED_UP = {"L": 3.785411784, "kg": 0.45359237}
@@ -241,12 +259,13 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> bool:
     miss = (given.value - float(row @ hypothesis.belief.mean)) / float(np.sqrt(spread))
     miss = float(np.clip(miss, -Tracking.habit_most_miss, Tracking.habit_most_miss))
     shift = Tracking.habit_shift
-    hypothesis.more = min(1.0, hypothesis.more) * float(np.exp(shift**2 / 2 - shift * miss))
-    hypothesis.less = min(1.0, hypothesis.less) * float(np.exp(shift**2 / 2 + shift * miss))
-    if min(hypothesis.more, hypothesis.less) > Tracking.habit_factor:
-        return False
-    hypothesis.more = hypothesis.less = 1.0
-    return True
+    shift = Tracking.habit_shift
+    hypothesis.more = hypothesis.more.after(float(np.exp(shift**2 / 2 - shift * miss)))
+    hypothesis.less = hypothesis.less.after(float(np.exp(shift**2 / 2 + shift * miss)))
+    has_turned = hypothesis.more.has_turned or hypothesis.less.has_turned
+    if has_turned:
+        hypothesis.more = hypothesis.less = Run()
+    return has_turned
 
 
 def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...]) -> b.Belief | None:

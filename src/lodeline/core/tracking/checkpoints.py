@@ -33,7 +33,7 @@ class StoreState:
     reserve_used_at: datetime | None
     lost_since: datetime | None
     read_at: datetime | None
-    past_line: int
+    past_line: float
     blank: int
     acts: tuple[Event, ...]
 

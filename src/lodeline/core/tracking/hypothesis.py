@@ -130,13 +130,33 @@ class Drift:
     days: float = 0.0
 
 
+@dataclass(frozen=True, slots=True)
+class Run:
+    """Readings in a row that speak for another habit: the Bayes factor of use as usual, and how many they are."""
+
+    factor: float = 1.0
+    length: int = 0
+
+    def after(self, factor: float) -> "Run":
+        """With one more reading of a Bayes factor; one that speaks for use as usual ends a run."""
+        together = min(1.0, self.factor) * factor
+        return Run(together, self.length + 1 if together < 1 else 0)
+
+    @property
+    def has_turned(self) -> bool:
+        """Whether they say so: some in a row with some weight, or fewer with much."""
+        long = self.length >= Tracking.habit_run
+        return self.factor < (Tracking.habit_factor if long else Tracking.habit_factor_at_once)
+
+
 @dataclass(slots=True, kw_only=True)
 class Hypothesis:
     """A running hypothesis: the belief, and what it takes for granted.
 
     ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
     driver has moved since the last reading that was believed, shape (k,). ``more`` and ``less``: cumulative Bayes
-    factors of use as usual against more and less of it.
+    factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
+    filled or taken out since.
     """
 
     belief: b.Belief
@@ -150,10 +170,11 @@ class Hypothesis:
     days_since: float = 0.0
     days_seen: float = 0.0
     throttled: bool = False
+    anchor: float = 0.0
     act: Act | None = None
     drift: Drift = field(default_factory=Drift)
-    more: float = 1.0
-    less: float = 1.0
+    more: Run = Run()
+    less: Run = Run()
     sky_sum: float = Tracking.spread_prior
     sky_weight: float = Tracking.spread_prior
 
@@ -191,9 +212,15 @@ class Hypothesis:
             drift=replace(self.drift),
         )
 
+    @property
+    def uncut_level(self) -> float:
+        """What use as expected would have made of the contents since they were known, without regard to the ends."""
+        return self.anchor + float(self.x_since @ self.belief.coefficients)
+
     def settle(self) -> None:
         """A reading was believed, or the level set anew: what lay before it is accounted for."""
         self.x_since = np.zeros_like(self.x_since)
+        self.anchor = self.belief.level
         self.process_var = 0.0
         self.days_since = 0.0
 

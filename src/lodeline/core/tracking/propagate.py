@@ -121,6 +121,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     after = b.Belief(mean, cov)
     if not is_known:
         after = b.unknown_level(after, store.capacity)
+    # a bank runs over and stays full; a tank is served before it does
     ends = b.clip_to_ends if store.is_bank else b.cut_to_ends
     after = ends(b.keep_positive(after, context.floor), store.capacity)
     if is_known and not store.is_bank and (after.level - belief.level) * store.sign < 0:

@@ -40,6 +40,7 @@ class Tracked:
     ``belief``: all that may be true as one; ``parts``: each of it with its chance. ``hour``: day hours of today that
     are over. ``reserve``: what is left of what is carried apart, in the store's unit. ``lost_since``: where its line
     should have been met since and nothing was logged, when it was last known; its level is then anybody's guess.
+    ``should_be_past``: use as expected has brought it past its line since it was read.
     """
 
     store: Store
@@ -62,6 +63,7 @@ class Tracked:
     reserve: float = 0.0
     reserve_used_at: datetime | None = None
     lost_since: datetime | None = None
+    should_be_past: bool = False
     known_at: datetime | None = None
 
     @property
@@ -88,7 +90,8 @@ class Tracked:
     @property
     def is_past_line(self) -> bool:
         """Whether the best estimate is past the lode line, and no reserve that counts is left."""
-        return (self.level - self.store.line_level) * self.store.sign >= 0 and self.counted_reserve <= 0
+        past = (self.level - self.store.line_level) * self.store.sign >= 0 or self.should_be_past
+        return past and self.counted_reserve <= 0
 
 
 def track(
@@ -153,7 +156,8 @@ def _worth_asking(walk: Walk) -> tuple[Doubt, ...]:
         return Tracking.ask_odd_from if is_odd else Tracking.ask_from
 
     doubts = believed_doubts(walk.hypotheses, share)
-    return tuple(doubt for doubt in doubts if doubt.kind is DoubtKind.READING or abs(doubt.amount) >= least)
+    steps = (DoubtKind.RISE, DoubtKind.FALL)
+    return tuple(doubt for doubt in doubts if doubt.kind not in steps or abs(doubt.amount) >= least)
 
 
 def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
@@ -165,5 +169,6 @@ def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
         history=tuple(best.history), doubts=_worth_asking(walk), last_reading=walk.last_reading,
         last_reset=walk.last_reset, pending=tuple(each for each in walk.charges if each.end > walk.now),
         compared=tuple(walk.compared), reserve=walk.reserve, reserve_used_at=walk.reserve_used_at,
-        lost_since=walk.lost_since, known_at=walk.known_at,
+        lost_since=walk.lost_since,
+        should_be_past=walk.lost_since is None and walk.past_line >= 1, known_at=walk.known_at,
     )  # fmt: skip

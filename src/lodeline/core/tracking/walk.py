@@ -56,7 +56,7 @@ class Walk:
         self.reserve_used_at: datetime | None = None
         self.lost_since: datetime | None = None
         self.read_at: datetime | None = None
-        self.past_line = 0
+        self.past_line = 0.0
         self.blank = 0
         self.acts: list[Event] = []
         self.hour = 0.0
@@ -176,10 +176,12 @@ class Walk:
         known_at, store = self.known_at, self.store
         if known_at is None or self.lost_since is not None:
             return
-        past = (self.belief.level - store.line_level) * store.sign >= 0
-        self.past_line = self.past_line + 1 if past else 0
-        if on - timedelta(days=1) not in self.logged_dates:
-            self.blank += 1
+        level = self.belief.level if store.is_bank else self.best.uncut_level
+        past = (level - store.line_level) * store.sign >= 0
+        is_blank = on - timedelta(days=1) not in self.logged_dates
+        self.blank += is_blank
+        # who logs other things would have logged a service too: there the use is less than was thought
+        self.past_line = self.past_line + (1.0 if is_blank else Tracking.lost_share_logged) if past else 0.0
         if self.past_line > Tracking.lost_after:
             self.lost_since = known_at
             self._step_lost()
@@ -235,7 +237,7 @@ class Walk:
         else:
             self._write_down(reading.at)
             self._read(reading, given, since)
-        self.past_line = self.blank = 0
+        self.past_line, self.blank = 0.0, 0
 
     def _step_lost(self) -> None:
         for each in self.hypotheses:
@@ -265,6 +267,7 @@ class Walk:
             before = each.belief
             after, is_reset = apply_event(self.rig, self.store, self.model, each.belief, event)
             each.belief = b.cut_to_ends(after, self.store.capacity)
+            each.anchor += each.belief.level - before.level
             if is_reset:
                 each.settle()
             if self.is_known and event.row.effect in _JUDGED:
@@ -279,7 +282,7 @@ class Walk:
             self.known_since, self.lost_since = self.known_since or event.at, None
             self.last_reset = event.at
             self.resets += 1
-            self.past_line = self.blank = 0
+            self.past_line, self.blank = 0.0, 0
 
     def _read(self, reading: Reading, given: Evidence, since: datetime | None) -> None:
         spans = self.store.kind.role is Role.WATER and since is not None and since < reading.at
