@@ -16,6 +16,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.energy_past import learned_load_wh, strengths
 from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.zone import City, city_of
 
 
 class Widest(StrEnum):
@@ -50,7 +51,7 @@ class Reasons:
 
     ``gauge_sd``: the gauge's error as a share of capacity, None where it is not worth saying. ``coefficients``: what
     each driver is taken to move, in the store's unit; empty for a bank. ``share``: how much of the range comes from
-    the widest part.
+    the widest part. ``stands_in``: the city that stands in for a place that nobody logged, where the sun matters.
     """
 
     store: Store
@@ -64,6 +65,7 @@ class Reasons:
     widest: Widest | None
     share: float | None = None
     advice: Advice | None = None
+    stands_in: City | None = None
 
 
 def reasons(rig: Rig, tracked: Tracked, ahead: StoreForecast) -> Reasons | None:
@@ -79,6 +81,7 @@ def reasons(rig: Rig, tracked: Tracked, ahead: StoreForecast) -> Reasons | None:
         gauge_sd=gauge_error(store).sd if is_exact else None, assumed=tracked.assumed, days_seen=tracked.days_seen,
         coefficients={} if store.is_bank else coefficients, bank=_bank_use(rig, tracked) if store.is_bank else None,
         widest=widest, share=share, advice=advice,
+        stands_in=city_of(rig.timezone) if store.is_bank and rig.solar and tracked.conditions.place is None else None,
     )  # fmt: skip
 
 

@@ -282,7 +282,14 @@ def _moment(at: datetime, display: Display) -> str:
 
 def why(each: Reasons, display: Display) -> list[str]:
     """Why a lane looks as it does, most important first."""
-    return [text for text in (_rests_on(each, display), _use(each, display), _widest(each)) if text]
+    said = (_rests_on(each, display), _use(each, display), _widest(each), _stands_in(each))
+    return [text for text in said if text]
+
+
+def _stands_in(each: Reasons) -> str:
+    if each.stands_in is None:
+        return ""
+    return f"No place is logged: {each.stands_in.name} stands in for it, and the range is wider for that."
 
 
 def _rests_on(each: Reasons, display: Display) -> str:

@@ -41,7 +41,7 @@ class Energy(Sheet):
     shaded_place_sd = Figure(0.3, "1", COMMON, "the same of places under trees, in valleys, in streets")
     shaded_from = Figure(0.8, "1", COMMON, "strength under which a place is taken for one of those when it is left")
     new_place_km = Figure(0.5, "km", CHOSEN, "way from which a place is another one")
-    stand_in_cv = Figure(0.15, "1", COMMON, "error of the sun where the timezone's city stands in for the place")
+    stand_in_cv = Figure(0.2, "1", COMMON, "error of the sun where the timezone's city stands in for the place")
     weather_cv = Figure(0.7, "1", SIMULATED, "error of what cold and heat add")
     bank_drift = Figure(0.025, "1/day", SIMULATED, "how far a bank's coefficients wander in a day, as a share")
     cold_below_c = Figure(10.0, "degC", COMMON, "mean temperature below which a rig draws more (heater fan)")

@@ -23,7 +23,7 @@ class Readings(Sheet):
     sensor_bias_sd = Figure(0.035, "1", COMMON, "its lasting bias: tanks are no boxes")
     sensor_bias_walk = Figure(0.001, "1/day", COMMON, "how far that bias wanders in a day")
     shunt_sd = Figure(0.01, "1", COMMON, "error of a shunt")
-    shunt_drift_sd = Figure(0.004, "1/day", COMMON, "what a day adds to its error until the next full charge")
+    shunt_drift_sd = Figure(0.003, "1/day", COMMON, "what a day adds to its error until the next full charge")
     shunt_full_from = Figure(0.995, "1", COMMON, "a shunt that shows this much was set to full by a full charge")
     sun_from_h = Figure(8, "h", COMMON, "hour from which an array may be charging when volts are read")
     sun_until_h = Figure(18, "h", COMMON, "hour until which it may")

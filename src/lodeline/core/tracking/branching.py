@@ -84,7 +84,8 @@ def branches(
     slip = _slip_chance(hypothesis, reading) * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
     others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
     habit = _other_habit(hypothesis, drivers)
-    has_turned = _watch_habit(hypothesis, given)
+    # a bank's days differ by the sky, which is no habit
+    has_turned = not store.is_bank and _watch_habit(hypothesis, given)
     if habit is not None:
         others.append(_Other(chance=Tracking.habit_turned if has_turned else Tracking.habit_chance, belief=habit))
     weighed = [(other.chance * likelihood(other.belief, given), other) for other in others]
