@@ -9,6 +9,7 @@ import pytest
 
 from lodeline.core.catalogue import APPLIANCE_KINDS, Chemistry, GaugeKind, Method, Served, SkyWord, VoltsState
 from lodeline.core.conditions import coming
+from lodeline.core.energy.ageing import holds_share
 from lodeline.core.energy.bank import blocks_of_12_v
 from lodeline.core.energy.loads import audit_wh
 from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
@@ -486,3 +487,38 @@ def test_a_cassette_is_flushed_from_fresh_water_or_from_a_tank_of_its_own():
     )
     assert fed > plain == apart
     assert expected_use(a_rig(roomy, cassette, flush), flush).mean[0] == pytest.approx(2 * 2.0)
+
+
+@pytest.mark.parametrize("share", [1.0, 0.84])
+def test_a_bank_that_holds_less_than_its_rating_is_found(share):
+    rng, level, days = np.random.default_rng(5), 0.55, []
+    for n in range(30):
+        load = float(rng.uniform(500, 800))
+        # a crew that draws less as the bank falls
+        sun = load + (0.55 - level) * 800 + float(rng.uniform(-450, 450))
+        net = sun - load
+        level = float(np.clip(level + (0.95 * net if net > 0 else net) / (200 * 12.8 * share), 0.15, 0.92))
+        read = (a_reading(n, round(level + float(rng.normal(0, 0.006)), 3), "fraction", "house"),)
+        days.append(Day(date=START + timedelta(days=n), readings=read, solar_wh=sun, load_wh=load))
+    held = holds_share(BANK, Log(tuple(days)))
+    assert held.share == pytest.approx(share, abs=0.06)
+    assert holds_share(BANK, Log(tuple(days[:6]))) is None
+
+
+def test_a_temperature_that_nobody_logged_is_said():
+    log = a_log(a_reading(0, 12.0, "gross", "gas"))
+    rig = a_rig(replace(GAS, heats=True))
+    assert reasons(rig, known(rig, log, at(0, 21), "gas"), forecast(rig, log, (), at(0, 21)).of("gas")).air_c > 10
+    told = a_log(a_reading(0, 12.0, "gross", "gas"), temp_min_c=4.0, temp_max_c=9.0)
+    assert reasons(rig, known(rig, told, at(0, 21), "gas"), forecast(rig, told, (), at(0, 21)).of("gas")).air_c is None
+
+
+def test_a_supply_counted_in_kg_takes_a_weight():
+    from lodeline.core.catalogue import Sense
+    from lodeline.core.entries import check_reading
+
+    flour = a_store("supply", 10.0, "flour", own_unit="kg", own_sense=Sense.DRAINS)
+    check_reading(a_reading(0, 4.0, "mass", "flour"), {"flour": flour}, "reading")
+    assert known(a_rig(flour), a_log(a_reading(0, 4.0, "mass", "flour")), at(0, 21), "flour").level == pytest.approx(
+        4, abs=0.2
+    )

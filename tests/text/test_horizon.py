@@ -238,7 +238,7 @@ def test_fuel_is_explained_by_cold_and_distance():
 
 
 def test_a_bottle_that_is_the_widest_is_to_be_weighed():
-    log = a_log(a_reading(0, 0.2, "fraction", "gas"), days=1)
+    log = a_log(a_reading(0, 0.2, "fraction", "gas"), days=1, temp_min_c=14.0, temp_max_c=22.0)
     for store, advice in ((GAS, "Weigh the bottle tonight."), (NO_TARE, "One reading tonight would narrow it most.")):
         rig = a_rig(store)
         known = track(rig, log, at(1, 8))["gas"]

@@ -13,6 +13,7 @@ from lodeline.core.catalogue import APPLIANCE_KINDS, Caution, Chemistry, Effect,
 from lodeline.core.catalogue.appliances import APPLIANCES
 from lodeline.core.checks import energy_checks, rig_checks
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.ageing import Holds
 from lodeline.core.energy.bank import RatingUnit, state_of_charge
 from lodeline.core.energy.loads import audit
 from lodeline.core.energy.yields import WeakCause, Weakness
@@ -195,6 +196,7 @@ def _of_rig(rig: Rig, shown: Display) -> Iterator[str]:
     off = PanelMark(painted=0.33, begins=0.4, sd=0.02)
     for gauge in (few, replace(few, readings=40), replace(few, error=0.05, bias=0.1, bias_sd=0.01, marks=(off,))):
         yield from rig_words.gauge(gauge)
+    yield rig_words.holds(Holds(0.84, 0.03, 22))
     yield from (rig_words.rating(500.0, unit, volts, 41.7, 12.0) for unit in RatingUnit for volts in (None, 3.7))
 
 

@@ -150,7 +150,9 @@ def what_would_help(request: HttpRequest, rig_id: str, bank: str | None = None) 
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     tracked = bank_of(known.tracked, bank)
-    tried = levers(_trial(known, tracked, rig.pk), tracked, known.scale_of(tracked.store.id))
+    # the same paths as the Horizon's, so that the days without a change are the days that it says
+    shared = ahead_of(known, tracked, rig.pk, Forecasting.paths)
+    tried = levers(shared, tracked, known.scale_of(tracked.store.id))
     return [
         LeverOut(id=each.id, name=text.lever(each, display), cells=text.lever_cells(each), has_effect=each.has_effect)
         for each in tried

@@ -16,7 +16,10 @@ from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.core.catalogue import UNITS
 from lodeline.core.checks import Check, rig_checks
+from lodeline.core.energy.ageing import holds_share
 from lodeline.core.errors import Refused
+from lodeline.core.figures import Energy
+from lodeline.core.log import Log
 from lodeline.core.problems import ChangedMeanwhile, NotItsName
 from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import Tracked
@@ -219,16 +222,18 @@ def check_draft(request: HttpRequest, rig_id: str, payload: RigDoc) -> list[Chec
 def gauges(request: HttpRequest, rig_id: str) -> list[GaugeOut]:
     """What every gauge has been found to be worth."""
     known = levels(rig_of(request, rig_id))
-    return [_gauge(tracked) for tracked in known.tracked.values()]
+    return [_gauge(tracked, known.log) for tracked in known.tracked.values()]
 
 
-def _gauge(tracked: Tracked) -> GaugeOut:
+def _gauge(tracked: Tracked, log: Log) -> GaugeOut:
     learned = learned_gauge(tracked)
+    held = holds_share(tracked.store, log) if tracked.store.is_bank else None
+    aged = [text.holds(held)] if held and held.share + held.sd < Energy.ageing_told else []
     marks = [
         PanelMarkFound(painted=m.painted, begins=round(m.begins, _MARK_DIGITS), sd=round(m.sd, _MARK_DIGITS))
         for m in learned.marks
     ]
-    return GaugeOut(store=tracked.store.id, readings=learned.readings, words=text.gauge(learned), marks=marks)
+    return GaugeOut(store=tracked.store.id, readings=learned.readings, words=[*aged, *text.gauge(learned)], marks=marks)
 
 
 @router.get("/{rig_id}/crew", response=list[CrewOut], operation_id="crew")

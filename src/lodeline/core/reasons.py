@@ -7,7 +7,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from lodeline.core.catalogue import GaugeKind, SkyWord
+from lodeline.core.catalogue import Driver, GaugeKind, SkyWord
 from lodeline.core.energy.loads import listed_wh
 from lodeline.core.figures import Numeric
 from lodeline.core.forecast.forecast import StoreForecast
@@ -52,6 +52,7 @@ class Reasons:
     ``gauge_sd``: the gauge's error as a share of capacity, None where it is not worth saying. ``coefficients``: what
     each driver is taken to move, in the store's unit; empty for a bank. ``share``: how much of the range comes from
     the widest part. ``stands_in``: the city that stands in for a place that nobody logged, where the sun matters.
+    ``air_c``: the mean temperature that is taken as usual, where the cold matters and nobody logged it. [degC]
     """
 
     store: Store
@@ -66,6 +67,7 @@ class Reasons:
     share: float | None = None
     advice: Advice | None = None
     stands_in: City | None = None
+    air_c: float | None = None
 
 
 def reasons(rig: Rig, tracked: Tracked, ahead: StoreForecast) -> Reasons | None:
@@ -80,9 +82,14 @@ def reasons(rig: Rig, tracked: Tracked, ahead: StoreForecast) -> Reasons | None:
         store=store, last_reset=tracked.last_reset, last_reading=tracked.last_reading,
         gauge_sd=gauge_error(store).sd if is_exact else None, assumed=tracked.assumed, days_seen=tracked.days_seen,
         coefficients={} if store.is_bank else coefficients, bank=_bank_use(rig, tracked) if store.is_bank else None,
-        widest=widest, share=share, advice=advice,
+        widest=widest, share=share, advice=advice, air_c=_assumed_air(tracked),
         stands_in=city_of(rig.timezone) if store.is_bank and rig.solar and tracked.conditions.place is None else None,
     )  # fmt: skip
+
+
+def _assumed_air(tracked: Tracked) -> float | None:
+    day = tracked.conditions
+    return day.mean_c if Driver.DEGREE_DAYS in tracked.model.drivers and day.apart_c is None else None
 
 
 def _bank_use(rig: Rig, tracked: Tracked) -> BankUse:

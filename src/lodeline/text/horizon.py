@@ -282,8 +282,15 @@ def _moment(at: datetime, display: Display) -> str:
 
 def why(each: Reasons, display: Display) -> list[str]:
     """Why a lane looks as it does, most important first."""
-    said = (_rests_on(each, display), _use(each, display), _widest(each), _stands_in(each))
+    said = (_rests_on(each, display), _use(each, display), _widest(each), _stands_in(each), _air(each, display))
     return [text for text in said if text]
+
+
+def _air(each: Reasons, display: Display) -> str:
+    if each.air_c is None:
+        return ""
+    usual = display.amount(each.air_c, "degC")
+    return f"No temperature is logged: {usual} is taken, as is usual there at this time of year."
 
 
 def _stands_in(each: Reasons) -> str:

@@ -191,18 +191,23 @@ def _sparing(sparing: Sparing | None) -> str:
 
 def lever_cells(each: Lever) -> list[str]:
     """What a change does, as cells: next low, days left, chance to hold, days without sun, effect."""
-    return [
+    cells = [
         _from_to(percent(each.low_before), percent(each.low_after)),
         _from_to(_days(each.days_before), _days(each.days_after)),
         _from_to(percent(each.hold_before), percent(each.hold_after)),
         _from_to(f"{figure(each.no_sun_before, 1)}", f"{figure(each.no_sun_after, 1)}"),
-        "" if each.has_effect else "no effect now",
     ]
+    # a row that shows a change does not say that there is none
+    shows_none = all(_ARROW not in cell for cell in cells[:_JUDGED])
+    return [*cells, "no effect now" if shows_none and not each.has_effect else ""]
 
 
 def _days(days: float | None) -> str:
     return f"over {Forecasting.horizon_days}" if days is None else f"{figure(days, 1)}"
 
 
+_ARROW, _JUDGED = "→", 3
+
+
 def _from_to(before: str, after: str) -> str:
-    return before if before == after else f"{before} → {after}"
+    return before if before == after else f"{before} {_ARROW} {after}"

@@ -5,6 +5,7 @@ from typing import assert_never
 
 from lodeline.core import checks as c
 from lodeline.core.catalogue import CELLS, GAUGES, Sense
+from lodeline.core.energy.ageing import Holds
 from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.rig import Appliance, Inverter, Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.gauges import LearnedGauge
@@ -93,6 +94,14 @@ def _charging(
             )
         case _:
             assert_never(each)
+
+
+def holds(each: Holds) -> str:
+    """What a bank holds of its rating: ``It holds about 84 % of its rating (±5), by 22 days of the log.``"""
+    return (
+        f"It holds about {percent(each.share)} of its rating (±{figure(each.sd * 100)}), by "
+        f"{counted(each.days, 'day')} of the log. Ageing, or a rating that was too kind."
+    )
 
 
 def gauge(each: LearnedGauge) -> list[str]:
