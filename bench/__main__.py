@@ -3,13 +3,14 @@
 import sys
 
 from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
-from bench.forecast import bank_score, score
+from bench.forecast import bank_score, defects, score
 from bench.safety import main as safety
 
 
 def _forecast() -> None:
     score.main()
     bank_score.main()
+    defects.main()
 
 
 BENCHES = {
