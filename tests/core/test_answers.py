@@ -83,6 +83,10 @@ def test_a_counted_reserve_is_swapped_in_once_and_only_what_comes_after_sends_aw
     assert known(a_rig(spare), swapped, at(5, 21), "gas").reserve == 0
     filled = a_log(*swapped.entries(), a_fill(6, "gas"))
     assert known(a_rig(spare), filled, at(6, 21), "gas").reserve == 9
+    bought = Event(at(6), "move", "gas", source="outside", target="reserve", amount=9.0)
+    apart = known(a_rig(spare), a_log(*swapped.entries(), bought), at(6, 21), "gas")
+    assert apart.reserve == 9
+    assert apart.level < 9
 
 
 def test_a_jug_that_was_poured_in_is_a_deadline():

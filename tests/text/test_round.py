@@ -51,6 +51,6 @@ def test_what_can_be_logged_follows_from_what_is_aboard():
     ]  # fmt: skip
     carried = replace(RIG, stores=(replace(FRESH, reserve=20.0),), sources=())
     assert [act.label for act in acts(carried, Display.of(US))] == [
-        "Filled Fresh water", "Reserve into Fresh water", "Drove", "Showered", "Did laundry",
+        "Filled Fresh water", "Reserve into Fresh water", "Filled the reserve of Fresh water", "Drove", "Showered", "Did laundry",
     ]  # fmt: skip
     assert acts(carried, Display.of(US))[1].question == "Reserve into Fresh water: how much (gal)"

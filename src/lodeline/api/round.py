@@ -71,6 +71,8 @@ class ActOut(Out):
     unit: str | None
     question: str | None
     needs_amount: bool
+    source: str | None = None
+    target: str | None = None
 
 
 class DayFactsOut(Out):
@@ -129,7 +131,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         acts=[
             ActOut(
                 label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
-                needs_amount=act.needs_amount,
+                needs_amount=act.needs_amount, source=act.source, target=act.target,
             )
             for act in round_text.acts(known.rig, display)
         ],

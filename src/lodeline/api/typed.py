@@ -9,7 +9,7 @@ from pydantic import Field
 from lodeline.core import problems as p
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Effect, EventField
 from lodeline.core.errors import Refused
-from lodeline.core.log import RESERVE, Event, Reading
+from lodeline.core.log import OUTSIDE, RESERVE, Event, Reading
 from lodeline.core.reading import understand
 from lodeline.core.rig import Rig, Store
 from lodeline.formats import document as d
@@ -163,7 +163,10 @@ def _event(rig: Rig, given: EventIn, display: Display, at: datetime) -> Event:
     if row.effect is Effect.MOVE:
         values[EventField.SOURCE] = given.source or RESERVE
         values[EventField.TARGET] = given.target or given.store
-    measured = next((store for id in _ends(values) if (store := rig.store(id))), None)
+        if not (given.source == OUTSIDE and given.target == RESERVE):
+            values[EventField.STORE] = None
+    ends = (*_ends(values), given.store)
+    measured = next((store for id in ends if (store := rig.store(id))), None)
     if given.amount is not None and measured is not None:
         values[EventField.AMOUNT] = display.unit(measured.unit).to_base(given.amount)
     if given.distance is not None:

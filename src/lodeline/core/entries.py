@@ -6,7 +6,7 @@ from typing import assert_never
 from lodeline.core.catalogue import METHODS, Effect, GaugeKind, Method, Role
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Numeric, Readings
-from lodeline.core.log import APART, RESERVE, Event, Reading
+from lodeline.core.log import APART, OUTSIDE, RESERVE, Event, Reading
 from lodeline.core.problems import (
     FillIsEither,
     HasNoValue,
@@ -138,7 +138,10 @@ def _check_fill(event: Event, store: Store, place: str) -> None:
 def _check_move(event: Event, stores: Stores, place: str) -> None:
     ends = {"from": event.source, "to": event.target}
     moved = {key: _store_at(stores, id, f"{place}.{key}") for key, id in ends.items() if id not in APART}
-    if not moved or event.source == event.target:
+    refilled = event.store is not None and ends == {"from": OUTSIDE, "to": RESERVE}
+    if refilled:
+        moved["store"] = _store_at(stores, event.store, f"{place}.store")
+    if not moved or event.source == event.target or (event.store is not None and not refilled):
         raise Refused(place, MoveEnds())
     for key, store in moved.items():
         if not store.accepts(Effect.MOVE):
@@ -147,7 +150,7 @@ def _check_move(event: Event, stores: Stores, place: str) -> None:
     if RESERVE in ends.values():
         store = next(iter(moved.values()))
         if store.reserve is None:
-            key = next(key for key, id in ends.items() if id == RESERVE)
+            key = "store" if refilled else next(key for key, id in ends.items() if id == RESERVE)
             raise Refused(f"{place}.{key}", NoReserve(store.id))
     units = sorted({store.unit for store in moved.values()})
     if len(units) > 1:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role
-from lodeline.core.log import RESERVE, Event
+from lodeline.core.log import OUTSIDE, RESERVE, Event
 from lodeline.core.rig import Rig, Store
 from lodeline.text import names
 from lodeline.text.display import Display, counted, percent
@@ -27,7 +27,9 @@ def event(rig: Rig, each: Event, display: Display) -> str:
         case Effect.SWAP:
             return f"{name} swapped for a full one"
         case Effect.MOVE:
-            measured = rig.store(each.source) or rig.store(each.target)
+            measured = rig.store(each.source) or rig.store(each.target) or store
+            if store is not None:
+                return f"Reserve of {name} filled with {_amount(measured, each.amount, display)}"
             ends = [_end(rig, end) for end in (each.source, each.target)]
             return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
         case Effect.DRIVE:
@@ -55,7 +57,8 @@ def _amount(store: Store | None, amount: float | None, display: Display) -> str:
 class Act:
     """A button of the Round. ``asks``: what its amount is; ``unit``: how that is shown; ``question``: what is asked.
 
-    ``needs_amount``: without one it says nothing.
+    ``needs_amount``: without one it says nothing. ``source`` and ``target``: of a move, where they are not the reserve
+    and the store.
     """
 
     label: str
@@ -65,6 +68,8 @@ class Act:
     unit: str | None = None
     question: str | None = None
     needs_amount: bool = False
+    source: str | None = None
+    target: str | None = None
 
 
 def acts(rig: Rig, display: Display) -> list[Act]:
@@ -97,6 +102,11 @@ def _of_store(store: Store, display: Display) -> list[Act]:
         buttons.append(
             Act(label=label, type=_move(), store=store.id, asks=Ask.AMOUNT, unit=unit,
                 question=f"{label}: how much ({unit})", needs_amount=True)
+        )  # fmt: skip
+        label = f"Filled the reserve of {store.name}"
+        buttons.append(
+            Act(label=label, type=_move(), store=store.id, asks=Ask.AMOUNT, unit=unit,
+                question=f"{label}: how much ({unit})", needs_amount=True, source=OUTSIDE, target=RESERVE)
         )  # fmt: skip
     return buttons
 

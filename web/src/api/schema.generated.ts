@@ -2059,6 +2059,10 @@ export interface components {
             question: string | null;
             /** Needs Amount */
             needs_amount: boolean;
+            /** Source */
+            source?: string | null;
+            /** Target */
+            target?: string | null;
         };
         /**
          * AheadOut
@@ -2940,6 +2944,11 @@ export interface components {
             to: string;
             /** Amount */
             amount: number;
+            /**
+             * Store
+             * @default null
+             */
+            store: string | null;
         };
         /** OutlookDoc */
         OutlookDoc: {

@@ -12,7 +12,8 @@ export const oneTouch = (act: Act): Event | null => {
 
 /** An act with what was typed for it. A fill of no amount is one to the brim. */
 export const eventOf = (act: Act, typed: number | null): Event => {
-  const event: Event = { type: act.type, store: act.store, full: false };
+  const ends = act.source || act.target ? { source: act.source, target: act.target } : {};
+  const event: Event = { type: act.type, store: act.store, full: false, ...ends };
   switch (act.asks) {
     case "hours":
       return { ...event, hours: typed };

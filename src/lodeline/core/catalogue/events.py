@@ -39,7 +39,7 @@ _ROWS = (
     EventType(id="dump", name="Empty", did="Emptied", effect=Effect.EMPTY, needs=(_F.STORE,), takes=(_F.LEFT,)),
     EventType(id="swap", name="Swap", did="Swapped", effect=Effect.SWAP, needs=(_F.STORE,)),
     EventType(id="move", name="Move", did="Moved", effect=Effect.MOVE, needs=(_F.SOURCE, _F.TARGET, _F.AMOUNT),
-              asks=Ask.AMOUNT),
+              takes=(_F.STORE,), asks=Ask.AMOUNT),
     EventType(id="drive", name="Drive", did="Drove", effect=Effect.DRIVE, needs=(_F.HOURS,), takes=(_F.KM, _F.STORE),
               asks=Ask.HOURS),
     EventType(id="shore", name="Hookup", did="Plugged in", effect=Effect.CHARGE, needs=(_F.HOURS,), asks=Ask.HOURS),

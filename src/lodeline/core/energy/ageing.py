@@ -36,9 +36,10 @@ def holds_share(store: Store, log: Log) -> Holds | None:
     if len(moved) < Energy.ageing_days or np.square(measured).sum() < Energy.ageing_least**2 * len(measured):
         return None
     xx, yy, xy = float(measured @ measured), float(moved @ moved), float(measured @ moved)
-    slope = (yy - xx + np.sqrt((yy - xx) ** 2 + 4 * xy**2)) / (2 * xy) if xy > 0 else 0.0
-    if slope <= 0:
+    if xy <= 0:
         return None
+    # the larger root of Deming's equation where both sides err alike
+    slope = (yy - xx + np.sqrt((yy - xx) ** 2 + 4 * xy**2)) / (2 * xy)  # of a quadratic
     left = moved - slope * measured
     sd = float(np.sqrt(left @ left / (len(moved) - 1) / xx))
     share, error = 1 / slope, sd / slope**2

@@ -37,7 +37,7 @@ def concerns(rig: Rig, store: Store, entry: Reading | Event) -> bool:
         case Effect.CHARGE:
             return _burnt_l_per_h(rig, store, entry) > 0
         case Effect.MOVE:
-            return store.id in (entry.source, entry.target)
+            return store.id in (entry.source, entry.target, entry.store)
         case Effect.FILL | Effect.EMPTY | Effect.SWAP:
             return entry.store == store.id
         case Effect.COUNT:
@@ -105,7 +105,7 @@ def reserve_after(store: Store, reserve: float, event: Event) -> float:
             return max(0.0, reserve - store.capacity)
         case Effect.MOVE if event.source == RESERVE and event.target == store.id:
             return max(0.0, reserve - (event.amount or 0.0))
-        case Effect.MOVE if event.target == RESERVE and event.source == store.id:
+        case Effect.MOVE if event.target == RESERVE and store.id in (event.source, event.store):
             return min(whole, reserve + (event.amount or 0.0))
         case _:
             return reserve
