@@ -134,4 +134,29 @@ describe("the Horizon", () => {
     fireEvent.click(screen.getByRole("button"));
     await waitFor(() => expect(asked).toHaveLength(2));
   });
+
+  it("says what is done without driving off, beside the sentence", async () => {
+    opened({ ...aHorizon(), chores: ["Empty Urine bottle by Saturday evening."] });
+    const list = await screen.findByRole("list", { name: "Without driving off" });
+    expect(within(list).getByRole("listitem")).toHaveTextContent("Empty Urine bottle by Saturday evening.");
+  });
+
+  it("confirms a doubted reading, and takes out what was logged twice, by one touch", async () => {
+    const sure = { label: "Yes, it is right", how: "confirm", full: false, entry: 4, kind: "reading" };
+    const twice = { label: "Take one out", how: "remove", full: false, entry: 9, kind: "event" };
+    const { asked } = opened({
+      ...aHorizon(),
+      doubts: [
+        { ...forgotten, kind: "reading", words: "The reading does not fit.", settle: sure },
+        { ...forgotten, kind: "twice", words: "It was logged twice.", settle: twice },
+      ],
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Yes, it is right" }));
+    fireEvent.click(screen.getByRole("button", { name: "Take one out" }));
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(2));
+    const [confirm, remove] = writesOf(asked);
+    expect(confirm?.correct).toEqual({ entry: { kind: "reading", id: 4, sent: null }, to: { confirmed: true } });
+    expect(remove?.remove).toEqual({ kind: "event", id: 9, sent: null });
+    expect(confirm?.saw).toBe(12);
+  });
 });

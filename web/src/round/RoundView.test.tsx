@@ -211,4 +211,26 @@ describe("the round", () => {
     expect(screen.queryByRole("button", { name: /^Undo/ })).toBeNull();
     expect(screen.queryByRole("region", { name: "What was done" })).toBeNull();
   });
+
+  it("gives an act the time at which it was done, and the next one none", async () => {
+    const { kept } = await opened();
+    fireEvent.change(screen.getByLabelText("At what time"), { target: { value: "09:15" } });
+    fireEvent.click(screen.getByRole("button", { name: "Emptied Grey tank" }));
+    const [write] = await kept(1);
+    expect(write?.add).toMatchObject({ event: { type: "dump", store: "grey" }, time: "09:15" });
+    await waitFor(() => expect(screen.getByLabelText("At what time")).toHaveValue(""));
+  });
+
+  it("says what stands in for a place, and asks for snow only when the server does", async () => {
+    await opened();
+    expect(screen.getByText(/Berlin, 52.5° N, 13.4° E, stands in/)).toBeVisible();
+    expect(screen.queryByRole("button", { name: "Snow covers the panels" })).toBeNull();
+  });
+
+  it("keeps that snow covers the panels at one touch", async () => {
+    const { kept } = await opened({ ...aRound(), asks_covered: true });
+    fireEvent.click(screen.getByRole("button", { name: "Snow covers the panels" }));
+    const [write] = await kept(1);
+    expect(write?.day?.facts).toEqual({ panels_covered: true });
+  });
 });

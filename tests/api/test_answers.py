@@ -1,0 +1,134 @@
+"""Questions that are settled by one touch, places, what is a chore, and readings held against forecasts."""
+
+import json
+
+import pytest
+
+from lodeline.logbook.models import Day, IssuedForecast, Reading
+
+ANSWERS = {
+    "name": "Heron", "timezone": "America/Denver", "units": "metric", "adults": 2, "chemistry": "lfp",
+    "battery_ah": 200, "solar_watts": 400, "fresh": 100, "grey": 80, "toilet": "composting", "gas": 9, "fuel": 80,
+    "heater": "diesel", "gas_burns": ["cooker", "fridge"], "kept_warm": True,
+    "place": {"name": "Old mill", "lat": 39.9, "lon": -105.4},
+}  # fmt: skip
+PIT = {"name": "Gravel pit", "lat": 37.4, "lon": -8.7}
+
+
+def horizon(api):
+    return api.get("/rigs/{rig}/horizon").body
+
+
+def as_exported(api):
+    return json.loads(api.get("/rigs/{rig}/export").content)
+
+
+def test_a_surprising_reading_is_asked_about_and_stands_once_it_is_confirmed(owner):
+    before = horizon(owner)["doubts"]
+    entry = owner.read("house", "12%").body["entries"][0]
+    (asked,) = [each for each in horizon(owner)["doubts"] if each["reading"] == entry["id"]]
+    assert (asked["settle"]["how"], asked["settle"]["label"]) == ("confirm", "Yes, it is right")
+    owner.correct(entry, {"confirmed": True})
+    after = horizon(owner)
+    assert not [each for each in after["doubts"] if each["reading"] == entry["id"]]
+    assert len(after["doubts"]) <= len(before)
+    house = next(lane for lane in after["lanes"] if lane["id"] == "house")
+    assert house["level"].startswith("3")  # 34 Ah of 280
+    row = Reading.objects.get(pk=entry["id"])
+    assert (row.confirmed, row.value) == (True, 0.12)
+    kept = [each for day in as_exported(owner)["days"] for each in day["readings"] if each.get("confirmed")]
+    assert [(each["store"], each["value"]) for each in kept] == [("house", 0.12)]
+
+
+def test_an_act_can_be_given_the_time_at_which_it_was_done(owner):
+    done = owner.log({"event": {"type": "dump", "store": "urine"}, "time": "07:15"}).body["entries"][0]
+    assert done["at"]["time"] == "07:15"
+
+
+def test_a_place_is_kept_with_its_day_and_picked_again(owner):
+    assert horizon(owner)["where"]["now"]["name"] == "Pinheiro spit"
+    assert owner.day("2026-09-05", place=PIT)["state"] == "kept"
+    where = owner.get("/rigs/{rig}/round").body["where"]
+    assert where["now"] == PIT
+    assert where["words"] == "Gravel pit, 37.4° N, 8.7° W"
+    assert not where["stands_in"]
+    assert [each["name"] for each in where["earlier"]][0] == "Gravel pit"
+    refused = owner.write({"day": {"on": "2026-09-05", "facts": {"place": {"name": "Nowhere", "lat": 95, "lon": 0}}}})
+    assert (refused.status_code, refused.body["place"].split(".")[-1]) == (422, "lat")
+    assert owner.plan("2026-09-06", place=PIT)["state"] == "kept"
+    assert next(day for day in horizon(owner)["days"] if day["date"] == "2026-09-06")["where"] == PIT
+    assert owner.day("2026-09-05", place=None)["state"] == "kept"
+    assert owner.get("/rigs/{rig}/round").body["day"]["place"] is None
+
+
+def test_set_up_asks_where_it_stands_and_what_burns(owner):
+    made = owner.post("/rigs/set-up", ANSWERS).body
+    stores = {store["id"]: store for store in made["doc"]["stores"]}
+    assert stores["urine"]["served"] == "here"
+    assert (stores["gas"]["heats"], stores["fuel"]["heats"], stores["house"]["kept_warm"]) == (False, True, True)
+    assert [(each["kind"], each["store"]) for each in made["doc"]["appliances"]] == [
+        ("cooker", "gas"), ("fridge", "gas"), ("heater", "fuel"),
+    ]  # fmt: skip
+    assert "appliances.cooker.kw" in made["assumed"]
+    assert Day.objects.get(rig=made["id"]).place_name == "Old mill"
+    page = owner.get(f"/rigs/{made['id']}/horizon").body
+    assert page["headline"].startswith("Nothing is logged yet. From full, such a rig mostly stays about")
+    assert {day["p_stay"] for day in page["days"]} == {None}
+    bare = owner.post("/rigs/set-up", {**ANSWERS, "place": None}).body["id"]
+    where = owner.get(f"/rigs/{bare}/round").body["where"]
+    assert where["stands_in"]
+    assert "Denver, 39.7° N, 105.0° W, stands in for it" in where["words"]
+
+
+def test_snow_is_asked_about_when_it_is_cold_and_kept(owner):
+    assert not owner.get("/rigs/{rig}/round").body["asks_covered"]
+    owner.day("2026-09-05", temp_min=-9, temp_max=-2)
+    assert owner.get("/rigs/{rig}/round").body["asks_covered"]
+    assert owner.day("2026-09-05", panels_covered=True)["state"] == "kept"
+    assert owner.get("/rigs/{rig}/round").body["day"]["panels_covered"] is True
+    assert as_exported(owner)["days"][-1]["panels_covered"] is True
+
+
+def test_what_is_served_here_is_said_apart_from_what_sends_away(owner):
+    assert "Urine bottle" in horizon(owner)["headline"]
+    doc = owner.get("/rigs/{rig}").body["doc"]
+    stores = [each | ({"served": "here"} if each["id"] == "urine" else {}) for each in doc["stores"]]
+    assert owner.change_rig(stores=stores).status_code == 200
+    page = horizon(owner)
+    assert "Urine bottle" not in page["headline"]
+    assert [each for each in page["chores"] if each.startswith("Empty Urine bottle by ")]
+    assert "urine" not in [each["store"] for each in page["stop"]]
+    refused = owner.change_rig(stores=[each | ({"served": "here"} if each["id"] == "house" else {}) for each in stores])
+    assert refused.status_code == 422
+    assert "cannot be served here" in refused.body["problem"]
+
+
+def test_the_reserve_is_filled_by_itself(owner):
+    move = {"type": "move", "store": "fresh", "source": "outside", "target": "reserve", "amount": 20}
+    assert owner.log({"event": move}).body["entries"][0]["words"] == "Reserve of Fresh water filled with 20 L"
+    event = as_exported(owner)["days"][-1]["events"][-1]
+    assert (event["from"], event["to"], event["store"]) == ("outside", "reserve", "fresh")
+    poured = owner.log({"event": {"type": "move", "store": "fresh", "amount": 20}}).body["entries"][0]
+    assert poured["words"] == "20 L from the reserve to Fresh water"
+    assert "store" not in as_exported(owner)["days"][-1]["events"][-1]
+
+
+def test_readings_are_held_against_the_forecasts_that_were_shown(owner, monkeypatch):
+    revision = horizon(owner)["revision"]
+    assert owner.post("/rigs/{rig}/horizon/seen", {"revision": revision}).status_code == 204
+    assert all(row.levels for row in IssuedForecast.objects.all())
+    monkeypatch.setenv("LODELINE_NOW", "2026-09-06T20:30:00+01:00")
+    owner.log(*({"reading": {"store": store, "text": text}} for store, text in (("fresh", "1/3"), ("house", "60%"))))
+    review = owner.get("/rigs/{rig}/review").body
+    seen = {store["store"]: store["seen"][0]["n"] for store in review["stores"]}
+    assert (seen["fresh"], seen["house"], seen["grey"]) == (1, 1, 0)
+    assert review["seen"][0]["n"] == 2
+    assert [dot["days"] for store in review["stores"] for dot in store["dots"]] == [1, 1]
+    assert "2 readings a day ahead so far" in review["detail"]
+
+
+@pytest.mark.parametrize("n", [1, 12])
+def test_three_questions_at_most_stand_open(owner, n):
+    for _ in range(n):
+        owner.log(*({"reading": {"store": store, "text": "3%"}} for store in ("house", "gas", "diesel")))
+    assert len(horizon(owner)["doubts"]) <= 3
