@@ -52,7 +52,7 @@ def test_a_place_is_kept_with_its_day_and_picked_again(owner):
     assert where["now"] == PIT
     assert where["words"] == "Gravel pit, 37.4° N, 8.7° W"
     assert not where["stands_in"]
-    assert [each["name"] for each in where["earlier"]][0] == "Gravel pit"
+    assert where["earlier"][0]["name"] == "Gravel pit"
     refused = owner.write({"day": {"on": "2026-09-05", "facts": {"place": {"name": "Nowhere", "lat": 95, "lon": 0}}}})
     assert (refused.status_code, refused.body["place"].split(".")[-1]) == (422, "lat")
     assert owner.plan("2026-09-06", place=PIT)["state"] == "kept"

@@ -54,7 +54,7 @@ def log_an_evening(page: Page, store: str, name: str, text: str, act: str) -> No
 
 def test_an_evening_at_the_table(chromium, fresh_address):
     context, page = entered(chromium, fresh_address)
-    log_an_evening(page, "urine", "Urine bottle", "20%", "Emptied Urine bottle")
+    log_an_evening(page, "grey", "Grey tank", "1/3", "Emptied Grey tank")
     context.close()
 
 

@@ -5,9 +5,11 @@ for a day, three and seven ahead, with the gauge's error, is held against the re
 filled or emptied meanwhile is taken out, so that the use is compared across a stop.
 """
 
+from bisect import bisect_right
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from itertools import pairwise
 from statistics import NormalDist
 
 import numpy as np
@@ -126,15 +128,14 @@ class _Moved:
 
 def _moved(tracked: Tracked, since: datetime, until: datetime) -> _Moved:
     amount = variance = 0.0
-    before = None
-    for point in tracked.history:
-        if before is not None and since < point.at <= until:
-            if point.cause is Cause.LOST:
-                return _Moved(0.0, 0.0, True)
-            if point.cause is Cause.EVENT:
-                amount += point.level - before.level
-                variance += before.sd**2
-        before = point
+    history = tracked.history
+    first, last = (bisect_right(history, at, key=lambda point: point.at) for at in (since, until))
+    for before, point in pairwise(history[max(0, first - 1) : last]):
+        if point.cause is Cause.LOST:
+            return _Moved(0.0, 0.0, True)
+        if point.cause is Cause.EVENT:
+            amount += point.level - before.level
+            variance += before.sd**2
     return _Moved(amount, variance, False)
 
 
