@@ -98,10 +98,14 @@ export const StripView = ({
             fontSize="sm"
             color="soft"
           >
-            <Box width={wide ? `${left}px` : "100%"} pt="1" flexShrink={0}>
-              Chance to stay, %
-            </Box>
-            <Stay strip={strip} />
+            {strip.days.some((day) => day.p_stay !== null) && (
+              <>
+                <Box width={wide ? `${left}px` : "100%"} pt="1" flexShrink={0}>
+                  Chance to stay, %
+                </Box>
+                <Stay strip={strip} />
+              </>
+            )}
           </Box>
         </>
       )}
