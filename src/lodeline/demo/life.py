@@ -130,7 +130,7 @@ class _Life:
                 kind = {"type": "swap"} if "bottles" not in store.name else {"type": "fill", "to": "full"}
                 if store.reserve:
                     spare = {"type": "move", "from": "outside", "to": "reserve", "store": store.id}
-                    events.append({"at": self._at(on, hour + 0.3), **spare, "amount": store.reserve})
+                    events.append({"at": self._at(on, hour + 1.0), **spare, "amount": store.reserve})
                 events.append({"at": self._at(on, hour + 0.9), **kind, "store": store.id})
             elif store.kind.id == "fuel" and self.level[store.id] < 0.45 * store.capacity:
                 self.level[store.id] = store.capacity
