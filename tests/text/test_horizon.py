@@ -14,7 +14,7 @@ from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
-from lodeline.text import horizon
+from lodeline.text import doubts, horizon
 from lodeline.text.display import METRIC, Display
 from tests.builders import (
     BANK,
@@ -201,7 +201,7 @@ def a_doubt(store, kind, amount, when=NOW):
     ],
 )  # fmt: skip
 def test_each_entry_to_check_names_the_store_the_day_and_what_would_settle_it(store, kind, amount, says):
-    sentence = horizon.doubt(store, a_doubt(store, kind, amount), METRIC)
+    sentence = doubts.doubt(store, a_doubt(store, kind, amount), METRIC)
     assert says in sentence
     assert store.name in sentence
     assert "1 September" in sentence
@@ -209,7 +209,7 @@ def test_each_entry_to_check_names_the_store_the_day_and_what_would_settle_it(st
 
 def test_an_entry_to_check_is_dated_by_the_rigs_own_day():
     late = a_doubt(FRESH, DoubtKind.RISE, 60.0, datetime(2026, 9, 1, 23, 30, tzinfo=UTC))
-    assert "Wednesday 2 September" in horizon.doubt(FRESH, late, Display(System.METRIC, Zone("Europe/Berlin")))
+    assert "Wednesday 2 September" in doubts.doubt(FRESH, late, Display(System.METRIC, Zone("Europe/Berlin")))
 
 
 def why(rig, log, store, now, tracked=None):

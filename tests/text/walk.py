@@ -34,7 +34,7 @@ from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import City, Zone
-from lodeline.text import answers, energy, horizon, labels, logbook, questions, readings, review, times
+from lodeline.text import answers, doubts, energy, horizon, labels, logbook, questions, readings, review, times
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
 from lodeline.text import round as round_words
@@ -129,11 +129,11 @@ def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: D
         for store in rig.stores:
             reading = a_reading(0, 0.5, "fraction", store.id)
             doubt = Doubt(at=NOW, store=store.id, kind=kind, reading=reading, expected=3.0, expected_sd=1.0, amount=2.0)
-            yield horizon.doubt(store, doubt, shown)
-            yield horizon.doubt(store, replace(doubt, event=a_fill(1, store.id, amount=9.0), since=at(0)), shown)
+            yield doubts.doubt(store, doubt, shown)
+            yield doubts.doubt(store, replace(doubt, event=a_fill(1, store.id, amount=9.0), since=at(0)), shown)
     yield from _of_chores(ahead, shown)
     yield from (horizon.need(need, shown) for need in next_stop(ahead))
-    yield from (horizon.settles(effect) for effect in Effect)
+    yield from (doubts.settles(effect) for effect in Effect)
     for day in (*LOG.days, *OUTLOOK):
         yield from (horizon.day(day, shown), horizon.temperatures(day, shown) or "")
     yield from (horizon.planned(day) or "" for day in OUTLOOK)

@@ -23,6 +23,7 @@ from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook.services import issued
 from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import doubts as doubt_words
 from lodeline.text import horizon as text
 from lodeline.text import round as round_text
 from lodeline.text.cautions import cautions
@@ -349,7 +350,7 @@ def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut
         DoubtOut(
             store=doubt.store, kind=doubt.kind, date=display.local(doubt.since or doubt.at).date().isoformat(),
             reading=doubt.reading.key if doubt.reading else None,
-            words=text.doubt(known.tracked[doubt.store].store, doubt, display),
+            words=doubt_words.doubt(known.tracked[doubt.store].store, doubt, display),
             settle=_settle(known.tracked[doubt.store].store, doubt, display),
         )
         for doubt in questions
@@ -358,16 +359,16 @@ def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut
 
 def _settle(store: Store, doubt: Doubt, display: Display) -> SettleOut | None:
     if doubt.kind is DoubtKind.READING and doubt.reading is not None:
-        return SettleOut(label=text.CONFIRMS, how="confirm", entry=doubt.reading.key, kind="reading")
+        return SettleOut(label=doubt_words.CONFIRMS, how="confirm", entry=doubt.reading.key, kind="reading")
     if doubt.kind is DoubtKind.TWICE and doubt.event is not None:
-        return SettleOut(label=text.TAKES_OUT, how="remove", entry=doubt.event.key, kind="event")
+        return SettleOut(label=doubt_words.TAKES_OUT, how="remove", entry=doubt.event.key, kind="event")
     each = forgotten(store, doubt)
     if each is None:
         return None
     local = display.local(each.at)
     event = next(row for row in EVENT_TYPES.values() if row.effect is each.effect)
     return SettleOut(
-        label=text.settles(each.effect), how="log", type=event.id, full=each.effect is Effect.FILL,
+        label=doubt_words.settles(each.effect), how="log", type=event.id, full=each.effect is Effect.FILL,
         on=local.date().isoformat(), time=aboard(local),
     )  # fmt: skip
 

@@ -19,7 +19,7 @@ from lodeline.logbook.services import changes, rows
 from lodeline.logbook.services.derived import Levels, levels_to
 from lodeline.text import logbook as text
 from lodeline.text.display import Display
-from lodeline.text.horizon import doubt as doubt_words
+from lodeline.text.doubts import doubt as doubt_words
 
 router = Router(tags=["logbook"])
 

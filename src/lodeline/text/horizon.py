@@ -4,14 +4,13 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
-from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayStatus, Driver, Effect, Role, Sense
+from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayStatus, Driver, Role, Sense
 from lodeline.core.figures import Use
 from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast, StoreForecast
 from lodeline.core.forecast.stop import StopNeed
-from lodeline.core.log import DayFacts, Event, OutlookDay
+from lodeline.core.log import DayFacts, OutlookDay
 from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import figure
@@ -394,61 +393,6 @@ def _advice(advice: Advice | None) -> str:
             assert_never(advice)
 
 
-def doubt(store: Store, each: Doubt, display: Display) -> str:
-    """An entry to check, as a question that names what would settle it."""
-    on = date_words(display.local(each.at).date())
-    amount = display.contents(store, abs(each.amount))
-    match each.kind:
-        case DoubtKind.STUCK:
-            return (
-                f"{store.name} has shown the same for many readings up to {on}, while use should have moved it by "
-                f"about {amount}. Has its gauge stuck? Read it another way."
-            )
-        case DoubtKind.OVER:
-            return (
-                f"{store.name} grows by about {amount} a day more than fresh water is used, up to {on}. "
-                "Rain, a leak, or water from elsewhere?"
-            )
-        case DoubtKind.RISE:
-            return f"{store.name} rose by about {amount} by {on} with nothing logged for it. {_rise(store)}"
-        case DoubtKind.FALL:
-            act = "Emptied?" if store.sense is Sense.FILLS else "A leak, or a large use?"
-            return f"{store.name} fell by about {amount} by {on}, more than use explains. {act}"
-        case DoubtKind.READING:
-            expected = display.contents(store, each.expected)
-            return (
-                f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
-                "It is saved, but given less weight. Is it right?"
-            )
-        case DoubtKind.NOT_THEN | DoubtKind.TWICE | DoubtKind.UNIT | DoubtKind.GAP:
-            return _act_doubt(store, each, on, amount, display)
-        case _:
-            assert_never(each.kind)
-
-
-def _act_doubt(store: Store, each: Doubt, on: str, amount: str, display: Display) -> str:
-    if each.kind is DoubtKind.GAP:
-        since = date_words(display.local(each.since or each.at).date())
-        return f"Nothing was logged from {since} to {on}. What was filled, emptied or swapped in that time?"
-    did = _done(store, each.event)
-    if each.kind is DoubtKind.TWICE:
-        return f"{did} was logged twice on {on}. What was read afterwards fits once. Take one out?"
-    if each.kind is DoubtKind.UNIT:
-        logged = display.contents(store, each.event.amount or 0.0) if each.event else "its amount"
-        return f"{did} with {logged} on {on} does not fit what was read afterwards; {amount} would. Another unit?"
-    return f"{did} on {on} does not fit what was read afterwards. Was it on another day?"
-
-
-def _done(store: Store, event: Event | None) -> str:
-    return f"What was done with {store.name} ({event.row.did.lower() if event else 'an act'})"
-
-
-def _rise(store: Store) -> str:
-    if store.is_bank:
-        return "Charged?"
-    return "Filled?" if store.sense is Sense.DRAINS else "Was something poured in?"
-
-
 def day(each: DayFacts, display: Display) -> str:
     """A date on the strip, said: ``Thursday 26 November, wet, 3 to 9 °C, Old field``."""
     parts = [
@@ -471,15 +415,6 @@ def temperatures(each: DayFacts, display: Display) -> str | None:
     if each.temp_min_c is None or each.temp_max_c is None:
         return None
     return display.span(each.temp_min_c, each.temp_max_c, "degC")
-
-
-CONFIRMS = "Yes, it is right"
-TAKES_OUT = "Take one out"
-
-
-def settles(forgotten: Effect) -> str:
-    """The button that logs what was forgotten."""
-    return "Yes, filled to the brim" if forgotten is Effect.FILL else "Yes, emptied"
 
 
 def need(each: StopNeed, display: Display) -> str:
