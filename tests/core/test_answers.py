@@ -289,7 +289,7 @@ def test_when_a_habit_halves_three_days_move_the_rate_most_of_the_way(seed):
     before, after = (
         forecast(rig, log.until(at(day, 21), rig.zone), (), at(day, 21)).of("fresh").rate_per_day for day in (19, 22)
     )
-    assert (before - after) / (before - 8.0) >= 0.5
+    assert (before - after) / (before - 8.0) >= 2 / 3
 
 
 def test_a_bottle_that_heats_is_believed_at_its_second_weighing():

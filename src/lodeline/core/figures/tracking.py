@@ -40,6 +40,8 @@ class Tracking(Sheet):
     habit_run = Figure(3, "1", CHOSEN, "readings in a row that are believed more easily than one")
     habit_factor = Figure(0.2, "1", SIMULATED, "Bayes factor of use as usual at which such a row is another habit")
     habit_factor_at_once = Figure(0.02, "1", SIMULATED, "the same of fewer readings")
+    habit_between = Figure((0.2, 5.0), "1", CHOSEN, "use against the usual that such readings may tell")
+    habit_turned_cv = Figure(0.25, "1", SIMULATED, "error of use that such readings told")
     habit_most_miss = Figure(2.5, "1", CHOSEN, "standard deviations that one reading counts at most in it")
     habit_cv = Figure(0.6, "1", SIMULATED, "how much another habit adds to the coefficients' error")
     days_to_judge = Figure(6.0, "day", SIMULATED, "days of use after which a surprise is no longer the crew's way")

@@ -83,9 +83,10 @@ def branches(
     plain = normal * likelihood(hypothesis.belief, given)
     slip = _slip_chance(hypothesis, reading) * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
     others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
-    habit = _other_habit(hypothesis, drivers)
     # a bank's days differ by the sky, which is no habit
-    has_turned = not store.is_bank and _watch_habit(hypothesis, given)
+    turned = None if store.is_bank else _watch_habit(hypothesis, given)
+    has_turned = turned is not None
+    habit = _other_habit(hypothesis, drivers, turned)
     if habit is not None:
         others.append(_Other(chance=Tracking.habit_turned if has_turned else Tracking.habit_chance, belief=habit))
     weighed = [(other.chance * likelihood(other.belief, given), other) for other in others]
@@ -247,37 +248,38 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
     return others
 
 
-def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> bool:
-    """Whether readings in a row say that use is another than before.
+def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
+    """The readings in a row that say that use is another than before, if they do.
 
     Cumulative Bayes factors of use as usual against more and against less of it (West 1986, as in West and Harrison
     1997, ch. 11); a run that has said so begins anew.
     """
     if given.bands or given.value is None or hypothesis.process_var <= 0:
-        return False
+        return None
     row = _row(hypothesis.belief, given)
     spread = float(row @ hypothesis.belief.cov @ row) + given.sd**2
     miss = (given.value - float(row @ hypothesis.belief.mean)) / float(np.sqrt(spread))
     miss = float(np.clip(miss, -Tracking.habit_most_miss, Tracking.habit_most_miss))
     shift = Tracking.habit_shift
     shift = Tracking.habit_shift
-    hypothesis.more = hypothesis.more.after(float(np.exp(shift**2 / 2 - shift * miss)))
-    hypothesis.less = hypothesis.less.after(float(np.exp(shift**2 / 2 + shift * miss)))
-    has_turned = hypothesis.more.has_turned or hypothesis.less.has_turned
-    if has_turned:
+    bias = float(hypothesis.belief.mean[-1]) if given.biased else 0.0
+    changed = given.value - bias - hypothesis.anchor
+    usual = float(hypothesis.x_since @ hypothesis.belief.coefficients)
+    hypothesis.more = hypothesis.more.after(float(np.exp(shift**2 / 2 - shift * miss)), changed, usual)
+    hypothesis.less = hypothesis.less.after(float(np.exp(shift**2 / 2 + shift * miss)), changed, usual)
+    turned = next((run for run in (hypothesis.more, hypothesis.less) if run.has_turned), None)
+    if turned is not None:
         hypothesis.more = hypothesis.less = Run()
-    return has_turned
+    return turned
 
 
-def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...]) -> b.Belief | None:
-    """The belief under which use has been another since the last reading."""
+def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None) -> b.Belief | None:
+    """The belief under which use has been another since the last reading, or over the readings that say so."""
     x, coefficients = hypothesis.x_since, hypothesis.belief.coefficients
-    spread = np.array(
-        [
-            Tracking.habit_cv * each if name in _SETTLED_DRIVERS else 0.0
-            for name, each in zip(drivers, coefficients, strict=True)
-        ]
-    )
+    settled = np.array([float(name in _SETTLED_DRIVERS) for name in drivers])
+    ratio, cv = (turned.ratio, Tracking.habit_turned_cv) if turned is not None else (1.0, Tracking.habit_cv)
+    other = coefficients * (1 + settled * (ratio - 1))
+    spread = cv * settled * other
     if not np.any(spread * np.abs(x)):
         return None
     n = len(hypothesis.belief.mean)
@@ -285,4 +287,7 @@ def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...]) -> b.Belief |
     jump[0, 0] = float(np.sum((x * spread) ** 2))
     jump[0, 1:-1] = jump[1:-1, 0] = x * spread**2
     jump[range(1, n - 1), range(1, n - 1)] = spread**2
-    return b.Belief(hypothesis.belief.mean, hypothesis.belief.cov + jump)
+    mean = hypothesis.belief.mean.copy()
+    mean[1:-1] = other
+    mean[0] += float(x @ (other - coefficients))
+    return b.Belief(mean, hypothesis.belief.cov + jump)

@@ -132,15 +132,26 @@ class Drift:
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """Readings in a row that speak for another habit: the Bayes factor of use as usual, and how many they are."""
+    """Readings in a row that speak for another habit: the Bayes factor of use as usual, how many they are, by how much
+    the contents changed over them, and what usual use would have made of that."""
 
     factor: float = 1.0
     length: int = 0
+    changed: float = 0.0
+    usual: float = 0.0
 
-    def after(self, factor: float) -> "Run":
+    def after(self, factor: float, changed: float, usual: float) -> "Run":
         """With one more reading of a Bayes factor; one that speaks for use as usual ends a run."""
         together = min(1.0, self.factor) * factor
-        return Run(together, self.length + 1 if together < 1 else 0)
+        if together >= 1:
+            return Run(together)
+        return Run(together, self.length + 1, self.changed + changed, self.usual + usual)
+
+    @property
+    def ratio(self) -> float:
+        """Use over these readings against the usual."""
+        low, high = Tracking.habit_between
+        return min(high, max(low, self.changed / self.usual)) if self.usual else 1.0
 
     @property
     def has_turned(self) -> bool:
