@@ -137,15 +137,15 @@ class Run:
 
     factor: float = 1.0
     length: int = 0
-    changed: float = 0.0
-    usual: float = 0.0
+    changed: float = field(default=0.0, kw_only=True)
+    usual: float = field(default=0.0, kw_only=True)
 
     def after(self, factor: float, changed: float, usual: float) -> "Run":
         """With one more reading of a Bayes factor; one that speaks for use as usual ends a run."""
         together = min(1.0, self.factor) * factor
         if together >= 1:
             return Run(together)
-        return Run(together, self.length + 1, self.changed + changed, self.usual + usual)
+        return Run(together, self.length + 1, changed=self.changed + changed, usual=self.usual + usual)
 
     @property
     def ratio(self) -> float:
