@@ -341,7 +341,8 @@ class Maker:
         sun = ghi / 1000 * self.watts * self.performance * cloud * efficiency / volts
         load = tank.use * factor / volts * np.array([0.7] * 7 + [1.0] * 11 + [1.6] * 5 + [0.9]) / 25.8
         drive = np.zeros(24)
-        drive[12 : 12 + int(np.ceil(drove))] = 25 * efficiency
+        # by the hours that are logged: the last of them in part
+        drive[12:16] = 25 * efficiency * np.clip(round(drove, 1) - np.arange(4), 0, 1)
         return sun - load + drive
 
     def _step(self, tank: Tank, change: float) -> None:

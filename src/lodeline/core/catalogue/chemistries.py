@@ -22,7 +22,7 @@ class Cells:
     charger's. Of a 12 V block: ``charging_above_v`` at rest it never stands,
     ``absorption_v`` and ``float_v`` are what chargers hold. ``nominal_block_v``: what its blocks are sold as, of
     ``cells_a_block``
-    cells of ``cell_v``.
+    cells of ``cell_v``. ``aged``: the rating over what banks in use hold, less 1; ``aged_sd``: how they differ.
     """
 
     name: str
@@ -50,6 +50,8 @@ class Cells:
     cell_v: float = 2.0
     cells_a_block: int = 6
     is_lead: bool = True
+    aged: float = 0.15
+    aged_sd: float = 0.12
     usual_gauge: GaugeKind = GaugeKind.NONE
 
 
@@ -79,7 +81,7 @@ CELLS: dict[Chemistry, Cells] = {
         bulk_to=0.97, taper_h=0.3, rest_v=_LFP_V, top_sd=0.12, may_charge_v=13.35, charging_above_v=13.65,
         absorption_v=(14.0, 14.6),
         float_v=(13.3, 13.65), flat=(0.2, 0.9), flat_sd=0.20, no_charge_below_c=0.0, most_draw_c=1.0,
-        nominal_block_v=12.8, cell_v=3.2, cells_a_block=4, is_lead=False, usual_gauge=GaugeKind.SHUNT,
+        nominal_block_v=12.8, cell_v=3.2, cells_a_block=4, is_lead=False, aged=0.06, aged_sd=0.06, usual_gauge=GaugeKind.SHUNT,
     ),
     Chemistry.AGM: Cells(
         name="AGM", line=0.5, charge_efficiency=0.85, coulombic=0.95, peukert=1.12, cold=_LEAD_COLD, accepts_c=0.30,
@@ -101,7 +103,7 @@ CELLS: dict[Chemistry, Cells] = {
         name="lithium-ion (NMC), power station", line=0.1, charge_efficiency=0.92, coulombic=0.99, peukert=1.05,
         cold=_NMC_COLD, accepts_c=0.5, bulk_to=0.9, taper_h=0.5, rest_v=_NMC_V, charging_above_v=12.65,
         may_charge_v=12.45, absorption_v=(12.3, 12.65), float_v=(12.0, 12.3), no_charge_below_c=0.0, most_draw_c=1.0,
-        nominal_block_v=11.1, cell_v=3.7, cells_a_block=3, is_lead=False, usual_gauge=GaugeKind.SENSOR,
+        nominal_block_v=11.1, cell_v=3.7, cells_a_block=3, is_lead=False, aged=0.08, aged_sd=0.07, usual_gauge=GaugeKind.SENSOR,
     ),
     Chemistry.LEAD_CARBON: Cells(
         name="lead-carbon", line=0.4, charge_efficiency=0.85, coulombic=0.95, peukert=1.12, cold=_LEAD_COLD,
@@ -120,6 +122,7 @@ SOURCES: dict[str, str] = {
     "absorption_v": COMMON, "float_v": COMMON, "flat": COMMON, "flat_sd": COMMON,
     "no_charge_below_c": f"{COMMON}; cell makers say so",
     "most_draw_c": f"{COMMON}: most current for long, as a share of capacity an hour", "nominal_block_v": COMMON,
+    "aged": f"{COMMON}: banks in use hold 65 to 100 % (lead), 85 to 100 % (lithium)", "aged_sd": COMMON,
     "cell_v": COMMON, "cells_a_block": COMMON,
 }  # fmt: skip
 

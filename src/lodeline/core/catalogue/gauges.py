@@ -10,14 +10,17 @@ from lodeline.core.figures import Readings
 class GaugeRow:
     """A kind of gauge.
 
-    ``sd``, ``bias_sd``, ``bias_walk`` and ``drift_sd`` (what a day adds to the bias) are shares of capacity; a
-    sensor's resolution comes on top of ``sd``.
+    All but the names are shares of capacity: ``sd``; the lasting bias, as ``offset_sd`` all over, ``bulge_sd`` half way
+    up, ``skew_sd`` between the halves; ``bias_walk`` and ``drift_sd`` (what a day adds to the offset). A sensor's
+    resolution comes on top of ``sd``.
     """
 
     id: GaugeKind
     name: str
     sd: float
-    bias_sd: float = 0.0
+    offset_sd: float = 0.0
+    bulge_sd: float = 0.0
+    skew_sd: float = 0.0
     bias_walk: float = 0.0
     drift_sd: float = 0.0
 
@@ -34,11 +37,11 @@ class MethodRow:
 
 _R = Readings
 _GAUGES = (
-    GaugeRow(id=GaugeKind.STEPS, name="light panel", sd=_R.panel_sd),
-    GaugeRow(id=GaugeKind.SENSOR, name="sensor", sd=_R.sensor_sd, bias_sd=_R.sensor_bias_sd,
-             bias_walk=_R.sensor_bias_walk),
-    GaugeRow(id=GaugeKind.SIGHT, name="sight line", sd=_R.sight_sd, bias_sd=_R.sight_bias_sd,
-             bias_walk=_R.sight_bias_walk),
+    GaugeRow(id=GaugeKind.STEPS, name="light panel", sd=_R.panel_sd, offset_sd=_R.panel_bias_sd),
+    GaugeRow(id=GaugeKind.SENSOR, name="sensor", sd=_R.sensor_sd, offset_sd=_R.sensor_bias_sd,
+             bulge_sd=_R.sensor_bulge_sd, skew_sd=_R.sensor_skew_sd, bias_walk=_R.sensor_bias_walk),
+    GaugeRow(id=GaugeKind.SIGHT, name="sight line", sd=_R.sight_sd, offset_sd=_R.sight_bias_sd,
+             bulge_sd=_R.sight_bulge_sd, bias_walk=_R.sight_bias_walk),
     GaugeRow(id=GaugeKind.SCALE, name="scale", sd=_R.weighed_gauge_sd),
     GaugeRow(id=GaugeKind.SHUNT, name="shunt", sd=_R.shunt_sd, drift_sd=_R.shunt_drift_sd),
     GaugeRow(id=GaugeKind.NONE, name="no gauge", sd=_R.guess_sd),

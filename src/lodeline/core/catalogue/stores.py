@@ -18,7 +18,7 @@ from lodeline.core.catalogue.terms import (
     StoreField,
     Toilet,
 )
-from lodeline.core.figures import Use
+from lodeline.core.figures import Service, Use
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,6 +45,17 @@ class UseSpec:
     pattern: Pattern = Pattern.BY_DRIVERS
     priors: tuple[Prior, ...] = ()
     shared: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ServiceHabit:
+    """When people serve a kind of store, before the log says. ``margin``: how far on its way from its good end to its
+    line they let it come; ``margin_sd``: how rigs differ in that; ``by_need``: chance that a service alone is for need
+    and not because the occasion was there."""
+
+    margin: float = Service.margin
+    margin_sd: float = Service.margin_sd
+    by_need: float = Service.by_need
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,6 +103,7 @@ class StoreKind(Row):
     kg_per_unit: float = 0.0
     served: tuple[Served, ...] = (Served.STOP, Served.HERE)
     usual_served: Served = Served.STOP
+    service: ServiceHabit = ServiceHabit()
     cautions: tuple[Caution, ...] = field(default=())
 
     @property
@@ -119,6 +131,10 @@ def _people(mean: str, cv: str, day_cv: str, **more: Any) -> Prior:
 
 def _toilet(mean: str, cv: str, day_cv: str) -> UseSpec:
     return UseSpec(priors=(_people(mean, cv, day_cv),), shared=Use.toilet_shared)
+
+
+# What is carried out by hand is carried when it is nearly full.
+_WHEN_FULL = ServiceHabit(by_need=Service.near_full)
 
 
 class _Waste(TypedDict):
@@ -161,18 +177,18 @@ _ROWS = (
     StoreKind(
         usual_capacity=19.0, toilet=Toilet.CASSETTE,
         id="cassette", name="Cassette", hue=Hue.PLUM, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
-        use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), **_WASTE,
+        use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), service=_WHEN_FULL, **_WASTE,
     ),
     StoreKind(
         usual_capacity=8.0, usual_gauge=GaugeKind.SIGHT, toilet=Toilet.COMPOSTING, usual_served=Served.HERE,
         id="urine", name="Urine bottle", hue=Hue.STRAW, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
-        use=_toilet("urine_l", "urine_cv", "urine_day_cv"), **_WASTE,
+        use=_toilet("urine_l", "urine_cv", "urine_day_cv"), service=_WHEN_FULL, **_WASTE,
     ),
     StoreKind(
         usual_capacity=70.0, toilet=Toilet.COMPOSTING,
         id="solids", name="Solids bin", hue=Hue.UMBER, unit="uses", line=1.0, amounts=Method.USES,
         gauges=(GaugeKind.NONE, GaugeKind.SIGHT, GaugeKind.STEPS),
-        use=_toilet("solids_uses", "solids_cv", "solids_day_cv"), **_WASTE,
+        use=_toilet("solids_uses", "solids_cv", "solids_day_cv"), service=_WHEN_FULL, **_WASTE,
     ),
     StoreKind(
         usual_capacity=9.0,
@@ -191,6 +207,7 @@ _ROWS = (
                 _from_sheet(Driver.DEGREE_DAYS, "gas_kg_per_degree_day", "gas_heat_sd", "gas_heat_day_cv"),
             ),
         ),
+        service=ServiceHabit(margin=Service.bottle_margin, margin_sd=Service.bottle_margin_sd, by_need=Service.near_full),
         cautions=(Caution.GAS_INDOORS, Caution.GAS_WHILE_DRIVING),
     ),
     StoreKind(
@@ -208,6 +225,7 @@ _ROWS = (
                 _from_sheet(Driver.KM, "fuel_l_per_km", "fuel_km_sd", "fuel_km_day_cv"),
             ),
         ),
+        service=ServiceHabit(margin=Service.fuel_margin, margin_sd=Service.fuel_margin_sd, by_need=Service.fuel_by_need),
         cautions=(Caution.FUEL_OUTSIDE,),
     ),
     StoreKind(

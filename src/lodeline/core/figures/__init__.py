@@ -8,8 +8,13 @@ from lodeline.core.figures.energy import Energy
 from lodeline.core.figures.forecast import Forecasting
 from lodeline.core.figures.numeric import Numeric
 from lodeline.core.figures.readings import Readings
+from lodeline.core.figures.service import Service
 from lodeline.core.figures.table import SHEETS, Figure, Sheet
 from lodeline.core.figures.tracking import Tracking
 from lodeline.core.figures.use import Use
+from lodeline.core.figures.volts import Volts
 
-__all__ = ["SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Sheet", "Tracking", "Use"]
+__all__ = [
+    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Service", "Sheet", "Tracking", "Use",
+    "Volts",
+]  # fmt: skip

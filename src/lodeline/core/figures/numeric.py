@@ -26,6 +26,7 @@ class Numeric(Sheet):
     bound_far_sd = Figure(
         4.0, "1", NUMERICAL, "standard deviations by which a lower bound must be missed to say nothing"
     )
+    bound_near_sd = Figure(2.2, "1", NUMERICAL, "the same of what is less likely over a bound")
     bound_kept = Figure(1e-3, "1", NUMERICAL, "least share of a variance that a lower bound leaves")
     trusted = Figure(1e-3, "1", NUMERICAL, "chance of a slip under which a measurement is taken as good")
     sure_word = Figure(0.999, "1", NUMERICAL, "chance of a sky word above which it is sure")

@@ -8,14 +8,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lodeline.core.catalogue import SOURCE_KINDS
+from lodeline.core.conditions import is_elsewhere
 from lodeline.core.energy import bank
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Forecasting, Numeric
-from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, lognormal, spell
+from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, in_spells, lognormal, spell
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, Singles
+from lodeline.core.tracking.belief import SIZE
 from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weather_factors
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
@@ -61,12 +63,12 @@ def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, ext
     hours = _drivers(ahead, tracked, extra)
     n_loads, n_dates = len(LOADS), len(ahead.days)
     factors = _load_factors(hours, coefficients[:n_loads], _load_noise(ahead, tracked, rng, spread_scale))
-    here = drawn_state.plain[-1]
-    words = np.maximum(coefficients[n_loads:-1] + here, Forecasting.least_gain)
-    gain = _sun_gain(ahead, tracked, words, rng, spread_scale)
+    here = _places(ahead, drawn_state.plain[-1], rng)
+    gain = _sun_gain(ahead, tracked, coefficients[n_loads:-1], here, rng, spread_scale)
     if ahead.days[0].place is None:
         gain *= lognormal(rng.standard_normal(ahead.n_paths), Energy.stand_in_cv)
-    contents, wasted = _walk(ahead, tracked, level, factors, gain, hours)
+    sources = Energy.source_share * lognormal(rng.standard_normal(ahead.n_paths), Energy.source_cv)
+    contents, wasted = _walk(ahead, tracked, level, factors, gain, hours, drawn_state.size, sources)
     first_hour = int(ahead.hour) % _DAY_H
     ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
     midnights = contents[[_DAY_H * (i + 1) - first_hour - 1 for i in range(ahead.n_days)]]
@@ -126,7 +128,7 @@ def _load_noise(ahead: Ahead, tracked: Tracked, rng: np.random.Generator, spread
     model, n_dates = tracked.model, len(ahead.days)
     cv = min(float(model.day_cv[0]) * tracked.spread * spread_scale, Numeric.most_cv)
     drift = model.drift * np.sqrt(np.arange(n_dates))[:, None] * rng.standard_normal((1, ahead.n_paths))
-    return lognormal(rng.standard_normal((n_dates, ahead.n_paths)), cv) * np.exp(drift)
+    return lognormal(in_spells(rng.standard_normal((n_dates, ahead.n_paths))), cv) * np.exp(drift)
 
 
 def _load_factors(hours: _Hours, coefficients: Floats, noise: Floats) -> Floats:
@@ -137,11 +139,33 @@ def _load_factors(hours: _Hours, coefficients: Floats, noise: Floats) -> Floats:
     return factors
 
 
-def _sun_gain(ahead: Ahead, tracked: Tracked, words: Floats, rng: np.random.Generator, spread_scale: float) -> Floats:
+def _places(ahead: Ahead, here: Floats, rng: np.random.Generator) -> Floats:
+    """What the place adds to or takes from the sun on each date, shape (n_dates, n_paths).
+
+    Where a day is driven the rig may stand elsewhere from then on, as often in the open or under trees as others do.
+    """
+    places, before = np.tile(here, (len(ahead.days), 1)), ahead.days[0].place
+    for index, day in enumerate(ahead.days[1:], 1):
+        drives = any(day.hours_of(source) for source in SOURCE_KINDS.values() if source.drives)
+        is_named = is_elsewhere(before, day.place)
+        before = day.place
+        if drives or is_named:
+            moves = rng.random(ahead.n_paths) < (1.0 if is_named else Energy.drive_moves)
+            shaded = rng.random(ahead.n_paths) < Energy.shaded_chance
+            z = rng.standard_normal(ahead.n_paths)
+            new = np.where(shaded, Energy.shaded_takes + Energy.shaded_takes_sd * z, Energy.open_place_sd * z)
+            places[index:] = np.where(moves, new, places[index])
+    return places
+
+
+def _sun_gain(
+    ahead: Ahead, tracked: Tracked, words: Floats, here: Floats, rng: np.random.Generator, spread_scale: float
+) -> Floats:
     """Share of a clear sky's yield that comes on each date, shape (n_dates, n_paths).
 
     A sky stays as it was with the rig's own chance, else it is drawn; an expected word comes true less often the
-    further ahead it lies. ``words``: coefficients under each word, shape (4, n_paths).
+    further ahead it lies. ``words``: coefficients under each word, shape (4, n_paths); ``here``: what the place adds
+    on each date, shape (n_dates, n_paths).
     """
     habit, n_dates, n_paths = tracked.usual_sky, len(ahead.days), ahead.n_paths
     climate = draw_chances(habit, n_paths, rng)
@@ -162,7 +186,8 @@ def _sun_gain(ahead: Ahead, tracked: Tracked, words: Floats, rng: np.random.Gene
     noise = np.sqrt(lasting) * z[-1] + np.sqrt(1 - lasting) * z[:-1]
     noise *= (SPREADS * tracked.sky_spread * spread_scale)[words_of]
     noise += 1.0
-    noise *= np.take_along_axis(words * SHARES[:, None], words_of, axis=0)
+    strength = np.take_along_axis(words, words_of, axis=0) + here
+    noise *= np.maximum(strength, Forecasting.least_gain) * SHARES[words_of]
     gain: Floats = np.maximum(noise, Forecasting.least_gain, out=noise)
     return gain
 
@@ -177,16 +202,17 @@ def _drawn(chance: Floats, uniform: Floats) -> States:
 
 
 def _walk(
-    ahead: Ahead, tracked: Tracked, level: Floats, factors: Floats, gain: Floats, hours: _Hours
-) -> tuple[Singles, Singles]:
+    ahead: Ahead, tracked: Tracked, level: Floats, factors: Floats, gain: Floats, hours: _Hours, size: Floats,
+    sources: Floats,
+) -> tuple[Singles, Singles]:  # fmt: skip
     """Contents at the end of each hour, and the sun by date that went unused.
 
     Sun and chargers feed the loads first; of what is left the bank takes what its chemistry lets it. Spells of the
     same date and half of the day are walked together: an hour at a time where something charges, in one step where
     nothing does. Single precision: a ten-thousandth of an amp-hour is enough.
     """
-    single = [each.astype(np.float32) for each in (level, factors, gain)]
-    now, by_half, sun = single
+    single = [each.astype(np.float32) for each in (level, factors * size, gain * size, size, size * sources)]
+    now, by_half, sun, moves, brings = single
     first_hour = int(ahead.hour) % _DAY_H
     contents = np.empty((_DAY_H * len(gain) - first_hour, len(level)), dtype=np.float32)
     wasted = np.zeros_like(sun)
@@ -198,12 +224,15 @@ def _walk(
         if each.charging:
             sunny, pushed = (each_of[index, each.of] * hours.cold[index] for each_of in (hours.clear, hours.pushed))
             allowed = hours.allowed[index, each.of]
-            lost = _charge(tracked.store, rows, now, sun[index], sunny, factor, audit, pushed - more, allowed)
-            wasted[index] += np.minimum(lost, sun[index] * float(sunny.sum())) / np.float32(hours.cold[index])
+            rest = pushed.astype(np.float32)[:, None] * brings
+            if more.any():
+                rest -= more.astype(np.float32)[:, None] * moves
+            lost = _charge(tracked.store, rows, now, sun[index], sunny, factor, audit, rest, allowed)
+            wasted[index] += np.minimum(lost, sun[index] * float(sunny.sum())) / moves / np.float32(hours.cold[index])
         else:
             np.multiply(np.cumsum(audit)[:, None].astype(np.float32), factor, out=rows)
             if more.any():
-                rows += np.cumsum(more)[:, None].astype(np.float32)
+                rows += np.cumsum(more)[:, None].astype(np.float32) * moves
             np.subtract(now, rows, out=rows)
             np.maximum(rows, 0.0, out=rows)
         step += each.n
@@ -213,7 +242,7 @@ def _walk(
 
 def _charge(
     store: Store, rows: Singles, now: Singles, sun: Singles, sunny: Floats, factor: Singles, audit: Floats,
-    rest: Floats, allowed: Floats,
+    rest: Singles, allowed: Floats,
 ) -> Singles:  # fmt: skip
     """Fill ``rows``, shape (n_hours, n_paths), with the contents of hours in which something charges; what went unused.
 
@@ -222,11 +251,11 @@ def _charge(
     """
     kind = bank.cells(store)
     taper, bulk = 1 - float(np.exp(-1.0 / kind.taper_h)), kind.accepts_c * store.capacity * kind.coulombic
-    single = [each.astype(np.float32)[:, None] for each in (sunny, audit, rest)]
+    single = [each.astype(np.float32)[:, None] for each in (sunny, audit)]
     np.multiply(single[0], sun, out=rows)
     rows -= single[1] * factor
     if rest.any():
-        rows += single[2]
+        rows += rest
     # what is reckoned is the room left, to which the taper is proportional
     room, most, lost = store.capacity - now, np.empty_like(sun), np.zeros_like(sun)
     efficiency, less = np.float32(kind.charge_efficiency), np.empty_like(sun)
@@ -313,4 +342,4 @@ def _rate(ahead: Ahead, tracked: Tracked, hours: _Hours) -> float:
         sunny = hours.clear[index] * float(chance @ (SHARES * words)) + hours.pushed[index]
         direct = np.minimum(sunny, hours.audit[index])
         lost -= float((direct + (sunny - direct) * hours.allowed[index] * efficiency).sum())
-    return float(lost / max(1, len(week)))
+    return float(lost / max(1, len(week))) * (1 + float(tracked.belief.mean[SIZE]))

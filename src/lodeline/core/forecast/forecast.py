@@ -212,8 +212,8 @@ def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths
 
 
 def _times(tracked: Tracked, paths: Paths) -> Floats:
-    """Line times of the paths; all zero where the best estimate is past the line."""
-    return np.zeros_like(paths.reached_days) if tracked.is_past_line else paths.reached_days
+    """Line times of the paths; all zero where use as expected has brought a store past its line."""
+    return np.zeros_like(paths.reached_days) if tracked.should_be_past else paths.reached_days
 
 
 def _who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:

@@ -14,7 +14,7 @@ from lodeline.core.forecast.bank_paths import Extra
 from lodeline.core.forecast.energy_ahead import EnergyAhead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.rig import Load, Rig, SolarArray, Source, Store
-from lodeline.core.tracking.belief import Belief
+from lodeline.core.tracking.belief import BIAS, Belief
 from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
@@ -106,7 +106,7 @@ def _lever(case: _Case, now: EnergyAhead, after: EnergyAhead) -> Lever:
 def _resized(tracked: Tracked, store: Store) -> Tracked:
     """The same state of charge in a bank of another size."""
     scale = np.ones(len(tracked.belief.mean))
-    scale[[0, -1]] = store.capacity / tracked.store.capacity
+    scale[0] = scale[BIAS] = store.capacity / tracked.store.capacity
 
     def resized(belief: Belief) -> Belief:
         return Belief(belief.mean * scale, belief.cov * np.outer(scale, scale))

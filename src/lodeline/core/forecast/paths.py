@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
+from typing import TypeVar
 from zlib import crc32
 
 import numpy as np
@@ -12,7 +13,7 @@ from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Forecasting, Numeric, Use
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
-from lodeline.core.tracking.belief import Belief
+from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import day_influence
@@ -94,8 +95,22 @@ class Ahead:
 
 def look_ahead(rig: Rig, now: datetime, hour: float, days: list[Conditions], n_paths: int, seed: int) -> Ahead:
     """Draw the day-to-day chance that stores have in common. Shape of ``common``: (n_days + 1, n_paths)."""
-    common = np.random.default_rng([seed, 0]).standard_normal((len(days), n_paths), dtype=np.float32)
+    common = in_spells(np.random.default_rng([seed, 0]).standard_normal((len(days), n_paths), dtype=np.float32))
     return Ahead(rig=rig, now=now, hour=hour, days=tuple(days), n_paths=n_paths, seed=seed, common=common)
+
+
+Draws = TypeVar("Draws", Floats, Singles)
+
+
+def in_spells(z: Draws) -> Draws:
+    """Standard normals by date first, of which a part goes together from one day to the next: busy days follow one
+    another. In place."""
+    stays = z.dtype.type(Forecasting.day_stays)
+    rest = z.dtype.type(np.sqrt(1 - Forecasting.day_stays**2))
+    for before, after in pairwise(z):
+        after *= rest
+        after += stays * before
+    return z
 
 
 def lognormal(z: Floats, cv: Floats | float) -> Floats:
@@ -107,11 +122,15 @@ def lognormal(z: Floats, cv: Floats | float) -> Floats:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """Contents now, shape (n_paths,), and coefficients as logarithms and as they are, shapes (k, n_paths)."""
+    """Contents now, shape (n_paths,), and coefficients as logarithms and as they are, shapes (k, n_paths).
+
+    ``size``: what an amp-hour moves a bank by, over its rating, shape (n_paths,).
+    """
 
     level: Floats
     logs: Floats
     plain: Floats
+    size: Floats
 
 
 def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_scale: float) -> Drawn:
@@ -121,35 +140,39 @@ def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_
     Coefficients are log-normal, so that they stay positive; one that may be negative is normal and in ``plain`` alone.
     ``spread_scale``: of the coefficients' errors alone.
     """
-    z = rng.standard_normal((len(tracked.belief.mean) - 1, n_paths))
+    z = rng.standard_normal((2 + len(tracked.belief.coefficients), n_paths))
     edges = np.round(np.cumsum([0.0, *(each.weight for each in tracked.parts)]) * n_paths).astype(int)
     drawn = [
         _drawn_of(each.belief, z[:, begin:end], spread_scale)
         for each, begin, end in zip(tracked.parts, edges, edges[1:], strict=False)
     ]
-    level = np.concatenate([each.level for each in drawn])
+    level, size = (np.concatenate([getattr(each, name) for each in drawn]) for name in ("level", "size"))
     logs, plain = (np.concatenate([getattr(each, name) for each in drawn], axis=1) for name in ("logs", "plain"))
     if tracked.lost_since is not None:
         # somewhere between its line and its good end, nobody knows where
         level = tracked.store.line_level + rng.random(n_paths) * (tracked.store.good_end - tracked.store.line_level)
     if len(tracked.parts) > 1:
         order = rng.permutation(n_paths)
-        level, logs, plain = level[order], logs[:, order], plain[:, order]
-    return Drawn(np.clip(level, 0.0, tracked.store.capacity), logs, plain)
+        level, logs, plain, size = level[order], logs[:, order], plain[:, order], size[order]
+    return Drawn(np.clip(level, 0.0, tracked.store.capacity), logs, plain, size)
 
 
 def _drawn_of(belief: Belief, z: Floats, spread_scale: float) -> Drawn:
-    """What one belief makes of standard normals of shape (k + 1, n)."""
-    scale = np.full(len(belief.mean) - 1, spread_scale)
+    """What one belief makes of standard normals of shape (k + 2, n)."""
+    k = len(belief.coefficients)
+    scale = np.full(2 + k, spread_scale)
     scale[0] = 1.0
-    cov = belief.cov[:-1, :-1] * np.outer(scale, scale)
+    of = [*range(1 + k), len(belief.mean) + SIZE]
+    cov = belief.cov[np.ix_(of, of)] * np.outer(scale, scale)
     sd = np.sqrt(np.maximum(np.diag(cov), Numeric.tiny_square))
     correlation = cov / np.outer(sd, sd) + Numeric.tiny * np.eye(len(sd))
     z = np.linalg.cholesky(correlation) @ z
     mean = np.maximum(belief.coefficients, Numeric.tiny)
-    sigma_sq = np.log1p(np.square(np.minimum(sd[1:] / mean, Numeric.most_state_cv)))[:, None]
-    logs = np.sqrt(sigma_sq) * z[1:] - sigma_sq / 2 + np.log(mean)[:, None]
-    return Drawn(belief.level + sd[0] * z[0], logs, belief.coefficients[:, None] + sd[1:, None] * z[1:])
+    sigma_sq = np.log1p(np.square(np.minimum(sd[1:-1] / mean, Numeric.most_state_cv)))[:, None]
+    logs = np.sqrt(sigma_sq) * z[1:-1] - sigma_sq / 2 + np.log(mean)[:, None]
+    plain = belief.coefficients[:, None] + sd[1:-1, None] * z[1:-1]
+    size = np.maximum(1 + belief.mean[SIZE] + sd[-1] * z[-1], Forecasting.least_size)
+    return Drawn(belief.level + sd[0] * z[0], logs, plain, size)
 
 
 def spell(start_h: float, hours: float) -> Floats:
@@ -174,19 +197,20 @@ def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
             alike[key] = day_influence(ahead.rig, store, model, day, tracked.usual_sky, until_h).hourly
         rows[index] = alike[key]
         if store.kind.role is Role.VEHICLE_FUEL:
-            _burn(ahead.rig, store, model.drivers.index(Driver.KM), day, rows[index], known[index])
+            _burn(ahead.rig, tracked, day, rows[index], known[index])
     coming = np.clip(_EDGES[1:] - ahead.hour, 0.0, 1.0)
     rows[0] *= coming[:, None]
     known[0] *= coming
     return rows, known
 
 
-def _burn(rig: Rig, store: Store, km: int, day: Conditions, hourly: Floats, known: Floats) -> None:
+def _burn(rig: Rig, tracked: Tracked, day: Conditions, hourly: Floats, known: Floats) -> None:
     """Add what planned driving and charging burn to a fuel store's drivers and known change."""
+    store, km = tracked.store, tracked.model.drivers.index(Driver.KM)
     for source in SOURCE_KINDS.values():
         hours = day.hours_of(source)
         if hours and source.drives and rig.first(Role.VEHICLE_FUEL) is store:
-            hourly[:, km] -= Use.km_per_drive_hour * spell(source.from_h, hours)
+            hourly[:, km] -= tracked.km_per_h * spell(source.from_h, hours)
         if hours and (burn := rig.burn_l_per_h(store, source)):
             known -= burn * spell(source.from_h, hours)
 
@@ -197,12 +221,14 @@ def _daily_use(
     """Coefficients on each day, shape (k, n_days + 1, n_paths): with the day's own chance and a slow drift."""
     model = tracked.model
     shape = (len(model.mean), len(ahead.days), ahead.n_paths)
-    sigma_sq = np.log1p(np.square(np.minimum(model.day_cv * tracked.spread * spread_scale, Numeric.most_cv)))[
-        :, None, None
-    ]
+    # of planned drives the hours are known, not the speed
+    day_cv = np.hypot(model.day_cv, [Use.speed_cv * (name == Driver.KM) for name in model.drivers])
+    cv = np.minimum(day_cv * tracked.spread * spread_scale, Numeric.most_cv)
+    sigma_sq = np.log1p(np.square(cv))[:, None, None]
     sigma = np.sqrt(sigma_sq).astype(np.float32)
     # in place, in single precision, and one exponential for all: this is where the time goes
     exponent = rng.standard_normal(shape, dtype=np.float32)
+    in_spells(exponent.swapaxes(0, 1))
     exponent *= np.float32(np.sqrt(1 - model.shared)) * sigma
     if model.shared:
         exponent += np.float32(np.sqrt(model.shared)) * sigma * ahead.common[None]

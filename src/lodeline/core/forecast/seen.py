@@ -148,12 +148,13 @@ def _held_against(issued: IssuedLevels, tracked: Tracked, notice: int, reading: 
         float(np.interp(days, known, [getattr(each, name) for each in issued.levels])) for name in ("p10", "p50", "p90")
     )
     edge = Numeric.small + Forecasting.seen_edge * store.capacity
-    if moved.unknown or given.silent or low < edge or high > store.capacity - edge:
+    if moved.unknown or given.silent or given.any_of or low < edge or high > store.capacity - edge:
         return None  # what piles up at an end says nothing of use
     first = issued.levels[0]
     var, var_now = (((top - bottom) / (2 * Z90)) ** 2 for top, bottom in ((high, low), (first.p90, first.p10)))
     error = gauge_error(store)
-    own = (given.sd if given.value is not None else 0.0) ** 2 + (error.bias_sd * store.capacity) ** 2
+    bias_sd = error.bias_sd(middle / store.capacity) * store.capacity
+    own = (given.sd if given.value is not None else 0.0) ** 2 + bias_sd**2
     total = var + moved.variance + own
     sd = float(np.sqrt(max(total, Numeric.tiny_variance)))
     centre = middle + moved.amount

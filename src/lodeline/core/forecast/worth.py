@@ -9,10 +9,10 @@ from collections.abc import Mapping
 import numpy as np
 
 from lodeline.core.catalogue import GaugeKind, Method
-from lodeline.core.figures import Forecasting, Numeric
+from lodeline.core.figures import Forecasting, Numeric, Readings
 from lodeline.core.forecast.paths import Ahead, Paths
 from lodeline.core.statistics import Floats
-from lodeline.core.tracking.evidence import gauge_error, panel_span, weighed_sd
+from lodeline.core.tracking.evidence import gauge_error, panel_span
 from lodeline.core.tracking.track import Tracked
 
 
@@ -42,9 +42,9 @@ def _shown(tracked: Tracked, contents: Floats, rng: np.random.Generator) -> Floa
         begins = [panel_span(store, mark)[0] for mark in store.gauge.marks[1:]]
         return np.searchsorted(np.array(begins), share).astype(float)
     error = gauge_error(store)
-    sd = float(np.hypot(error.sd, error.bias_sd))
+    sd = float(np.hypot(error.sd, error.bias_sd(float(share.mean()))))
     if Method.GROSS in store.kind.reads and store.tare_kg is not None:
-        sd = weighed_sd() / store.capacity
+        sd = Readings.weigh_sd_kg / store.capacity
     seen = share + sd * rng.standard_normal(len(share))
     rank = np.argsort(np.argsort(seen))
     return (rank * Forecasting.worth_groups // len(seen)).astype(float)

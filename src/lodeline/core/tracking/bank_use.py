@@ -53,7 +53,7 @@ def at_new_place(belief: b.Belief) -> b.Belief:
     What a place and the array had in common is parted by how places differ: mostly little, some much (a mixture of two
     scales). Where the sun was weaker than open places explain, the place is taken to have been one of the shaded ones.
     """
-    first, n = 1 + len(LOADS), len(WORDS)
+    first, n = b.COEFFICIENTS.start + len(LOADS), len(WORDS)
     mean, cov = belief.mean.copy(), belief.cov.copy()
     together = mean[first : first + n] + mean[first + n]
     if together[0] < Energy.shaded_from:

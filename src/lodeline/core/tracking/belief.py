@@ -1,6 +1,7 @@
 """The state of one store and how evidence moves it: a Kalman filter with honest ends.
 
-The state is (level, coefficient of each driver, gauge bias). Likelihoods that are not Gaussian (a mark's span,
+The state is (level, coefficient of each driver, the gauge's bias in three parts, the margin at which the store is
+served). Likelihoods that are not Gaussian (a mark's span,
 a reading that may be a slip) are taken in by matching the first two moments of the exact posterior of the level;
 the rest of the state follows through its covariance with the level, which is exact for a jointly Gaussian prior.
 """
@@ -15,10 +16,20 @@ from lodeline.core.statistics import Floats, normal_below, normal_density, range
 
 Bands = tuple[tuple[float, float, float], ...]
 
+# What the state holds after the level and the coefficients: an offset, a bulge and a skew of the gauge, in contents,
+# and how far down its way people let the store come before they serve it, as a share of the way to its line.
+N_BIAS, MARGIN = 3, -1
+N_OTHERS = N_BIAS + 1
+COEFFICIENTS, BIAS = slice(1, -N_OTHERS), slice(-N_OTHERS, MARGIN)
+OFFSET, BULGE, SKEW = -4, -3, -2
+# A bank has no skew. There it holds by how much more an amp-hour moves it than its rating says: 1 over what is left of
+# its capacity, less 1.
+SIZE = SKEW
+
 
 @dataclass(frozen=True, slots=True)
 class Belief:
-    """Mean, shape (n,), and covariance, shape (n, n), of (level, coefficients, bias)."""
+    """Mean, shape (n,), and covariance, shape (n, n), of (level, coefficients, bias, margin)."""
 
     mean: Floats
     cov: Floats
@@ -36,16 +47,20 @@ class Belief:
     @property
     def coefficients(self) -> Floats:
         """Expected coefficients of the drivers."""
-        return self.mean[1:-1]
+        return self.mean[COEFFICIENTS]
 
     def level_range(self, capacity: float) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
         return range_80(self.level, self.sd, capacity)
 
-    @property
-    def bias_sd(self) -> float:
-        """Standard deviation of the gauge's bias."""
-        return float(np.sqrt(max(self.cov[-1, -1], 0.0)))
+    def bias(self, shape: "Shape") -> tuple[float, float]:
+        """The gauge's bias where it has a shape, and its standard deviation."""
+        at = np.array(shape)
+        return float(at @ self.mean[BIAS]), sqrt(max(float(at @ self.cov[BIAS, BIAS] @ at), 0.0))
+
+
+# How much of each part of the bias is in a reading: all of the offset; of bulge and skew what its height leads to.
+Shape = tuple[float, float, float]
 
 
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:
@@ -65,12 +80,13 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
     return Belief(belief.mean + gain * (value - float(row @ belief.mean)), (cov + cov.T) / 2)
 
 
-def robust_update(belief: Belief, row: Floats, value: float, variance: float, span: float) -> tuple[Belief, float]:
+def robust_update(
+    belief: Belief, row: Floats, value: float, variance: float, span: float, slip: float = Tracking.total_slip
+) -> tuple[Belief, float]:
     """A measurement that may be a slip: a Gaussian with chance 1 - slip, else anything within ``span``.
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
-    slip = Tracking.total_slip
     spread = float(row @ belief.cov @ row) + variance
     miss = value - float(row @ belief.mean)
     good = (1 - slip) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
@@ -101,12 +117,35 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
     return Belief(belief.mean + gain * sd * ratio, (cov + cov.T) / 2)
 
 
-def set_level_moments(belief: Belief, mean: float, variance: float) -> Belief:
-    """Give the level a new marginal; the other states follow through their covariance with it."""
-    prior_var = max(belief.cov[0, 0], Numeric.tiny_variance)
-    gain = belief.cov[:, 0] / prior_var
+def set_moments(belief: Belief, row: Floats, mean: float, variance: float) -> Belief:
+    """Give ``row @ state`` a new marginal; all states follow through their covariance with it."""
+    through = belief.cov @ row
+    prior_var = max(float(row @ through), Numeric.tiny_variance)
+    gain = through / prior_var
     cov = belief.cov - np.outer(gain, gain) * (prior_var - variance)
-    return Belief(belief.mean + gain * (mean - belief.mean[0]), (cov + cov.T) / 2)
+    return Belief(belief.mean + gain * (mean - float(row @ belief.mean)), (cov + cov.T) / 2)
+
+
+def less_likely_above(belief: Belief, row: Floats, const: float, variance: float, weight: float) -> Belief:
+    """What is left after something that was ``weight`` times as likely where ``row @ state + const + noise`` is over 0.
+
+    The moments of a normal whose part above 0 is weighed down, carried to the state by its covariance.
+    """
+    spread = float(row @ belief.cov @ row)
+    sd = sqrt(spread + variance)
+    if sd < Numeric.tiny:
+        return belief
+    depth = (float(row @ belief.mean) + const) / sd
+    if depth < -Numeric.bound_near_sd:
+        return belief
+    above, density = normal_below(depth), normal_density(depth)
+    total = 1 - above + weight * above
+    first = density * (weight - 1) / total
+    second = (1 - above + depth * density + weight * (above - depth * density)) / total
+    kept = min(max(second - first**2, Numeric.bound_kept), 1.5)
+    gain = belief.cov @ row / sd
+    cov = belief.cov - np.outer(gain, gain) * (1 - kept)
+    return Belief(belief.mean + gain * first, (cov + cov.T) / 2)
 
 
 def band_posterior(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
@@ -161,13 +200,27 @@ def clipped_moments(mean: float, sd: float, capacity: float) -> tuple[float, flo
     return first, max(second - first**2, Numeric.least_variance_share * sd**2)
 
 
-def clip_to_ends(belief: Belief, capacity: float) -> Belief:
-    """The level after a step that may have run over or run dry; only the level moves, as in ``cut_to_ends``."""
-    mean, sd = belief.level, belief.sd
-    reach = Numeric.clear_of_clipping_sd * sd
-    if sd < Numeric.tiny or (mean - reach >= 0 and mean + reach <= capacity):
-        return cut_to_ends(belief, capacity)
-    return _with_level(belief, *clipped_moments(mean, sd, capacity))
+def held_back(belief: Belief, held_row: Floats, held: float, held_var: float) -> tuple[Belief, float]:
+    """The level after a step less what was held back of it, max(0, D), and the chance that D was over 0.
+
+    ``held`` and ``held_var``: mean and variance of D; ``held_row``: its covariance with the state after the step.
+    Variance of the rectified normal; covariances by Stein's lemma (Stein 1981): Cov(max(0, D), X) = P(D > 0) Cov(D, X).
+    The level is the median of what is left and not its mean, which a wide spread draws away from full: readings would
+    then teach, day by day, that use is less than it is.
+    """
+    sd = sqrt(max(held_var, Numeric.tiny_square))
+    depth = held / sd
+    if depth < -Numeric.clear_of_clipping_sd:
+        return belief, 0.0
+    chance, density = normal_below(depth), normal_density(depth)
+    first = held * chance + sd * density
+    variance = (held**2 + held_var) * chance + held * sd * density - first**2
+    cov = belief.cov.copy()
+    cov[0, 1:] -= chance * held_row[1:]
+    cov[1:, 0] = cov[0, 1:]
+    left = float(belief.cov[0, 0]) - 2 * chance * float(held_row[0]) + variance
+    cov[0, 0] = max(left, Numeric.least_variance_share * float(belief.cov[0, 0]))
+    return Belief(np.concatenate([[belief.level - max(0.0, held)], belief.mean[1:]]), cov), chance
 
 
 def cut_to_ends(belief: Belief, capacity: float) -> Belief:
@@ -221,7 +274,9 @@ def shift_level(belief: Belief, amount: float, sd: float) -> Belief:
 
 def keep_positive(belief: Belief, floor: Floats) -> Belief:
     """Hold the coefficients at or above a floor: nobody drinks a negative litre."""
-    coefficients = belief.mean[1:-1]
+    coefficients = belief.mean[COEFFICIENTS]
     if (coefficients >= floor).all():
         return belief
-    return replace(belief, mean=np.concatenate([belief.mean[:1], np.maximum(coefficients, floor), belief.mean[-1:]]))
+    mean = belief.mean.copy()
+    mean[COEFFICIENTS] = np.maximum(coefficients, floor)
+    return replace(belief, mean=mean)

@@ -12,7 +12,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Run
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Possible, Run, as_one
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
@@ -31,10 +31,13 @@ class _Other:
 
 
 def likelihood(belief: b.Belief, given: Evidence) -> float:
-    """Density (a value) or chance (a mark) of a reading under a belief."""
-    if given.bands:
-        return b.band_posterior(belief.level, max(belief.sd, Numeric.small), given.bands)[2]
+    """Density (a value, volts) or chance (a mark) of a reading under a belief."""
+    if given.any_of:
+        return sum(likelihood(belief, each) for each in given.any_of)
     row = _row(belief, given)
+    if given.bands:
+        seen, sd = float(row @ belief.mean), float(np.sqrt(row @ belief.cov @ row))
+        return b.band_posterior(seen, max(sd, Numeric.small), given.bands)[2]
     spread = float(row @ belief.cov @ row) + given.sd**2
     miss = (given.value or 0.0) - float(row @ belief.mean)
     return float(np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread))
@@ -43,21 +46,28 @@ def likelihood(belief: b.Belief, given: Evidence) -> float:
 def _row(belief: b.Belief, given: Evidence) -> Floats:
     row = np.zeros(len(belief.mean))
     row[0] = 1.0
-    row[-1] = 1.0 if given.biased else 0.0
+    row[b.BIAS] = given.shape
     return row
 
 
 def believe(belief: b.Belief, given: Evidence) -> b.Belief:
     """The belief after a reading that is taken at its word."""
+    if given.any_of:
+        weights = np.array([likelihood(belief, each) for each in given.any_of])
+        weights /= max(float(weights.sum()), Numeric.log_floor)
+        likely = [(w, each) for w, each in zip(weights.tolist(), given.any_of, strict=True) if w > Tracking.least_weight]
+        return as_one(tuple(Possible(w, believe(belief, each)) for w, each in likely)) if likely else belief
+    row = _row(belief, given)
     if given.bands:
-        centre, variance, _ = b.band_posterior(belief.level, max(belief.sd, Numeric.small), given.bands)
-        return b.set_level_moments(belief, centre, variance)
-    return b.kalman_update(belief, _row(belief, given), given.value or 0.0, given.sd**2)
+        seen, sd = float(row @ belief.mean), float(np.sqrt(row @ belief.cov @ row))
+        centre, variance, _ = b.band_posterior(seen, max(sd, Numeric.small), given.bands)
+        return b.set_moments(belief, row, centre, variance)
+    return b.kalman_update(belief, row, given.value or 0.0, given.sd**2)
 
 
 def _learn_spread(hypothesis: Hypothesis, given: Evidence) -> None:
     """Let the misses tell whether this rig's days differ more or less than is usual."""
-    if given.bands or hypothesis.process_var <= 0:
+    if given.value is None or hypothesis.process_var <= 0:
         return
     belief, row = hypothesis.belief, _row(hypothesis.belief, given)
     variance = float(row @ belief.cov @ row) + given.sd**2
@@ -81,7 +91,7 @@ def branches(
     """
     normal = 1 - Tracking.slip_chance - Tracking.unlogged_chance - Tracking.habit_chance
     plain = normal * likelihood(hypothesis.belief, given)
-    slip = _slip_chance(hypothesis, reading) * (1.0 / len(given.bands) if given.bands else 1.0 / store.capacity)
+    slip = _slip_chance(hypothesis, reading) * given.slip_density(store.capacity)
     others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, given)
@@ -254,15 +264,14 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
     Cumulative Bayes factors of use as usual against more and against less of it (West 1986, as in West and Harrison
     1997, ch. 11); a run that has said so begins anew.
     """
-    if given.bands or given.value is None or hypothesis.process_var <= 0:
+    if given.value is None or hypothesis.process_var <= 0:
         return None
     row = _row(hypothesis.belief, given)
     spread = float(row @ hypothesis.belief.cov @ row) + given.sd**2
     miss = (given.value - float(row @ hypothesis.belief.mean)) / float(np.sqrt(spread))
     miss = float(np.clip(miss, -Tracking.habit_most_miss, Tracking.habit_most_miss))
     shift = Tracking.habit_shift
-    shift = Tracking.habit_shift
-    bias = float(hypothesis.belief.mean[-1]) if given.biased else 0.0
+    bias, _ = hypothesis.belief.bias(given.shape)
     changed = given.value - bias - hypothesis.anchor
     usual = float(hypothesis.x_since @ hypothesis.belief.coefficients)
     hypothesis.more = hypothesis.more.after(float(np.exp(shift**2 / 2 - shift * miss)), changed, usual)
@@ -285,9 +294,9 @@ def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run |
     n = len(hypothesis.belief.mean)
     jump = np.zeros((n, n))
     jump[0, 0] = float(np.sum((x * spread) ** 2))
-    jump[0, 1:-1] = jump[1:-1, 0] = x * spread**2
-    jump[range(1, n - 1), range(1, n - 1)] = spread**2
+    jump[0, b.COEFFICIENTS] = jump[b.COEFFICIENTS, 0] = x * spread**2
+    jump[b.COEFFICIENTS, b.COEFFICIENTS] = np.diag(spread**2)
     mean = hypothesis.belief.mean.copy()
-    mean[1:-1] = other
+    mean[b.COEFFICIENTS] = other
     mean[0] += float(x @ (other - coefficients))
     return b.Belief(mean, hypothesis.belief.cov + jump)

@@ -7,7 +7,6 @@ from datetime import date, datetime, timedelta
 from lodeline.core.catalogue import SOURCE_KINDS, source_of_event
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
-from lodeline.core.energy.charging import charged_ah
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.zone import Zone
@@ -61,18 +60,16 @@ def _allowed(store: Store, day: Conditions | None) -> float:
     return float(bank.takes_charge(store, day.mean_c, day.min_c).mean()) if day else 1.0
 
 
-def accepted_ah(
-    store: Store, level_ah: float, spells: list[Charge], start: datetime, end: datetime, drawn_ah: float = 0.0
-) -> float:
-    """What spells bring a bank between two times: the full current, then a taper toward full. [Ah]
+def offered_ah(store: Store, spells: list[Charge], start: datetime, end: datetime, drawn_ah: float = 0.0) -> float:
+    """What spells would bring a bank between two times if it never came near full. [Ah]
 
     ``drawn_ah``: what loads draw meanwhile; mains and engine carry it also while the cells are too cold to be charged.
     """
-    taken, whole_h = 0.0, (end - start) / _HOUR
+    kind, taken, whole_h = bank.cells(store), 0.0, (end - start) / _HOUR
     for spell in spells:
         hours = (min(spell.end, end) - max(spell.start, start)) / _HOUR
         if hours > 0:
-            full = charged_ah(store, level_ah + taken, spell.amps, hours)
+            full = min(spell.amps, kind.accepts_c * store.capacity) * kind.coulombic * hours
             carried = min(drawn_ah * hours / whole_h, spell.amps * hours)
             taken += spell.allowed * full + (1 - spell.allowed) * carried
     return taken

@@ -9,7 +9,9 @@ from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Tracking
 from lodeline.core.log import Day, Event, Log, Reading
 from lodeline.core.rig import Rig
+from lodeline.core.tracking.coupling import LearnedUse
 from lodeline.core.tracking.day_kinds import KnownDayKinds
+from lodeline.core.tracking.events import Speed
 from lodeline.core.tracking.hypothesis import Compared, Hypothesis
 
 if TYPE_CHECKING:
@@ -36,6 +38,9 @@ class StoreState:
     past_line: float
     blank: int
     acts: tuple[Event, ...]
+    services: int
+    learned: LearnedUse | None
+    speed: Speed
 
 
 @dataclass
@@ -96,6 +101,8 @@ def state_of(walk: "Walk") -> StoreState:
         compared=tuple(walk.compared[-Tracking.checkpoint_readings :]), resets=walk.resets, reserve=walk.reserve,
         reserve_used_at=walk.reserve_used_at, lost_since=walk.lost_since, read_at=walk.read_at,
         past_line=walk.past_line, blank=walk.blank, acts=tuple(walk.acts),
+        services=walk.services.logged, learned=walk.learned,
+        speed=replace(walk.speed),
     )  # fmt: skip
 
 
@@ -106,6 +113,7 @@ def restore(walk: "Walk", state: StoreState) -> None:
     walk.compared, walk.resets = list(state.compared), state.resets
     walk.reserve, walk.reserve_used_at, walk.lost_since = state.reserve, state.reserve_used_at, state.lost_since
     walk.read_at, walk.past_line, walk.blank, walk.acts = state.read_at, state.past_line, state.blank, list(state.acts)
+    walk.services.logged, walk.learned, walk.speed = state.services, state.learned, replace(state.speed)
 
 
 def _copied(hypothesis: Hypothesis) -> Hypothesis:

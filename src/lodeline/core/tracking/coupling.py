@@ -10,11 +10,12 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.figures import Numeric, Tracking, Use
 from lodeline.core.rig import Rig
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Hypothesis
 from lodeline.core.tracking.model import UseModel
+from lodeline.core.tracking.use import grey_from_fresh
 
 # A round is made in any order: what the fresh tank says is heard before a grey reading of the same half hour.
 SAME_ROUND = timedelta(hours=Tracking.same_round_h)
@@ -43,20 +44,47 @@ class UnusualDays:
         return share * self.moved, share**2 * self.variance + bridge, share * self.usual_variance
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LearnedUse:
+    """What a store is used for on a usual day, and its variance, as first learned at the end of a date."""
+
+    on: date
+    mean: float
+    variance: float
+
+
+def usual_use(model: UseModel, belief: b.Belief) -> tuple[float, float]:
+    """Use on a usual day and its variance, of a store whose first driver is people."""
+    x = model.usual_x
+    return float(x @ belief.coefficients), float(x @ belief.cov[b.COEFFICIENTS, b.COEFFICIENTS] @ x)
+
+
 @dataclass(frozen=True, slots=True)
 class Neighbour:
-    """What the fresh tank says, by local date, and how closely this store's days go with it."""
+    """What the fresh tank says, by local date, how closely this store's days go with it, and its use once learned."""
 
     days: Mapping[date, list[UnusualDays]]
     correlation: float
+    learned: LearnedUse | None
 
 
-def neighbour(rig: Rig, fresh: UseModel, grey: UseModel, unusual: list[UnusualDays]) -> Neighbour:
+def neighbour(
+    rig: Rig, fresh: UseModel, grey: UseModel, unusual: list[UnusualDays], learned: LearnedUse | None
+) -> Neighbour:
     """What one store says to the other, with the correlation that their models give their days."""
     by_date: dict[date, list[UnusualDays]] = {}
     for each in unusual:
         by_date.setdefault(rig.zone.date(each.at), []).append(each)
-    return Neighbour(by_date, float(np.sqrt(fresh.shared * grey.shared)))
+    return Neighbour(by_date, float(np.sqrt(fresh.shared * grey.shared)), learned)
+
+
+def informed(rig: Rig, model: UseModel, belief: b.Belief, fresh: LearnedUse) -> b.Belief:
+    """What leaves the fresh tank mostly arrives in the grey one: a measurement of its rate by the fresh one's."""
+    expected = grey_from_fresh(rig, fresh.mean)
+    variance = (Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
+    row = np.zeros(len(belief.mean))
+    row[b.COEFFICIENTS] = model.usual_x
+    return b.kalman_update(belief, row, expected, variance)
 
 
 def unusual_days(since: datetime, at: datetime, before: b.Belief, after: b.Belief, process_var: float) -> UnusualDays:

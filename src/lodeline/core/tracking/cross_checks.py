@@ -7,25 +7,23 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from lodeline.core.catalogue import Driver, Method, Role
-from lodeline.core.figures import Tracking, Use
+from lodeline.core.figures import Tracking
 from lodeline.core.rig import Rig
-from lodeline.core.tracking import belief as b
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Possible, as_one
-from lodeline.core.tracking.use import grey_from_fresh
+from lodeline.core.tracking.coupling import usual_use
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 
 if TYPE_CHECKING:
     from lodeline.core.tracking.track import Tracked
 
 
 def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]":
-    """Let fresh inform grey, and add the doubts that only a look at several readings or stores gives."""
+    """Add the doubts that only a look at several readings or stores gives."""
     checked = dict(tracked)
     fresh, grey = rig.first(Role.WATER), rig.first(Role.DRAIN)
     if fresh and grey and not checked[fresh.id].assumed and checked[grey.id].known_since:
         doubt = _over(checked[fresh.id], checked[grey.id])
-        parts = _informed(rig, checked[fresh.id], checked[grey.id])
-        informed = replace(checked[grey.id], belief=as_one(parts), parts=parts)
-        checked[grey.id] = replace(informed, doubts=(*informed.doubts, doubt)) if doubt else informed
+        if doubt:
+            checked[grey.id] = replace(checked[grey.id], doubts=(*checked[grey.id].doubts, doubt))
     for store_id, each in checked.items():
         stuck = _stuck(each)
         if stuck:
@@ -33,30 +31,11 @@ def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]"
     return checked
 
 
-def _informed(rig: Rig, fresh: "Tracked", grey: "Tracked") -> tuple[Possible, ...]:
-    """What leaves the fresh tank mostly arrives in the grey one: a measurement of grey's rate by fresh's."""
-    used, used_var = _usual_use(fresh)
-    expected = grey_from_fresh(rig, used)
-    variance = (Use.grey_from_fresh_cv * expected) ** 2 + used_var * (expected / used) ** 2
-    row = np.zeros(len(grey.belief.mean))
-    row[1:-1] = grey.model.usual_x
-    return tuple(
-        Possible(each.weight, b.cut_to_ends(b.kalman_update(each.belief, row, expected, variance), grey.store.capacity))
-        for each in grey.parts
-    )
-
-
-def _usual_use(tracked: "Tracked") -> tuple[float, float]:
-    """Use on a usual day and its variance."""
-    x = tracked.model.usual_x
-    return float(x @ tracked.belief.coefficients), float(x @ tracked.belief.cov[1:-1, 1:-1] @ x)
-
-
 def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:
     """Grey that grows faster than fresh is used: rain, a leak, or water from elsewhere."""
     if grey.assumed or grey.last_reading is None:
         return None
-    (flows, flows_var), (used, used_var) = _usual_use(grey), _usual_use(fresh)
+    (flows, flows_var), (used, used_var) = (usual_use(each.model, each.belief) for each in (grey, fresh))
     more = flows - Tracking.over * used
     sd = float(np.sqrt(flows_var + Tracking.over**2 * used_var))
     if more < Tracking.over_sds * sd:

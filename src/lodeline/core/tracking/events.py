@@ -1,5 +1,6 @@
 """What events do to a store: which concern it, and how they move or reset its level."""
 
+from dataclasses import dataclass
 from typing import assert_never
 
 import numpy as np
@@ -64,12 +65,33 @@ def drawn_on(rig: Rig, event: Event) -> frozenset[str]:
             assert_never(event.row.effect)
 
 
-def driven_km(event: Event) -> float:
+@dataclass(slots=True)
+class Speed:
+    """How fast a rig goes, by its drives of which way and hours were logged; common practice counts as some hours."""
+
+    km: float = Use.km_per_drive_hour * Use.speed_prior_h
+    hours: float = Use.speed_prior_h
+
+    @property
+    def km_per_h(self) -> float:
+        """Its usual speed. [km/h]"""
+        return self.km / self.hours
+
+    def learn(self, event: Event) -> None:
+        """Take in a drive."""
+        if event.km is not None and event.hours:
+            self.km += event.km
+            self.hours += event.hours
+
+
+def driven_km(event: Event, speed: Speed) -> float:
     """Distance of a drive; from its hours where it was not logged. [km]"""
-    return event.km if event.km is not None else Use.km_per_drive_hour * (event.hours or 0.0)
+    return event.km if event.km is not None else speed.km_per_h * (event.hours or 0.0)
 
 
-def apply_event(rig: Rig, store: Store, model: UseModel, belief: b.Belief, event: Event) -> tuple[b.Belief, bool]:
+def apply_event(
+    rig: Rig, store: Store, model: UseModel, belief: b.Belief, event: Event, speed: Speed
+) -> tuple[b.Belief, bool]:
     """The belief after an event, and whether the level was set anew by it."""
     capacity, effect = store.capacity, event.row.effect
     end_sd = Readings.end_sd * capacity
@@ -88,7 +110,7 @@ def apply_event(rig: Rig, store: Store, model: UseModel, belief: b.Belief, event
             amount = _burnt_l_per_h(rig, store, event) * (event.hours or 0.0)
             return b.shift_level(belief, -amount, Tracking.burn_cv * amount), False
         case Effect.DRIVE:
-            return _drive(model, belief, driven_km(event)), False
+            return _drive(model, belief, event, speed), False
         case Effect.COUNT:
             return belief, False
         case _:
@@ -111,10 +133,13 @@ def reserve_after(store: Store, reserve: float, event: Event) -> float:
             return reserve
 
 
-def _drive(model: UseModel, belief: b.Belief, km: float) -> b.Belief:
+def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.Belief:
+    km = driven_km(event, speed)
     index = 1 + model.drivers.index(Driver.KM)
     transition = np.eye(len(belief.mean))
     transition[0, index] = -km
     cov = transition @ belief.cov @ transition.T
-    cov[0, 0] += (float(model.day_cv[index - 1]) * float(belief.mean[index]) * km) ** 2
+    # how fast it went, where only the hours were logged
+    cv = float(model.day_cv[index - 1]) if event.km is not None else float(np.hypot(model.day_cv[index - 1], Use.speed_cv))
+    cov[0, 0] += (cv * float(belief.mean[index]) * km) ** 2
     return b.Belief(transition @ belief.mean, cov)

@@ -1,30 +1,46 @@
 """What a reading says about the contents, and how well."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
 from lodeline.core.catalogue import GAUGES, GaugeKind, Method
-from lodeline.core.energy import bank
-from lodeline.core.figures import Readings
+from lodeline.core.figures import Readings, Volts
 from lodeline.core.log import Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import uniform_sd
-from lodeline.core.tracking.belief import Bands
+from lodeline.core.statistics import normal_below, uniform_sd
+from lodeline.core.tracking.belief import Bands, Shape
+from lodeline.core.tracking.volts import Around, volts_parts
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GaugeError:
-    """A gauge's own error and its lasting bias, as shares of capacity.
+    """A gauge's own error and its lasting bias by offset, bulge and skew, as shares of capacity.
 
-    ``bias_walk`` is how far the bias may wander in a day; ``drift_sd``: the error of what a day adds to it (a shunt
+    ``bias_walk`` is how far the offset may wander in a day; ``drift_sd``: the error of what a day adds to it (a shunt
     drifts one way until the next full charge).
     """
 
     sd: float
-    bias_sd: float
+    bias_sds: Shape
     bias_walk: float
     drift_sd: float = 0.0
+
+    def bias_sd(self, share: float) -> float:
+        """Error of the bias at a height, as a share of capacity."""
+        return float(np.linalg.norm(np.multiply(self.bias_sds, shape_at(share))))
+
+
+def shape_at(share: float) -> Shape:
+    """What each part of a gauge's bias comes to where it shows a share: tanks are no boxes, but they end."""
+    share = min(1.0, max(0.0, share))
+    return 1.0, 4 * share * (1 - share), float(np.sin(2 * np.pi * share))
+
+
+_NO_SHAPE: Shape = (0.0, 0.0, 0.0)
+_ANYTIME = Around()
+_EVENLY: Shape = (1.0, 0.0, 0.0)
 
 
 def gauge_error(store: Store) -> GaugeError:
@@ -33,35 +49,41 @@ def gauge_error(store: Store) -> GaugeError:
     sd = row.sd
     if store.gauge.kind is GaugeKind.SENSOR:
         sd = float(np.hypot(row.sd, uniform_sd(store.gauge.resolution)))
-    return GaugeError(sd=sd, bias_sd=row.bias_sd, bias_walk=row.bias_walk, drift_sd=row.drift_sd)
-
-
-def weighed_sd() -> float:
-    """What a bottle on a scale leaves open. [kg]"""
-    return Readings.weigh_sd_kg
+    sds = (row.offset_sd, row.bulge_sd, row.skew_sd)
+    if Method.GROSS in store.kind.reads and store.tare_kg is not None:
+        sds = (Readings.tare_sd_kg / store.capacity, 0.0, 0.0)
+    if store.is_bank and store.gauge.kind is GaugeKind.NONE:
+        sds = (Volts.table_sd, Volts.sag_sd, 0.0)
+    elif store.is_bank:
+        sds = (*sds[:2], 0.0)
+    return GaugeError(sd=sd, bias_sds=sds, bias_walk=row.bias_walk, drift_sd=row.drift_sd)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Evidence:
     """What a reading says of the contents, in the store's unit.
 
-    Either a value with its error (``bands`` empty), or ``bands`` of (low, high, weight) that cover 0 to capacity.
-    A reading that says nothing about the level has neither. ``biased``: the gauge's lasting bias is in it.
+    Either a value with its error (``bands`` empty), or ``bands`` of (low, high, weight) that cover 0 to capacity, or
+    ``any_of`` several that it may mean, whose weights are likelihoods. A reading that says nothing about the level has
+    none of them. ``shape``: how much of each part of the gauge's lasting bias is in it.
     """
 
     value: float | None = None
     sd: float = 0.0
-    biased: bool = False
+    shape: Shape = _NO_SHAPE
     bands: Bands = ()
+    any_of: "tuple[Evidence, ...]" = ()
 
     @property
     def silent(self) -> bool:
         """Whether the reading says nothing about the level."""
-        return self.value is None and not self.bands
+        return self.value is None and not self.bands and not self.any_of
 
     @property
     def span(self) -> tuple[float, float]:
         """The contents that the reading speaks for: the likeliest band, or the value and its error."""
+        if self.any_of:
+            return max(self.any_of, key=lambda each: max(band[2] for band in each.bands)).span
         if self.bands:
             low, high, _ = max(self.bands, key=lambda band: band[2])
             return low, high
@@ -70,10 +92,16 @@ class Evidence:
     @property
     def centre(self) -> float | None:
         """The one figure that a reading comes closest to, None where it says nothing."""
-        if self.bands:
+        if self.bands or self.any_of:
             low, high = self.span
             return (low + high) / 2
         return self.value
+
+    def slip_density(self, capacity: float) -> float:
+        """How likely such a reading is where it is a slip, in the measure of its likelihood."""
+        if self.any_of:
+            return 1.0 / Volts.slip_span_v
+        return 1.0 / len(self.bands) if self.bands else 1.0 / capacity
 
 
 def panel_span(store: Store, mark: float) -> tuple[float, float]:
@@ -100,23 +128,31 @@ def _bands(store: Store, mark: float) -> Bands:
     return tuple(bands)
 
 
-def _of_volts(store: Store, reading: Reading, has_sun: bool) -> Evidence:
-    """Volts of a bank: a state of charge, or where they may be a charger's two spans with their weights."""
-    capacity, volts = store.capacity, bank.state_of_charge(store, reading.value or 0.0, reading.state)
-    if volts.soc is None:
-        return Evidence()
-    if not volts.may_be_charging:
-        return Evidence(value=volts.soc * capacity, sd=volts.sd * capacity)
-    # at rest it is near full; on charge it may stand anywhere above the flat end
-    charging = Readings.charging_with_sun if has_sun else Readings.charging_without_sun
-    near = max(0.0, min(volts.soc - volts.sd, 1 - Readings.end_sd))
-    low = min(Readings.charging_least, near)
-    at_rest = charging + (1 - charging) / (1 - near)
-    shares = ((0.0, low, Readings.charging_flat * charging), (low, near, charging), (near, 1.0, at_rest))
-    return Evidence(bands=tuple((begin * capacity, end * capacity, weight) for begin, end, weight in shares))
+def _coarse(store: Store, shown: float) -> Bands:
+    """What a coarse sensor says: anywhere within its step as likely, and little beyond it. Reading it again adds
+    nothing."""
+    edges = np.linspace(0.0, 1.0, Readings.coarse_cells + 1)
+    half, sd = store.gauge.resolution / 2, GAUGES[store.gauge.kind].sd
+    low = shown - half if shown > half else -1.0
+    high = shown + half if shown < 1 - half else 2.0
+    bands = []
+    for begin, end in pairwise(edges.tolist()):
+        middle = (begin + end) / 2
+        chance = normal_below((high - middle) / sd) - normal_below((low - middle) / sd)
+        bands.append((begin * store.capacity, end * store.capacity, chance + Readings.mark_wild))
+    # a bias may shift what is seen beyond the ends
+    bands[0] = (-store.capacity, *bands[0][1:])
+    bands[-1] = (bands[-1][0], 2 * store.capacity, bands[-1][2])
+    return tuple(bands)
 
 
-def evidence(store: Store, reading: Reading, has_sun: bool = False) -> Evidence:
+def _of_volts(store: Store, reading: Reading, around: Around) -> Evidence:
+    """Volts of a bank: what they say at rest, under a load and on charge, as far as each is possible."""
+    parts = volts_parts(store, reading.value or 0.0, reading.state, around)
+    return Evidence(any_of=tuple(Evidence(bands=each.bands, shape=each.shape) for each in parts))
+
+
+def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evidence:
     """Turn a reading into evidence about its store's contents.
 
     Parameters
@@ -124,8 +160,8 @@ def evidence(store: Store, reading: Reading, has_sun: bool = False) -> Evidence:
     store : Store
     reading : Reading
         Its ``value`` in the base unit of its method.
-    has_sun : bool
-        Whether an array may have been charging when volts were read.
+    around : Around
+        What else is known of the time at which volts were read.
 
     Returns
     -------
@@ -136,7 +172,7 @@ def evidence(store: Store, reading: Reading, has_sun: bool = False) -> Evidence:
     value = reading.value if reading.value is not None else 0.0
     match reading.method:
         case Method.STEP:
-            return Evidence(bands=_bands(store, value))
+            return Evidence(bands=_bands(store, value), shape=_EVENLY)
         case Method.DRY:
             return Evidence(value=0.0, sd=Readings.end_sd * capacity)
         case Method.FULL:
@@ -144,16 +180,21 @@ def evidence(store: Store, reading: Reading, has_sun: bool = False) -> Evidence:
         case Method.USES:
             return Evidence(value=value, sd=Readings.counted_sd_uses)
         case Method.VOLTS:
-            return _of_volts(store, reading, has_sun)
+            return _of_volts(store, reading, around)
         case Method.MASS:
             return Evidence(value=value, sd=Readings.scale_sd_kg)
         case Method.GROSS:
-            return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg)
+            return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg, shape=_EVENLY)
         case Method.FRACTION:
-            biased = error.bias_sd > 0 or error.bias_walk > 0 or error.drift_sd > 0
-            return Evidence(value=value * capacity, sd=error.sd * capacity, biased=biased)
+            shape = shape_at(value) if any(error.bias_sds) else _EVENLY if error.drift_sd else _NO_SHAPE
+            if store.is_bank:
+                shape = (*shape[:2], 0.0)
+            elif store.gauge.kind is GaugeKind.SENSOR and store.gauge.resolution >= Readings.coarse_from:
+                return Evidence(bands=_coarse(store, value), shape=shape)
+            return Evidence(value=value * capacity, sd=error.sd * capacity, shape=shape)
         case Method.AMOUNT:
-            return Evidence(value=value, sd=Readings.supply_sd * capacity, biased=error.bias_sd > 0)
+            sd = Readings.supply_sd * capacity
+            return Evidence(value=value, sd=sd, shape=shape_at(value / capacity))
         case Method.VOLUME:
             sd = max(error.sd, Readings.amount_least_sd) * capacity
-            return Evidence(value=value, sd=sd, biased=error.bias_sd > 0)
+            return Evidence(value=value, sd=sd, shape=shape_at(value / capacity))

@@ -29,7 +29,7 @@ class PanelMark:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LearnedGauge:
-    """Shares of capacity. ``error`` is None until enough readings were compared."""
+    """Shares of capacity; the bias half way up. ``error`` is None until enough readings were compared."""
 
     readings: int
     assumed_error: float
@@ -63,9 +63,11 @@ def learned_gauge(tracked: Tracked) -> LearnedGauge:
         spread = MAD_TO_SD * float(np.median(np.abs(misses - np.median(misses))))
         least = (Readings.gauge_least_error * store.capacity) ** 2
         error = float(np.sqrt(max(spread**2 - expected_var, least))) / store.capacity
+    half_way = (1.0, 1.0, 0.0) if gauge_error(store).bias_sds[1] else (1.0, 0.0, 0.0)
+    bias, bias_sd = belief.bias(half_way)
     return LearnedGauge(
         readings=len(tracked.compared), assumed_error=gauge_error(store).sd, error=error,
-        bias=float(belief.mean[-1]) / store.capacity, bias_sd=belief.bias_sd / store.capacity,
+        bias=bias / store.capacity, bias_sd=bias_sd / store.capacity,
         marks=_marks(store, tracked),
     )  # fmt: skip
 

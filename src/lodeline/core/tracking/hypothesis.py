@@ -177,10 +177,11 @@ class Hypothesis:
     history: list[Point] = field(default_factory=list)
     spread_sum: float = Tracking.spread_prior
     spread_weight: float = Tracking.spread_prior
+    spread_most: float = Tracking.spread_most
     process_var: float = 0.0
     days_since: float = 0.0
     days_seen: float = 0.0
-    throttled: bool = False
+    throttled: float = 0.0
     anchor: float = 0.0
     act: Act | None = None
     drift: Drift = field(default_factory=Drift)
@@ -205,7 +206,7 @@ class Hypothesis:
     def spread(self) -> float:
         """Day-to-day spread against the usual one."""
         ratio = np.sqrt(self.spread_sum / self.spread_weight)
-        return float(np.clip(ratio, Tracking.spread_least, Tracking.spread_most))
+        return float(np.clip(ratio, Tracking.spread_least, self.spread_most))
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""

@@ -6,12 +6,12 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from lodeline.core.energy import bank
-from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.figures import Energy, Numeric, Service, Tracking
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import PLACE, SUN_AND_PLACE
-from lodeline.core.tracking.charging import Charge, accepted_ah
+from lodeline.core.tracking.charging import Charge, offered_ah
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.evidence import GaugeError, gauge_error
 from lodeline.core.tracking.hypothesis import Hypothesis
@@ -45,12 +45,17 @@ class StoreContext:
 
     def start(self) -> b.Belief:
         """What is believed before anything was logged."""
-        k, capacity = len(self.model.mean), self.store.capacity
-        cov = np.zeros((k + 2, k + 2))
+        n, capacity, habit = 1 + len(self.model.mean) + b.N_OTHERS, self.store.capacity, self.store.kind.service
+        cov = np.zeros((n, n))
         cov[0, 0] = uniform_sd(capacity) ** 2
-        cov[1 : k + 1, 1 : k + 1] = np.outer(self.model.sd, self.model.sd) * self.model.together
-        cov[-1, -1] = (self.error.bias_sd * capacity) ** 2
-        return b.Belief(np.concatenate([[capacity / 2], self.model.mean, [0.0]]), cov)
+        cov[b.COEFFICIENTS, b.COEFFICIENTS] = np.outer(self.model.sd, self.model.sd) * self.model.together
+        cov[b.BIAS, b.BIAS] = np.diag(np.square(self.error.bias_sds)) * capacity**2
+        cov[b.MARGIN, b.MARGIN] = habit.margin_sd**2
+        mean = np.array([capacity / 2, *self.model.mean, *[0.0] * b.N_BIAS, habit.margin])
+        if self.store.is_bank:
+            kind = bank.cells(self.store)
+            mean[b.SIZE], cov[b.SIZE, b.SIZE] = kind.aged, kind.aged_sd**2
+        return b.Belief(mean, cov)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,49 +102,61 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     variance = float(step.day_var @ np.square(coefficients)) * hypothesis.spread**2 + step.measured_var
     if step.charging:
         drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
-        charged = accepted_ah(store, belief.level, step.charging, step.start, step.end, drawn)
+        charged = Energy.source_share * offered_ah(store, step.charging, step.start, step.end, drawn)
         moved += charged
         variance += (Tracking.charged_cv * charged) ** 2
     mean = belief.mean.copy()
-    mean[0] += float(x @ coefficients) + moved
-    row = np.concatenate([[1.0], x, [0.0]])
-    lost = _not_taken(context, hypothesis, step) if context.is_sun.any() else 0.0
-    if lost > 0:
-        # near full neither a stronger sun, nor loads that it serves, nor a lower start change the end by much
-        mean[0] -= lost
-        room = max(0.0, store.capacity - mean[0])
-        variance += min(Tracking.taper_cv * lost, Tracking.taper_cv * room) ** 2
-        row[1:-1] = 0.0
-        row[0] = np.exp(-HOURS * step.days / bank.cells(store).taper_h)
+    change = float(x @ coefficients) + moved
+    row = np.concatenate([[1.0], x, np.zeros(b.N_OTHERS)])
+    if store.is_bank:
+        size = 1 + float(belief.mean[b.SIZE])
+        row[b.COEFFICIENTS] *= size
+        row[b.SIZE] = change
+        change, variance = size * change, size**2 * variance
+    mean[0] += change
     # only the level moves: the first row of the transition, the rest of it being the identity
     cov = belief.cov.copy()
-    cov[0, :] = cov[:, 0] = through = belief.cov @ row
+    through = belief.cov @ row
+    cov[0, :] = cov[:, 0] = through
     cov[0, 0] = float(row @ through) + variance
     hypothesis.process_var += variance
     hypothesis.x_since = hypothesis.x_since + x
     hypothesis.days_since += float(np.abs(x).sum() > Numeric.tiny) * step.days
-    after = b.Belief(mean, cov)
-    if not is_known:
-        after = b.unknown_level(after, store.capacity)
-    # a bank runs over and stays full; a tank is served before it does
-    ends = b.clip_to_ends if store.is_bank else b.cut_to_ends
-    after = ends(b.keep_positive(after, context.floor), store.capacity)
-    if is_known and not store.is_bank and (after.level - belief.level) * store.sign < 0:
+    after = b.keep_positive(b.Belief(mean, cov), context.floor)
+    if store.is_bank:
+        with_before = np.concatenate([[through[0]], belief.cov[0, 1:]])
+        known = _of_bank(hypothesis, belief, after, with_before, step, store) if is_known else None
+        hypothesis.belief = known or b.unknown_level(after, store.capacity)
+        return
+    after = b.cut_to_ends(after, store.capacity)
+    if is_known and (after.level - belief.level) * store.sign < 0:
         # cutting at an end moves the mean away from it; use does not run backwards
         after = b.Belief(np.concatenate([belief.mean[:1], after.mean[1:]]), after.cov)
     hypothesis.belief = after
-    hypothesis.throttled |= hypothesis.belief.level > Tracking.throttled_from * store.capacity
 
 
-def _not_taken(context: StoreContext, hypothesis: Hypothesis, step: Step) -> float:
-    """Sun that a bank near full could not take in a step, beside what loads drew at once. [Ah]"""
-    parts = step.x * hypothesis.belief.coefficients
-    sun, loads = float(parts[context.is_sun].sum()), -float(parts[~context.is_sun].sum())
-    room = max(0.0, context.store.capacity - hypothesis.belief.level)
-    takes = room * (1 - np.exp(-HOURS * step.days / bank.cells(context.store).taper_h))
-    lost = max(0.0, sun - loads - takes)
-    hypothesis.throttled |= lost > Tracking.lost_from * sun
-    return float(lost)
+def _of_bank(
+    hypothesis: Hypothesis, before: b.Belief, after: b.Belief, through: Floats, step: Step, store: Store
+) -> b.Belief:
+    """A bank after a step: it takes no more than its taper lets it, and stays full while more is offered.
+
+    What is held back is D = level after - left * level before - (1 - left) * capacity, where ``left`` is the share of
+    the room that the taper leaves open in the step's time. ``through``: covariance of the level before with the state
+    after.
+    """
+    left = float(np.exp(-HOURS * step.days / bank.cells(store).taper_h))
+    held = after.level - left * before.level - (1 - left) * store.capacity
+    row = after.cov[:, 0] - left * through
+    var = float(after.cov[0, 0]) - 2 * left * float(through[0]) + left**2 * float(before.cov[0, 0])
+    ended, full = b.held_back(after, row, held, var)
+    near = float(ended.level > Tracking.throttled_from * store.capacity)
+    hypothesis.throttled = max(hypothesis.throttled, full, Tracking.near_throttled * near)
+    if full:
+        # how full a bank is that ought to be full: the last of it takes hours, and nobody saw it
+        room = max(0.0, store.capacity - ended.level)
+        short = Tracking.taper_cv * min(max(after.level - ended.level, 0.0), room)
+        ended.cov[0, 0] += full * (short**2 + (1 - left) * (Tracking.full_sd * store.capacity) ** 2)
+    return b.cut_to_ends(ended, store.capacity)
 
 
 def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
@@ -147,13 +164,14 @@ def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
     belief, model = hypothesis.belief, context.model
     walk = model.drift * np.maximum(belief.coefficients, Tracking.drift_least * model.mean)
     cov = belief.cov.copy()
-    cov[1:-1, 1:-1] += np.outer(walk, walk) * model.together * days
+    cov[b.COEFFICIENTS, b.COEFFICIENTS] += np.outer(walk, walk) * model.together * days
     mean = belief.mean.copy()
     if context.error.drift_sd:
         _drift_gauge(context, hypothesis, mean, cov, days)
     else:
-        cov[-1, -1] += (context.error.bias_walk * context.store.capacity) ** 2 * days
-    mean[-1] += hypothesis.drift.rate * context.store.capacity * days
+        cov[b.OFFSET, b.OFFSET] += (context.error.bias_walk * context.store.capacity) ** 2 * days
+    mean[b.OFFSET] += hypothesis.drift.rate * context.store.capacity * days
+    cov[b.MARGIN, b.MARGIN] += Service.margin_walk**2 * days
     hypothesis.belief = b.Belief(mean, cov)
 
 
@@ -162,27 +180,29 @@ def _drift_gauge(context: StoreContext, hypothesis: Hypothesis, mean: Floats, co
     drift, capacity = hypothesis.drift, context.store.capacity
     if drift.rate_sd == 0:
         drift.rate_sd = context.error.drift_sd
-    if hypothesis.throttled:
+    if hypothesis.throttled > Tracking.full_from:
         # it was probably full yesterday, and the shunt set right though nobody read it then
         kept = 1 - Tracking.full_sets_right
         drift.days *= kept
-        cov[-1, :] *= kept**0.5
-        cov[:, -1] *= kept**0.5
-        mean[-1] *= kept
+        cov[b.OFFSET, :] *= kept**0.5
+        cov[:, b.OFFSET] *= kept**0.5
+        mean[b.OFFSET] *= kept
     before, drift.days = drift.days, drift.days + days
-    cov[-1, -1] += (drift.rate_sd * capacity) ** 2 * (drift.days**2 - before**2)
+    cov[b.OFFSET, b.OFFSET] += (drift.rate_sd * capacity) ** 2 * (drift.days**2 - before**2)
 
 
 def set_right(context: StoreContext, hypothesis: Hypothesis) -> None:
     """A full charge sets a shunt right, and tells how it had drifted since the last one."""
     drift, belief, capacity = hypothesis.drift, hypothesis.belief, context.store.capacity
     if context.error.drift_sd and drift.days >= 1:
-        told = float(belief.mean[-1]) / capacity / drift.days
-        told_var = (max(float(belief.cov[-1, -1]), 0.0) / capacity**2 + context.error.sd**2) / drift.days**2
+        told = float(belief.mean[b.OFFSET]) / capacity / drift.days
+        told_var = (max(float(belief.cov[b.OFFSET, b.OFFSET]), 0.0) / capacity**2 + context.error.sd**2) / drift.days**2
         share = drift.rate_sd**2 / (drift.rate_sd**2 + told_var) if told_var > 0 else 1.0
         drift.rate += share * told
         drift.rate_sd = max(drift.rate_sd * (1 - share) ** 0.5, Tracking.drift_told * context.error.drift_sd)
     drift.days = 0.0
     cov = belief.cov.copy()
-    cov[-1, :] = cov[:, -1] = 0.0
-    hypothesis.belief = b.Belief(np.concatenate([belief.mean[:-1], [0.0]]), cov)
+    cov[b.OFFSET, :] = cov[:, b.OFFSET] = 0.0
+    mean = belief.mean.copy()
+    mean[b.OFFSET] = 0.0
+    hypothesis.belief = b.Belief(mean, cov)

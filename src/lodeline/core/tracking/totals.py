@@ -12,7 +12,7 @@ from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import LOADS, SUN_AND_PLACE, day_cold_share, yield_columns
 from lodeline.core.tracking.coupling import UnusualDays
-from lodeline.core.tracking.hypothesis import Hypothesis, blended
+from lodeline.core.tracking.hypothesis import Hypothesis, Possible, as_one, blended
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.propagate import StoreContext
 from lodeline.core.tracking.use import day_influence
@@ -74,15 +74,18 @@ def _learn(
     if x.sum() < Numeric.small:
         return
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv
-    row = np.concatenate([[0.0], x, [0.0]])
+    row = np.concatenate([[0.0], x, np.zeros(b.N_OTHERS)])
     for each in hypotheses:
         expected = float(x @ each.belief.coefficients)
         scale = each.sky_spread if is_sun else each.spread
         floor = Tracking.total_least_share * float(x @ context.model.mean)
         sd = scale * float(np.sqrt(np.sum((day_cv * x * each.belief.coefficients) ** 2)))
         sd = max(sd, Tracking.total_least_cv * floor)
-        if is_sun and each.throttled:
-            after = b.at_least_update(each.belief, row, amount, sd**2)
+        if is_sun and each.throttled > Tracking.full_from:
+            # a day that was throttled tells a lower bound, one that was not the whole
+            bound = b.at_least_update(each.belief, row, amount, sd**2)
+            whole = b.kalman_update(each.belief, row, amount, sd**2)
+            after = as_one((Possible(each.throttled, bound), Possible(1 - each.throttled, whole)))
         else:
             spread = float(row @ each.belief.cov @ row) + sd**2
             if is_sun and day.sky:

@@ -7,7 +7,7 @@ from datetime import date, datetime
 from lodeline.core.catalogue import Role, Sense, SkyWord
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
-from lodeline.core.figures import Tracking
+from lodeline.core.figures import Tracking, Use
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90
@@ -65,6 +65,7 @@ class Tracked:
     lost_since: datetime | None = None
     should_be_past: bool = False
     known_at: datetime | None = None
+    km_per_h: float = Use.km_per_drive_hour
 
     @property
     def assumed(self) -> bool:
@@ -128,7 +129,7 @@ def track(
         tracked[store.id] = _tracked(walk, usual_now, days[today])
         progress(len(tracked) / len(rig.stores))
         if store is fresh and grey:
-            beside = neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual)
+            beside = neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual, walk.learned)
     return cross_check(rig, {store.id: tracked[store.id] for store in rig.stores})
 
 
@@ -171,4 +172,5 @@ def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
         compared=tuple(walk.compared), reserve=walk.reserve, reserve_used_at=walk.reserve_used_at,
         lost_since=walk.lost_since,
         should_be_past=walk.lost_since is None and walk.past_line >= 1, known_at=walk.known_at,
+        km_per_h=walk.speed.km_per_h,
     )  # fmt: skip

@@ -145,13 +145,15 @@ def _heat(rig: Rig, store: Store) -> _Expected | None:
         return (
             _Expected(Use.gas_heats_kg, Use.gas_heats_sd) if is_gas else _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
         )
-    # a can for the generator, or a second tank, heats nothing unless somebody says so
+    # a can for the generator, or a second tank, may heat or not where nobody said
     runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
     is_main = is_gas or (rig.first(Role.VEHICLE_FUEL) is store and not runs_generator)
-    if heats is False or not is_main:
+    if heats is False:
         return None
     if is_gas:
         return _Expected(Use.gas_kg_per_degree_day, Use.gas_heat_sd)
+    if not is_main:
+        return _Expected(Use.fuel_heat_other, Use.fuel_heat_sd)
     return _Expected(Use.fuel_l_per_degree_day, Use.fuel_heat_sd)
 
 

@@ -6,25 +6,28 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
+from lodeline.core.catalogue import Driver, Effect, GaugeKind, Method, Role
 from lodeline.core.conditions import Conditions, is_elsewhere
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.figures import Numeric, Readings, Service, Tracking, Use, Volts
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
-from lodeline.core.tracking.branching import branches, likelihood
+from lodeline.core.tracking.branching import believe, branches, likelihood
 from lodeline.core.tracking.charging import Charge, by_date, charges
-from lodeline.core.tracking.coupling import SAME_ROUND, Neighbour, UnusualDays, hear, unusual_days
+from lodeline.core.tracking.coupling import SAME_ROUND, LearnedUse, Neighbour, UnusualDays, hear, informed, unusual_days, usual_use
 from lodeline.core.tracking.day_kinds import KnownDayKinds
-from lodeline.core.tracking.events import apply_event, concerns, reserve_after
+from lodeline.core.tracking.events import Speed, apply_event, concerns, driven_km, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
-from lodeline.core.tracking.hypothesis import Act, Cause, Compared, Hypothesis, blended, prune
+from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
 from lodeline.core.tracking.propagate import StoreContext, drift, move, set_right, step_of
+from lodeline.core.tracking.service import ServiceRecord, not_served, served, topped_up
 from lodeline.core.tracking.totals import learn_totals, unusual_day
 from lodeline.core.tracking.use import day_influence
+from lodeline.core.tracking.volts import Around
 from lodeline.core.zone import HOURS
 
 
@@ -48,7 +51,9 @@ class Walk:
         self.before = before
         self.context = StoreContext.of(rig, store, kinds)
         self.model = self.context.model
-        self.hypotheses = [Hypothesis(belief=self.context.start(), x_since=np.zeros(len(self.model.mean)))]
+        most = Tracking.bank_spread_most if store.is_bank else Tracking.spread_most
+        nothing = np.zeros(len(self.model.mean))
+        self.hypotheses = [Hypothesis(belief=self.context.start(), x_since=nothing, spread_most=most)]
         self.known_since: datetime | None = None
         self.last_reset: datetime | None = None
         self.last_reading: Reading | None = None
@@ -62,6 +67,11 @@ class Walk:
         self.hour = 0.0
         self.compared: list[Compared] = []
         self.resets = 0
+        self.services = ServiceRecord()
+        self.served_on: date | None = None
+        self.learned: LearnedUse | None = None
+        self.speed = Speed()
+        self.service_times = [(e.at, e.store) for day in log.days for e in day.events if e.row.effect in _SERVICES]
         self.neighbour = neighbour
         self.unusual: list[UnusualDays] = []
         first = log.first_from(min(days))
@@ -123,7 +133,7 @@ class Walk:
         stops = {self.hour, *hours, *heard, *self._bank_stops(on, charging)}
         for each in self.hypotheses:
             drift(self.context, each, self.hour / HOURS)
-            each.throttled = False
+            each.throttled = 0.0
         before = 0.0
         for stop in sorted(stops):
             if stop > before:
@@ -136,8 +146,29 @@ class Walk:
             for index, hour in enumerate(hours):
                 if hour == stop and entries[index] is not None:
                     self._take_in_round(entries, index)
+        if self.hour >= HOURS:
+            self._not_served(on)
+            self._tell_use(on)
         if self.known_since:
             self._write_down(min(self.zone.at_hour(on, self.hour), self.now))
+
+    def _tell_use(self, on: date) -> None:
+        """Keep the use of a fresh tank when it is first known; let a grey one hear of it."""
+        if self.store.kind.role is Role.WATER and self.learned is None and self.best.days_seen >= Tracking.known_days:
+            mean, variance = usual_use(self.model, self.belief)
+            self.learned = LearnedUse(on=on, mean=mean, variance=variance)
+        if self.neighbour and self.neighbour.learned and self.neighbour.learned.on == on:
+            for each in self.hypotheses:
+                each.belief = informed(self.rig, self.model, each.belief, self.neighbour.learned)
+
+    def _not_served(self, on: date) -> None:
+        """A day that ends without a service is evidence too."""
+        if self.store.is_bank or self.served_on == on or self.lost_since is not None:
+            return
+        unlogged = sum(each.kind in (DoubtKind.RISE, DoubtKind.FALL) for each in self.best.doubts)
+        chance = self.services.not_logged(unlogged, on not in self.logged_dates)
+        for each in self.hypotheses:
+            each.belief = b.keep_positive(not_served(self.store, each.belief, chance), self.context.floor)
 
     def _bank_stops(self, on: date, charging: list[Charge]) -> set[float]:
         """Hours at which a bank's day is divided: finer while the sun moves it, and where charging begins or ends."""
@@ -204,7 +235,7 @@ class Walk:
     def _shows(self, reading: Reading, act: Event) -> bool:
         """Whether a reading shows what an act leads to, rather than what was there before it."""
         given, before = evidence(self.store, reading), self.best.belief
-        after, _ = apply_event(self.rig, self.store, self.model, before, act)
+        after, _ = apply_event(self.rig, self.store, self.model, before, act, self.speed)
         after = b.cut_to_ends(after, self.store.capacity)
         return not given.silent and likelihood(after, given) > Tracking.shows_act * likelihood(before, given)
 
@@ -217,7 +248,7 @@ class Walk:
             self._write_down(entry.at, Cause.EVENT if isinstance(entry, Event) else Cause.READING)
 
     def _reading(self, reading: Reading) -> None:
-        given = evidence(self.store, reading, self._has_sun(reading.at))
+        given = evidence(self.store, reading, self._around(reading.at))
         first, since = not self.is_known, self.known_at
         self.last_reading = reading
         self._compare(reading, given, first)
@@ -243,10 +274,17 @@ class Walk:
         for each in self.hypotheses:
             each.belief = b.lost_level(each.belief, self.store.line_level, self.store.good_end)
 
-    def _has_sun(self, at: datetime) -> bool:
-        """Whether an array may have been charging at a time."""
+    def _around(self, at: datetime) -> Around:
+        """What may have been charging a bank at a time."""
         hour = self.zone.local(at).hour
-        return bool(self.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h
+        sunny = bool(self.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h
+        charging = Volts.charging_in_sun if sunny else Volts.charging_else
+        lately = timedelta(hours=Volts.charged_h)
+        if any(each.start <= at < each.end for each in self.charges):
+            charging = Volts.charging_logged
+        charged = any(each.start <= at < each.end + lately for each in self.charges)
+        charged |= bool(self.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h + Volts.charged_h
+        return Around(charging=charging, charged=charged, early=hour < Volts.early_until_h)
 
     def _compare(self, reading: Reading, given: Evidence, first: bool) -> None:
         expected = self.belief
@@ -263,9 +301,14 @@ class Walk:
         if self.known_since:
             self._write_down(event.at)
         is_reset, twice = False, any(_same_act(each, event) for each in self.acts)
+        if event.row.effect in _SERVICES and not self.store.is_bank and not twice:
+            self._learn_of_service(event)
+        if event.row.effect is Effect.DRIVE:
+            self.speed.learn(event)
+            self.hypotheses = self._driven(event)
         for each in self.hypotheses:
             before = each.belief
-            after, is_reset = apply_event(self.rig, self.store, self.model, each.belief, event)
+            after, is_reset = apply_event(self.rig, self.store, self.model, each.belief, event, self.speed)
             each.belief = b.cut_to_ends(after, self.store.capacity)
             each.anchor += each.belief.level - before.level
             if is_reset:
@@ -283,6 +326,40 @@ class Walk:
             self.last_reset = event.at
             self.resets += 1
             self.past_line, self.blank = 0.0, 0
+
+    def _driven(self, event: Event) -> list[Hypothesis]:
+        """Nobody drives on nothing: where there was too little, somebody filled up and did not log it."""
+        if not self.is_known:
+            return self.hypotheses
+        opened = []
+        km, capacity = driven_km(event, self.speed), self.store.capacity
+        for each in self.hypotheses:
+            burnt = float(each.belief.coefficients[self.model.drivers.index(Driver.KM)]) * km
+            enough = normal_below((each.belief.level - burnt) / max(float(np.hypot(each.belief.sd, Use.speed_cv * burnt)), Numeric.small))
+            opened.append(each)
+            if enough < Tracking.drive_enough:
+                filled = b.reset_level(each.belief, (burnt + capacity) / 2, uniform_sd(max(capacity - burnt, 0.0)))
+                opened.append(each.branch(float(np.log(Tracking.unlogged_chance)), filled))
+                opened[-1].settle()
+                each.log_weight += float(np.log(max(enough, Numeric.small)))
+        return prune(opened)
+
+    def _learn_of_service(self, event: Event) -> None:
+        """What an act says of the level before it."""
+        self.served_on = self.zone.date(event.at)
+        self.services.logged += 1
+        if self.lost_since is not None:
+            return
+        beside = any(
+            other != self.store.id and abs(at - event.at) <= _ONE_STOP for at, other in self.service_times
+        )
+        for each in self.hypotheses:
+            if event.amount is not None and not event.to_full:
+                after, weight = topped_up(self.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
+            else:
+                after, weight = served(self.store, each.belief, beside)
+            each.belief = b.keep_positive(after, self.context.floor)
+            each.log_weight += weight
 
     def _read(self, reading: Reading, given: Evidence, since: datetime | None) -> None:
         spans = self.store.kind.role is Role.WATER and since is not None and since < reading.at
@@ -309,7 +386,7 @@ class Walk:
         """Whether a bank was full when it was read, so that its shunt began anew at 100 %."""
         if not self.store.is_bank or reading.method is Method.FULL:
             return self.store.is_bank
-        near = self.best.throttled or self.best.belief.level > Tracking.throttled_from * self.store.capacity
+        near = self.best.throttled > Tracking.full_from or self.best.belief.level > Tracking.throttled_from * self.store.capacity
         shows_full = reading.method is Method.FRACTION and (reading.value or 0.0) >= Readings.shunt_full_from
         return self.store.gauge.kind is GaugeKind.SHUNT and shows_full and near
 
@@ -320,6 +397,10 @@ class Walk:
             self.unusual.append(unusual)
         learn_totals(self.context, self.hypotheses, day, usual, self.hour)
 
+
+# Acts that are done when a store needs them, and how near in time those of one stop lie.
+_SERVICES = frozenset({Effect.FILL, Effect.EMPTY, Effect.SWAP})
+_ONE_STOP = timedelta(hours=Service.beside_h)
 
 # Acts that what is read afterwards may not bear out.
 _JUDGED = frozenset({Effect.FILL, Effect.EMPTY, Effect.SWAP, Effect.MOVE})
@@ -334,7 +415,8 @@ def _same_act(before: Event, after: Event) -> bool:
 
 def fits(expected: b.Belief, given: Evidence) -> bool:
     """Whether a reading lies within what was expected before it."""
-    reach = Readings.fits_sds * float((expected.sd**2 + given.sd**2 + expected.bias_sd**2) ** 0.5)
+    _, bias_sd = expected.bias(given.shape)
+    reach = Readings.fits_sds * float((expected.sd**2 + given.sd**2 + bias_sd**2) ** 0.5)
     if given.value is not None:
         return abs(given.value - expected.level) <= reach
     low, high = given.span
@@ -345,11 +427,13 @@ def _first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief
     """The level from a first reading alone: before it anything from empty to full was as likely."""
     if given.silent:
         return belief
+    if given.any_of:
+        return b.cut_to_ends(believe(b.unknown_level(belief, capacity), given), capacity)
     if given.value is None:
         # a prior far wider than the tank
         centre, variance, _ = b.band_posterior(capacity / 2, Numeric.flat * capacity, given.bands)
-        return b.reset_level(belief, centre, float(np.sqrt(variance)))
-    bias_var = float(belief.cov[-1, -1]) if given.biased else 0.0
-    known = b.reset_level(belief, given.value, float(np.hypot(given.sd, np.sqrt(bias_var))))
-    known.cov[0, -1] = known.cov[-1, 0] = -bias_var
+        given = Evidence(value=centre, sd=float(np.sqrt(variance)), shape=given.shape)
+    bias, bias_sd = belief.bias(given.shape)
+    known = b.reset_level(belief, (given.value or 0.0) - bias, float(np.hypot(given.sd, bias_sd)))
+    known.cov[0, b.BIAS] = known.cov[b.BIAS, 0] = -np.array(given.shape) @ belief.cov[b.BIAS, b.BIAS]
     return b.cut_to_ends(known, capacity)

@@ -1,0 +1,28 @@
+"""When people serve their stores, before a rig's own log says."""
+
+from lodeline.core.figures.table import CHOSEN, COMMON, Figure, Sheet
+
+
+class Service(Sheet):
+    """Services as evidence. Margins and needs are shares of the way from a store's good end to its line."""
+
+    margin = Figure(0.8, "1", COMMON, "how far most stores are let come before they are served")
+    margin_sd = Figure(0.15, "1", COMMON, "how rigs differ in that")
+    one_sd = Figure(0.12, "1", COMMON, "how one service of a rig differs from another")
+    by_need = Figure(0.7, "1", COMMON, "chance that a service alone was for need, not because a tap or drain was there")
+    near_full = Figure(0.85, "1", COMMON, "the same of what is served on foot, and of bottles")
+    together = Figure(0.65, "1", COMMON, "what that chance comes to, times, where other stores were served beside it")
+    bottle_margin = Figure(0.95, "1", COMMON, "a bottle is swapped when it is empty")
+    bottle_margin_sd = Figure(0.1, "1", COMMON, "how rigs differ in that")
+    fuel_margin = Figure(0.75, "1", COMMON, "how far a vehicle's tank is let come")
+    fuel_margin_sd = Figure(0.2, "1", COMMON, "how rigs differ in that")
+    fuel_by_need = Figure(0.5, "1", COMMON, "one in two passes a pump with room in the tank and fills up")
+    beside_h = Figure(4.0, "h", CHOSEN, "services within this time are of one stop")
+    widest = Figure(1.05, "1", COMMON, "a service for the occasion finds a store anywhere up to this")
+    served_a_day = Figure(0.5, "1/day", COMMON, "chance that a store past its margin is served on a day")
+    edge_sd = Figure(0.08, "1", COMMON, "how sharply that sets in")
+    not_logged = Figure(1.0, "1", COMMON, "services that went unlogged, before the log says")
+    logged = Figure(12.0, "1", COMMON, "and services that were logged")
+    not_logged_blank = Figure(0.7, "1", COMMON, "chance that a service was not logged on a day without any entry")
+    overfull = Figure(0.02, "1", COMMON, "what is left of the chance of a level that leaves no room for what was filled")
+    margin_walk = Figure(0.01, "1/day", COMMON, "how far a margin wanders in a day")

@@ -1,0 +1,65 @@
+"""Services as evidence: that somebody served a store, or did not, says how far it had come.
+
+The need of a store is how far it has come on the way from its good end to its line: 0 just served, 1 at the line.
+People serve at a margin of their own, which the log teaches; or because a tap or a drain was there, whatever the need.
+"""
+
+from dataclasses import dataclass
+from math import log
+
+import numpy as np
+
+from lodeline.core.figures import Readings, Service
+from lodeline.core.rig import Store
+from lodeline.core.statistics import Floats
+from lodeline.core.tracking import belief as b
+
+
+@dataclass(slots=True)
+class ServiceRecord:
+    """Services of a store that were logged, and that readings showed without one. Shares are of those."""
+
+    logged: int = 0
+
+    def not_logged(self, unlogged: int, is_blank: bool) -> float:
+        """Chance that a service of a day was not logged; ``unlogged``: those that readings showed."""
+        usual = (Service.not_logged + unlogged) / (Service.not_logged + Service.logged + self.logged + unlogged)
+        return max(usual, Service.not_logged_blank) if is_blank else usual
+
+
+def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
+    """``row @ state + const`` is the need of a store over the margin of its people."""
+    way = store.line_level - store.good_end
+    row = np.zeros(len(belief.mean))
+    row[0], row[b.MARGIN] = 1.0 / way, -1.0
+    return row, -store.good_end / way
+
+
+def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belief, float]:
+    """The belief before a service that was made, and the log of its likelihood.
+
+    A mixture: near the margin, by need; or anywhere, as the occasion was there, which says nothing.
+    """
+    by_need = store.kind.service.by_need * (Service.together if beside_others else 1.0)
+    row, const = _need_row(store, belief)
+    spread = float(row @ belief.cov @ row) + Service.one_sd**2
+    miss = -const - float(row @ belief.mean)
+    density = float(np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread))
+    after, _ = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, slip=1 - by_need)
+    return after, log(by_need * density + (1 - by_need) / Service.widest)
+
+
+def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> tuple[b.Belief, float]:
+    """The belief before an amount was filled in: there was room for it."""
+    row = np.zeros(len(belief.mean))
+    row[0] = 1.0
+    end_sd = Readings.end_sd * store.capacity
+    after = b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Service.overfull)
+    return after, 0.0
+
+
+def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:
+    """The belief after a day of which no service was logged; ``not_logged``: the chance that one would not be."""
+    row, const = _need_row(store, belief)
+    weight = 1 - Service.served_a_day * (1 - not_logged)
+    return b.less_likely_above(belief, row, const, Service.edge_sd**2, weight)
