@@ -77,7 +77,8 @@ class StoreKind(Row):
     does (a bank). ``line``: the usual lode line as a share of capacity. ``amounts``: the method of an amount in the
     store's unit. ``reads``: the other methods that it can be read by. ``accepts``: what may be done to it; ``offers``:
     what the Round offers. ``asks``: what only such a store says of itself. ``usual_capacity`` and ``usual_gauge``: what
-    a new one is given until somebody says otherwise (common practice); ``toilet``: the one that it comes with.
+    a new one is given until somebody says otherwise (common practice); ``toilet``: the one that it comes with;
+    ``visit_cv``: how one person's day differs from another, beside what all have in common.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -93,6 +94,7 @@ class StoreKind(Row):
     usual_gauge: GaugeKind = GaugeKind.NONE
     usual_resolution: float = 0.02
     toilet: Toilet | None = None
+    visit_cv: float = 0.0
     role: Role = Role.PLAIN
     reads: tuple[Method, ...] = (Method.FRACTION, Method.STEP, Method.DRY, Method.FULL)
     gauges: tuple[GaugeKind, ...] = (GaugeKind.STEPS, GaugeKind.SENSOR, GaugeKind.SIGHT, GaugeKind.NONE)
@@ -170,22 +172,23 @@ _ROWS = (
         kg_per_unit=1.0, use=UseSpec(pattern=Pattern.DRAIN, shared=Use.water_shared), **_WASTE,
     ),
     StoreKind(
-        usual_capacity=80.0, usual_gauge=GaugeKind.STEPS, toilet=Toilet.BLACK,
+        usual_capacity=80.0, usual_gauge=GaugeKind.STEPS, toilet=Toilet.BLACK, visit_cv=Use.visit_cv,
         id="black", name="Black tank", hue=Hue.PLUM, unit="L", line=0.9, role=Role.FLUSHED, amounts=Method.VOLUME,
         kg_per_unit=1.0, use=_toilet("black_l", "black_cv", "black_day_cv"), **_WASTE,
     ),
     StoreKind(
-        usual_capacity=19.0, toilet=Toilet.CASSETTE,
+        usual_capacity=19.0, toilet=Toilet.CASSETTE, visit_cv=Use.visit_cv,
         id="cassette", name="Cassette", hue=Hue.PLUM, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
         use=_toilet("cassette_l", "cassette_cv", "cassette_day_cv"), service=_WHEN_FULL, **_WASTE,
     ),
     StoreKind(
         usual_capacity=8.0, usual_gauge=GaugeKind.SIGHT, toilet=Toilet.COMPOSTING, usual_served=Served.HERE,
+        visit_cv=Use.urine_visit_cv,
         id="urine", name="Urine bottle", hue=Hue.STRAW, unit="L", line=0.9, amounts=Method.VOLUME, kg_per_unit=1.0,
         use=_toilet("urine_l", "urine_cv", "urine_day_cv"), service=_WHEN_FULL, **_WASTE,
     ),
     StoreKind(
-        usual_capacity=70.0, toilet=Toilet.COMPOSTING,
+        usual_capacity=70.0, toilet=Toilet.COMPOSTING, visit_cv=Use.solids_visit_cv,
         id="solids", name="Solids bin", hue=Hue.UMBER, unit="uses", line=1.0, amounts=Method.USES,
         gauges=(GaugeKind.NONE, GaugeKind.SIGHT, GaugeKind.STEPS),
         use=_toilet("solids_uses", "solids_cv", "solids_day_cv"), service=_WHEN_FULL, **_WASTE,

@@ -37,6 +37,11 @@ def _careful(expected: float, capacity: float) -> float:
     return expected * float(np.clip(share, Use.careful_least, Use.careful_most))
 
 
+def _of_visits(day_cv: float, each_cv: float, people: float) -> float:
+    """Spread of days made of visits: what a day has in common, and each person's own, which averages out."""
+    return float(np.hypot(day_cv, each_cv / np.sqrt(max(people, 1.0))))
+
+
 def _people(mean: float, cv: float, day_cv: float, shared: float = 0.0) -> UseModel:
     """A store whose use goes by the people aboard alone."""
     return UseModel(
@@ -126,6 +131,8 @@ def _by_drivers(rig: Rig, store: Store) -> UseModel:
         expected[Driver.PEOPLE], whoever = _burnt(rig, store, burners)
     drivers = tuple(sorted(expected, key=list(Driver).index))
     day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
+    if store.kind.visit_cv:
+        day_cv = [_of_visits(each, store.kind.visit_cv, people) for each in day_cv]
     return UseModel(
         drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
         sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
@@ -180,18 +187,20 @@ _USUAL_PEOPLE, _NEARLY_NOTHING = 2.0, 1e-3
 
 def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) -> UseModel:
     """What crew, kind and rig lead one to expect, before the log is looked at."""
-    use = store.kind.use
+    use, people = store.kind.use, rig.crew.adult_equivalents
     match use.pattern:
         case Pattern.BANK:
             return bank_model(rig)
         case Pattern.WATER if store is flush_tank(rig):
-            return _people(_flushed_l(rig) * rig.crew.adult_equivalents, Use.cassette_cv, Use.cassette_day_cv)
+            return _people(_flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people))
         case Pattern.WATER:
-            plain = _people(_fresh_per_day(rig), Use.fresh_cv, Use.fresh_day_cv, use.shared)
+            plain = _people(
+                _fresh_per_day(rig), Use.fresh_cv, _of_visits(Use.fresh_day_cv, Use.wash_cv, people), use.shared
+            )
             return _told_apart(plain, kinds, 1.0)
         case Pattern.DRAIN:
             flow = grey_from_fresh(rig, _fresh_per_day(rig))
-            plain = _people(flow, Use.grey_cv, Use.grey_day_cv, use.shared)
+            plain = _people(flow, Use.grey_cv, _of_visits(Use.grey_day_cv, Use.wash_cv, people), use.shared)
             return _told_apart(plain, kinds, Use.grey_of_shower)
         case Pattern.BY_DRIVERS:
             return _by_drivers(rig, store)
