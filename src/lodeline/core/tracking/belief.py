@@ -7,7 +7,7 @@ the rest of the state follows through its covariance with the level, which is ex
 """
 
 from dataclasses import dataclass, replace
-from math import sqrt
+from math import erf, exp, pi, sqrt
 
 import numpy as np
 
@@ -15,6 +15,8 @@ from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.statistics import Floats, normal_below, normal_density, range_80, uniform_sd
 
 Bands = tuple[tuple[float, float, float], ...]
+
+_SQRT_2, _SQRT_2_PI, _FAR = sqrt(2), sqrt(2 * pi), Numeric.density_ends_sd
 
 # What the state holds after the level and the coefficients: an offset, a bulge and a skew of the gauge, in contents,
 # and how far down its way people let the store come before they serve it, as a share of the way to its line.
@@ -149,12 +151,34 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
 
 
 def band_posterior(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
-    """Mean, variance and evidence of a Gaussian level seen through weighted bands that cover 0 to capacity.
+    """Mean, variance and evidence of a Gaussian level seen through weighted bands that follow one another.
 
-    The prior is cut to the bands' whole span; moments by the trapezoid rule on a grid that follows the prior.
+    The prior is cut to the bands' whole span. Sums of the moments of the normal between the edges (Johnson, Kotz and
+    Balakrishnan 1994, ch. 13); far out in a tail on a grid instead.
     """
+    sd = min(sd, Numeric.wide * (bands[-1][1] - bands[0][0]))
+    scale, height = 1 / (sd * _SQRT_2), 1 / _SQRT_2_PI
+    z = [(edge - mean) / sd for edge in (bands[0][0], *(band[1] for band in bands))]
+    below = [0.5 * erf((edge - mean) * scale) for edge in (bands[0][0], *(band[1] for band in bands))]
+    density = [height * exp(-0.5 * each * each) if -_FAR < each < _FAR else 0.0 for each in z]
+    span, total, first, second = below[-1] - below[0], 0.0, 0.0, 0.0
+    if span < Numeric.least_mass:
+        return _band_posterior_on_grid(mean, sd, bands)
+    for i, (_, _, weight) in enumerate(bands):
+        mass, left, right = below[i + 1] - below[i], density[i], density[i + 1]
+        total += weight * mass
+        first += weight * (left - right)
+        second += weight * (mass + z[i] * left - z[i + 1] * right)
+    if total < Numeric.least_mass * span * max(band[2] for band in bands):
+        return _band_posterior_on_grid(mean, sd, bands)
+    first, second = first / total, second / total
+    variance = max(second - first * first, Numeric.least_variance_share)
+    return mean + sd * first, sd * sd * variance, total / span
+
+
+def _band_posterior_on_grid(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
+    """The same by the trapezoid rule on a grid that follows the prior."""
     low_end, high_end = bands[0][0], bands[-1][1]
-    sd = min(sd, Numeric.wide * (high_end - low_end))
     low, high = max(low_end, mean - Numeric.grid_sd * sd), min(high_end, mean + Numeric.grid_sd * sd)
     if high - low < Numeric.tiny * (high_end - low_end):
         point = min(max(mean, low_end), high_end)

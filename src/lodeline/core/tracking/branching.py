@@ -1,7 +1,9 @@
 """What may have happened when a reading does not fit: a slip, something that was not logged, another habit."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
+from math import exp, hypot, log, sqrt
 
 import numpy as np
 
@@ -9,69 +11,37 @@ from lodeline.core.catalogue import Driver, Effect, Method
 from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Floats, normal_below, uniform_sd
+from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Possible, Run, as_one
+from lodeline.core.tracking.fit import Level, believe, likelihood
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Run
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Other:
-    """Another belief before a reading, and its chance. ``is_step``: that nobody logged something; ``kind``: what is
-    wrong with the act that was logged."""
+    """Something else that may be true before a reading: its chance, the level that it leads to, and the belief, made
+    only where it is likely enough. ``is_step``: that nobody logged something; ``kind``: what is wrong with the act that
+    was logged."""
 
     chance: float
-    belief: b.Belief
+    level: Level
+    belief: Callable[[], b.Belief]
     is_step: bool = False
     kind: DoubtKind | None = None
     event: Event | None = None
     amount: float = 0.0
 
 
-def likelihood(belief: b.Belief, given: Evidence) -> float:
-    """Density (a value, volts) or chance (a mark) of a reading under a belief."""
-    if given.any_of:
-        return sum(likelihood(belief, each) for each in given.any_of)
-    row = _row(belief, given)
-    if given.bands:
-        seen, sd = float(row @ belief.mean), float(np.sqrt(row @ belief.cov @ row))
-        return b.band_posterior(seen, max(sd, Numeric.small), given.bands)[2]
-    spread = float(row @ belief.cov @ row) + given.sd**2
-    miss = (given.value or 0.0) - float(row @ belief.mean)
-    return float(np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread))
-
-
-def _row(belief: b.Belief, given: Evidence) -> Floats:
-    row = np.zeros(len(belief.mean))
-    row[0] = 1.0
-    row[b.BIAS] = given.shape
-    return row
-
-
-def believe(belief: b.Belief, given: Evidence) -> b.Belief:
-    """The belief after a reading that is taken at its word."""
-    if given.any_of:
-        weights = np.array([likelihood(belief, each) for each in given.any_of])
-        weights /= max(float(weights.sum()), Numeric.log_floor)
-        likely = [(w, each) for w, each in zip(weights.tolist(), given.any_of, strict=True) if w > Tracking.least_weight]
-        return as_one(tuple(Possible(w, believe(belief, each)) for w, each in likely)) if likely else belief
-    row = _row(belief, given)
-    if given.bands:
-        seen, sd = float(row @ belief.mean), float(np.sqrt(row @ belief.cov @ row))
-        centre, variance, _ = b.band_posterior(seen, max(sd, Numeric.small), given.bands)
-        return b.set_moments(belief, row, centre, variance)
-    return b.kalman_update(belief, row, given.value or 0.0, given.sd**2)
-
-
 def _learn_spread(hypothesis: Hypothesis, given: Evidence) -> None:
     """Let the misses tell whether this rig's days differ more or less than is usual."""
     if given.value is None or hypothesis.process_var <= 0:
         return
-    belief, row = hypothesis.belief, _row(hypothesis.belief, given)
-    variance = float(row @ belief.cov @ row) + given.sd**2
-    squared = ((given.value or 0.0) - float(row @ belief.mean)) ** 2
+    mean, variance = Level.of(hypothesis.belief).seen(given.shape)
+    variance += given.sd**2
+    squared = ((given.value or 0.0) - mean) ** 2
     weight = min(1.0, hypothesis.process_var / variance) ** 2
     hypothesis.spread_sum += weight * min(squared / variance, Tracking.squared_miss_most)
     hypothesis.spread_weight += weight
@@ -90,16 +60,16 @@ def branches(
     ``blank``: the share of the days since the last reading of which nothing at all was logged.
     """
     normal = 1 - Tracking.slip_chance - Tracking.unlogged_chance - Tracking.habit_chance
-    plain = normal * likelihood(hypothesis.belief, given)
+    plain = normal * likelihood(Level.of(hypothesis.belief), given)
     slip = _slip_chance(hypothesis, reading) * given.slip_density(store.capacity)
     others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, given)
     has_turned = turned is not None
-    habit = _other_habit(hypothesis, drivers, turned)
+    habit = _other_habit(hypothesis, drivers, turned, Tracking.habit_turned if has_turned else Tracking.habit_chance)
     if habit is not None:
-        others.append(_Other(chance=Tracking.habit_turned if has_turned else Tracking.habit_chance, belief=habit))
-    weighed = [(other.chance * likelihood(other.belief, given), other) for other in others]
+        others.append(habit)
+    weighed = [(other.chance * likelihood(other.level, given), other) for other in others]
     total = plain + slip + sum(weight for weight, _ in weighed)
     if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
         _learn_spread(hypothesis, given)
@@ -124,14 +94,14 @@ def _opened(
     for weight, other in weighed:
         if weight < Tracking.least_weight * total:
             continue
-        after = believe(other.belief, given)
+        after = believe(other.belief(), given)
         asked = None if reading.confirmed else _asked(doubt, other, after.level - expected)
         opened.append(_kept(hypothesis.branch(_log(weight), after, asked)))
     return opened
 
 
 def _log(weight: float) -> float:
-    return float(np.log(max(weight, Numeric.log_floor)))
+    return log(max(weight, Numeric.log_floor))
 
 
 def _asked(doubt: Doubt, other: _Other, change: float) -> Doubt | None:
@@ -177,7 +147,7 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
     """
     belief = hypothesis.belief
     past = normal_below((belief.level - store.line_level) * store.sign / max(belief.sd, Numeric.small))
-    serviced = float(np.exp(-blank * used / (Tracking.between_services * store.capacity)))
+    serviced = exp(-blank * used / (Tracking.between_services * store.capacity))
     at_home = 1 - Tracking.served_past_line * past * min(1.0, hypothesis.days_since)
     return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
 
@@ -186,28 +156,35 @@ def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evi
     """Beliefs under which a fill, dump or charge was made since the last reading and not logged."""
     if hypothesis.days_since < Tracking.unlogged_least_days:
         return []
-    capacity = store.capacity
-    anywhere = b.unknown_level(hypothesis.belief, capacity)
+    capacity, level = store.capacity, Level.of(hypothesis.belief)
+    unknown = level.at(capacity / 2, uniform_sd(capacity) ** 2)
+
+    def anywhere() -> b.Belief:
+        return b.unknown_level(hypothesis.belief, capacity)
+
     # while the rate is still assumed, a surprise is more likely the crew's way than something forgotten
     if store.is_bank:
         chance = Tracking.unlogged_bank * Tracking.unlogged_chance * _judged(hypothesis)
-        return [_Other(chance=chance, belief=anywhere, is_step=True)]
+        return [_Other(chance=chance, level=unknown, belief=anywhere, is_step=True)]
     used = abs(float(hypothesis.x_since @ hypothesis.belief.coefficients))
     chance = _served_meanwhile(store, hypothesis, used, blank)
     moved = _was_not_then(hypothesis, reading)
     if moved:
         # what was not done when it was logged was done on another day
         chance = Tracking.done_another_day
-    sd = float(np.hypot(uniform_sd(min(used, capacity)), Tracking.unlogged_end_sd * capacity))
+    sd = hypot(uniform_sd(min(used, capacity)), Tracking.unlogged_end_sd * capacity)
     middle = store.good_end + store.sign * min(used, capacity) / 2
-    to_end = b.cut_to_ends(b.reset_level(hypothesis.belief, middle, sd), capacity)
+
+    def to_end() -> b.Belief:
+        return b.cut_to_ends(b.reset_level(hypothesis.belief, middle, sd), capacity)
+
     to_the_end = Tracking.unlogged_to_the_end
     # a leak, or something poured in, is rarer than a fill or a dump that nobody logged
     is_odd = ((given.centre or 0.0) - hypothesis.belief.level) * store.sign > 0
     elsewhere = (1 - to_the_end) * chance * (Tracking.odd_way if is_odd else 1.0)
     return [
-        _Other(chance=to_the_end * chance, belief=to_end, is_step=not moved),
-        _Other(chance=elsewhere, belief=anywhere, is_step=not moved),
+        _Other(chance=to_the_end * chance, level=level.at(middle, sd**2), belief=to_end, is_step=not moved),
+        _Other(chance=elsewhere, level=unknown, belief=anywhere, is_step=not moved),
     ]
 
 
@@ -232,15 +209,17 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
         return []
     belief, capacity = hypothesis.belief, store.capacity
 
-    def at(level: float) -> b.Belief:
-        sd = float(np.hypot(act.before_sd, np.sqrt(hypothesis.process_var)))
-        return b.cut_to_ends(b.reset_level(belief, level, max(sd, Tracking.unlogged_end_sd * capacity)), capacity)
+    sd = max(hypot(act.before_sd, sqrt(hypothesis.process_var)), Tracking.unlogged_end_sd * capacity)
+    seen = Level.of(belief)
+
+    def at(level: float) -> Callable[[], b.Belief]:
+        return lambda: b.cut_to_ends(b.reset_level(belief, level, sd), capacity)
 
     undone = belief.level + act.before - act.after
     kind, chance = DoubtKind.NOT_THEN, Tracking.not_then_chance
     if act.twice:
         kind, chance = DoubtKind.TWICE, Tracking.twice_chance
-    others = [_Other(chance=chance, belief=at(undone), kind=kind, event=act.event)]
+    others = [_Other(chance=chance, level=seen.at(undone, sd**2), belief=at(undone), kind=kind, event=act.event)]
     amount, mixed_up = act.event.amount, _MIXED_UP.get(store.unit)
     if amount is not None and mixed_up is not None and act.event.row.effect is Effect.FILL:
         for factor in (mixed_up, 1 / mixed_up):
@@ -249,6 +228,7 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
                 others.append(
                     _Other(
                         chance=Tracking.unit_chance,
+                        level=seen.at(undone + truly, sd**2),
                         belief=at(undone + truly),
                         kind=DoubtKind.UNIT,
                         event=act.event,
@@ -266,37 +246,44 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
     """
     if given.value is None or hypothesis.process_var <= 0:
         return None
-    row = _row(hypothesis.belief, given)
-    spread = float(row @ hypothesis.belief.cov @ row) + given.sd**2
-    miss = (given.value - float(row @ hypothesis.belief.mean)) / float(np.sqrt(spread))
-    miss = float(np.clip(miss, -Tracking.habit_most_miss, Tracking.habit_most_miss))
+    mean, spread = Level.of(hypothesis.belief).seen(given.shape)
+    miss = (given.value - mean) / sqrt(spread + given.sd**2)
+    miss = min(Tracking.habit_most_miss, max(-Tracking.habit_most_miss, miss))
     shift = Tracking.habit_shift
     bias, _ = hypothesis.belief.bias(given.shape)
     changed = given.value - bias - hypothesis.anchor
     usual = float(hypothesis.x_since @ hypothesis.belief.coefficients)
-    hypothesis.more = hypothesis.more.after(float(np.exp(shift**2 / 2 - shift * miss)), changed, usual)
-    hypothesis.less = hypothesis.less.after(float(np.exp(shift**2 / 2 + shift * miss)), changed, usual)
+    hypothesis.more = hypothesis.more.after(exp(shift**2 / 2 - shift * miss), changed, usual)
+    hypothesis.less = hypothesis.less.after(exp(shift**2 / 2 + shift * miss), changed, usual)
     turned = next((run for run in (hypothesis.more, hypothesis.less) if run.has_turned), None)
     if turned is not None:
         hypothesis.more = hypothesis.less = Run()
     return turned
 
 
-def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None) -> b.Belief | None:
-    """The belief under which use has been another since the last reading, or over the readings that say so."""
-    x, coefficients = hypothesis.x_since, hypothesis.belief.coefficients
+def _other_habit(
+    hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None, chance: float
+) -> _Other | None:
+    """That use has been another since the last reading, or over the readings that say so."""
+    x, belief = hypothesis.x_since, hypothesis.belief
     settled = np.array([float(name in _SETTLED_DRIVERS) for name in drivers])
     ratio, cv = (turned.ratio, Tracking.habit_turned_cv) if turned is not None else (1.0, Tracking.habit_cv)
-    other = coefficients * (1 + settled * (ratio - 1))
+    other = belief.coefficients * (1 + settled * (ratio - 1))
     spread = cv * settled * other
-    if not np.any(spread * np.abs(x)):
+    more = float(np.square(x * spread).sum())
+    if more <= 0:
         return None
-    n = len(hypothesis.belief.mean)
-    jump = np.zeros((n, n))
-    jump[0, 0] = float(np.sum((x * spread) ** 2))
-    jump[0, b.COEFFICIENTS] = jump[b.COEFFICIENTS, 0] = x * spread**2
-    jump[b.COEFFICIENTS, b.COEFFICIENTS] = np.diag(spread**2)
-    mean = hypothesis.belief.mean.copy()
-    mean[b.COEFFICIENTS] = other
-    mean[0] += float(x @ (other - coefficients))
-    return b.Belief(mean, hypothesis.belief.cov + jump)
+    moved = float(x @ (other - belief.coefficients))
+
+    def build() -> b.Belief:
+        n = len(belief.mean)
+        jump = np.zeros((n, n))
+        jump[0, 0] = more
+        jump[0, b.COEFFICIENTS] = jump[b.COEFFICIENTS, 0] = x * spread**2
+        jump[b.COEFFICIENTS, b.COEFFICIENTS] = np.diag(spread**2)
+        mean = belief.mean.copy()
+        mean[b.COEFFICIENTS] = other
+        mean[0] += moved
+        return b.Belief(mean, belief.cov + jump)
+
+    return _Other(chance=chance, level=Level.of(belief).moved(moved, more), belief=build)

@@ -15,12 +15,13 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
-from lodeline.core.tracking.branching import believe, branches, likelihood
+from lodeline.core.tracking.branching import branches
 from lodeline.core.tracking.charging import Charge, by_date, charges
 from lodeline.core.tracking.coupling import SAME_ROUND, LearnedUse, Neighbour, UnusualDays, hear, informed, unusual_days, usual_use
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.events import Speed, apply_event, concerns, driven_km, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
+from lodeline.core.tracking.fit import Level, believe, likelihood
 from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
 from lodeline.core.tracking.propagate import StoreContext, drift, move, set_right, step_of
@@ -237,7 +238,9 @@ class Walk:
         given, before = evidence(self.store, reading), self.best.belief
         after, _ = apply_event(self.rig, self.store, self.model, before, act, self.speed)
         after = b.cut_to_ends(after, self.store.capacity)
-        return not given.silent and likelihood(after, given) > Tracking.shows_act * likelihood(before, given)
+        return not given.silent and likelihood(Level.of(after), given) > Tracking.shows_act * likelihood(
+            Level.of(before), given
+        )
 
     def _take(self, entry: Reading | Event) -> None:
         if isinstance(entry, Event):
