@@ -44,7 +44,7 @@ class Belief:
     @property
     def sd(self) -> float:
         """Standard deviation of the contents."""
-        return float(np.sqrt(max(self.cov[0, 0], 0.0)))
+        return sqrt(max(float(self.cov[0, 0]), 0.0))
 
     @property
     def coefficients(self) -> Floats:
@@ -77,8 +77,9 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
     """
     spread = float(row @ belief.cov @ row) + variance
     gain = belief.cov @ row / spread
-    keep = np.eye(len(row)) - np.outer(gain, row)
-    cov = keep @ belief.cov @ keep.T + variance * np.outer(gain, gain)
+    keep = -gain[:, None] * row
+    keep.flat[:: len(row) + 1] += 1.0
+    cov = keep @ belief.cov @ keep.T + variance * (gain[:, None] * gain)
     return Belief(belief.mean + gain * (value - float(row @ belief.mean)), (cov + cov.T) / 2)
 
 
@@ -115,7 +116,7 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
     ratio = normal_density(depth) / mass if mass > Numeric.tiny else depth + 1 / max(depth, 1.0)
     gain = belief.cov @ row / spread
     kept = min(max(1 - ratio * (ratio - depth), Numeric.bound_kept), 1.0)
-    cov = belief.cov - np.outer(gain, gain) * spread * (1 - kept)
+    cov = belief.cov - (gain[:, None] * gain) * spread * (1 - kept)
     return Belief(belief.mean + gain * sd * ratio, (cov + cov.T) / 2)
 
 
@@ -124,7 +125,7 @@ def set_moments(belief: Belief, row: Floats, mean: float, variance: float) -> Be
     through = belief.cov @ row
     prior_var = max(float(row @ through), Numeric.tiny_variance)
     gain = through / prior_var
-    cov = belief.cov - np.outer(gain, gain) * (prior_var - variance)
+    cov = belief.cov - (gain[:, None] * gain) * (prior_var - variance)
     return Belief(belief.mean + gain * (mean - float(row @ belief.mean)), (cov + cov.T) / 2)
 
 
@@ -146,7 +147,7 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
     second = (1 - above + depth * density + weight * (above - depth * density)) / total
     kept = min(max(second - first**2, Numeric.bound_kept), 1.5)
     gain = belief.cov @ row / sd
-    cov = belief.cov - np.outer(gain, gain) * (1 - kept)
+    cov = belief.cov - (gain[:, None] * gain) * (1 - kept)
     return Belief(belief.mean + gain * first, (cov + cov.T) / 2)
 
 
@@ -264,17 +265,19 @@ def cut_to_ends(belief: Belief, capacity: float) -> Belief:
 
 def _with_level(belief: Belief, mean: float, variance: float) -> Belief:
     """The belief with another mean and spread of the level; the rest of the mean stays."""
-    scale = np.ones(len(belief.mean))
-    scale[0] = np.sqrt(variance) / belief.sd
-    return Belief(np.concatenate([[mean], belief.mean[1:]]), belief.cov * np.outer(scale, scale))
+    scale, cov, moved = sqrt(variance) / belief.sd, belief.cov.copy(), belief.mean.copy()
+    cov[0, :] *= scale
+    cov[:, 0] *= scale
+    moved[0] = mean
+    return Belief(moved, cov)
 
 
 def reset_level(belief: Belief, level: float, sd: float) -> Belief:
     """Forget the level and start it anew, independent of all else (a fill, a dump, a swap)."""
-    cov = belief.cov.copy()
+    cov, mean = belief.cov.copy(), belief.mean.copy()
     cov[0, :] = cov[:, 0] = 0.0
-    cov[0, 0] = sd**2
-    return Belief(np.concatenate([[level], belief.mean[1:]]), cov)
+    cov[0, 0], mean[0] = sd**2, level
+    return Belief(mean, cov)
 
 
 def unknown_level(belief: Belief, capacity: float) -> Belief:

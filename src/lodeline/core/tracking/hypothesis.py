@@ -193,8 +193,8 @@ class Hypothesis:
     @property
     def sky_spread(self) -> float:
         """Spread of yields under one sky word against the usual one."""
-        ratio = np.sqrt(self.sky_sum / self.sky_weight)
-        return float(np.clip(ratio, Tracking.sky_spread_least, Tracking.sky_spread_most))
+        ratio = math.sqrt(self.sky_sum / self.sky_weight)
+        return min(Tracking.sky_spread_most, max(Tracking.sky_spread_least, ratio))
 
     def learn_sky(self, squared: float, own: float) -> None:
         """Take in a yield's squared miss over its variance; ``own`` is the sky's share of that variance."""
@@ -205,8 +205,8 @@ class Hypothesis:
     @property
     def spread(self) -> float:
         """Day-to-day spread against the usual one."""
-        ratio = np.sqrt(self.spread_sum / self.spread_weight)
-        return float(np.clip(ratio, Tracking.spread_least, self.spread_most))
+        ratio = math.sqrt(self.spread_sum / self.spread_weight)
+        return min(self.spread_most, max(Tracking.spread_least, ratio))
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""
@@ -257,13 +257,50 @@ def forgotten(store: Store, doubt: Doubt) -> Forgotten | None:
 
 
 def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:
-    """The likeliest hypotheses, the best first, with weights relative to it."""
+    """The likeliest hypotheses, the best first, with weights relative to it; those that agree by now are one."""
     ordered = sorted(hypotheses, key=lambda each: -each.log_weight)
-    best, drop = ordered[0].log_weight, np.log(Tracking.too_unlikely)
-    kept = [each for each in ordered[: Tracking.most_hypotheses] if best - each.log_weight < drop]
+    best, drop = ordered[0].log_weight, math.log(Tracking.too_unlikely)
+    kept: list[Hypothesis] = []
+    for each in ordered:
+        if best - each.log_weight >= drop:
+            break
+        like = next((other for other in kept if _agree(other.belief, each.belief)), None)
+        if like is not None:
+            _merge(like, each)
+        elif len(kept) < Tracking.most_hypotheses:
+            kept.append(each)
+    kept.sort(key=lambda each: -each.log_weight)
+    best = kept[0].log_weight
     for each in kept:
         each.log_weight -= best
     return kept
+
+
+def _agree(one: b.Belief, other: b.Belief) -> bool:
+    """Whether two beliefs say the same of level and use, to a part of their errors."""
+    near = Tracking.agree_sds
+    n = len(one.mean) - b.N_OTHERS
+    apart = np.abs(one.mean[:n] - other.mean[:n])
+    variance, others = one.cov.diagonal()[:n], other.cov.diagonal()[:n]
+    return bool(
+        (apart * apart <= near * near * variance).all()
+        and (np.abs(variance - others) <= Tracking.agree_variance * variance).all()
+    )
+
+
+def _merge(kept: Hypothesis, other: Hypothesis) -> None:
+    """Take another hypothesis into one that agrees with it; what either doubts is doubted by their chances."""
+    log_weight = float(np.logaddexp(kept.log_weight, other.log_weight))
+    shares = (math.exp(kept.log_weight - log_weight), math.exp(other.log_weight - log_weight))
+    if kept.doubts != other.doubts:
+        doubts: dict[Reading | Event | datetime, Doubt] = {}
+        for share, each in zip(shares, (kept, other), strict=True):
+            for doubt in each.doubts:
+                before = doubts.get(doubt.about)
+                weight = share * doubt.weight + (before.weight if before else 0.0)
+                doubts[doubt.about] = replace(before or doubt, weight=weight)
+        kept.doubts = tuple(each for each in doubts.values() if each.weight > Tracking.least_doubt)
+    kept.log_weight = log_weight
 
 
 def weights_of(hypotheses: list[Hypothesis]) -> Floats:
@@ -321,7 +358,7 @@ def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float
     for w, each in zip(weights_of(hypotheses), hypotheses, strict=True):
         for doubt in each.doubts:
             first.setdefault(doubt.about, doubt)
-            weight[doubt.about] = weight.get(doubt.about, 0.0) + float(w)
+            weight[doubt.about] = weight.get(doubt.about, 0.0) + float(w) * doubt.weight
     believed = (replace(d, weight=weight[about]) for about, d in first.items() if weight[about] >= share(d))
     return tuple(sorted(believed, key=lambda doubt: doubt.at))
 

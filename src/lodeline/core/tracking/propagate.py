@@ -63,7 +63,8 @@ class Step:
     """A part of a day.
 
     ``x``: the drivers in it, shape (k,); ``moved``: what was measured; ``day_var``: the day's own variance of each
-    driver, shape (k,); ``measured_var``: of what was measured; ``charging``: the spells of it.
+    driver, shape (k,); ``measured_var``: of what was measured; ``charging``: the spells of it; ``days``: how long it
+    is; ``moves``: whether anything is used in it.
     """
 
     start: datetime
@@ -74,10 +75,8 @@ class Step:
     measured_var: float
     charging: list[Charge]
 
-    @property
-    def days(self) -> float:
-        """How long it is. [day]"""
-        return (self.end - self.start) / _DAY
+    days: float
+    moves: bool
 
 
 def step_of(
@@ -92,6 +91,7 @@ def step_of(
         start=span[0], end=span[1], x=x, moved=float(share @ influence.known),
         day_var=np.square(day_cv) * np.abs(x) * np.abs(influence.hourly.sum(axis=0)),
         measured_var=influence.known_sd**2 * (until_h - from_h) / HOURS, charging=charging,
+        days=(span[1] - span[0]) / _DAY, moves=float(np.abs(x).sum()) > Numeric.tiny,
     )  # fmt: skip
 
 
@@ -99,7 +99,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     """Let use and what was measured move a hypothesis's level."""
     store, belief, x = context.store, hypothesis.belief, step.x
     coefficients, moved = belief.coefficients, step.moved
-    variance = float(step.day_var @ np.square(coefficients)) * hypothesis.spread**2 + step.measured_var
+    variance = float(step.day_var @ (coefficients * coefficients)) * hypothesis.spread**2 + step.measured_var
     if step.charging:
         drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
         charged = Energy.source_share * offered_ah(store, step.charging, step.start, step.end, drawn)
@@ -107,7 +107,9 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
         variance += (Tracking.charged_cv * charged) ** 2
     mean = belief.mean.copy()
     change = float(x @ coefficients) + moved
-    row = np.concatenate([[1.0], x, np.zeros(b.N_OTHERS)])
+    row = np.zeros(len(mean))
+    row[0] = 1.0
+    row[b.COEFFICIENTS] = x
     if store.is_bank:
         size = 1 + float(belief.mean[b.SIZE])
         row[b.COEFFICIENTS] *= size
@@ -121,7 +123,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     cov[0, 0] = float(row @ through) + variance
     hypothesis.process_var += variance
     hypothesis.x_since = hypothesis.x_since + x
-    hypothesis.days_since += float(np.abs(x).sum() > Numeric.tiny) * step.days
+    hypothesis.days_since += step.days if step.moves else 0.0
     after = b.keep_positive(b.Belief(mean, cov), context.floor)
     if store.is_bank:
         with_before = np.concatenate([[through[0]], belief.cov[0, 1:]])
@@ -131,7 +133,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     after = b.cut_to_ends(after, store.capacity)
     if is_known and (after.level - belief.level) * store.sign < 0:
         # cutting at an end moves the mean away from it; use does not run backwards
-        after = b.Belief(np.concatenate([belief.mean[:1], after.mean[1:]]), after.cov)
+        after.mean[0] = belief.mean[0]
     hypothesis.belief = after
 
 
