@@ -19,7 +19,7 @@ class Readings(Sheet):
     amount_least_sd = Figure(0.03, "1", COMMON, "least error of an amount that was read off")
     guess_sd = Figure(0.07, "1", COMMON, "error of a guess without a gauge")
     coarse_from = Figure(0.04, "1", CHOSEN, "resolution from which a sensor's step is taken as one")
-    coarse_cells = Figure(48, "1", CHOSEN, "bands in which such a step is weighed")
+    coarse_cells = Figure(32, "1", CHOSEN, "bands in which such a step is weighed")
     sight_sd = Figure(0.035, "1", COMMON, "error of a sight line")
     sight_bias_sd = Figure(0.02, "1", COMMON, "its lasting bias")
     sight_bulge_sd = Figure(0.02, "1", COMMON, "and by how much more it errs half way: tanks are no boxes")

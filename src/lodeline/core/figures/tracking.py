@@ -46,7 +46,7 @@ class Tracking(Sheet):
     habit_most_miss = Figure(2.5, "1", CHOSEN, "standard deviations that one reading counts at most in it")
     habit_cv = Figure(0.6, "1", SIMULATED, "how much another habit adds to the coefficients' error")
     days_to_judge = Figure(6.0, "day", SIMULATED, "days of use after which a surprise is no longer the crew's way")
-    plain_is_clear = Figure(0.97, "1", SIMULATED, "weight of the plain hypothesis from which no other is opened")
+    plain_is_clear = Figure(0.92, "1", SIMULATED, "weight of the plain hypothesis from which no other is opened")
     least_part = Figure(1e-3, "1", CHOSEN, "chance of a meaning of volts under which it is left out")
     least_weight = Figure(5e-3, "1", CHOSEN, "weight under which a hypothesis is not opened")
     too_unlikely = Figure(400.0, "1", CHOSEN, "odds to the best at which a hypothesis is dropped")

@@ -6,7 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, NUMERICAL, Figure, Sheet
 class Volts(Sheet):
     """Volts as evidence of a level."""
 
-    cells = Figure(24, "1", NUMERICAL, "bands of contents that volts are weighed in")
+    cells = Figure(16, "1", NUMERICAL, "bands of contents that volts are weighed in")
     rest_sd_v = Figure(0.07, "V", COMMON, "error of volts at rest from one reading to the next")
     table_sd = Figure(0.07, "1", COMMON, "lasting error of a table of volts, as a share of capacity: tables differ")
     sag_v = Figure(0.12, "V", COMMON, "how far a light evening load draws lead down: 0.05 to 0.3")

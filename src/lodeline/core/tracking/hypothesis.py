@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable
+from copy import copy
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
@@ -214,15 +215,12 @@ class Hypothesis:
 
     def branch(self, log_chance: float, belief: b.Belief, doubt: Doubt | None = None) -> "Hypothesis":
         """Another hypothesis that shares the past of this one."""
-        doubts = (*self.doubts, doubt) if doubt else self.doubts
-        return replace(
-            self,
-            log_weight=self.log_weight + log_chance,
-            belief=belief,
-            doubts=doubts,
-            history=list(self.history),
-            drift=replace(self.drift),
-        )
+        other = copy(self)
+        other.log_weight += log_chance
+        other.belief = belief
+        other.doubts = (*self.doubts, doubt) if doubt else self.doubts
+        other.history, other.drift = list(self.history), copy(self.drift)
+        return other
 
     @property
     def uncut_level(self) -> float:
