@@ -5,6 +5,7 @@ import sys
 from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
 from bench.forecast import bank_score, defects, score
 from bench.safety import main as safety
+from bench.worlds import main as worlds
 
 
 def _forecast() -> None:
@@ -24,11 +25,13 @@ ON_REQUEST = {"mutation": mutation.main, "kept": kept.main}
 def main(words: list[str]) -> int:
     if words[:1] == ["safety"]:
         return safety.main(words[1:])
+    if words[:1] == ["worlds"]:
+        return worlds.main(words[1:])
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
-        print(f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety'])}.", file=sys.stderr)
+        print(f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds'])}.", file=sys.stderr)
         return 2
     for name in names:
         benches[name]()

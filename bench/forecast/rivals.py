@@ -9,7 +9,9 @@ _HORIZON = 14.0
 
 
 def _as_read(store: dict[str, Any], reading: dict[str, Any]) -> float | None:
-    method, value = reading["method"], reading["value"]
+    method, value = reading["method"], reading.get("value", 0.0)
+    if method in ("dry", "full"):
+        return 0.0 if method == "dry" else float(store["capacity"])
     capacity = store["capacity"]
     if method in ("fraction", "step"):
         return float(value) * capacity
@@ -29,10 +31,10 @@ def series(document: dict[str, Any], store: dict[str, Any]) -> tuple[float | Non
     for day in document["days"]:
         number = int(np.datetime64(day["date"]).astype(int))
         touched = any(event.get("store") == store["id"] or (event["type"] == "drive" and store["kind"] in ("fuel", "battery"))
-                      for event in day["events"])  # fmt: skip
+                      for event in day.get("events", []))  # fmt: skip
         if touched:
             before = None
-        for reading in day["readings"]:
+        for reading in day.get("readings", []):
             if reading["store"] != store["id"]:
                 continue
             level = _as_read(store, reading)

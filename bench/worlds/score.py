@@ -1,0 +1,144 @@
+"""Forecasts against a hidden truth, by kind: error beside the better pencil, CRPS, ranges, levels, who is first."""
+
+import json
+from collections import defaultdict
+from collections.abc import Callable, Iterable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+import numpy as np
+
+from bench.forecast.score import fair_hold
+from bench.worlds.pencil import pencils
+
+HORIZON = 14.0
+_FILLS = {"grey", "black", "cassette", "urine", "solids"}
+_LINES = {
+    "fresh": 0.05, "grey": 0.95, "black": 0.9, "cassette": 0.9, "urine": 0.9, "solids": 1.0, "gas": 0.05, "fuel": 0.25,
+    "supply": 0.0, "lfp": 0.15, "agm": 0.5, "gel": 0.5, "flooded": 0.5, "lead-carbon": 0.4,
+}  # fmt: skip
+_ROUNDED = 0.05
+
+
+@dataclass(frozen=True)
+class Rig:
+    """A logbook file, when its forecast is made, and the truth: contents now and days to the line, by store."""
+
+    document: dict[str, Any]
+    now: datetime
+    level: dict[str, float]
+    days_left: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Case:
+    """One store of one rig. Days clipped at the horizon; levels as shares of capacity."""
+
+    kind: str
+    truth: float
+    ours: float
+    crps: float
+    pencils: tuple[float, float]
+    held: float
+    ends_within: bool
+    level_error: float
+    level_held: bool
+    first: bool | None = None
+
+
+Maker = Callable[[int], Rig]
+
+
+def crps(days: np.ndarray, truth: float) -> float:
+    """CRPS of an ensemble (Gneiting and Raftery 2007): E|X - y| - E|X - X'| / 2."""
+    ordered, n = np.sort(days), len(days)
+    weights = 2 * np.arange(1, n + 1) - n - 1
+    return float(np.abs(ordered - truth).mean() - (weights @ ordered) / n**2)
+
+
+def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
+    """The cases of one rig, and whether the first to bind was named right (None where nothing binds)."""
+    from lodeline.core.conditions import coming
+    from lodeline.core.forecast.forecast import forecast, simulate
+    from lodeline.core.forecast.paths import look_ahead
+    from lodeline.core.tracking.track import track
+    from lodeline.formats.logbook import read_logbook
+
+    rig = make(seed)
+    book = read_logbook(json.dumps(rig.document).encode())
+    tracked = track(book.rig, book.log, rig.now)
+    said = forecast(book.rig, book.log, book.outlook, rig.now, seed=1, tracked=tracked)
+    one = next(iter(tracked.values()))
+    days = coming(book.rig, book.outlook, one.conditions, int(HORIZON))
+    ahead = look_ahead(book.rig, rig.now, one.hour, days, 1000, 1)
+    cases, truths = [], {}
+    for store in rig.document["rig"]["stores"]:
+        ours = said.of(store["id"])
+        if not ours.known or ours.level is None or store["id"] not in rig.days_left:
+            continue
+        kind, truth = store["kind"], min(HORIZON, rig.days_left[store["id"]])
+        truths[store["id"]] = truth
+        line = store.get("limit", _LINES.get(kind, _LINES.get(store.get("chemistry", ""), 0.0)))
+        drains = kind not in _FILLS and store.get("sense") != "fills"
+        body = store | {"capacity": ours.store.capacity}
+        reached = np.minimum(HORIZON, simulate(ahead, tracked[store["id"]]).reached_days)
+        low, high = (HORIZON if each is None else each for each in (ours.p10_days, ours.p90_days))
+        level = rig.level[store["id"]]
+        near = 0.005 * ours.store.capacity
+        cases.append(
+            Case(
+                kind=kind, truth=truth, ours=HORIZON if ours.p50_days is None else ours.p50_days, crps=crps(reached, truth),
+                pencils=pencils(rig.document, body, line, drains, rig.now),
+                held=fair_hold(low - _ROUNDED, truth, high + _ROUNDED, ours.p_within or 0.0), ends_within=high < HORIZON,
+                level_error=abs(ours.level - level) / ours.store.capacity,
+                level_held=(ours.level_p10 or 0.0) - near <= level <= (ours.level_p90 or 0.0) + near,
+            )
+        )  # fmt: skip
+    soonest = min(truths.values(), default=HORIZON)
+    named = said.autonomy.store
+    right = None if soonest >= HORIZON else named is not None and truths.get(named, HORIZON) <= soonest + 0.02
+    return cases, right
+
+
+def _line(name: str, cases: list[Case]) -> None:
+    error = np.array([abs(c.ours - c.truth) for c in cases])
+    pencils = np.array([[abs(p - c.truth) for p in c.pencils] for c in cases]).mean(axis=0)
+    best = max(float(pencils.min()), 1e-9)
+    ends = [c for c in cases if c.ends_within and not c.truth == c.ours == 0]
+    within = f"{100 * np.mean([c.held for c in ends]):8.0f}" if ends else f"{'-':>8}"
+    print(
+        f"{name:14}{len(cases):6d}{error.mean():8.2f}{best:8.2f}{error.mean() / best:8.2f} ±{error.std() / np.sqrt(len(cases)) / best:5.2f}"
+        f"{np.mean([c.crps for c in cases]) / best:8.2f}{100 * np.mean([c.held for c in cases]):8.0f}{within}"
+        f"{100 * np.mean([c.level_held for c in cases]):8.0f}{np.mean([c.level_error for c in cases]):8.3f}"
+    )
+
+
+def table(title: str, results: Iterable[tuple[list[Case], bool | None]]) -> None:
+    """Print one world's figures."""
+    results = list(results)
+    cases = [case for mine, _ in results for case in mine]
+    print(f"\n{title}: {len(results)} rigs, {len(cases)} stores")
+    print(
+        f"{'':14}{'n':>6}{'error':>8}{'pencil':>8}{'ratio':>8}{'':7}{'CRPS':>8}{'ranges%':>8}{'within%':>8}{'levels%':>8}{'error':>8}"
+    )
+    _line("all", cases)
+    _line("without fuel", [c for c in cases if c.kind != "fuel"])
+    by_kind: dict[str, list[Case]] = defaultdict(list)
+    for case in cases:
+        by_kind[case.kind].append(case)
+    for kind, mine in sorted(by_kind.items()):
+        _line(kind, mine)
+    rights = [right for _, right in results if right is not None]
+    print(f"first to bind named right: {100 * np.mean(rights):.0f} % of {len(rights)}")
+
+
+def scored(make: Maker, seeds: Iterable[int]) -> list[tuple[list[Case], bool | None]]:
+    """The cases of rigs made from seeds, on all cores."""
+    with ProcessPoolExecutor() as pool:
+        return list(pool.map(_run, ((make, seed) for seed in seeds), chunksize=4))
+
+
+def _run(job: tuple[Maker, int]) -> tuple[list[Case], bool | None]:
+    return run(*job)
