@@ -31,7 +31,9 @@ def main(words: list[str]) -> int:
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
-        print(f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds'])}.", file=sys.stderr)
+        print(
+            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds'])}.", file=sys.stderr
+        )
         return 2
     for name in names:
         benches[name]()

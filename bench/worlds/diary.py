@@ -195,7 +195,9 @@ class Diary:
     # ---- living --------------------------------------------------------------------------------------------------
 
     def live(self) -> Lived:
-        days, outlook, level_now = [], [], {}
+        days: list[dict[str, Any]] = []
+        outlook: list[dict[str, Any]] = []
+        level_now: dict[str, float] = {}
         last, now = self.n_days - 1, self._time(self.first + timedelta(days=self.n_days - 1), self.evening_h)
         for number in range(self.n_days + AHEAD):
             on, past = self.first + timedelta(days=number), number <= last
@@ -259,7 +261,9 @@ class Diary:
             if rng.random() < 0.85:
                 acts.append((float(rng.normal(7.8, 0.7)), "solid", 1.0))
             acts.append((float(rng.normal(7.4, 0.5)), "hands", float(rng.uniform(0.8, 2.5)) * self.saves))
-            acts += [(h, "drink", 0.4 * person.share) for h in (8.0, 10.5, 13.0, 16.0, 19.5) if there or h < 9 or h > 17]
+            acts += [
+                (h, "drink", 0.4 * person.share) for h in (8.0, 10.5, 13.0, 16.0, 19.5) if there or h < 9 or h > 17
+            ]
             person.clean -= 1
             if person.clean <= 0:
                 person.clean += max(1.0, person.shower_every + float(rng.choice([-1, 0, 0, 1])))
@@ -425,9 +429,15 @@ class Diary:
                 step = gauge["resolution"]
                 return {"method": "fraction", "value": round(float(np.clip(round(seen / step) * step, 0, 1)), 4)}
             case "sight":
-                return {"method": "fraction", "value": round(float(np.clip(share + rng.normal(0, 0.04), 0, 1)) * 20) / 20}
+                return {
+                    "method": "fraction",
+                    "value": round(float(np.clip(share + rng.normal(0, 0.04), 0, 1)) * 20) / 20,
+                }
             case "scale":
-                return {"method": "gross", "value": round(tank.doc["tare_kg"] + tank.level + abs(float(rng.normal(0, 0.1))), 1)}
+                return {
+                    "method": "gross",
+                    "value": round(tank.doc["tare_kg"] + tank.level + abs(float(rng.normal(0, 0.1))), 1),
+                }
             case "shunt":
                 return {"method": "fraction", "value": round(float(np.clip(share + self.shunt, 0, 1)), 2)}
         if tank.kind == "battery":

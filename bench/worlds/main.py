@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 from bench.forecast.world import Maker as Invented
 from bench.worlds import score
@@ -48,9 +49,10 @@ class Folder:
         level = {id: each["level"] for id, each in known.items()}
         return score.Rig(document, datetime.fromisoformat(truth["at"]), level, days)
 
-    def _truths(self) -> list[dict[str, object]]:
-        truths = json.loads((self.path / "truth.json").read_text())
-        return truths if isinstance(truths, list) else truths["rigs"]
+    def _truths(self) -> list[dict[str, Any]]:
+        truths: Any = json.loads((self.path / "truth.json").read_text())
+        rigs: list[dict[str, Any]] = truths if isinstance(truths, list) else truths["rigs"]
+        return rigs
 
 
 def main(words: list[str]) -> int:

@@ -14,7 +14,16 @@ from bench.forecast.rivals import _smoothed
 HORIZON = 14.0
 _DAY = timedelta(days=1)
 # A person's day, or a rig's for gas and fuel.
-_USUAL = {"fresh": 14.0, "grey": 10.0, "black": 6.0, "cassette": 3.5, "urine": 1.3, "solids": 1.0, "gas": 0.25, "fuel": 0.5}
+_USUAL = {
+    "fresh": 14.0,
+    "grey": 10.0,
+    "black": 6.0,
+    "cassette": 3.5,
+    "urine": 1.3,
+    "solids": 1.0,
+    "gas": 0.25,
+    "fuel": 0.5,
+}
 _PLUGS = {"drive", "shore", "generator"}
 
 
@@ -35,7 +44,9 @@ def _contents(store: dict[str, Any], reading: dict[str, Any]) -> float:
     return float(value)
 
 
-def pencils(document: dict[str, Any], store: dict[str, Any], line: float, drains: bool, now: datetime) -> tuple[float, float]:
+def pencils(
+    document: dict[str, Any], store: dict[str, Any], line: float, drains: bool, now: datetime
+) -> tuple[float, float]:
     """Days left by the mean change of the last seven days, and by simple exponential smoothing."""
     sign, level, at, steps = (-1.0 if drains else 1.0), None, None, []
     rows = []

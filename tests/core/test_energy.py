@@ -136,7 +136,8 @@ def test_the_low_and_the_high_are_told_at_any_hour_of_the_day(hour):
 
 def test_what_finds_no_room_is_thrown_away_and_counted():
     big = replace(RIG, solar=(replace(RIG.solar[0], watts=3000.0),))
-    summary = energy_ahead(*ahead_of(big))
+    high = a_log(*(a_reading(day, 0.95, "fraction", "house") for day in range(12)), sky=SkyWord.MIXED)
+    summary = energy_ahead(*ahead_of(big, high))
     assert summary.days[2].wasted_wh > 0.5 * summary.days[2].taken_wh
     assert summary.hold > 0.95
 

@@ -25,7 +25,9 @@ def moved(rig, level, hours=3.0, charging=(), is_known=True, **drivers):
     """A bank's hypothesis after hours in which drivers gave so many amp-hours each."""
     context = StoreContext.of(rig, BANK, NO_DAY_KINDS)
     start = context.start()
-    belief = b.Belief(np.concatenate([[level], start.mean[1:]]), np.zeros_like(start.cov))
+    mean = np.concatenate([[level], start.mean[1:]])
+    mean[b.SIZE] = 0.0
+    belief = b.Belief(mean, np.zeros_like(start.cov))
     hypothesis = Hypothesis(belief=belief, x_since=np.zeros(len(context.model.mean)))
     x = np.array([drivers.get(name.replace("-", "_"), 0.0) for name in context.model.drivers])
     begin = at(0, 12)
@@ -46,7 +48,8 @@ def test_a_bank_near_full_takes_what_the_taper_lets_in():
     # the room closes with the taper's time constant: 20 Ah of room, an hour
     room = 20 * np.exp(-1 / LFP_TAPER_H)
     near = moved(a_powered_rig(), 180.0, hours=1.0, sun_clear=60.0)
-    assert near.belief.level == pytest.approx(200 - room, abs=0.01)
+    # nobody saw it full: it is taken to be a little under what the sums say
+    assert 200 - room - 8 < near.belief.level < 200 - room
     assert near.throttled
     assert not moved(a_powered_rig(), 100.0, hours=1.0, sun_clear=60.0).throttled
 
@@ -54,7 +57,7 @@ def test_a_bank_near_full_takes_what_the_taper_lets_in():
 def test_a_charger_gives_its_current_and_leaves_some_doubt():
     spell = Charge(at(0, 12), at(0, 15), 20.0)
     charged, idle = moved(a_powered_rig(), 80.0, charging=[spell]), moved(a_powered_rig(), 80.0)
-    assert charged.belief.level - idle.belief.level == pytest.approx(60 * 0.99, rel=0.05)
+    assert charged.belief.level - idle.belief.level == pytest.approx(60 * 0.99 * 0.92, rel=0.05)
     assert charged.process_var > idle.process_var
     assert idle.process_var == 0
 

@@ -29,8 +29,8 @@ def test_the_offered_sun_follows_word_and_strength():
         full=False,
     )  # fmt: skip
     strength = dict.fromkeys(SkyWord, 1.0) | {SkyWord.OVERCAST: 0.8}
-    assert offered_wh(day, strength, (0.25,) * 4) == pytest.approx(2000 * 0.25 * 0.8)
-    assert offered_wh(replace(day, sky=None), strength, (0.0, 0.0, 1.0, 0.0)) == pytest.approx(2000 * 0.25 * 0.8)
+    assert offered_wh(day, strength, (0.25,) * 4) == pytest.approx(2000 * 0.32 * 0.8)
+    assert offered_wh(replace(day, sky=None), strength, (0.0, 0.0, 1.0, 0.0)) == pytest.approx(2000 * 0.32 * 0.8)
 
 
 def test_warm_cells_give_less_and_the_air_is_warmest_in_the_afternoon():

@@ -33,7 +33,7 @@ def _six_evenings(
     *last: float, grey_first: bool = False, totals: tuple[float | None, ...] = (), until_h: float = 21.0
 ) -> float:
     """Level of a grey tank read last on the third evening, after fresh readings up to the sixth."""
-    rig = a_rig(BIG, replace(GREY, gauge=Gauge(GaugeKind.SIGHT), capacity=300.0))
+    rig = a_rig(BIG, replace(GREY, gauge=Gauge(GaugeKind.SIGHT), capacity=400.0))
     minute = -1 / 60 if grey_first else 1 / 60
     fresh = [a_reading(day, 390.0 - 25.0 * day) for day in range(4)]
     fresh += [a_reading(4 + day, value) for day, value in enumerate(last)]
@@ -65,7 +65,7 @@ def test_a_slip_in_a_days_total_does_not_fill_the_grey_tank():
 def test_a_total_of_a_day_that_is_not_over_is_measured_by_its_hours():
     # by noon about two fifths of a day's 25 L are drawn: such a total is nothing unusual
     untold = _six_evenings(290.0, until_h=12.0)
-    assert _six_evenings(290.0, totals=(None, 10.0), until_h=12.0) == pytest.approx(untold, abs=7.0)
+    assert _six_evenings(290.0, totals=(None, 10.0), until_h=12.0) == pytest.approx(untold, abs=9.0)
 
 
 def test_a_fresh_reading_that_is_doubted_tells_nothing():

@@ -124,12 +124,12 @@ def test_a_drive_burns_fuel_by_the_kilometre():
     assert 80 - level(log, at(1, 12), rig, "diesel").belief.level == pytest.approx(16.5, abs=2)
 
 
-def test_a_bank_at_rest_is_read_from_its_volts_and_on_charge_is_not():
+def test_volts_on_charge_tell_the_stage_and_hardly_a_level():
     rig = a_powered_rig()
     sure = a_log(a_reading(0, 0.5, "fraction", "house", 6))
     charged = a_log(a_reading(0, 0.5, "fraction", "house", 6), a_reading(0, 14.2, "volts", "house", 6.1))
     assert level(charged, at(0, 6.2), rig, "house").belief.level == pytest.approx(
-        level(sure, at(0, 6.2), rig, "house").belief.level
+        level(sure, at(0, 6.2), rig, "house").belief.level, rel=0.02
     )
 
 

@@ -19,7 +19,7 @@ from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.paths import look_ahead
 from lodeline.core.log import Log, Place
 from lodeline.core.rig import Load
-from lodeline.core.tracking.belief import Belief, at_least_update, clipped_moments
+from lodeline.core.tracking.belief import COEFFICIENTS, Belief, at_least_update, clipped_moments
 from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import track
 from tests.builders import a_bank, a_log, a_powered_rig
@@ -99,7 +99,7 @@ def test_every_figure_has_a_source_and_every_chemistry_its_cells():
 def test_a_winter_day_hour_by_hour_by_hand():
     """200 Ah of LFP at 12.8 V from 60 % at midnight: 20 W all day, 60 W from 18 to 23, an overcast December sky.
 
-    By hand, hour by hour, in Ah: level += sun - load, and 0.95 of what is left over. The sun is the clear hour x 0.25; at
+    By hand, hour by hour, in Ah: level += sun - load, and 0.95 of what is left over. The sun is the clear hour x 0.32; at
     5 degrees C, five under the mild range, every load is 5 % more. Kept at 10 degrees C the cells give 95 % of their
     capacity, so that what is drawn takes so much more of it.
     """
@@ -111,12 +111,14 @@ def test_a_winter_day_hour_by_hour_by_hand():
     level, expected = 120.0, []
     for hour in range(24):
         load_wh = 1.05 * (20.0 + (60.0 if hour >= 18 or hour < 7 else 0.0))
-        net_wh = 0.25 * clear[hour] - load_wh
+        net_wh = 0.32 * clear[hour] - load_wh
         level += (0.95 * net_wh if net_wh > 0 else net_wh) / 12.8 / 0.95
         expected.append(level)
     now = datetime(2026, 12, 21, tzinfo=UTC)
     tracked = track(rig, Log((*a_log().days[:0],)), now)["house"]
-    mean = np.concatenate([[120.0], np.ones(len(tracked.belief.mean) - 3), [0.0, 0.0]])
+    mean = np.zeros(len(tracked.belief.mean))
+    mean[0], mean[COEFFICIENTS] = 120.0, 1.0
+    mean[COEFFICIENTS.stop - 1] = 0.0  # the place adds nothing
     belief = Belief(mean, np.eye(len(mean)) * 1e-12)
     sure = replace(
         tracked, belief=belief, parts=(Possible(1.0, belief),), known_since=now, sky_spread=1e-6, spread=1e-6,
@@ -127,7 +129,7 @@ def test_a_winter_day_hour_by_hour_by_hand():
     paths = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
     assert paths is not None
     assert np.median(paths.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)
-    assert SHARES[2] == 0.25
+    assert SHARES[2] == 0.32
 
 
 @pytest.mark.parametrize(("mean", "sd"), [(90.0, 20.0), (115.0, 20.0), (-5.0, 10.0), (50.0, 60.0)])

@@ -233,9 +233,10 @@ def _of_questions(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
         yield from (questions.way(way, NOW, shown) for way in verdict.ways)
     yield from (questions.way(a.WhileSun(at(n, 16)), NOW, shown) for n in (2, 3, 5))
     for source in rig.sources:
-        plans = how_long(ahead, bank, source, 0.9, at(6).date())
-        yield from (questions.source(source), *questions.charge(plans, shown), questions.sun_finishes(plans.sun))
-        yield from (questions.plan(plan, shown) for plan in plans.plans)
+        for target in (0.9, 0.98):
+            plans = how_long(ahead, bank, source, target, at(6).date())
+            yield from (questions.source(source), *questions.charge(plans, shown), questions.sun_finishes(plans.sun))
+            yield from (questions.plan(plan, shown) for plan in plans.plans)
     for lever in levers(ahead, bank):
         yield from (questions.lever(lever, shown), *questions.lever_cells(lever))
 

@@ -104,16 +104,36 @@ def volts(meaning: VoltsMeaning) -> str:
     match meaning.says:
         case VoltsSay.CHARGING:
             stage = _stage(meaning.stage or ChargeStage.BULK)
-            return f"{at} means being charged: {stage}; it says nothing about the level."
+            return f"{at} means being charged: {stage}; {_of_stage(meaning.stage or ChargeStage.BULK)}."
         case VoltsSay.UNDER_LOAD:
-            return (
-                f"{at} under load is sagging and says nothing about the level; "
-                "read it again after an hour with nothing running."
-            )
+            return _under_load(meaning, at)
         case VoltsSay.AT_REST | VoltsSay.TAKEN_AS_REST:
             return _at_rest(meaning)
         case _:
             assert_never(meaning.says)
+
+
+def _of_stage(stage: ChargeStage) -> str:
+    """What a stage of a charge says of the level."""
+    match stage:
+        case ChargeStage.BULK:
+            return "the bank is not full yet, and it says no more about the level"
+        case ChargeStage.ABSORPTION:
+            return "once little current flows the bank is nearly full"
+        case ChargeStage.FLOAT | ChargeStage.EQUALISING:
+            return "it says little about the level"
+        case _:
+            assert_never(stage)
+
+
+def _under_load(meaning: VoltsMeaning, at: str) -> str:
+    """A load draws the volts down: at rest there would be more."""
+    if meaning.is_flat:
+        return f"{at} under a load says little: these cells stand near the same volts over most of their range."
+    return (
+        f"{at} under a load means at least about {percent(meaning.soc or 0.0)}: at rest the bank stands higher, "
+        "by a little under lights and by much under a kettle."
+    )
 
 
 def _at_rest(meaning: VoltsMeaning) -> str:

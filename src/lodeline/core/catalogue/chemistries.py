@@ -81,7 +81,8 @@ CELLS: dict[Chemistry, Cells] = {
         bulk_to=0.97, taper_h=0.3, rest_v=_LFP_V, top_sd=0.12, may_charge_v=13.35, charging_above_v=13.65,
         absorption_v=(14.0, 14.6),
         float_v=(13.3, 13.65), flat=(0.2, 0.9), flat_sd=0.20, no_charge_below_c=0.0, most_draw_c=1.0,
-        nominal_block_v=12.8, cell_v=3.2, cells_a_block=4, is_lead=False, aged=0.06, aged_sd=0.06, usual_gauge=GaugeKind.SHUNT,
+        nominal_block_v=12.8, cell_v=3.2, cells_a_block=4, is_lead=False, aged=0.06, aged_sd=0.06,
+        usual_gauge=GaugeKind.SHUNT,
     ),
     Chemistry.AGM: Cells(
         name="AGM", line=0.5, charge_efficiency=0.85, coulombic=0.95, peukert=1.12, cold=_LEAD_COLD, accepts_c=0.30,
@@ -103,7 +104,8 @@ CELLS: dict[Chemistry, Cells] = {
         name="lithium-ion (NMC), power station", line=0.1, charge_efficiency=0.92, coulombic=0.99, peukert=1.05,
         cold=_NMC_COLD, accepts_c=0.5, bulk_to=0.9, taper_h=0.5, rest_v=_NMC_V, charging_above_v=12.65,
         may_charge_v=12.45, absorption_v=(12.3, 12.65), float_v=(12.0, 12.3), no_charge_below_c=0.0, most_draw_c=1.0,
-        nominal_block_v=11.1, cell_v=3.7, cells_a_block=3, is_lead=False, aged=0.08, aged_sd=0.07, usual_gauge=GaugeKind.SENSOR,
+        nominal_block_v=11.1, cell_v=3.7, cells_a_block=3, is_lead=False, aged=0.08, aged_sd=0.07,
+        usual_gauge=GaugeKind.SENSOR,
     ),
     Chemistry.LEAD_CARBON: Cells(
         name="lead-carbon", line=0.4, charge_efficiency=0.85, coulombic=0.95, peukert=1.12, cold=_LEAD_COLD,

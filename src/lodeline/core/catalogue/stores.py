@@ -137,6 +137,8 @@ def _toilet(mean: str, cv: str, day_cv: str) -> UseSpec:
 
 # What is carried out by hand is carried when it is nearly full.
 _WHEN_FULL = ServiceHabit(by_need=Service.near_full)
+_WHEN_EMPTY = ServiceHabit(margin=Service.bottle_margin, margin_sd=Service.bottle_margin_sd, by_need=Service.near_full)
+_IN_PASSING = ServiceHabit(margin=Service.fuel_margin, margin_sd=Service.fuel_margin_sd, by_need=Service.fuel_by_need)
 
 
 class _Waste(TypedDict):
@@ -210,7 +212,7 @@ _ROWS = (
                 _from_sheet(Driver.DEGREE_DAYS, "gas_kg_per_degree_day", "gas_heat_sd", "gas_heat_day_cv"),
             ),
         ),
-        service=ServiceHabit(margin=Service.bottle_margin, margin_sd=Service.bottle_margin_sd, by_need=Service.near_full),
+        service=_WHEN_EMPTY,
         cautions=(Caution.GAS_INDOORS, Caution.GAS_WHILE_DRIVING),
     ),
     StoreKind(
@@ -228,7 +230,7 @@ _ROWS = (
                 _from_sheet(Driver.KM, "fuel_l_per_km", "fuel_km_sd", "fuel_km_day_cv"),
             ),
         ),
-        service=ServiceHabit(margin=Service.fuel_margin, margin_sd=Service.fuel_margin_sd, by_need=Service.fuel_by_need),
+        service=_IN_PASSING,
         cautions=(Caution.FUEL_OUTSIDE,),
     ),
     StoreKind(

@@ -37,7 +37,7 @@ class ChargeStage(StrEnum):
 class VoltsMeaning:
     """What terminal volts say.
 
-    ``soc`` with its error ``sd`` is None where they say nothing about the state of charge. ``stage``: of a charge;
+    ``soc`` with its error ``sd`` is None on charge; under a load it is a lower bound. ``stage``: of a charge;
     ``is_flat``: these cells stand near the same volts over most of their range; ``may_be_charging``: nobody said, and a
     charger often holds such volts; ``rest_v_if_loaded``: the volts at rest
     that a usual load would make look like these. [V]
@@ -98,17 +98,18 @@ def rest_volts(store: Store, soc: float) -> float:
 def state_of_charge(store: Store, volts_v: float, state: VoltsState | None = None) -> VoltsMeaning:
     """State of charge from terminal volts.
 
-    At rest the table of the chemistry is read, linear between rows. Volts under load or on charge say nothing of
-    the level. Where the state is not told, volts above any at rest mean a charger.
+    At rest the table of the chemistry is read, linear between rows. Under a load that is a lower bound, as at rest the
+    bank would stand higher; on charge volts tell the stage. Where the state is not told, volts above any at rest mean
+    a charger.
     """
     kind = cells(store)
     per_block_v = volts_v / blocks_of_12_v(store)
     if state is VoltsState.CHARGE or (state is None and per_block_v > kind.charging_above_v):
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.CHARGING, stage=_stage(kind, per_block_v))
-    if state is VoltsState.LOAD:
-        return VoltsMeaning(volts_v=volts_v, says=VoltsSay.UNDER_LOAD)
     soc = float(np.interp(per_block_v, [row[1] for row in kind.rest_v], [row[0] for row in kind.rest_v]))
     is_flat = kind.flat is not None and kind.flat[0] <= soc <= kind.flat[1]
+    if state is VoltsState.LOAD:
+        return VoltsMeaning(volts_v=volts_v, says=VoltsSay.UNDER_LOAD, soc=soc, is_flat=is_flat)
     sd = kind.flat_sd if is_flat else kind.top_sd if kind.flat is not None and soc > kind.flat[1] else kind.rest_sd
     if state is VoltsState.REST:
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.AT_REST, soc=soc, sd=sd, is_flat=is_flat)

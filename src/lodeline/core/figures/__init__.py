@@ -15,6 +15,6 @@ from lodeline.core.figures.use import Use
 from lodeline.core.figures.volts import Volts
 
 __all__ = [
-    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Service", "Sheet", "Tracking", "Use",
-    "Volts",
+    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Service", "Sheet", "Tracking",
+    "Use", "Volts",
 ]  # fmt: skip

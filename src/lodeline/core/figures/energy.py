@@ -17,7 +17,9 @@ class Energy(Sheet):
     charging_v = Figure(14.0, "V", COMMON, "volts on charge where no bank is aboard, for a controller's amps")
     bank_v = Figure(12.0, "V", COMMON, "nominal volts of a bank that does not say")
     sky_shares = Figure(
-        (1.0, 0.65, 0.32, 0.17), "1", f"{COMMON}: 0.2 to 0.3 and 0.1 to 0.15 under cloud; measured typical years (TMY3) say 0.33 to 0.46",
+        (1.0, 0.65, 0.32, 0.17),
+        "1",
+        f"{COMMON}: 0.2 to 0.3 and 0.1 to 0.15 under cloud; measured typical years (TMY3) say 0.33 to 0.46",
         "share of clear-sky yield: clear, mixed, overcast, wet",
     )
     sky_spreads = Figure((0.08, 0.25, 0.40, 0.46), "1", COMMON, "day-to-day spread under one word; the log teaches it")

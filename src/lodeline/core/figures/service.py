@@ -24,5 +24,7 @@ class Service(Sheet):
     not_logged = Figure(1.0, "1", COMMON, "services that went unlogged, before the log says")
     logged = Figure(12.0, "1", COMMON, "and services that were logged")
     not_logged_blank = Figure(0.7, "1", COMMON, "chance that a service was not logged on a day without any entry")
-    overfull = Figure(0.02, "1", COMMON, "what is left of the chance of a level that leaves no room for what was filled")
+    overfull = Figure(
+        0.02, "1", COMMON, "what is left of the chance of a level that leaves no room for what was filled"
+    )
     margin_walk = Figure(0.01, "1/day", COMMON, "how far a margin wanders in a day")

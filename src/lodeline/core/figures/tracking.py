@@ -31,7 +31,9 @@ class Tracking(Sheet):
     drift_told = Figure(0.25, "1", SIMULATED, "share of a drift that is learned from one full charge at least")
     unlogged_chance = Figure(0.08, "1", SIMULATED, "chance that something since the last reading was not logged")
     habit_chance = Figure(0.03, "1", SIMULATED, "chance that use has been another since the last reading")
-    drive_enough = Figure(0.2, "1", CHOSEN, "chance that a tank held enough for a drive under which a fill is thought of")
+    drive_enough = Figure(
+        0.2, "1", CHOSEN, "chance that a tank held enough for a drive under which a fill is thought of"
+    )
     unlogged_to_the_end = Figure(0.8, "1", SIMULATED, "share of unlogged fills and dumps that went to the tank's end")
     unlogged_end_sd = Figure(0.04, "1", SIMULATED, "error of such an end, as a share of capacity")
     unlogged_bank = Figure(0.3, "1", SIMULATED, "the chance of an unlogged charge, over that of other stores")
@@ -51,6 +53,7 @@ class Tracking(Sheet):
     least_weight = Figure(5e-3, "1", CHOSEN, "weight under which a hypothesis is not opened")
     too_unlikely = Figure(400.0, "1", CHOSEN, "odds to the best at which a hypothesis is dropped")
     most_hypotheses = Figure(4, "1", CHOSEN, "hypotheses kept of a store")
+    told_again = Figure(2.0, "1", CHOSEN, "how much larger the error of what was told once is when it is told again")
     agree_sds = Figure(0.25, "1", CHOSEN, "standard deviations within which two hypotheses agree")
     agree_variance = Figure(0.3, "1", CHOSEN, "and share by which their variances may differ")
     least_doubt = Figure(0.02, "1", CHOSEN, "chance of a doubt under which it is forgotten")

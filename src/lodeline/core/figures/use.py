@@ -54,7 +54,7 @@ class Use(Sheet):
     gas_heat_day_cv = Figure(0.4, "1", SIMULATED, "how one day differs from another")
     fuel_l_per_degree_day = Figure(0.03, "L/degC day", COMMON, "fuel for heat where nobody said: one in two heat")
     fuel_heat_sd = Figure(0.07, "L/degC day", COMMON, "its error")
-    fuel_heat_other = Figure(0.02, "L/degC day", COMMON, "of a second tank or can: a heater's or a generator's")
+    other_tank_heats = Figure(0.2, "1", COMMON, "chance that a second tank or can feeds a heater where nobody said")
     fuel_heats_l = Figure(0.08, "L/degC day", COMMON, "where a heater burns from it: on low 0.2 L/h, at 13 degree-days")
     fuel_heats_sd = Figure(0.07, "L/degC day", COMMON, "its error")
     fuel_heat_day_cv = Figure(0.5, "1", SIMULATED, "how one day differs from another")

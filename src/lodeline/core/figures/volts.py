@@ -21,7 +21,9 @@ class Volts(Sheet):
     surface_sd_v = Figure(0.09, "V", COMMON, "and its error")
     charged_h = Figure(6.0, "h", COMMON, "hours for which it may stand there")
     freedom = Figure(4.0, "1", CHOSEN, "degrees of freedom of such errors: heavy tails")
-    t_height = Figure(0.375, "1", "Student's t at its middle for 4 degrees of freedom", "density there, times the scale")
+    t_height = Figure(
+        0.375, "1", "Student's t at its middle for 4 degrees of freedom", "density there, times the scale"
+    )
     not_at_rest = Figure(0.1, "1", COMMON, "chance that volts said to be at rest stand under a small load")
     still = Figure(0.3, "1", COMMON, "chance that a reading of no said state and no charge is at rest")
     still_early = Figure(0.5, "1", COMMON, "the same before the day begins")

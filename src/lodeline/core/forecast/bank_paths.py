@@ -17,8 +17,8 @@ from lodeline.core.figures import Energy, Forecasting, Numeric
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, in_spells, lognormal, spell
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, Singles
-from lodeline.core.tracking.belief import SIZE
 from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weather_factors
+from lodeline.core.tracking.belief import SIZE
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS

@@ -120,7 +120,7 @@ def lognormal(z: Floats, cv: Floats | float) -> Floats:
     return factor
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Drawn:
     """Contents now, shape (n_paths,), and coefficients as logarithms and as they are, shapes (k, n_paths).
 
@@ -154,7 +154,7 @@ def draw_state(tracked: Tracked, rng: np.random.Generator, n_paths: int, spread_
     if len(tracked.parts) > 1:
         order = rng.permutation(n_paths)
         level, logs, plain, size = level[order], logs[:, order], plain[:, order], size[order]
-    return Drawn(np.clip(level, 0.0, tracked.store.capacity), logs, plain, size)
+    return Drawn(level=np.clip(level, 0.0, tracked.store.capacity), logs=logs, plain=plain, size=size)
 
 
 def _drawn_of(belief: Belief, z: Floats, spread_scale: float) -> Drawn:
@@ -172,7 +172,7 @@ def _drawn_of(belief: Belief, z: Floats, spread_scale: float) -> Drawn:
     logs = np.sqrt(sigma_sq) * z[1:-1] - sigma_sq / 2 + np.log(mean)[:, None]
     plain = belief.coefficients[:, None] + sd[1:-1, None] * z[1:-1]
     size = np.maximum(1 + belief.mean[SIZE] + sd[-1] * z[-1], Forecasting.least_size)
-    return Drawn(belief.level + sd[0] * z[0], logs, plain, size)
+    return Drawn(level=belief.level + sd[0] * z[0], logs=logs, plain=plain, size=size)
 
 
 def spell(start_h: float, hours: float) -> Floats:

@@ -145,7 +145,7 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
     total = 1 - above + weight * above
     first = density * (weight - 1) / total
     second = (1 - above + depth * density + weight * (above - depth * density)) / total
-    kept = min(max(second - first**2, Numeric.bound_kept), 1.5)
+    kept = min(max(second - first**2, Numeric.bound_kept), Numeric.bound_most)
     gain = belief.cov @ row / sd
     cov = belief.cov - (gain[:, None] * gain) * (1 - kept)
     return Belief(belief.mean + gain * first, (cov + cov.T) / 2)

@@ -261,9 +261,7 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
     return turned
 
 
-def _other_habit(
-    hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None, chance: float
-) -> _Other | None:
+def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None, chance: float) -> _Other | None:
     """That use has been another since the last reading, or over the readings that say so."""
     x, belief = hypothesis.x_since, hypothesis.belief
     settled = np.array([float(name in _SETTLED_DRIVERS) for name in drivers])

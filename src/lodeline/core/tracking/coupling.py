@@ -78,10 +78,13 @@ def neighbour(
     return Neighbour(by_date, float(np.sqrt(fresh.shared * grey.shared)), learned)
 
 
-def informed(rig: Rig, model: UseModel, belief: b.Belief, fresh: LearnedUse) -> b.Belief:
-    """What leaves the fresh tank mostly arrives in the grey one: a measurement of its rate by the fresh one's."""
+def informed(rig: Rig, model: UseModel, belief: b.Belief, fresh: LearnedUse, times: float = 1.0) -> b.Belief:
+    """What leaves the fresh tank mostly arrives in the grey one: a measurement of its rate by the fresh one's.
+
+    ``times``: by how much the error of that is larger, where the same was heard before.
+    """
     expected = grey_from_fresh(rig, fresh.mean)
-    variance = (Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
+    variance = (times * Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
     row = np.zeros(len(belief.mean))
     row[b.COEFFICIENTS] = model.usual_x
     return b.kalman_update(belief, row, expected, variance)

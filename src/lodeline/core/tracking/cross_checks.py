@@ -9,19 +9,21 @@ import numpy as np
 from lodeline.core.catalogue import Driver, Method, Role
 from lodeline.core.figures import Tracking
 from lodeline.core.rig import Rig
-from lodeline.core.tracking.coupling import usual_use
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.coupling import LearnedUse, informed, usual_use
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, as_one
 
 if TYPE_CHECKING:
     from lodeline.core.tracking.track import Tracked
 
 
 def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]":
-    """Add the doubts that only a look at several readings or stores gives."""
+    """Let fresh inform grey, and add the doubts that only a look at several readings or stores gives."""
     checked = dict(tracked)
     fresh, grey = rig.first(Role.WATER), rig.first(Role.DRAIN)
     if fresh and grey and not checked[fresh.id].assumed and checked[grey.id].known_since:
         doubt = _over(checked[fresh.id], checked[grey.id])
+        checked[grey.id] = _as_fresh_says(rig, checked[fresh.id], checked[grey.id])
         if doubt:
             checked[grey.id] = replace(checked[grey.id], doubts=(*checked[grey.id].doubts, doubt))
     for store_id, each in checked.items():
@@ -29,6 +31,19 @@ def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]"
         if stuck:
             checked[store_id] = replace(each, doubts=(*each.doubts, stuck))
     return checked
+
+
+def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
+    """The grey tank with what the fresh one's use now says of it; less, where it was told on the way."""
+    mean, variance = usual_use(fresh.model, fresh.belief)
+    now, times = LearnedUse(on=fresh.conditions.date, mean=mean, variance=variance), 1.0
+    if fresh.use_told_on is not None and fresh.use_told_on < now.on:
+        times = Tracking.told_again
+    parts = tuple(
+        replace(each, belief=b.cut_to_ends(informed(rig, grey.model, each.belief, now, times), grey.store.capacity))
+        for each in grey.parts
+    )
+    return replace(grey, belief=as_one(parts), parts=parts)
 
 
 def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:

@@ -140,6 +140,10 @@ def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.B
     transition[0, index] = -km
     cov = transition @ belief.cov @ transition.T
     # how fast it went, where only the hours were logged
-    cv = float(model.day_cv[index - 1]) if event.km is not None else float(np.hypot(model.day_cv[index - 1], Use.speed_cv))
+    cv = (
+        float(model.day_cv[index - 1])
+        if event.km is not None
+        else float(np.hypot(model.day_cv[index - 1], Use.speed_cv))
+    )
     cov[0, 0] += (cv * float(belief.mean[index]) * km) ** 2
     return b.Belief(transition @ belief.mean, cov)

@@ -35,9 +35,12 @@ class GaugeError:
 def shape_at(share: float) -> Shape:
     """What each part of a gauge's bias comes to where it shows a share: tanks are no boxes, but they end."""
     share = min(1.0, max(0.0, share))
-    return 1.0, 4 * share * (1 - share), float(np.sin(2 * np.pi * share))
+    # a parabola that is 1 half way, a wave that is 0 there
+    bulge, skew = share * (1 - share) / _HALF_WAY**2, float(np.sin(share / _HALF_WAY * np.pi))
+    return 1.0, bulge, skew
 
 
+_HALF_WAY = 0.5
 _NO_SHAPE: Shape = (0.0, 0.0, 0.0)
 _ANYTIME = Around()
 _EVENLY: Shape = (1.0, 0.0, 0.0)

@@ -1,6 +1,6 @@
 """How well a reading fits what is believed, and what is believed after it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import exp, pi, sqrt
 
 import numpy as np
@@ -12,7 +12,7 @@ from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.hypothesis import Possible, as_one
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Level:
     """A level and the gauge's bias, as far as a reading sees them: enough to weigh a reading, without a whole belief.
 
@@ -29,15 +29,18 @@ class Level:
     def of(cls, belief: b.Belief) -> "Level":
         """The level of a belief."""
         mean, cov = belief.mean, belief.cov
-        return cls(float(mean[0]), float(cov[0, 0]), mean[b.BIAS], cov[b.BIAS, b.BIAS], cov[0, b.BIAS])
+        return cls(
+            mean=float(mean[0]), variance=float(cov[0, 0]), bias=mean[b.BIAS], bias_cov=cov[b.BIAS, b.BIAS],
+            cross=cov[0, b.BIAS],
+        )  # fmt: skip
 
     def moved(self, mean: float, variance: float) -> "Level":
         """With so much more of both."""
-        return Level(self.mean + mean, self.variance + variance, self.bias, self.bias_cov, self.cross)
+        return replace(self, mean=self.mean + mean, variance=self.variance + variance)
 
     def at(self, mean: float, variance: float) -> "Level":
         """Another level that has nothing to do with this one."""
-        return Level(mean, variance, self.bias, self.bias_cov)
+        return replace(self, mean=mean, variance=variance, cross=None)
 
     def seen(self, shape: b.Shape) -> tuple[float, float]:
         """Mean and variance of what the gauge shows where its bias has a shape."""

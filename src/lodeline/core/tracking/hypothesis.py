@@ -168,7 +168,8 @@ class Hypothesis:
     ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
     driver has moved since the last reading that was believed, shape (k,). ``more`` and ``less``: cumulative Bayes
     factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
-    filled or taken out since.
+    filled or taken out since; ``throttled``: the chance that the array was held back today; ``began``: the level at the
+    day's beginning.
     """
 
     belief: b.Belief
@@ -183,6 +184,7 @@ class Hypothesis:
     days_since: float = 0.0
     days_seen: float = 0.0
     throttled: float = 0.0
+    began: float = 0.0
     anchor: float = 0.0
     act: Act | None = None
     drift: Drift = field(default_factory=Drift)

@@ -18,7 +18,7 @@ class UseModel:
     coefficients of the drivers, shape (k,); ``day_cv`` their day-to-day spread as a share, shape (k,); ``drift`` the
     relative walk of a coefficient in a day; ``shared`` the share of the day-to-day variance that all stores of the rig
     have in common; ``correlation`` how coefficients go together; ``whoever`` the part of people's use that does not
-    depend on who is aboard.
+    depend on who is aboard; ``may_not_heat``: whether it is a second tank of which nobody said what burns from it.
     """
 
     drivers: tuple[str, ...]
@@ -30,6 +30,7 @@ class UseModel:
     whoever: float = 0.0
     day_kinds: KnownDayKinds = NO_DAY_KINDS
     correlation: Floats | None = None
+    may_not_heat: bool = False
 
     @property
     def together(self) -> Floats:

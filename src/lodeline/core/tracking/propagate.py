@@ -5,8 +5,9 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from lodeline.core.catalogue import Driver
 from lodeline.core.energy import bank
-from lodeline.core.figures import Energy, Numeric, Service, Tracking
+from lodeline.core.figures import Energy, Numeric, Service, Tracking, Use
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, uniform_sd
 from lodeline.core.tracking import belief as b
@@ -57,14 +58,24 @@ class StoreContext:
             mean[b.SIZE], cov[b.SIZE, b.SIZE] = kind.aged, kind.aged_sd**2
         return b.Belief(mean, cov)
 
+    def starts(self) -> list[tuple[float, b.Belief]]:
+        """What may be so before anything was logged, each with its chance: a second tank may heat, or nothing."""
+        start = self.start()
+        if not self.model.may_not_heat:
+            return [(1.0, start)]
+        idle = b.Belief(start.mean.copy(), start.cov.copy())
+        at = b.COEFFICIENTS.start + self.model.drivers.index(Driver.DEGREE_DAYS)
+        idle.mean[at] = self.floor[at - b.COEFFICIENTS.start]
+        idle.cov[at, :] = idle.cov[:, at] = 0.0
+        return [(1 - Use.other_tank_heats, idle), (Use.other_tank_heats, start)]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """A part of a day.
 
     ``x``: the drivers in it, shape (k,); ``moved``: what was measured; ``day_var``: the day's own variance of each
-    driver, shape (k,); ``measured_var``: of what was measured; ``charging``: the spells of it; ``days``: how long it
-    is; ``moves``: whether anything is used in it.
+    driver, shape (k,); ``measured_var``: of what was measured; ``charging``: the spells of it.
     """
 
     start: datetime
@@ -75,8 +86,15 @@ class Step:
     measured_var: float
     charging: list[Charge]
 
-    days: float
-    moves: bool
+    @property
+    def days(self) -> float:
+        """How long it is. [day]"""
+        return (self.end - self.start) / _DAY
+
+    @property
+    def moves(self) -> bool:
+        """Whether anything is used in it."""
+        return float(np.abs(self.x).sum()) > Numeric.tiny
 
 
 def step_of(
@@ -91,7 +109,6 @@ def step_of(
         start=span[0], end=span[1], x=x, moved=float(share @ influence.known),
         day_var=np.square(day_cv) * np.abs(x) * np.abs(influence.hourly.sum(axis=0)),
         measured_var=influence.known_sd**2 * (until_h - from_h) / HOURS, charging=charging,
-        days=(span[1] - span[0]) / _DAY, moves=float(np.abs(x).sum()) > Numeric.tiny,
     )  # fmt: skip
 
 

@@ -65,6 +65,7 @@ class Tracked:
     lost_since: datetime | None = None
     should_be_past: bool = False
     known_at: datetime | None = None
+    use_told_on: date | None = None
     km_per_h: float = Use.km_per_drive_hour
 
     @property
@@ -172,5 +173,5 @@ def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
         compared=tuple(walk.compared), reserve=walk.reserve, reserve_used_at=walk.reserve_used_at,
         lost_since=walk.lost_since,
         should_be_past=walk.lost_since is None and walk.past_line >= 1, known_at=walk.known_at,
-        km_per_h=walk.speed.km_per_h,
+        km_per_h=walk.speed.km_per_h, use_told_on=walk.learned.on if walk.learned else None,
     )  # fmt: skip

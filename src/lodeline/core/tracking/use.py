@@ -136,8 +136,19 @@ def _by_drivers(rig: Rig, store: Store) -> UseModel:
     return UseModel(
         drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
         sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
-        whoever=whoever,
+        whoever=whoever, may_not_heat=_may_not_heat(rig, store),
     )  # fmt: skip
+
+
+def _may_not_heat(rig: Rig, store: Store) -> bool:
+    """Whether a tank of fuel is not the main one, and nobody said whether something heats from it."""
+    is_fuel = store.kind.role is Role.VEHICLE_FUEL and not rig.burners(store)
+    return is_fuel and rig.heats_from(store) is None and not _is_main_fuel(rig, store)
+
+
+def _is_main_fuel(rig: Rig, store: Store) -> bool:
+    runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
+    return rig.first(Role.VEHICLE_FUEL) is store and not runs_generator
 
 
 def _heat(rig: Rig, store: Store) -> _Expected | None:
@@ -153,14 +164,13 @@ def _heat(rig: Rig, store: Store) -> _Expected | None:
             _Expected(Use.gas_heats_kg, Use.gas_heats_sd) if is_gas else _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
         )
     # a can for the generator, or a second tank, may heat or not where nobody said
-    runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
-    is_main = is_gas or (rig.first(Role.VEHICLE_FUEL) is store and not runs_generator)
+    is_main = is_gas or _is_main_fuel(rig, store)
     if heats is False:
         return None
     if is_gas:
         return _Expected(Use.gas_kg_per_degree_day, Use.gas_heat_sd)
     if not is_main:
-        return _Expected(Use.fuel_heat_other, Use.fuel_heat_sd)
+        return _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
     return _Expected(Use.fuel_l_per_degree_day, Use.fuel_heat_sd)
 
 
@@ -192,7 +202,9 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
         case Pattern.BANK:
             return bank_model(rig)
         case Pattern.WATER if store is flush_tank(rig):
-            return _people(_flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people))
+            return _people(
+                _flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people)
+            )
         case Pattern.WATER:
             plain = _people(
                 _fresh_per_day(rig), Use.fresh_cv, _of_visits(Use.fresh_day_cv, Use.wash_cv, people), use.shared

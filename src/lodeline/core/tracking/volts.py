@@ -58,9 +58,7 @@ def volts_parts(store: Store, volts_v: float, state: VoltsState | None, around: 
     loaded += Volts.heavy_chance * _density(per_block_v - ocv + Volts.heavy_v, Volts.heavy_sd_v)
     on_charge = _on_charge(kind, per_block_v)
     parts = ((rest, at_rest, AT_REST), (load, loaded, LOADED), (charge, on_charge, _UNBIASED))
-    return tuple(
-        VoltsPart(_bands(store, chance * weights), shape) for chance, weights, shape in parts if chance > 0
-    )
+    return tuple(VoltsPart(_bands(store, chance * weights), shape) for chance, weights, shape in parts if chance > 0)
 
 
 def _chances(state: VoltsState | None, around: Around) -> tuple[float, float, float]:
@@ -80,7 +78,7 @@ def _open_circuit(kind: Cells) -> Floats:
     """Volts at rest in the middle of each band, for a 12 V block; beyond the table along its last rows."""
     soc, volts = (np.array([row[i] for row in kind.rest_v]) for i in (0, 1))
     under = volts[0] - (soc[0] - _MIDDLES) * (volts[1] - volts[0]) / (soc[1] - soc[0])
-    inside: Floats = np.where(_MIDDLES < soc[0], under, np.interp(_MIDDLES, soc, volts))
+    inside: Floats = np.where(soc[0] > _MIDDLES, under, np.interp(_MIDDLES, soc, volts))
     return inside
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from lodeline.core.catalogue import Driver, Effect, GaugeKind, Method, Role
 from lodeline.core.conditions import Conditions, is_elsewhere
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Numeric, Readings, Service, Tracking, Use, Volts
+from lodeline.core.figures import Energy, Numeric, Readings, Service, Tracking, Use, Volts
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import normal_below, uniform_sd
@@ -17,7 +17,16 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
 from lodeline.core.tracking.branching import branches
 from lodeline.core.tracking.charging import Charge, by_date, charges
-from lodeline.core.tracking.coupling import SAME_ROUND, LearnedUse, Neighbour, UnusualDays, hear, informed, unusual_days, usual_use
+from lodeline.core.tracking.coupling import (
+    SAME_ROUND,
+    LearnedUse,
+    Neighbour,
+    UnusualDays,
+    hear,
+    informed,
+    unusual_days,
+    usual_use,
+)
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.events import Speed, apply_event, concerns, driven_km, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
@@ -54,7 +63,10 @@ class Walk:
         self.model = self.context.model
         most = Tracking.bank_spread_most if store.is_bank else Tracking.spread_most
         nothing = np.zeros(len(self.model.mean))
-        self.hypotheses = [Hypothesis(belief=self.context.start(), x_since=nothing, spread_most=most)]
+        self.hypotheses = [
+            Hypothesis(belief=belief, x_since=nothing, spread_most=most, log_weight=float(np.log(chance)))
+            for chance, belief in self.context.starts()
+        ]
         self.known_since: datetime | None = None
         self.last_reset: datetime | None = None
         self.last_reading: Reading | None = None
@@ -134,7 +146,7 @@ class Walk:
         stops = {self.hour, *hours, *heard, *self._bank_stops(on, charging)}
         for each in self.hypotheses:
             drift(self.context, each, self.hour / HOURS)
-            each.throttled = 0.0
+            each.throttled, each.began = 0.0, each.belief.level
         before = 0.0
         for stop in sorted(stops):
             if stop > before:
@@ -169,7 +181,11 @@ class Walk:
         unlogged = sum(each.kind in (DoubtKind.RISE, DoubtKind.FALL) for each in self.best.doubts)
         chance = self.services.not_logged(unlogged, on not in self.logged_dates)
         for each in self.hypotheses:
-            each.belief = b.keep_positive(not_served(self.store, each.belief, chance), self.context.floor)
+            after = b.keep_positive(not_served(self.store, each.belief, chance), self.context.floor)
+            if not self.entries.get(on) and (after.level - each.began) * self.store.sign < 0:
+                # less was used than was thought, but nothing ran backwards
+                after = b.Belief(np.concatenate([[each.began], after.mean[1:]]), after.cov)
+            each.belief = after
 
     def _bank_stops(self, on: date, charging: list[Charge]) -> set[float]:
         """Hours at which a bank's day is divided: finer while the sun moves it, and where charging begins or ends."""
@@ -263,11 +279,12 @@ class Walk:
             return
         self.known_since, self.read_at = self.known_since or reading.at, reading.at
         if first:
-            self.best.belief = _first_level(self.best.belief, given, self.store.capacity)
-            if reading.method is Method.FULL and self.store.is_bank:
-                set_right(self.context, self.best)
-            self.best.settle()
-            self.hypotheses, self.lost_since = [self.best], None
+            for each in self.hypotheses:
+                each.belief = _first_level(each.belief, given, self.store.capacity)
+                if reading.method is Method.FULL and self.store.is_bank:
+                    set_right(self.context, each)
+                each.settle()
+            self.lost_since = None
         else:
             self._write_down(reading.at)
             self._read(reading, given, since)
@@ -338,7 +355,9 @@ class Walk:
         km, capacity = driven_km(event, self.speed), self.store.capacity
         for each in self.hypotheses:
             burnt = float(each.belief.coefficients[self.model.drivers.index(Driver.KM)]) * km
-            enough = normal_below((each.belief.level - burnt) / max(float(np.hypot(each.belief.sd, Use.speed_cv * burnt)), Numeric.small))
+            enough = normal_below(
+                (each.belief.level - burnt) / max(float(np.hypot(each.belief.sd, Use.speed_cv * burnt)), Numeric.small)
+            )
             opened.append(each)
             if enough < Tracking.drive_enough:
                 filled = b.reset_level(each.belief, (burnt + capacity) / 2, uniform_sd(max(capacity - burnt, 0.0)))
@@ -353,9 +372,7 @@ class Walk:
         self.services.logged += 1
         if self.lost_since is not None:
             return
-        beside = any(
-            other != self.store.id and abs(at - event.at) <= _ONE_STOP for at, other in self.service_times
-        )
+        beside = any(other != self.store.id and abs(at - event.at) <= _ONE_STOP for at, other in self.service_times)
         for each in self.hypotheses:
             if event.amount is not None and not event.to_full:
                 after, weight = topped_up(self.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
@@ -381,6 +398,8 @@ class Walk:
             if is_full:
                 set_right(self.context, each)
             each.belief = b.cut_to_ends(b.keep_positive(each.belief, self.context.floor), self.store.capacity)
+            if self.store.is_bank and each.belief.level > Energy.full_from * self.store.capacity:
+                each.throttled = 1.0
         self.hypotheses = prune(opened)
         if since and before is not None and len(self.best.doubts) == doubts:
             self.unusual.append(unusual_days(since, reading.at, before, self.belief, process_var))
@@ -389,7 +408,10 @@ class Walk:
         """Whether a bank was full when it was read, so that its shunt began anew at 100 %."""
         if not self.store.is_bank or reading.method is Method.FULL:
             return self.store.is_bank
-        near = self.best.throttled > Tracking.full_from or self.best.belief.level > Tracking.throttled_from * self.store.capacity
+        near = (
+            self.best.throttled > Tracking.full_from
+            or self.best.belief.level > Tracking.throttled_from * self.store.capacity
+        )
         shows_full = reading.method is Method.FRACTION and (reading.value or 0.0) >= Readings.shunt_full_from
         return self.store.gauge.kind is GaugeKind.SHUNT and shows_full and near
 
