@@ -6,6 +6,7 @@ from bench import core_speed, evening, kept, mutation, recipes, round, server_sp
 from bench.forecast import bank_score, defects, score
 from bench.safety import main as safety
 from bench.worlds import main as worlds
+from bench.worlds import priors
 
 
 def _forecast() -> None:
@@ -19,7 +20,7 @@ BENCHES = {
     "core": core_speed.main, "tests": tests.main, "forecast": _forecast,
 }  # fmt: skip
 # these take long: only who names them waits
-ON_REQUEST = {"mutation": mutation.main, "kept": kept.main}
+ON_REQUEST = {"mutation": mutation.main, "kept": kept.main, "priors": priors.main}
 
 
 def main(words: list[str]) -> int:
