@@ -67,7 +67,7 @@ def _gas(rng: np.random.Generator) -> float:
 
 
 def _kwh(rng: np.random.Generator) -> float:
-    rig, store, _ = _rig(rng, "fresh", 60, 350)
+    rig, _, _ = _rig(rng, "fresh", 60, 350)
     bank = Store("b", STORE_KINDS["battery"], "b", 200.0, chemistry=Chemistry.LFP, nominal_v=12.8)
     factor = _rates(rng, rig, bank)[0]
     return float(audit_wh(rig).sum() * factor) / 1000
