@@ -261,3 +261,16 @@ def test_a_bank_is_explained_by_its_loads_and_its_array():
     assert "Loads are taken as about 4" in lines[1]
     assert "Wh a day, 8" in lines[1]
     assert lines[2] == "Most of the range comes from the sky."
+
+
+def test_a_level_that_is_not_known_within_a_third_says_so():
+    wide = a_log(a_reading(0, 60.0), days=4)
+    near = a_log(a_fill(0), a_reading(1, 80.0))
+    said = {
+        name: horizon.lane(
+            forecast(a_rig(), log, (), at(day, 21)).of("fresh"), forecast(a_rig(), log, (), at(day, 21)), METRIC
+        )
+        for name, log, day in (("wide", wide, 4), ("near", near, 1))
+    }
+    assert "not known within a third" in said["wide"]
+    assert "not known within" not in said["near"]

@@ -200,7 +200,10 @@ def lane(each: StoreForecast, ahead: Forecast, display: Display, lost_since: dat
         return f"Not known since {date_words(display.local(lost_since).date())}: take a reading."
     outlook = _outlook(each, ahead, display)
     known = level(each, display)
-    return f"{known[0]}, 8 in 10: {known[1]}. {outlook}" if known else outlook
+    if not known:
+        return outlook
+    vague = "not known within a third of the whole, " if each.is_vague else ""
+    return f"{known[0]}, {vague}8 in 10: {known[1]}. {outlook}"
 
 
 def _outlook(each: StoreForecast, ahead: Forecast, display: Display) -> str:

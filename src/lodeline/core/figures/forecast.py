@@ -16,6 +16,7 @@ class Forecasting(Sheet):
     lasting_word = Figure(0.15, "1", SIMULATED, "part of the spread under one sky word that lasts from day to day")
     least_gain = Figure(0.01, "1", CHOSEN, "least share of a clear sky that comes through")
     least_size = Figure(0.7, "1", CHOSEN, "least that an amp-hour moves a bank, over its rating")
+    vague = Figure(1 / 3, "1", CHOSEN, "share of capacity from which a range of the level is said to be a wide one")
     worth_filling = Figure(0.15, "1", CHOSEN, "share of capacity from which a stop would serve a store")
     worth_groups = Figure(12, "1", CHOSEN, "groups of like readings by which a reading's worth is reckoned")
     worth_least_days = Figure(0.05, "day", CHOSEN, "a reading must narrow the days left by this much to be named")

@@ -65,6 +65,12 @@ class StoreForecast:
         return self.p50_days == 0
 
     @property
+    def is_vague(self) -> bool:
+        """Whether the level is not known within a third of the capacity."""
+        known = self.level_p10 is not None and self.level_p90 is not None
+        return known and (self.level_p90 or 0.0) - (self.level_p10 or 0.0) > Forecasting.vague * self.store.capacity
+
+    @property
     def holds(self) -> bool:
         """Whether a bank gains more than is drawn."""
         return self.store.is_bank and (self.rate_per_day or 0) <= 0
