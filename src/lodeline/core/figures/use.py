@@ -12,7 +12,7 @@ class Use(Sheet):
     flushed_l = Figure(3.0, "L/day", COMMON, "what an adult flushes into a black tank")
     cassette_flushed_l = Figure(2.0, "L/day", COMMON, "what an adult flushes into a cassette")
     flush_tank_l = Figure(30.0, "L", COMMON, "a second fresh tank up to this is a toilet's own flush tank")
-    drunk_l = Figure(3.5, "L/day", COMMON, "what an adult drinks and cooks with")
+    drunk_l = Figure(2.6, "L/day", COMMON, "of the 3 to 4 that an adult drinks and cooks with, what does not come back")
     fresh_cv = Figure(0.5, "1", COMMON, "error of fresh use before the log says")
     fresh_day_cv = Figure(0.3, "1", COMMON, "how one day differs from another, for all aboard")
     wash_cv = Figure(0.4, "1", COMMON, "and for one person: who showers does so every second or third day")
