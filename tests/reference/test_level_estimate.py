@@ -6,7 +6,15 @@ import pytest
 import scipy.integrate
 import scipy.stats
 
-from lodeline.core.tracking.belief import Belief, band_posterior, cut_to_ends, kalman_update, robust_update
+from lodeline.core.tracking.belief import (
+    Belief,
+    band_posterior,
+    cut_to_ends,
+    held_back,
+    kalman_update,
+    less_likely_above,
+    robust_update,
+)
 from lodeline.core.tracking.coupling import hear, unusual_days
 from lodeline.core.tracking.hypothesis import Hypothesis
 from tests.builders import at
@@ -122,3 +130,45 @@ def test_what_a_fresh_reading_says_of_the_grey_tank_is_the_conditional_normal(re
     hear(hypothesis, unusual, at(0, 20.0 + read_again_after_h), correlation, 200.0)
     assert hypothesis.belief.level == pytest.approx(exact_mean)
     assert hypothesis.belief.cov[0, 0] == pytest.approx(exact_var)
+
+
+@pytest.mark.parametrize(("mean", "sd"), [(-0.5, 0.4), (0.2, 0.3), (1.0, 0.5)])
+def test_what_is_less_likely_above_a_bound_has_the_moments_of_the_weighed_normal(mean, sd):
+    prior = Belief(np.array([mean, 3.0]), np.array([[sd**2, 0.5 * sd], [0.5 * sd, 1.0]]))
+    after = less_likely_above(prior, np.array([1.0, 0.0]), 0.0, 0.0, 0.4)
+
+    def weighed(x: float) -> float:
+        return scipy.stats.norm.pdf(x, mean, sd) * (0.4 if x > 0 else 1.0)
+
+    def moment(power: int, centre: float = 0.0) -> float:
+        return sum(
+            scipy.integrate.quad(lambda x: weighed(x) * (x - centre) ** power, low, high)[0]
+            for low, high in ((mean - 9 * sd, 0.0), (0.0, mean + 9 * sd))
+        )
+
+    expected = moment(1) / moment(0)
+    assert after.mean[0] == pytest.approx(expected, abs=1e-6)
+    assert after.cov[0, 0] == pytest.approx(moment(2, expected) / moment(0), rel=1e-6)
+    # the rest follows by its regression on what was weighed
+    assert after.mean[1] - 3.0 == pytest.approx(0.5 / sd * (expected - mean), abs=1e-6)
+
+
+@pytest.mark.parametrize("room", [-30.0, -5.0, 8.0, 25.0])
+def test_what_a_full_bank_holds_back_leaves_the_moments_of_the_rectified_normal(room):
+    """A level of 150 +- 15 after a step, of which all over 150 + room is held back; drawn a million times."""
+    rng = np.random.default_rng(5)
+    level, use = rng.multivariate_normal([150.0, 2.0], [[225.0, 9.0], [9.0, 1.0]], 1_000_000).T
+    kept = np.minimum(level, 150.0 + room)
+    belief = Belief(np.array([150.0, 2.0]), np.array([[225.0, 9.0], [9.0, 1.0]]))
+    after, chance = held_back(belief, belief.cov[:, 0], -room, 225.0)
+    assert chance == pytest.approx(np.mean(level > 150.0 + room), abs=2e-3)
+    assert after.level == pytest.approx(np.median(kept), abs=0.1)
+    assert after.cov[0, 0] == pytest.approx(kept.var(), rel=0.02)
+    assert after.cov[0, 1] == pytest.approx(np.cov(kept, use)[0, 1], abs=0.1)
+
+
+def test_bands_far_in_a_tail_fall_back_on_the_grid():
+    bands = tuple((10.0 * n, 10.0 * n + 10.0, 1.0 if n == 9 else 1e-12) for n in range(10))
+    centre, variance, _ = band_posterior(20.0, 3.0, bands)
+    assert 10 < centre < 30
+    assert variance > 0

@@ -27,4 +27,5 @@ class Service(Sheet):
     overfull = Figure(
         0.02, "1", COMMON, "what is left of the chance of a level that leaves no room for what was filled"
     )
+    least_trust = Figure(0.25, "1", CHOSEN, "chance of need under which a service teaches nothing of use")
     margin_walk = Figure(0.01, "1/day", COMMON, "how far a margin wanders in a day")

@@ -11,7 +11,7 @@ class Volts(Sheet):
     table_sd = Figure(0.07, "1", COMMON, "lasting error of a table of volts, as a share of capacity: tables differ")
     sag_v = Figure(0.12, "V", COMMON, "how far a light evening load draws lead down: 0.05 to 0.3")
     sag_lithium_v = Figure(0.06, "V", COMMON, "the same of lithium")
-    sag_sd_v = Figure(0.09, "V", COMMON, "how that differs from one reading to the next")
+    sag_sd_v = Figure(0.07, "V", COMMON, "how that differs from one reading to the next")
     sag_sd = Figure(0.08, "1", COMMON, "how a rig's sag differs from the usual one, as a share of capacity")
     heavy_chance = Figure(0.1, "1", COMMON, "chance that a load is a heavy one")
     heavy_v = Figure(0.5, "V", COMMON, "how far such a load draws a bank down")

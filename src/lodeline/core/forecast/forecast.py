@@ -174,7 +174,7 @@ def _of_known(
 ) -> Forecast:
     """The forecast of the stores that are known."""
     paths = {id: simulate(ahead, each, scale.get(id, 1.0)) for id, each in known.items()}
-    times = {id: _times(known[id], paths[id]) for id in known}
+    times = {id: paths[id].reached_days for id in known}
     sends_away = {id: each for id, each in times.items() if not known[id].store.is_served_here}
     first, second = _who_is_first(sends_away)
     stores = tuple(
@@ -215,11 +215,6 @@ def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths
     if tracked.store.is_bank:
         return simulate_bank(ahead, tracked, spread_scale)
     return simulate_plain(ahead, tracked, spread_scale)
-
-
-def _times(tracked: Tracked, paths: Paths) -> Floats:
-    """Line times of the paths; all zero where use as expected has brought a store past its line."""
-    return np.zeros_like(paths.reached_days) if tracked.should_be_past else paths.reached_days
 
 
 def _who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:

@@ -45,8 +45,10 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     spread = float(row @ belief.cov @ row) + Service.one_sd**2
     miss = -const - float(row @ belief.mean)
     density = float(np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread))
-    after, _ = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, slip=1 - by_need)
-    return after, log(by_need * density + (1 - by_need) / Service.widest)
+    after, trust = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, slip=1 - by_need)
+    # a little of it at each service for the occasion would add up
+    taught = after if trust > Service.least_trust else belief
+    return taught, log(by_need * density + (1 - by_need) / Service.widest)
 
 
 def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> tuple[b.Belief, float]:
