@@ -60,7 +60,7 @@ def test_an_evening_at_the_table(chromium, fresh_address):
 
 def test_an_evening_on_a_phone(chromium, fresh_address):
     context, page = entered(chromium, fresh_address, "phone", has_touch=True)
-    log_an_evening(page, "grey", "Grey tank", "30 L", "Emptied Urine bottle")
+    log_an_evening(page, "grey", "Grey tank", "45 L", "Emptied Urine bottle")
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     context.close()
 
