@@ -17,12 +17,10 @@ class Cells:
     hours. ``cold``: (degrees C, share of capacity). ``accepts_c``: most charging current, as a share of capacity an
     hour. ``bulk_to``: state of charge at which the current begins to fall. ``taper_h``: time constant of that fall.
     ``rest_v``: (state of charge, volts of a 12 V block at rest and 25 degrees C). ``rest_sd``: its error; between
-    ``flat`` states of charge ``flat_sd``, above them ``top_sd``. Where nobody says, volts from ``may_charge_v`` may be
-    a
-    charger's. Of a 12 V block: ``charging_above_v`` at rest it never stands,
-    ``absorption_v`` and ``float_v`` are what chargers hold. ``nominal_block_v``: what its blocks are sold as, of
-    ``cells_a_block``
-    cells of ``cell_v``. ``aged``: the rating over what banks in use hold, less 1; ``aged_sd``: how they differ.
+    ``flat`` states of charge ``flat_sd``, above them ``top_sd``. Of a 12 V block:
+    ``charging_above_v`` at rest it never stands, ``absorption_v`` and ``float_v`` are what chargers hold.
+    ``nominal_block_v``: what its blocks are sold as, of ``cells_a_block`` cells of ``cell_v``. ``aged``: the rating over
+    what banks in use hold, less 1; ``aged_sd``: how they differ.
     """
 
     name: str
@@ -39,7 +37,6 @@ class Cells:
     rest_sd: float = 0.07
     top_sd: float = 0.07
     charging_above_v: float
-    may_charge_v: float = 12.8
     absorption_v: tuple[float, float]
     float_v: tuple[float, float]
     flat: tuple[float, float] | None = None
@@ -78,7 +75,7 @@ CELLS: dict[Chemistry, Cells] = {
     Chemistry.LFP: Cells(
         name="lithium iron phosphate", line=0.15, charge_efficiency=0.95, coulombic=0.99, peukert=1.05, cold=_LFP_COLD,
         accepts_c=0.5,
-        bulk_to=0.97, taper_h=0.3, rest_v=_LFP_V, top_sd=0.12, may_charge_v=13.35, charging_above_v=13.65,
+        bulk_to=0.97, taper_h=0.3, rest_v=_LFP_V, top_sd=0.12, charging_above_v=13.65,
         absorption_v=(14.0, 14.6),
         float_v=(13.3, 13.65), flat=(0.2, 0.9), flat_sd=0.20, no_charge_below_c=0.0, most_draw_c=1.0,
         nominal_block_v=12.8, cell_v=3.2, cells_a_block=4, is_lead=False, aged=0.06, aged_sd=0.06,
@@ -103,7 +100,7 @@ CELLS: dict[Chemistry, Cells] = {
     Chemistry.NMC: Cells(
         name="lithium-ion (NMC), power station", line=0.1, charge_efficiency=0.92, coulombic=0.99, peukert=1.05,
         cold=_NMC_COLD, accepts_c=0.5, bulk_to=0.9, taper_h=0.5, rest_v=_NMC_V, charging_above_v=12.65,
-        may_charge_v=12.45, absorption_v=(12.3, 12.65), float_v=(12.0, 12.3), no_charge_below_c=0.0, most_draw_c=1.0,
+        absorption_v=(12.3, 12.65), float_v=(12.0, 12.3), no_charge_below_c=0.0, most_draw_c=1.0,
         nominal_block_v=11.1, cell_v=3.7, cells_a_block=3, is_lead=False, aged=0.08, aged_sd=0.07,
         usual_gauge=GaugeKind.SENSOR,
     ),
@@ -116,7 +113,7 @@ CELLS: dict[Chemistry, Cells] = {
 }  # fmt: skip
 
 SOURCES: dict[str, str] = {
-    "line": COMMON, "charge_efficiency": COMMON, "coulombic": COMMON, "top_sd": COMMON, "may_charge_v": COMMON,
+    "line": COMMON, "charge_efficiency": COMMON, "coulombic": COMMON, "top_sd": COMMON,
     "peukert": f"{COMMON}; the law is Peukert 1897",
     "rated_h": f"{COMMON}: the 20 h rate", "cold": COMMON, "accepts_c": COMMON, "bulk_to": COMMON,
     "taper_h": f"{COMMON}: a lead bank's last fifth takes 3 to 4 hours",

@@ -38,8 +38,7 @@ class VoltsMeaning:
     """What terminal volts say.
 
     ``soc`` with its error ``sd`` is None on charge; under a load it is a lower bound. ``stage``: of a charge;
-    ``is_flat``: these cells stand near the same volts over most of their range; ``may_be_charging``: nobody said, and a
-    charger often holds such volts; ``rest_v_if_loaded``: the volts at rest
+    ``is_flat``: these cells stand near the same volts over most of their range; ``rest_v_if_loaded``: the volts at rest
     that a usual load would make look like these. [V]
     """
 
@@ -49,7 +48,6 @@ class VoltsMeaning:
     sd: float = 1.0
     stage: ChargeStage | None = None
     is_flat: bool = False
-    may_be_charging: bool = False
     rest_v_if_loaded: float | None = None
 
 
@@ -115,7 +113,6 @@ def state_of_charge(store: Store, volts_v: float, state: VoltsState | None = Non
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.AT_REST, soc=soc, sd=sd, is_flat=is_flat)
     return VoltsMeaning(
         volts_v=volts_v, says=VoltsSay.TAKEN_AS_REST, soc=soc, sd=Readings.unstated_volts_factor * sd, is_flat=is_flat,
-        may_be_charging=per_block_v >= kind.may_charge_v,
         rest_v_if_loaded=rest_volts(store, min(1.0, soc + Energy.sag_shown)),
     )  # fmt: skip
 

@@ -87,3 +87,19 @@ def believe(belief: b.Belief, given: Evidence) -> b.Belief:
         centre, after, _ = b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)
         return b.set_moments(belief, row, centre, after)
     return b.kalman_update(belief, row, given.value or 0.0, given.sd**2)
+
+
+def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
+    """The level from a first reading alone: before it anything from empty to full was as likely."""
+    if given.silent:
+        return belief
+    if given.any_of:
+        return b.cut_to_ends(believe(b.unknown_level(belief, capacity), given), capacity)
+    if given.value is None:
+        # a prior far wider than the tank
+        centre, variance, _ = b.band_posterior(capacity / 2, Numeric.flat * capacity, given.bands)
+        given = Evidence(value=centre, sd=float(np.sqrt(variance)), shape=given.shape)
+    bias, bias_sd = belief.bias(given.shape)
+    known = b.reset_level(belief, (given.value or 0.0) - bias, float(np.hypot(given.sd, bias_sd)))
+    known.cov[0, b.BIAS] = known.cov[b.BIAS, 0] = -np.array(given.shape) @ belief.cov[b.BIAS, b.BIAS]
+    return b.cut_to_ends(known, capacity)

@@ -5,14 +5,17 @@ People serve at a margin of their own, which the log teaches; or because a tap o
 """
 
 from dataclasses import dataclass
-from math import log
+from math import hypot, log
 
 import numpy as np
 
-from lodeline.core.figures import Readings, Service
+from lodeline.core.catalogue import Driver
+from lodeline.core.figures import Numeric, Readings, Service, Tracking, Use
 from lodeline.core.rig import Store
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.hypothesis import Hypothesis, prune
+from lodeline.core.tracking.model import UseModel
 
 
 @dataclass(slots=True)
@@ -65,3 +68,19 @@ def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:
     row, const = _need_row(store, belief)
     weight = 1 - Service.served_a_day * (1 - not_logged)
     return b.less_likely_above(belief, row, const, Service.edge_sd**2, weight)
+
+
+def enough_to_drive(store: Store, model: UseModel, hypotheses: list[Hypothesis], km: float) -> list[Hypothesis]:
+    """Nobody drives on nothing: where there was too little for a drive, somebody filled up and did not log it."""
+    opened, capacity, by_km = [], store.capacity, model.drivers.index(Driver.KM)
+    for each in hypotheses:
+        burnt = float(each.belief.coefficients[by_km]) * km
+        sd = max(hypot(each.belief.sd, Use.speed_cv * burnt), Numeric.small)
+        enough = normal_below((each.belief.level - burnt) / sd)
+        opened.append(each)
+        if enough < Tracking.drive_enough:
+            filled = b.reset_level(each.belief, (burnt + capacity) / 2, uniform_sd(max(capacity - burnt, 0.0)))
+            opened.append(each.branch(log(Tracking.unlogged_chance), filled))
+            opened[-1].settle()
+            each.log_weight += log(max(enough, Numeric.small))
+    return prune(opened)

@@ -6,13 +6,12 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Effect, GaugeKind, Method, Role
+from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
 from lodeline.core.conditions import Conditions, is_elsewhere
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Energy, Numeric, Readings, Service, Tracking, Use, Volts
+from lodeline.core.figures import Energy, Readings, Service, Tracking, Volts
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
 from lodeline.core.tracking.branching import branches
@@ -30,11 +29,11 @@ from lodeline.core.tracking.coupling import (
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.events import Speed, apply_event, concerns, driven_km, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
-from lodeline.core.tracking.fit import Level, believe, likelihood
+from lodeline.core.tracking.fit import Level, first_level, likelihood
 from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
 from lodeline.core.tracking.propagate import StoreContext, drift, move, set_right, step_of
-from lodeline.core.tracking.service import ServiceRecord, not_served, served, topped_up
+from lodeline.core.tracking.service import ServiceRecord, enough_to_drive, not_served, served, topped_up
 from lodeline.core.tracking.totals import learn_totals, unusual_day
 from lodeline.core.tracking.use import day_influence
 from lodeline.core.tracking.volts import Around
@@ -280,7 +279,7 @@ class Walk:
         self.known_since, self.read_at = self.known_since or reading.at, reading.at
         if first:
             for each in self.hypotheses:
-                each.belief = _first_level(each.belief, given, self.store.capacity)
+                each.belief = first_level(each.belief, given, self.store.capacity)
                 if reading.method is Method.FULL and self.store.is_bank:
                     set_right(self.context, each)
                 each.settle()
@@ -325,7 +324,9 @@ class Walk:
             self._learn_of_service(event)
         if event.row.effect is Effect.DRIVE:
             self.speed.learn(event)
-            self.hypotheses = self._driven(event)
+            if self.is_known:
+                km = driven_km(event, self.speed)
+                self.hypotheses = enough_to_drive(self.store, self.model, self.hypotheses, km)
         for each in self.hypotheses:
             before = each.belief
             after, is_reset = apply_event(self.rig, self.store, self.model, each.belief, event, self.speed)
@@ -346,25 +347,6 @@ class Walk:
             self.last_reset = event.at
             self.resets += 1
             self.past_line, self.blank = 0.0, 0
-
-    def _driven(self, event: Event) -> list[Hypothesis]:
-        """Nobody drives on nothing: where there was too little, somebody filled up and did not log it."""
-        if not self.is_known:
-            return self.hypotheses
-        opened = []
-        km, capacity = driven_km(event, self.speed), self.store.capacity
-        for each in self.hypotheses:
-            burnt = float(each.belief.coefficients[self.model.drivers.index(Driver.KM)]) * km
-            enough = normal_below(
-                (each.belief.level - burnt) / max(float(np.hypot(each.belief.sd, Use.speed_cv * burnt)), Numeric.small)
-            )
-            opened.append(each)
-            if enough < Tracking.drive_enough:
-                filled = b.reset_level(each.belief, (burnt + capacity) / 2, uniform_sd(max(capacity - burnt, 0.0)))
-                opened.append(each.branch(float(np.log(Tracking.unlogged_chance)), filled))
-                opened[-1].settle()
-                each.log_weight += float(np.log(max(enough, Numeric.small)))
-        return prune(opened)
 
     def _learn_of_service(self, event: Event) -> None:
         """What an act says of the level before it."""
@@ -446,19 +428,3 @@ def fits(expected: b.Belief, given: Evidence) -> bool:
         return abs(given.value - expected.level) <= reach
     low, high = given.span
     return low - reach <= expected.level <= high + reach
-
-
-def _first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
-    """The level from a first reading alone: before it anything from empty to full was as likely."""
-    if given.silent:
-        return belief
-    if given.any_of:
-        return b.cut_to_ends(believe(b.unknown_level(belief, capacity), given), capacity)
-    if given.value is None:
-        # a prior far wider than the tank
-        centre, variance, _ = b.band_posterior(capacity / 2, Numeric.flat * capacity, given.bands)
-        given = Evidence(value=centre, sd=float(np.sqrt(variance)), shape=given.shape)
-    bias, bias_sd = belief.bias(given.shape)
-    known = b.reset_level(belief, (given.value or 0.0) - bias, float(np.hypot(given.sd, bias_sd)))
-    known.cov[0, b.BIAS] = known.cov[b.BIAS, 0] = -np.array(given.shape) @ belief.cov[b.BIAS, b.BIAS]
-    return b.cut_to_ends(known, capacity)
