@@ -19,8 +19,8 @@ class Cells:
     ``rest_v``: (state of charge, volts of a 12 V block at rest and 25 degrees C). ``rest_sd``: its error; between
     ``flat`` states of charge ``flat_sd``, above them ``top_sd``. Of a 12 V block:
     ``charging_above_v`` at rest it never stands, ``absorption_v`` and ``float_v`` are what chargers hold.
-    ``nominal_block_v``: what its blocks are sold as, of ``cells_a_block`` cells of ``cell_v``. ``aged``: the rating over
-    what banks in use hold, less 1; ``aged_sd``: how they differ.
+    ``nominal_block_v``: what its blocks are sold as, of ``cells_a_block`` cells of ``cell_v``. ``aged``: the rating
+    over what banks in use hold, less 1; ``aged_sd``: how they differ.
     """
 
     name: str
