@@ -49,8 +49,9 @@ def until_logged(page: Page, words: str) -> None:
     """Wait until the server has an entry; a page that has just been opened may not know yet that it waits here."""
     page.wait_for_function(
         "async (words) => { const me = await (await fetch('/api/account/me')).json();"
-        " const round = await (await fetch(`/api/rigs/${me.rigs[0].id}/round`)).json();"
-        " return round.entries.some((each) => each.words === words) }",
+        " const answer = await fetch(`/api/rigs/${me.rigs[0].id}/round`);"
+        " if (!answer.ok) return false;"  # a busy server says that it is working on it
+        " return (await answer.json()).entries.some((each) => each.words === words) }",
         arg=words,
     )
 
