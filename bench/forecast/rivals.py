@@ -9,9 +9,7 @@ _HORIZON = 14.0
 
 
 def _as_read(store: dict[str, Any], reading: dict[str, Any]) -> float | None:
-    method, value = reading["method"], reading.get("value", 0.0)
-    if method in ("dry", "full"):
-        return 0.0 if method == "dry" else float(store["capacity"])
+    method, value = reading["method"], reading["value"]
     capacity = store["capacity"]
     if method in ("fraction", "step"):
         return float(value) * capacity
@@ -31,10 +29,10 @@ def series(document: dict[str, Any], store: dict[str, Any]) -> tuple[float | Non
     for day in document["days"]:
         number = int(np.datetime64(day["date"]).astype(int))
         touched = any(event.get("store") == store["id"] or (event["type"] == "drive" and store["kind"] in ("fuel", "battery"))
-                      for event in day.get("events", []))  # fmt: skip
+                      for event in day["events"])  # fmt: skip
         if touched:
             before = None
-        for reading in day.get("readings", []):
+        for reading in day["readings"]:
             if reading["store"] != store["id"]:
                 continue
             level = _as_read(store, reading)
@@ -68,10 +66,10 @@ def baseline(document: dict[str, Any], store: dict[str, Any], line: float, drain
     values = np.array([change for _, change in changes])
     if len(values) < 4:
         return mean, mean
-    return mean, _days(latest, _smoothed(values), store, line, drains)
+    return mean, _days(latest, smoothed(values), store, line, drains)
 
 
-def _smoothed(values: np.ndarray) -> float:
+def smoothed(values: np.ndarray) -> float:
     """The next value by simple exponential smoothing (statsmodels)."""
     from statsmodels.tsa.holtwinters import SimpleExpSmoothing
 
@@ -89,4 +87,4 @@ def smoothed_and_mean(level: float | None, changes: list[tuple[int, float]], lin
     newest = max(number for number, _ in changes)
     mean = _days(level, float(np.mean([c for n, c in changes if n > newest - 7])), store, line, True)
     values = np.array([change for _, change in changes])
-    return mean, _days(level, _smoothed(values), store, line, True) if len(values) >= 4 else mean
+    return mean, _days(level, smoothed(values), store, line, True) if len(values) >= 4 else mean

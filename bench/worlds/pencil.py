@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from bench.forecast.banks import table_v
-from bench.forecast.rivals import _smoothed
+from bench.forecast.rivals import smoothed
 
 HORIZON = 14.0
 _DAY = timedelta(days=1)
@@ -79,7 +79,7 @@ def pencils(
         if left <= 0:
             break
     mean = sum(r * d for r, d in rates) / sum(d for _, d in rates) if rates else usual
-    smooth = _smoothed(np.array([r for r, _ in steps])) if len(steps) > 3 else mean
+    smooth = smoothed(np.array([r for r, _ in steps])) if len(steps) > 3 else mean
     stale = (now - at) / _DAY if at is not None else 0.0
     return (_days(level, mean, usual, stale, store, line, sign), _days(level, smooth, usual, stale, store, line, sign))
 

@@ -19,7 +19,7 @@ from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.paths import look_ahead
 from lodeline.core.log import Log, Place
 from lodeline.core.rig import Load
-from lodeline.core.tracking.belief import COEFFICIENTS, Belief, at_least_update, clipped_moments
+from lodeline.core.tracking.belief import COEFFICIENTS, Belief, at_least_update
 from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import track
 from tests.builders import a_bank, a_log, a_powered_rig
@@ -130,19 +130,6 @@ def test_a_winter_day_hour_by_hour_by_hand():
     assert paths is not None
     assert np.median(paths.hourly[:24], axis=1) == pytest.approx(np.array(expected), abs=0.02)
     assert SHARES[2] == 0.32
-
-
-@pytest.mark.parametrize(("mean", "sd"), [(90.0, 20.0), (115.0, 20.0), (-5.0, 10.0), (50.0, 60.0)])
-def test_a_level_that_ran_over_has_the_moments_of_a_rectified_normal(mean, sd):
-    # by numerical integration of min(100, max(0, x)) under the normal of scipy
-    grid = np.linspace(mean - 9 * sd, mean + 9 * sd, 400_001)
-    weight = stats.norm.pdf(grid, mean, sd)
-    weight /= weight.sum()
-    value = np.clip(grid, 0, 100)
-    first = weight @ value
-    centre, variance = clipped_moments(mean, sd, 100.0)
-    assert centre == pytest.approx(first, rel=1e-4)
-    assert variance == pytest.approx(weight @ (value - first) ** 2, rel=1e-3)
 
 
 @pytest.mark.parametrize("bound", [2.0, 10.0, 16.0])

@@ -211,20 +211,6 @@ def cut_moments(mean: float, sd: float, capacity: float) -> tuple[float, float]:
     return mean + sd * shift, sd**2 * max(narrowed, Numeric.least_variance_share)
 
 
-def clipped_moments(mean: float, sd: float, capacity: float) -> tuple[float, float]:
-    """Mean and variance of min(capacity, max(0, X)) for a normal X: what runs over or is not there piles up at the
-    ends (the textbook moments of the rectified normal)."""
-    low, high = -mean / sd, (capacity - mean) / sd
-    below, above = normal_below(low), 1 - normal_below(high)
-    far = Numeric.density_ends_sd
-    at_low, at_high = (normal_density(z) if abs(z) < far else 0.0 for z in (low, high))
-    inside = 1 - below - above
-    first = mean * inside + sd * (at_low - at_high) + capacity * above
-    second = (mean**2 + sd**2) * inside + sd * mean * (at_low - at_high) + capacity**2 * above
-    second += sd * (-capacity * at_high)
-    return first, max(second - first**2, Numeric.least_variance_share * sd**2)
-
-
 def held_back(belief: Belief, held_row: Floats, held: float, held_var: float) -> tuple[Belief, float]:
     """The level after a step less what was held back of it, max(0, D), and the chance that D was over 0.
 

@@ -64,7 +64,7 @@ def likelihood(level: Level, given: Evidence) -> float:
     return exp(-0.5 * ((given.value or 0.0) - mean) ** 2 / variance) / sqrt(2 * pi * variance)
 
 
-def seen_row(belief: b.Belief, given: Evidence) -> Floats:
+def _seen_row(belief: b.Belief, given: Evidence) -> Floats:
     """What a reading is of the state."""
     row = np.zeros(len(belief.mean))
     row[0] = 1.0
@@ -81,7 +81,7 @@ def believe(belief: b.Belief, given: Evidence) -> b.Belief:
         likely = [(w / total, each) for w, each in zip(weights, given.any_of, strict=True)]
         parts = [Possible(w, believe(belief, each)) for w, each in likely if w > Tracking.least_part]
         return as_one(tuple(parts)) if parts else belief
-    row = seen_row(belief, given)
+    row = _seen_row(belief, given)
     if given.bands:
         mean, variance = Level.of(belief).seen(given.shape)
         centre, after, _ = b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)

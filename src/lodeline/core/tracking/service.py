@@ -20,7 +20,7 @@ from lodeline.core.tracking.model import UseModel
 
 @dataclass(slots=True)
 class ServiceRecord:
-    """Services of a store that were logged, and that readings showed without one. Shares are of those."""
+    """How often a store's services are logged."""
 
     logged: int = 0
 
@@ -54,13 +54,12 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     return taught, log(by_need * density + (1 - by_need) / Service.widest)
 
 
-def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> tuple[b.Belief, float]:
+def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> b.Belief:
     """The belief before an amount was filled in: there was room for it."""
     row = np.zeros(len(belief.mean))
     row[0] = 1.0
     end_sd = Readings.end_sd * store.capacity
-    after = b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Service.overfull)
-    return after, 0.0
+    return b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Service.overfull)
 
 
 def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:

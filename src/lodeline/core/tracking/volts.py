@@ -19,8 +19,8 @@ _MIDDLES = (_EDGES[1:] + _EDGES[:-1]) / 2
 # Biases may shift what is seen beyond the ends.
 _BEYOND = 0.5
 # The table's error is in each reading; how this rig's sag differs from the usual one in those under a load.
-AT_REST: Shape = (1.0, 0.0, 0.0)
-LOADED: Shape = (1.0, 1.0, 0.0)
+_AT_REST: Shape = (1.0, 0.0, 0.0)
+_LOADED: Shape = (1.0, 1.0, 0.0)
 _UNBIASED: Shape = (0.0, 0.0, 0.0)
 
 
@@ -57,7 +57,7 @@ def volts_parts(store: Store, volts_v: float, state: VoltsState | None, around: 
     loaded *= 1 - Volts.heavy_chance
     loaded += Volts.heavy_chance * _density(per_block_v - ocv + Volts.heavy_v, Volts.heavy_sd_v)
     on_charge = _on_charge(kind, per_block_v)
-    parts = ((rest, at_rest, AT_REST), (load, loaded, LOADED), (charge, on_charge, _UNBIASED))
+    parts = ((rest, at_rest, _AT_REST), (load, loaded, _LOADED), (charge, on_charge, _UNBIASED))
     return tuple(VoltsPart(_bands(store, chance * weights), shape) for chance, weights, shape in parts if chance > 0)
 
 

@@ -357,11 +357,11 @@ class Walk:
         beside = any(other != self.store.id and abs(at - event.at) <= _ONE_STOP for at, other in self.service_times)
         for each in self.hypotheses:
             if event.amount is not None and not event.to_full:
-                after, weight = topped_up(self.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
+                after = topped_up(self.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
             else:
                 after, weight = served(self.store, each.belief, beside)
+                each.log_weight += weight
             each.belief = b.keep_positive(after, self.context.floor)
-            each.log_weight += weight
 
     def _read(self, reading: Reading, given: Evidence, since: datetime | None) -> None:
         spans = self.store.kind.role is Role.WATER and since is not None and since < reading.at
