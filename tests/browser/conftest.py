@@ -1,6 +1,7 @@
 """The real server with the demo, and Debian's Chromium."""
 
 import os
+import re
 import sqlite3
 import subprocess
 import sys
@@ -70,6 +71,11 @@ def entered(chromium: Browser, address: str, size: str = "wide", **options: obje
     page.get_by_role("button", name="Enter the demo").click()
     page.locator("[data-part=headline]").wait_for()
     return context, page
+
+
+def settled(page: Page) -> None:
+    """Nothing waits on this device any more."""
+    expect(page.get_by_text(re.compile("waits? on this device"))).to_have_count(0)
 
 
 @pytest.fixture

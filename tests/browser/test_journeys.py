@@ -7,13 +7,25 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import SIZES, entered
+from tests.browser.conftest import SIZES, entered, settled
 
 EXAMPLE = Path(__file__).parents[2] / "docs" / "example.logbook.json"
 
 
 def headline(page: Page) -> str:
     return page.locator("[data-part=headline]").inner_text()
+
+
+def until_current(page: Page) -> None:
+    """Wait until the view says what the server derives from the whole log; in between it may say something older."""
+    settled(page)
+    page.wait_for_function(
+        "async () => { const me = await (await fetch('/api/account/me')).json();"
+        " const answer = await fetch(`/api/rigs/${me.rigs[0].id}/horizon`);"
+        " if (!answer.ok || answer.headers.has('X-Lodeline-As-Of')) return false;"
+        " const shown = document.querySelector('[data-part=headline]')?.textContent;"
+        " return (await answer.json()).headline === shown }"
+    )
 
 
 def lane(page: Page, store: str) -> str:
@@ -47,6 +59,7 @@ def log_an_evening(page: Page, store: str, name: str, text: str, act: str) -> No
     visit(page, "Horizon")
     expect(page.locator(f"[data-lane={store}]")).not_to_have_text(before)
     expect(page.locator("[data-part=headline]")).not_to_have_text(sentence)
+    until_current(page)
     changed = headline(page)
     page.reload()
     expect(page.locator("[data-part=headline]")).to_have_text(changed)

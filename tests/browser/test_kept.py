@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
-from tests.browser.conftest import NOW, entered
+from tests.browser.conftest import NOW, entered, settled
 
 WRITES = re.compile(r"/api/rigs/\d+/writes$")
 
@@ -54,11 +54,6 @@ def until_logged(page: Page, words: str) -> None:
         " return (await answer.json()).entries.some((each) => each.words === words) }",
         arg=words,
     )
-
-
-def settled(page: Page) -> None:
-    """Nothing waits on this device any more."""
-    expect(page.get_by_text(re.compile("waits? on this device"))).to_have_count(0)
 
 
 GREY = "Grey tank: 31 L, 36 %"
