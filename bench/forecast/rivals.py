@@ -5,19 +5,26 @@ from typing import Any
 
 import numpy as np
 
+from bench.forecast.banks import table_v
+
 _HORIZON = 14.0
 
 
-def _as_read(store: dict[str, Any], reading: dict[str, Any]) -> float | None:
-    method, value = reading["method"], reading["value"]
-    capacity = store["capacity"]
-    if method in ("fraction", "step"):
-        return float(value) * capacity
-    if method == "gross":
-        return float(value) - store["tare_kg"]
-    if method == "volts":
-        table_v = [11.4, 11.51, 11.66, 11.81, 11.96, 12.10, 12.24, 12.37, 12.50, 12.62, 12.73]
-        return float(np.interp(value, table_v, np.linspace(0, 1, 11))) * capacity
+def as_read(store: dict[str, Any], reading: dict[str, Any]) -> float:
+    """Contents as a reading has them, at its word."""
+    method, value, capacity = reading["method"], reading.get("value", 0.0), float(store["capacity"])
+    match method:
+        case "fraction" | "step":
+            return float(value) * capacity
+        case "gross":
+            return float(value) - float(store["tare_kg"])
+        case "volts":
+            shares, volts = table_v(store["chemistry"])
+            return float(np.interp(value * (1 if store["nominal_v"] < 20 else 0.5), volts, shares)) * capacity
+        case "dry":
+            return 0.0
+        case "full":
+            return capacity
     return float(value)
 
 
@@ -35,9 +42,7 @@ def series(document: dict[str, Any], store: dict[str, Any]) -> tuple[float | Non
         for reading in day["readings"]:
             if reading["store"] != store["id"]:
                 continue
-            level = _as_read(store, reading)
-            if level is None:
-                continue
+            level = as_read(store, reading)
             if before is not None and number > before[0]:
                 each = (level - before[1]) / (number - before[0])
                 changes += [(n, each) for n in range(before[0] + 1, number + 1)]

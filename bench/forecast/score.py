@@ -1,11 +1,10 @@
 """Run the core on simulated rigs and print how far off it was, beside a baseline, and whether its ranges held."""
 
 import json
-from collections import defaultdict
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
 import numpy as np
 
@@ -126,19 +125,31 @@ def _line(name: str, cases: list[Case]) -> None:
     )
 
 
+class _OfAKind(Protocol):
+    @property
+    def kind(self) -> str: ...
+
+
+AnyCase = TypeVar("AnyCase", bound=_OfAKind)
+
+
+def groups(cases: list[AnyCase]) -> list[tuple[str, list[AnyCase]]]:
+    """What a table has a line for: all, all but fuel, and each kind."""
+    kinds = sorted({case.kind for case in cases})
+    return [
+        ("all", cases), ("without fuel", [c for c in cases if c.kind != "fuel"]),
+        *((kind, [c for c in cases if c.kind == kind]) for kind in kinds),
+    ]  # fmt: skip
+
+
 def report(results: list[Result], title: str) -> None:
     cases = [case for result in results for case in result.cases]
     print(f"\n{title}: {len(results)} rigs, {len(cases)} stores")
     print(
         f"{'':22}{'n':>6}{'ours':>8}{'mean7':>8}{'smooth':>8}{'ratio':>8}{'':7}{'range%':>8}{'fair%':>8}{'within%':>8}{'level%':>8}{'error':>8}"
     )
-    _line("all", cases)
-    _line("without fuel", [c for c in cases if c.kind != "fuel"])
-    by_kind: dict[str, list[Case]] = defaultdict(list)
-    for case in cases:
-        by_kind[case.kind].append(case)
-    for kind, mine in sorted(by_kind.items()):
-        _line(kind, mine)
+    for name, mine in groups(cases):
+        _line(name, mine)
     panels = [c for c in cases if c.gauge == "steps"]
     print(f"light panels: level error {np.mean([c.level_error for c in panels]):.3f} of capacity")
     rights = [r.first_right for r in results if r.first_right is not None]

@@ -8,8 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from bench.forecast.banks import table_v
-from bench.forecast.rivals import smoothed
+from bench.forecast.rivals import as_read, smoothed
 
 HORIZON = 14.0
 _DAY = timedelta(days=1)
@@ -27,23 +26,6 @@ _USUAL = {
 _PLUGS = {"drive", "shore", "generator"}
 
 
-def _contents(store: dict[str, Any], reading: dict[str, Any]) -> float:
-    method, value, capacity = reading["method"], reading.get("value", 0.0), float(store["capacity"])
-    match method:
-        case "fraction" | "step":
-            return float(value) * capacity
-        case "gross":
-            return float(value) - float(store["tare_kg"])
-        case "volts":
-            shares, volts = table_v(store["chemistry"])
-            return float(np.interp(value * (1 if store["nominal_v"] < 20 else 0.5), volts, shares)) * capacity
-        case "dry":
-            return 0.0
-        case "full":
-            return capacity
-    return float(value)
-
-
 def pencils(
     document: dict[str, Any], store: dict[str, Any], line: float, drains: bool, now: datetime
 ) -> tuple[float, float]:
@@ -57,7 +39,7 @@ def pencils(
         if when > now:
             break
         if not is_event:
-            value = _contents(store, row)
+            value = as_read(store, row)
             if level is not None and at is not None and (when - at) > 0.3 * _DAY:
                 steps.append((sign * (value - level) / ((when - at) / _DAY), (when - at) / _DAY))
             level, at = value, when

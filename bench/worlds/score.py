@@ -1,7 +1,6 @@
 """Forecasts against a hidden truth, by kind: error beside the better pencil, CRPS, ranges, levels, who is first."""
 
 import json
-from collections import defaultdict
 from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -9,16 +8,12 @@ from datetime import datetime
 from typing import Any
 
 import numpy as np
+from scoringrules import crps_ensemble
 
-from bench.forecast.score import fair_hold
+from bench.forecast.score import fair_hold, groups
 from bench.worlds.pencil import pencils
 
 HORIZON = 14.0
-_FILLS = {"grey", "black", "cassette", "urine", "solids"}
-_LINES = {
-    "fresh": 0.05, "grey": 0.95, "black": 0.9, "cassette": 0.9, "urine": 0.9, "solids": 1.0, "gas": 0.05, "fuel": 0.25,
-    "supply": 0.0, "lfp": 0.15, "agm": 0.5, "gel": 0.5, "flooded": 0.5, "lead-carbon": 0.4,
-}  # fmt: skip
 _ROUNDED = 0.05
 
 
@@ -51,15 +46,9 @@ class Case:
 Maker = Callable[[int], Rig]
 
 
-def crps(days: np.ndarray, truth: float) -> float:
-    """CRPS of an ensemble (Gneiting and Raftery 2007): E|X - y| - E|X - X'| / 2."""
-    ordered, n = np.sort(days), len(days)
-    weights = 2 * np.arange(1, n + 1) - n - 1
-    return float(np.abs(ordered - truth).mean() - (weights @ ordered) / n**2)
-
-
 def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
     """The cases of one rig, and whether the first to bind was named right (None where nothing binds)."""
+    from lodeline.core.catalogue import Sense
     from lodeline.core.conditions import coming
     from lodeline.core.forecast.forecast import forecast, simulate
     from lodeline.core.forecast.paths import look_ahead
@@ -80,8 +69,7 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
             continue
         kind, truth = store["kind"], min(HORIZON, rig.days_left[store["id"]])
         truths[store["id"]] = truth
-        line = store.get("limit", _LINES.get(kind, _LINES.get(store.get("chemistry", ""), 0.0)))
-        drains = kind not in _FILLS and store.get("sense") != "fills"
+        line, drains = ours.store.line_level / ours.store.capacity, ours.store.sense is Sense.DRAINS
         body = store | {"capacity": ours.store.capacity}
         reached = np.minimum(HORIZON, simulate(ahead, tracked[store["id"]]).reached_days)
         low, high = (HORIZON if each is None else each for each in (ours.p10_days, ours.p90_days))
@@ -89,7 +77,7 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
         near = 0.005 * ours.store.capacity
         cases.append(
             Case(
-                kind=kind, truth=truth, ours=HORIZON if ours.p50_days is None else ours.p50_days, crps=crps(reached, truth),
+                kind=kind, truth=truth, ours=HORIZON if ours.p50_days is None else ours.p50_days, crps=float(crps_ensemble(truth, reached)),
                 pencils=pencils(rig.document, body, line, drains, rig.now),
                 held=fair_hold(low - _ROUNDED, truth, high + _ROUNDED, ours.p_within or 0.0), ends_within=high < HORIZON,
                 level_error=abs(ours.level - level) / ours.store.capacity,
@@ -105,7 +93,8 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
 def _line(name: str, cases: list[Case]) -> None:
     error = np.array([abs(c.ours - c.truth) for c in cases])
     pencils = np.array([[abs(p - c.truth) for p in c.pencils] for c in cases]).mean(axis=0)
-    best = max(float(pencils.min()), 1e-9)
+    # a pencil that is never wrong (nothing is used) leaves nothing to divide by
+    best = float(pencils.min()) or float("nan")
     ends = [c for c in cases if c.ends_within and not c.truth == c.ours == 0]
     within = f"{100 * np.mean([c.held for c in ends]):8.0f}" if ends else f"{'-':>8}"
     print(
@@ -123,13 +112,8 @@ def table(title: str, results: Iterable[tuple[list[Case], bool | None]]) -> None
     print(
         f"{'':14}{'n':>6}{'error':>8}{'pencil':>8}{'ratio':>8}{'':7}{'CRPS':>8}{'ranges%':>8}{'within%':>8}{'levels%':>8}{'error':>8}"
     )
-    _line("all", cases)
-    _line("without fuel", [c for c in cases if c.kind != "fuel"])
-    by_kind: dict[str, list[Case]] = defaultdict(list)
-    for case in cases:
-        by_kind[case.kind].append(case)
-    for kind, mine in sorted(by_kind.items()):
-        _line(kind, mine)
+    for name, mine in groups(cases):
+        _line(name, mine)
     rights = [right for _, right in results if right is not None]
     print(f"first to bind named right: {100 * np.mean(rights):.0f} % of {len(rights)}")
 

@@ -19,6 +19,7 @@ from lodeline.core.log import Day, Event, Log, OutlookDay, Place, Reading
 from lodeline.core.questions import open_questions
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Appliance, Gauge, Inverter
+from lodeline.core.tracking.belief import EVENLY
 from lodeline.core.tracking.energy_past import strengths
 from lodeline.core.tracking.hypothesis import DoubtKind
 from lodeline.core.tracking.track import track
@@ -263,17 +264,13 @@ def test_a_shunts_error_grows_by_the_day_and_a_full_charge_sets_it_anew():
 
     def spread(days):
         steady = a_log(*(a_reading(day, 0.67, "fraction", "house") for day in range(days)))
-        return known(rig, steady, at(days - 1, 21), "house").belief.bias((1.0, 0.0, 0.0))[1] / BANK.capacity
+        return known(rig, steady, at(days - 1, 21), "house").belief.bias(EVENLY)[1] / BANK.capacity
 
     assert spread(30) == pytest.approx(0.003 * 30, rel=0.35)
     assert spread(30) > 2.5 * spread(8)
     full = [a_reading(day, 0.67, "fraction", "house") for day in range(30)]
-    assert (
-        known(rig, a_log(*full, a_reading(30, None, "full", "house")), at(30, 21), "house").belief.bias(
-            (1.0, 0.0, 0.0)
-        )[1]
-        < 0.5
-    )
+    anew = known(rig, a_log(*full, a_reading(30, None, "full", "house")), at(30, 21), "house").belief
+    assert anew.bias(EVENLY)[1] < 0.5
 
 
 # ---- habits and what burns

@@ -7,6 +7,7 @@ import pytest
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event
 from lodeline.core.rig import Gauge
+from lodeline.core.tracking.belief import MARGIN
 from lodeline.core.tracking.track import track
 from tests.builders import FRESH, FUEL, GREY, a_fill, a_log, a_reading, a_rig, a_store, at
 
@@ -56,8 +57,8 @@ def test_a_crew_that_serves_early_is_known_by_its_gauge():
         for entry in (a_fill(day), *(a_reading(day + n, 100.0 - 10 * n) for n in range(5)))
     ]
     early = known(a_rig(), a_log(*cycle), at(39, 21), "fresh").belief
-    assert early.mean[-1] < 0.7
-    assert early.cov[-1, -1] < 0.1**2
+    assert early.mean[MARGIN] < 0.7
+    assert early.cov[MARGIN, MARGIN] < 0.1**2
 
 
 def test_a_long_way_to_a_dump_speaks_for_less_use_each_time_more():

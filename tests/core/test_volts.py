@@ -4,8 +4,10 @@ from dataclasses import replace
 
 import pytest
 
-from lodeline.core.catalogue import Chemistry, Method, VoltsState
-from lodeline.core.log import Event, Reading
+from lodeline.core.catalogue import Chemistry, Method, SkyWord, VoltsState
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.energy_ahead import bank_ahead
+from lodeline.core.log import Event, OutlookDay, Reading
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.track import track
 from tests.builders import BANK, a_log, a_powered_rig, a_reading, at
@@ -78,11 +80,6 @@ def test_after_a_charge_lead_stands_higher_than_it_is():
 
 
 def test_a_day_that_is_driven_may_end_under_trees():
-    from lodeline.core.catalogue import SkyWord
-    from lodeline.core.forecast.bank_paths import simulate_bank
-    from lodeline.core.forecast.energy_ahead import bank_ahead
-    from lodeline.core.log import OutlookDay
-
     rig = a_powered_rig()
     log = a_log(*(a_reading(day, 0.6, "fraction", "house") for day in range(6)), sky=SkyWord.CLEAR)
     tracked = track(rig, log, at(5, 21))["house"]

@@ -63,6 +63,8 @@ class Belief:
 
 # How much of each part of the bias is in a reading: all of the offset; of bulge and skew what its height leads to.
 Shape = tuple[float, float, float]
+UNBIASED: Shape = (0.0, 0.0, 0.0)
+EVENLY: Shape = (1.0, 0.0, 0.0)
 
 
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:

@@ -135,15 +135,14 @@ def reserve_after(store: Store, reserve: float, event: Event) -> float:
 
 def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.Belief:
     km = driven_km(event, speed)
-    index = 1 + model.drivers.index(Driver.KM)
+    driver = model.drivers.index(Driver.KM)
+    index = b.COEFFICIENTS.start + driver
     transition = np.eye(len(belief.mean))
     transition[0, index] = -km
     cov = transition @ belief.cov @ transition.T
-    # how fast it went, where only the hours were logged
-    cv = (
-        float(model.day_cv[index - 1])
-        if event.km is not None
-        else float(np.hypot(model.day_cv[index - 1], Use.speed_cv))
-    )
+    cv = float(model.day_cv[driver])
+    if event.km is None:
+        # of its hours alone nobody knows how fast it went
+        cv = float(np.hypot(cv, Use.speed_cv))
     cov[0, 0] += (cv * float(belief.mean[index]) * km) ** 2
     return b.Belief(transition @ belief.mean, cov)

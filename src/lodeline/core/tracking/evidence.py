@@ -10,7 +10,7 @@ from lodeline.core.figures import Readings, Volts
 from lodeline.core.log import Reading
 from lodeline.core.rig import Store
 from lodeline.core.statistics import normal_below, uniform_sd
-from lodeline.core.tracking.belief import Bands, Shape
+from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
 from lodeline.core.tracking.volts import Around, volts_parts
 
 
@@ -41,9 +41,7 @@ def shape_at(share: float) -> Shape:
 
 
 _HALF_WAY = 0.5
-_NO_SHAPE: Shape = (0.0, 0.0, 0.0)
 _ANYTIME = Around()
-_EVENLY: Shape = (1.0, 0.0, 0.0)
 
 
 def gauge_error(store: Store) -> GaugeError:
@@ -73,7 +71,7 @@ class Evidence:
 
     value: float | None = None
     sd: float = 0.0
-    shape: Shape = _NO_SHAPE
+    shape: Shape = UNBIASED
     bands: Bands = ()
     any_of: "tuple[Evidence, ...]" = ()
 
@@ -175,7 +173,7 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
     value = reading.value if reading.value is not None else 0.0
     match reading.method:
         case Method.STEP:
-            return Evidence(bands=_bands(store, value), shape=_EVENLY)
+            return Evidence(bands=_bands(store, value), shape=EVENLY)
         case Method.DRY:
             return Evidence(value=0.0, sd=Readings.end_sd * capacity)
         case Method.FULL:
@@ -187,9 +185,9 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
         case Method.MASS:
             return Evidence(value=value, sd=Readings.scale_sd_kg)
         case Method.GROSS:
-            return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg, shape=_EVENLY)
+            return Evidence(value=value - (store.tare_kg or 0.0), sd=Readings.scale_sd_kg, shape=EVENLY)
         case Method.FRACTION:
-            shape = shape_at(value) if any(error.bias_sds) else _EVENLY if error.drift_sd else _NO_SHAPE
+            shape = shape_at(value) if any(error.bias_sds) else EVENLY if error.drift_sd else UNBIASED
             if store.is_bank:
                 shape = (*shape[:2], 0.0)
             elif store.gauge.kind is GaugeKind.SENSOR and store.gauge.resolution >= Readings.coarse_from:

@@ -8,6 +8,7 @@ from lodeline.core.catalogue import GaugeKind, Method
 from lodeline.core.figures import Numeric, Readings
 from lodeline.core.rig import Store
 from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD
+from lodeline.core.tracking.belief import EVENLY
 from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.track import Tracked
 
@@ -63,7 +64,7 @@ def learned_gauge(tracked: Tracked) -> LearnedGauge:
         spread = MAD_TO_SD * float(np.median(np.abs(misses - np.median(misses))))
         least = (Readings.gauge_least_error * store.capacity) ** 2
         error = float(np.sqrt(max(spread**2 - expected_var, least))) / store.capacity
-    half_way = (1.0, 1.0, 0.0) if gauge_error(store).bias_sds[1] else (1.0, 0.0, 0.0)
+    half_way = (1.0, 1.0, 0.0) if gauge_error(store).bias_sds[1] else EVENLY
     bias, bias_sd = belief.bias(half_way)
     return LearnedGauge(
         readings=len(tracked.compared), assumed_error=gauge_error(store).sd, error=error,

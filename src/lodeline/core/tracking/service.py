@@ -45,13 +45,11 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     """
     by_need = store.kind.service.by_need * (Service.together if beside_others else 1.0)
     row, const = _need_row(store, belief)
-    spread = float(row @ belief.cov @ row) + Service.one_sd**2
-    miss = -const - float(row @ belief.mean)
-    density = float(np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread))
     after, trust = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, slip=1 - by_need)
     # a little of it at each service for the occasion would add up
     taught = after if trust > Service.least_trust else belief
-    return taught, log(by_need * density + (1 - by_need) / Service.widest)
+    # ``trust`` is the share of need in the whole, of which the occasion is the rest
+    return taught, log((1 - by_need) / Service.widest / (1 - trust))
 
 
 def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> b.Belief:

@@ -12,16 +12,14 @@ from lodeline.core.energy import bank
 from lodeline.core.figures import Volts
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
-from lodeline.core.tracking.belief import Bands, Shape
+from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
 
 _EDGES = np.linspace(0.0, 1.0, Volts.cells + 1)
 _MIDDLES = (_EDGES[1:] + _EDGES[:-1]) / 2
 # Biases may shift what is seen beyond the ends.
 _BEYOND = 0.5
 # The table's error is in each reading; how this rig's sag differs from the usual one in those under a load.
-_AT_REST: Shape = (1.0, 0.0, 0.0)
 _LOADED: Shape = (1.0, 1.0, 0.0)
-_UNBIASED: Shape = (0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +55,7 @@ def volts_parts(store: Store, volts_v: float, state: VoltsState | None, around: 
     loaded *= 1 - Volts.heavy_chance
     loaded += Volts.heavy_chance * _density(per_block_v - ocv + Volts.heavy_v, Volts.heavy_sd_v)
     on_charge = _on_charge(kind, per_block_v)
-    parts = ((rest, at_rest, _AT_REST), (load, loaded, _LOADED), (charge, on_charge, _UNBIASED))
+    parts = ((rest, at_rest, EVENLY), (load, loaded, _LOADED), (charge, on_charge, UNBIASED))
     return tuple(VoltsPart(_bands(store, chance * weights), shape) for chance, weights, shape in parts if chance > 0)
 
 

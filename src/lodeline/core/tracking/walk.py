@@ -183,7 +183,7 @@ class Walk:
             after = b.keep_positive(not_served(self.store, each.belief, chance), self.context.floor)
             if not self.entries.get(on) and (after.level - each.began) * self.store.sign < 0:
                 # less was used than was thought, but nothing ran backwards
-                after = b.Belief(np.concatenate([[each.began], after.mean[1:]]), after.cov)
+                after.mean[0] = each.began
             each.belief = after
 
     def _bank_stops(self, on: date, charging: list[Charge]) -> set[float]:
