@@ -11,7 +11,8 @@ from lodeline.core.catalogue import Chemistry, DayStatus, SkyWord
 from lodeline.core.energy.charging import charged_ah, hours_to_reach
 from lodeline.core.energy.loads import NIGHT
 from lodeline.core.energy.skies import WORDS, SkyHabit, draw_chances, mixture_spread
-from lodeline.core.forecast.bank_paths import Extra, simulate_bank
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.energy_ahead import bank_ahead
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.paths import Ahead, look_ahead, simulate_plain
@@ -104,7 +105,7 @@ def test_a_run_tried_out_is_the_run_that_the_outlook_plans():
     ahead, tracked = setting(outlook=an_outlook(sky=SkyWord.OVERCAST))
     push = np.zeros((len(ahead.days), 24))
     push[1:, 17:19] = 40.0
-    tried = simulate_bank(ahead, tracked, extra=Extra(np.zeros_like(push), push))
+    tried = simulate_bank(ahead, tracked, change=Change(push=push))
     planned = simulate_bank(*setting(outlook=an_outlook(sky=SkyWord.OVERCAST, hours={"generator": 2.0})))
     assert tried.bank.hourly == pytest.approx(planned.bank.hourly, abs=0.01)
 

@@ -10,7 +10,8 @@ from lodeline.core.catalogue import Caution, SourceKind, Via
 from lodeline.core.energy import bank
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.bank_paths import Extra, simulate_bank
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.energy_ahead import Range, ranged
 from lodeline.core.forecast.paths import Ahead, Paths
 from lodeline.core.problems import StartTooFar
@@ -187,8 +188,8 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0)
     ah = bank.peukert_ah(store, current, run.minutes / _MINUTES)
     until_h = start_h + Forecasting.look_h
     without, _ = _lows(simulate_bank(ahead, tracked, spread_scale), until_h)
-    extra = Extra(_draw(ahead, run, start_h, ah), np.zeros((len(ahead.days), int(HOURS))))
-    lows, low_h = _lows(simulate_bank(ahead, tracked, spread_scale, extra), until_h)
+    change = Change(draw=_draw(ahead, run, start_h, ah))
+    lows, low_h = _lows(simulate_bank(ahead, tracked, spread_scale, change), until_h)
     before, after = ranged(without / store.capacity), ranged(lows / store.capacity)
     limits = _limits(rig, store, run, current)
     blocked = not all(isinstance(each, InverterCarries) for each in limits)

@@ -1,7 +1,7 @@
 """Paths of a bank, hour by hour: loads, sun, other charging, taper and cold, never over full nor under empty."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -14,6 +14,7 @@ from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Forecasting, Numeric
+from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, in_spells, lognormal, spell
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, Singles
@@ -47,59 +48,105 @@ class _Hours:
     cold: Floats
 
 
-@dataclass(frozen=True, slots=True)
-class Extra:
-    """What is tried out on top: ``draw`` and ``push`` in each hour of each date, shape (n_dates, 24). [Ah]"""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bank:
+    """What was drawn of a bank, before anything is changed; shapes end in n_paths.
 
-    draw: Floats
-    push: Floats
+    ``level``: contents now; ``factors``: on the audit by day and at night of each date, shape (n_dates, 2, n_paths);
+    ``gain``: share of a clear sky's yield of each date; ``size``: what an amp-hour moves it by, over its rating;
+    ``sources``: what chargers bring of their rating.
+    """
+
+    ahead: Ahead
+    tracked: Tracked
+    level: Floats
+    factors: Floats
+    gain: Floats
+    size: Floats
+    sources: Floats
+
+    def only(self, paths: NDArray[np.int64]) -> "Bank":
+        """Some of the paths alone."""
+        return replace(
+            self, level=self.level[paths], factors=self.factors[..., paths], gain=self.gain[:, paths],
+            size=self.size[paths], sources=self.sources[paths],
+        )  # fmt: skip
+
+    def hourly(self, change: Change = NO_CHANGE) -> tuple[Floats, Singles]:
+        """Contents now, and at the end of each hour of the horizon, shape (n_hours, n_paths)."""
+        tracked, level = self._changed(change)
+        hours = _drivers(self.ahead, tracked, change)
+        return level, _walk(self, tracked, level, hours)[0]
+
+    def paths(self, change: Change = NO_CHANGE) -> Paths:
+        """When each path meets the line, and all that is told of a bank on the way."""
+        ahead, factors, n_dates = self.ahead, self.factors, len(self.ahead.days)
+        tracked, level = self._changed(change)
+        hours = _drivers(ahead, tracked, change)
+        contents, wasted = _walk(self, tracked, level, hours)
+        first_hour = int(ahead.hour) % _DAY_H
+        ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
+        midnights = contents[[_DAY_H * (i + 1) - first_hour - 1 for i in range(ahead.n_days)]]
+        night = hours.audit @ NIGHT
+        drawn = (hours.audit.sum(axis=1) - night)[:, None] * factors[:, 0] + night[:, None] * factors[:, 1]
+        of_bank = BankPaths(
+            hourly=contents, hours_ahead=ends_h - ahead.hour, offered=self.gain * hours.clear.sum(axis=1)[:, None],
+            wasted=wasted, drawn=drawn, full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
+        )  # fmt: skip
+        reached = _crossings(ahead, tracked, level, contents)
+        return Paths(
+            reached_days=reached, first_days=reached, midnight=midnights, start=level,
+            rate_per_day=_rate(ahead, tracked, hours), bank=of_bank,
+        )  # fmt: skip
+
+    def _changed(self, change: Change) -> tuple[Tracked, Floats]:
+        """The bank of another size at the same state of charge."""
+        if change.store is None:
+            return self.tracked, self.level
+        share = change.store.capacity / self.tracked.store.capacity
+        return replace(self.tracked, store=change.store), self.level * share
 
 
-def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, extra: Extra | None = None) -> Paths:
-    """Paths of a bank over the horizon. The same seed and log give the same paths, with or without ``extra``."""
+def draw_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Bank:
+    """Draw what a bank may do. The same seed and log give the same draws."""
     rng = ahead.chance(tracked.store)
     drawn_state = draw_state(tracked, rng, ahead.n_paths, spread_scale)
-    level, coefficients = drawn_state.level, np.exp(drawn_state.logs)
-    hours = _drivers(ahead, tracked, extra)
-    n_loads, n_dates = len(LOADS), len(ahead.days)
-    factors = _load_factors(hours, coefficients[:n_loads], _load_noise(ahead, tracked, rng, spread_scale))
+    coefficients, n_loads = np.exp(drawn_state.logs), len(LOADS)
+    weather = np.stack([weather_factors(day) for day in ahead.days])
+    factors = _load_factors(weather, coefficients[:n_loads], _load_noise(ahead, tracked, rng, spread_scale))
     here = _places(ahead, drawn_state.plain[-1], rng)
     gain = _sun_gain(ahead, tracked, coefficients[n_loads:-1], here, rng, spread_scale)
     if ahead.days[0].place is None:
         gain *= lognormal(rng.standard_normal(ahead.n_paths), Energy.stand_in_cv)
     sources = Energy.source_share * lognormal(rng.standard_normal(ahead.n_paths), Energy.source_cv)
-    contents, wasted = _walk(ahead, tracked, level, factors, gain, hours, drawn_state.size, sources)
-    first_hour = int(ahead.hour) % _DAY_H
-    ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
-    midnights = contents[[_DAY_H * (i + 1) - first_hour - 1 for i in range(ahead.n_days)]]
-    night = hours.audit @ NIGHT
-    drawn = (hours.audit.sum(axis=1) - night)[:, None] * factors[:, 0] + night[:, None] * factors[:, 1]
-    of_bank = BankPaths(
-        hourly=contents, hours_ahead=ends_h - ahead.hour, offered=gain * hours.clear.sum(axis=1)[:, None],
-        wasted=wasted, drawn=drawn, full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
-    )  # fmt: skip
-    reached = _crossings(ahead, tracked, level, contents)
-    return Paths(
-        reached_days=reached, first_days=reached, midnight=midnights, start=level,
-        rate_per_day=_rate(ahead, tracked, hours), bank=of_bank,
+    return Bank(
+        ahead=ahead, tracked=tracked, level=drawn_state.level, factors=factors, gain=gain, size=drawn_state.size,
+        sources=sources,
     )  # fmt: skip
 
 
-def _drivers(ahead: Ahead, tracked: Tracked, extra: Extra | None) -> _Hours:
+def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
+    """Paths of a bank over the horizon. The same seed and log give the same paths, with or without a change."""
+    return draw_bank(ahead, tracked, spread_scale).paths(change)
+
+
+def _drivers(ahead: Ahead, tracked: Tracked, change: Change) -> _Hours:
     rig, store = ahead.rig, tracked.store
     to_ah = 1.0 / store.volts
     clear, pushed, allowed, weather, cold = [], [], [], [], []
     for index, day in enumerate(ahead.days):
         sunny = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c)
-        other = _other_charging(ahead, tracked, index) + (extra.push[index] if extra else 0.0)
-        clear.append(sunny * to_ah * (Energy.covered_share if day.covered else 1.0))
+        other = _other_charging(ahead, tracked, index) + (0.0 if change.push is None else change.push[index])
+        more_sun = 0.0 if change.sun is None else change.sun[index]
+        clear.append(np.maximum(sunny * to_ah + more_sun, 0.0) * (Energy.covered_share if day.covered else 1.0))
         pushed.append(other * bank.amps_as_wh(store))
         allowed.append(bank.takes_charge(store, day.mean_c, day.min_c))
         weather.append(weather_factors(day))
         cold.append(1.0 / day_cold_share(store, day))
     aboard = np.array([day.people for day in ahead.days]) / max(1, rig.crew.people)
-    audit = (1 + Energy.load_by_people * (aboard - 1))[:, None] * audit_wh(rig) * to_ah
-    more = extra.draw.copy() if extra else np.zeros(audit.shape)
+    listed = audit_wh(rig) * to_ah + (0.0 if change.audit is None else change.audit)
+    audit = (1 + Energy.load_by_people * (aboard - 1))[:, None] * np.maximum(listed, 0.0)
+    more = np.zeros(audit.shape) if change.draw is None else change.draw.copy()
     hours = _Hours(
         audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, allowed=np.stack(allowed),
         weather=np.stack(weather), cold=np.array(cold),
@@ -131,10 +178,10 @@ def _load_noise(ahead: Ahead, tracked: Tracked, rng: np.random.Generator, spread
     return lognormal(in_spells(rng.standard_normal((n_dates, ahead.n_paths))), cv) * np.exp(drift)
 
 
-def _load_factors(hours: _Hours, coefficients: Floats, noise: Floats) -> Floats:
+def _load_factors(weather: Floats, coefficients: Floats, noise: Floats) -> Floats:
     """Factors on the audit by day and at night on each date, shape (n_dates, 2, n_paths)."""
     listed = len(LOADS) - len(WEATHER)
-    extra = hours.weather @ coefficients[listed:]
+    extra = weather @ coefficients[listed:]
     factors: Floats = (coefficients[None, :listed] + extra[:, None]) * noise[:, None]
     return factors
 
@@ -201,20 +248,17 @@ def _drawn(chance: Floats, uniform: Floats) -> States:
     return state
 
 
-def _walk(
-    ahead: Ahead, tracked: Tracked, level: Floats, factors: Floats, gain: Floats, hours: _Hours, size: Floats,
-    sources: Floats,
-) -> tuple[Singles, Singles]:  # fmt: skip
+def _walk(drawn: Bank, tracked: Tracked, level: Floats, hours: _Hours) -> tuple[Singles, Singles]:
     """Contents at the end of each hour, and the sun by date that went unused.
 
     Sun and chargers feed the loads first; of what is left the bank takes what its chemistry lets it. Spells of the
     same date and half of the day are walked together: an hour at a time where something charges, in one step where
     nothing does. Single precision: a ten-thousandth of an amp-hour is enough.
     """
-    single = [each.astype(np.float32) for each in (level, factors * size, gain * size, size, size * sources)]
-    now, by_half, sun, moves, brings = single
-    first_hour = int(ahead.hour) % _DAY_H
-    contents = np.empty((_DAY_H * len(gain) - first_hour, len(level)), dtype=np.float32)
+    size, first_hour = drawn.size, int(drawn.ahead.hour) % _DAY_H
+    by_path = (level, drawn.factors * size, drawn.gain * size, size, size * drawn.sources)
+    now, by_half, sun, moves, brings = (each.astype(np.float32) for each in by_path)
+    contents = np.empty((_DAY_H * len(sun) - first_hour, len(level)), dtype=np.float32)
     wasted = np.zeros_like(sun)
     step = 0
     for each in _spells(hours, first_hour):

@@ -15,7 +15,8 @@ from lodeline.core.energy.loads import NIGHT
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Energy, Forecasting
 from lodeline.core.forecast.appliance import net_sun_ah
-from lodeline.core.forecast.bank_paths import Extra, simulate_bank
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
@@ -214,8 +215,8 @@ def _hold(
         for index in range(len(ahead.days) if daily else 1):
             start = max(ahead.hour, Forecasting.run_from_h) if index == 0 else Forecasting.run_from_h
             _lay(push, index, start, hours, source.amps)
-        extra = Extra(np.zeros_like(push), push)
-        return float((simulate_bank(ahead, tracked, spread_scale, extra).reached_days > days).mean())
+        change = Change(push=push)
+        return float((simulate_bank(ahead, tracked, spread_scale, change).reached_days > days).mean())
 
     longest = Forecasting.longest_charge_h / (2 if daily else 1)
     return _plan(source, goal, _search(sure, longest), through=through)

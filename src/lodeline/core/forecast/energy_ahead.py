@@ -12,7 +12,8 @@ from lodeline.core.conditions import coming
 from lodeline.core.energy import bank
 from lodeline.core.energy.skies import SHARES, WORDS
 from lodeline.core.figures import Forecasting, Numeric
-from lodeline.core.forecast.bank_paths import Extra, simulate_bank
+from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, look_ahead
 from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Rig
@@ -99,9 +100,9 @@ def bank_ahead(
     return look_ahead(rig, now, tracked.hour, coming(rig, outlook, tracked.conditions, days), n_paths, seed)
 
 
-def energy_ahead(ahead: Ahead, tracked: Tracked, extra: Extra | None = None, spread_scale: float = 1.0) -> EnergyAhead:
+def energy_ahead(ahead: Ahead, tracked: Tracked, change: Change = NO_CHANGE, spread_scale: float = 1.0) -> EnergyAhead:
     """Simulate a bank and say what comes."""
-    return summary(ahead, tracked, simulate_bank(ahead, tracked, spread_scale, extra))
+    return summary(ahead, tracked, simulate_bank(ahead, tracked, spread_scale, change))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

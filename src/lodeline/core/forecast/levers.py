@@ -10,7 +10,7 @@ import numpy as np
 from lodeline.core.catalogue import Sparing, When
 from lodeline.core.energy.loads import DAY_SHARE
 from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.bank_paths import Extra
+from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.energy_ahead import EnergyAhead, energy_ahead
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.rig import Load, Rig, SolarArray, Source, Store
@@ -80,7 +80,7 @@ class _Case:
     source: Source | None = None
     load: Load | None = None
     sparing: Sparing | None = None
-    extra: Extra | None = None
+    change: Change = NO_CHANGE
 
 
 def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Lever]:
@@ -89,7 +89,7 @@ def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Le
     tried = []
     for case in _cases(ahead, tracked):
         changed = _resized(tracked, case.store)
-        after = energy_ahead(replace(ahead, rig=case.rig), changed, case.extra, spread_scale)
+        after = energy_ahead(replace(ahead, rig=case.rig), changed, case.change, spread_scale)
         tried.append(_lever(case, now, after))
     return sorted(tried, key=lambda each: (-_beyond(each.days_after), -each.low_after))
 
@@ -142,8 +142,8 @@ def _sourced(ahead: Ahead, rig: Rig, store: Store, source: Source) -> _Case:
     push = np.zeros((len(ahead.days), int(HOURS)))
     start = int(source.kind.from_h)
     push[min(1, len(push) - 1), start : start + source.kind.trial_h] = source.amps
-    extra = Extra(np.zeros_like(push), push)
-    return _Case(id=f"source-{source.id}", kind=LeverKind.SOURCE, source=source, rig=rig, store=store, extra=extra)
+    change = Change(push=push)
+    return _Case(id=f"source-{source.id}", kind=LeverKind.SOURCE, source=source, rig=rig, store=store, change=change)
 
 
 def _spared(rig: Rig, store: Store) -> Iterable[_Case]:

@@ -11,6 +11,7 @@ import numpy as np
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Forecasting, Numeric, Use
+from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
 from lodeline.core.tracking.belief import SIZE, Belief
@@ -259,43 +260,102 @@ def reserve_room(tracked: Tracked) -> float:
     return max(0.0, reserve - store.line_level) if not store.is_poured else reserve
 
 
-def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths:
-    """Paths of one store that use moves one way. The same seed and log give the same paths."""
-    rng, store = ahead.chance(tracked.store), tracked.store
-    drawn = draw_state(tracked, rng, ahead.n_paths, spread_scale)
-    level, daily = drawn.level, _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
-    hourly, known = _hourly_drivers(ahead, tracked)
-    day_sums = (hourly.sum(axis=1) * store.sign).astype(np.float32)
-    used: Singles = np.einsum("dk,kdp->dp", day_sums, daily)
-    used += (known.sum(axis=1) * store.sign).astype(np.float32)[:, None]
-    if Driver.DEGREE_DAYS in tracked.model.drivers:
-        used += _unknown_cold(ahead, rng) * daily[tracked.model.drivers.index(Driver.DEGREE_DAYS)]
-    total = used.copy()
-    for before, after in pairwise(total):
-        after += before
-    profile = np.cumsum((hourly @ tracked.belief.coefficients + known) * store.sign, axis=1)
-    room = np.maximum((store.line_level - level) * store.sign, 0.0)
-    more = reserve_room(tracked)
-    first_days = _line_times(ahead, room, used, total, profile)
-    reached = _line_times(ahead, room + more, used, total, profile) if more else first_days
-    contents = total[: ahead.n_days]
-    if more:
-        contents -= np.float32(more) * (contents >= room.astype(np.float32))
-    contents *= store.sign
-    contents += level.astype(np.float32)
-    np.clip(contents, 0.0, store.capacity, out=contents)
-    week = slice(1, min(1 + Forecasting.rate_days, len(ahead.days)))
-    rate = float(profile[week, -1].sum() / max(1, len(ahead.days[week])))
-    return Paths(reached_days=reached, first_days=first_days, midnight=contents, start=level, rate_per_day=rate)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plain:
+    """What was drawn of one store that use moves one way, before anything is changed.
 
-
-def _line_times(ahead: Ahead, room: Floats, used: Singles, total: Singles, profile: Floats) -> Floats:
-    """When each path has used up its room, shape (n_paths,): the day by sums, the hour by the day's expected course.
-
-    ``used`` and ``total``: use of each date and up to its end, shape (n_dates, n_paths); ``profile``: expected use up
-    to the end of each day hour, shape (n_dates, 24). [day]
+    ``level``: contents now, shape (n_paths,); ``daily``: coefficients on each date, shape (k, n_dates, n_paths);
+    ``hourly`` and ``known``: drivers and known change of the hours to come, shapes (n_dates, 24, k) and (n_dates, 24);
+    ``cold``: degree-days more or less than reckoned with, shape (n_dates, n_paths), None where cold does not drive it.
     """
-    n_dates = len(ahead.days)
+
+    ahead: Ahead
+    tracked: Tracked
+    level: Floats
+    daily: Singles
+    hourly: Floats
+    known: Floats
+    cold: Singles | None
+
+    def use(self, change: Change = NO_CHANGE) -> "UseAhead":
+        """Use by date and up to the end of each, and its expected course within a date, with a change."""
+        sign, drivers = self.tracked.store.sign, self.tracked.model.drivers
+        hourly = self.hourly if change.less is None else self.hourly * np.maximum(1 - change.less, 0.0)[:, None]
+        known = self.known if change.flow is None else self.known + change.flow
+        used: Singles = np.einsum("dk,kdp->dp", (hourly.sum(axis=1) * sign).astype(np.float32), self.daily)
+        used += (known.sum(axis=1) * sign).astype(np.float32)[:, None]
+        if self.cold is not None:
+            at = drivers.index(Driver.DEGREE_DAYS)
+            left = 1.0 if change.less is None else np.maximum(1 - change.less[:, at], 0.0)[:, None]
+            used += (self.cold * left).astype(np.float32) * self.daily[at]
+        if change.brought is not None:
+            used = np.maximum(used - change.brought.astype(np.float32)[:, None], 0.0)
+        total = used.copy()
+        for before, after in pairwise(total):
+            after += before
+        profile = np.cumsum((hourly @ self.tracked.belief.coefficients + known) * sign, axis=1)
+        return UseAhead(used=used, total=total, profile=profile)
+
+    def paths(self, change: Change = NO_CHANGE) -> Paths:
+        """When each path meets the line, and the contents on the way."""
+        ahead, store, level = self.ahead, self.tracked.store, self.level
+        use = self.use(change)
+        room = np.maximum((store.line_level - level) * store.sign, 0.0)
+        more = reserve_room(self.tracked) + change.room
+        first_days = _line_times(ahead, room, use)
+        reached = _line_times(ahead, room + more, use) if more else first_days
+        contents = use.total[: ahead.n_days].copy()
+        if more:
+            contents -= np.float32(more) * (contents >= room.astype(np.float32))
+        contents *= store.sign
+        contents += level.astype(np.float32)
+        np.clip(contents, 0.0, store.capacity, out=contents)
+        week = slice(1, min(1 + Forecasting.rate_days, len(ahead.days)))
+        rate = float(use.profile[week, -1].sum() / max(1, len(ahead.days[week])))
+        return Paths(reached_days=reached, first_days=first_days, midnight=contents, start=level, rate_per_day=rate)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UseAhead:
+    """Use of each date and up to its end, shape (n_dates, n_paths), toward the line; ``profile``: expected use up to
+    the end of each day hour, shape (n_dates, 24)."""
+
+    used: Singles
+    total: Singles
+    profile: Floats
+
+    def until(self, ahead: Ahead, hours_ahead: float) -> Singles:
+        """Use from now to a time, shape (n_paths,). ``hours_ahead``: in day hours."""
+        day, hour = divmod(ahead.hour + hours_ahead, HOURS)
+        date = min(int(day), len(self.used) - 1)
+        course = np.concatenate([[0.0], self.profile[date] / max(float(self.profile[date, -1]), Numeric.tiny_variance)])
+        share = float(np.interp(hour, _EDGES, np.clip(course, 0.0, 1.0))) if day <= date else 1.0
+        before = self.total[date - 1] if date else np.zeros_like(self.used[0])
+        at: Singles = before + np.float32(share) * self.used[date]
+        return at
+
+
+def draw_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Plain:
+    """Draw what a store that use moves one way may do. The same seed and log give the same draws."""
+    rng = ahead.chance(tracked.store)
+    drawn = draw_state(tracked, rng, ahead.n_paths, spread_scale)
+    daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
+    hourly, known = _hourly_drivers(ahead, tracked)
+    cold = _unknown_cold(ahead, rng) if Driver.DEGREE_DAYS in tracked.model.drivers else None
+    return Plain(
+        ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold
+    )  # fmt: skip
+
+
+def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
+    """Paths of one store that use moves one way. The same seed and log give the same paths."""
+    return draw_plain(ahead, tracked, spread_scale).paths(change)
+
+
+def _line_times(ahead: Ahead, room: Floats, use: UseAhead) -> Floats:
+    """When each path has used up its room, shape (n_paths,): the day by sums, the hour by the day's expected course.
+    [day]"""
+    n_dates, used, total, profile = len(ahead.days), use.used, use.total, use.profile
     first = (total < room.astype(np.float32)).sum(axis=0)
     met = np.flatnonzero(first < n_dates)
     date, left = first[met], room[met]
