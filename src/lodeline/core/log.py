@@ -63,6 +63,15 @@ class Event:
         return EVENT_TYPES[self.type]
 
 
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """A visit to a place of the book, by its id."""
+
+    place: str
+    arrived: datetime | None = None
+    left: datetime | None = None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DayFacts:
     """What is known or expected of a date apart from entries."""
@@ -85,6 +94,7 @@ class Day(DayFacts):
     solar_wh: float | None = None
     load_wh: float | None = None
     water_l: float | None = None
+    visit: Visit | None = None
     readings: tuple[Reading, ...] = ()
     events: tuple[Event, ...] = ()
 

@@ -627,3 +627,60 @@ class WeakPassword(Problem):
     """A password that the server does not take; ``reasons`` are the checker's sentences."""
 
     reasons: tuple[str, ...]
+
+
+# Of places, plans and levers.
+@dataclass(frozen=True, slots=True)
+class NotOpeningHours(Problem):
+    """A text that is not in the opening-hours notation; ``column``: where it goes wrong, from 1."""
+
+    given: str
+    column: int
+
+
+@dataclass(frozen=True, slots=True)
+class NoSpot(Problem):
+    """No place of that id in the book."""
+
+    given: str
+
+
+@dataclass(frozen=True, slots=True)
+class NoLever(Problem):
+    """No lever of that id on this rig."""
+
+    given: str
+
+
+@dataclass(frozen=True, slots=True)
+class NeverLever(Problem):
+    """A lever that this crew never pulls."""
+
+    given: str
+
+
+@dataclass(frozen=True, slots=True)
+class EndsBeforeItBegins(Problem):
+    """A span of dates or times whose end lies before its begin."""
+
+
+@dataclass(frozen=True, slots=True)
+class IsClosedThen(Problem):
+    """A place that is closed when somebody would arrive."""
+
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class BookIsFull(Problem):
+    """More places than a book holds."""
+
+    most: int
+
+
+@dataclass(frozen=True, slots=True)
+class NotPlaces(Problem):
+    """A file that holds no places in the format that it is said to be of."""
+
+    format: str
+    said: str

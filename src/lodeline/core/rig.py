@@ -1,12 +1,14 @@
 """What is aboard: the rig, its stores with their two senses, and what charges and loads the bank."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from lodeline.core.catalogue import (
     CELLS,
     EFFECT_SENSE,
     LOAD_KINDS,
     OWN_LINE,
+    AfterStop,
     ApplianceKind,
     ApplianceWhen,
     Burns,
@@ -25,7 +27,7 @@ from lodeline.core.catalogue import (
     When,
     counts_days,
 )
-from lodeline.core.figures import Energy, Use
+from lodeline.core.figures import Energy, Stops, Use
 from lodeline.core.zone import Zone
 
 COUNTED = "units"
@@ -72,7 +74,7 @@ class Store:
 
     ``reserve``: carried apart; ``reserve_counts``: it is poured or swapped in once before anybody has to go. ``heats``,
     ``drives``, ``generates``: what burns from it; ``kept_warm``: whether a bank sits inside or heated; None where
-    nobody said.
+    nobody said. ``served_by``: the service of a place that serves it, where that is not what its kind says.
     """
 
     id: str
@@ -95,6 +97,7 @@ class Store:
     generates: bool | None = None
     own_unit: str | None = None
     own_sense: Sense | None = None
+    served_by: str | None = None
 
     @property
     def is_bank(self) -> bool:
@@ -277,7 +280,11 @@ class Crew:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Rig:
-    """A whole rig."""
+    """A whole rig.
+
+    ``road_factor``: way by road over the great circle; ``payload_kg``: what may be loaded, water and all. ``hardship``:
+    how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled.
+    """
 
     name: str
     timezone: str
@@ -289,6 +296,13 @@ class Rig:
     inverter: Inverter | None = None
     loads: tuple[Load, ...] = ()
     appliances: tuple[Appliance, ...] = ()
+    road_factor: float = Stops.road_factor
+    road_km_per_h: float = Stops.road_km_per_h
+    after_stop: AfterStop = AfterStop.BACK
+    length_m: float | None = None
+    height_m: float | None = None
+    payload_kg: float | None = None
+    hardship: Mapping[str, int | None] = field(default_factory=dict)
 
     @property
     def zone(self) -> Zone:

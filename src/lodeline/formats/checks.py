@@ -1,6 +1,6 @@
 """What must hold between the parts of a logbook, and within one beyond its ranges. Each refusal names its place."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from datetime import date, datetime
 
 from lodeline.core import problems as p
@@ -106,6 +106,30 @@ def check_log(rig: Rig, log: Log, outlook: tuple[OutlookDay, ...]) -> None:
     _unique((str(day.date) for day in outlook), "outlook", "date")
     for index, coming in enumerate(outlook):
         check_temperatures(coming, f"outlook[{index}]")
+
+
+def check_wishes(doc: d.LogbookDoc) -> None:
+    """Refuse places, agreements and planned stops that do not fit together."""
+    places = doc.places or []
+    _unique((each.id for each in places), "places")
+    known = {each.id for each in places}
+    for index, day in enumerate(doc.days):
+        if day.visit is not None:
+            check_visit(day.visit, known, f"days[{index}].visit")
+    for index, agreed in enumerate(doc.agreed or []):
+        if agreed.until < agreed.since:
+            raise Refused(f"agreed[{index}].until", p.EndsBeforeItBegins())
+    for index, stop in enumerate(doc.planned or []):
+        if stop.place not in known:
+            raise Refused(f"planned[{index}].place", p.NoSpot(stop.place))
+
+
+def check_visit(visit: d.VisitDoc, known: Collection[str], place: str) -> None:
+    """Refuse a visit to a place that is not in the book, or that ends before it began."""
+    if visit.place not in known:
+        raise Refused(f"{place}.place", p.NoSpot(visit.place))
+    if visit.arrived is not None and visit.left is not None and visit.left < visit.arrived:
+        raise Refused(f"{place}.left", p.EndsBeforeItBegins())
 
 
 def check_temperatures(day: DayFacts, place: str) -> None:

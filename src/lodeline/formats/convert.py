@@ -7,6 +7,7 @@ from lodeline.core import log as c
 from lodeline.core.catalogue import (
     APPLIANCE_KINDS,
     LOAD_KINDS,
+    SERVICES,
     SOURCE_KINDS,
     STORE_KINDS,
     EventField,
@@ -14,6 +15,8 @@ from lodeline.core.catalogue import (
     Served,
 )
 from lodeline.core.rig import Appliance, Crew, Gauge, Inverter, Layout, Load, Rig, SolarArray, Source, Store
+from lodeline.core.stops.book import Service, Spot, VisitNote
+from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.formats import document as d
 
 
@@ -34,7 +37,12 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
         inverter=Inverter(**_given(doc.inverter)) if doc.inverter else None,
         loads=tuple(_load_to_core(load) for load in doc.loads),
         appliances=tuple(Appliance(**_given(each) | {"kind": APPLIANCE_KINDS[each.kind]}) for each in doc.appliances),
+        **{name: value for name in _OF_ROADS if (value := getattr(doc, name)) is not None},
     )  # fmt: skip
+
+
+# What a rig says of itself beside its lists, by the same names here and there.
+_OF_ROADS = ("road_factor", "road_km_per_h", "after_stop", "length_m", "height_m", "payload_kg", "hardship")
 
 
 def _given(doc: d.Part) -> dict[str, Any]:
@@ -67,13 +75,52 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         layout=Layout(**doc.layout.model_dump()) if doc.layout else None, fuel=doc.fuel, tare_kg=doc.tare_kg,
         kept_warm=doc.kept_warm, served=doc.served or Served.STOP,
         reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
-        own_unit=doc.unit, own_sense=doc.sense,
+        own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by,
     )  # fmt: skip
 
 
 def place_to_core(doc: d.PlaceDoc | None) -> c.Place | None:
     """A place document as a core place."""
     return c.Place(doc.name, doc.lat, doc.lon) if doc else None
+
+
+def visit_to_core(doc: d.VisitDoc | None) -> c.Visit | None:
+    """A visit document as a core visit."""
+    return c.Visit(doc.place, doc.arrived, doc.left) if doc else None
+
+
+# How the file spells what a service's row calls otherwise.
+_PRICES = {"price_per_kg": "price_per_unit", "price_per_l": "price_per_unit"}
+
+
+def spot_to_core(doc: d.SpotDoc) -> Spot:
+    """A place of the book as a core one."""
+    services = {
+        id: Service(kind=kind, **_service_fields(each))
+        for id, kind in SERVICES.items()
+        if (each := getattr(doc.services, id)) is not None
+    }
+    return Spot(
+        id=doc.id, name=doc.name, lat=doc.lat, lon=doc.lon, services=services, opening_hours=doc.opening_hours,
+        fee=doc.fee, note=doc.note or "", max_nights=doc.max_nights, max_height_m=doc.max_height_m,
+        max_length_m=doc.max_length_m, closed_months=frozenset(doc.closed_months or ()), known_on=doc.known_on,
+        notes=tuple(VisitNote(on=each.on, text=each.text) for each in doc.notes or ()),
+    )  # fmt: skip
+
+
+def _service_fields(doc: d.Part) -> dict[str, Any]:
+    fields = {_PRICES.get(name, name): value for name, value in _given(doc).items()}
+    return fields | ({"fuels": tuple(fields["fuels"])} if "fuels" in fields else {})
+
+
+def agreed_to_core(doc: d.AgreedDoc) -> Agreed:
+    """An agreement as a core one."""
+    return Agreed(lever=doc.lever, since=doc.since, until=doc.until)
+
+
+def planned_to_core(doc: d.PlannedStopDoc) -> FixedStop:
+    """A stop planned by hand as a core one."""
+    return FixedStop(spot=doc.place, arrive=doc.arrive)
 
 
 def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:
@@ -98,7 +145,8 @@ def day_to_core(doc: d.DayDoc) -> c.Day:
     """A day document as a core day."""
     return c.Day(
         date=doc.date, **_facts(doc), note=doc.note or "", solar_wh=doc.solar_wh, load_wh=doc.load_wh,
-        water_l=doc.water_l, readings=tuple(reading_to_core(each) for each in doc.readings),
+        water_l=doc.water_l, visit=visit_to_core(doc.visit),
+        readings=tuple(reading_to_core(each) for each in doc.readings),
         events=tuple(event_to_core(each) for each in doc.events),
     )  # fmt: skip
 

@@ -19,6 +19,8 @@ from pydantic_core import PydanticCustomError
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, EventField, EventType, Via, When
+from lodeline.core.errors import Refused
+from lodeline.core.stops.opening import check_opening
 from lodeline.core.zone import known_zones
 from lodeline.formats import words as w
 
@@ -172,6 +174,7 @@ class StoreDoc(Part):
     heats: bool | None = None
     drives: bool | None = None
     generates: bool | None = None
+    served_by: w.ServiceWord | None = None
 
 
 class ArrayDoc(Part):
@@ -226,6 +229,10 @@ class CrewDoc(Part):
 
 
 _MOST_STORES = 120
+# What a rig says of itself apart from its lists; the core has the usual values.
+Metres = Annotated[float, Field(gt=0, le=100), UnitOf("m")]
+Hardship = Annotated[int, Field(ge=0, le=5), Whole]
+LeverId = Annotated[str, Field(pattern=r"^[a-z0-9-]+$", max_length=120)]
 
 
 class RigDoc(Part):
@@ -239,6 +246,13 @@ class RigDoc(Part):
     inverter: InverterDoc | None = None
     loads: Annotated[list[LoadDoc], Field(max_length=200)] = []
     appliances: Annotated[list[ApplianceDoc], Field(max_length=60)] = []
+    road_factor: Annotated[float, Field(ge=1, le=5)] | None = None
+    road_km_per_h: Annotated[float, Field(ge=5, le=130)] | None = None
+    after_stop: w.AfterStopWord | None = None
+    length_m: Metres | None = None
+    height_m: Metres | None = None
+    payload_kg: Annotated[float, Field(gt=0, le=50_000), UnitOf("kg")] | None = None
+    hardship: Annotated[dict[LeverId, Hardship | None], Field(max_length=200)] | None = None
 
 
 class PlaceDoc(Part):
@@ -305,6 +319,14 @@ class Facts(Part):
     panels_covered: bool | None = None
 
 
+class VisitDoc(Part):
+    """A visit to a place of the book."""
+
+    place: Slug
+    arrived: Time | None = None
+    left: Time | None = None
+
+
 class DayFacts(Facts):
     """What a day's line says apart from its readings and events."""
 
@@ -312,6 +334,7 @@ class DayFacts(Facts):
     solar_wh: AtLeastZero | None = None
     load_wh: AtLeastZero | None = None
     water_l: AtLeastZero | None = None
+    visit: VisitDoc | None = None
 
 
 _MOST_COMING = 400
@@ -336,6 +359,105 @@ class OutlookDoc(OutlookFacts):
     date: Date
 
 
+Price = Annotated[float, Field(ge=0, le=1e6)]
+
+
+class WaterDoc(Part):
+    l_per_min: Annotated[float, Field(gt=0, le=1000)] | None = None
+    drinkable: bool | None = None
+    price: Price | None = None
+
+
+class PricedDoc(Part):
+    price: Price | None = None
+
+
+class HookupDoc(Part):
+    amps: Annotated[float, Field(gt=0, le=200)] | None = None
+    volts: Annotated[float, Field(gt=0, le=1000)] | None = None
+    price_night: Price | None = None
+
+
+class GasDoc(Part):
+    fuels: Annotated[list[w.ContentsWord], Field(max_length=10)] = []
+    how: w.GasHowWord | None = None
+    price_per_kg: Price | None = None
+
+
+class FuelDoc(Part):
+    fuels: Annotated[list[w.ContentsWord], Field(max_length=10)] = []
+    price_per_l: Price | None = None
+
+
+class ServicesDoc(Part):
+    """What a place offers; a key that is there means that it is offered."""
+
+    water: WaterDoc | None = None
+    grey: PricedDoc | None = None
+    black: PricedDoc | None = None
+    solids: PricedDoc | None = None
+    hookup: HookupDoc | None = None
+    gas: GasDoc | None = None
+    fuel: FuelDoc | None = None
+    supplies: PricedDoc | None = None
+    laundry: PricedDoc | None = None
+    shower: PricedDoc | None = None
+
+
+class VisitNoteDoc(Part):
+    on: Date
+    text: Annotated[str, Field(min_length=1, max_length=500)]
+
+
+def _opening(value: str) -> str:
+    try:
+        check_opening(value, "opening_hours")
+    except Refused as refused:
+        raise _refuse(refused.problem) from None
+    return value
+
+
+OpeningText = Annotated[str, Field(min_length=1, max_length=300), AfterValidator(_opening)]
+Month = Annotated[int, Field(ge=1, le=12), Whole]
+
+
+class SpotDoc(Part):
+    """A place of the book."""
+
+    id: Slug
+    name: Name
+    lat: Annotated[float, Field(ge=-90, le=90)]
+    lon: Annotated[float, Field(ge=-180, le=180)]
+    services: ServicesDoc = Field(default_factory=ServicesDoc)
+    opening_hours: OpeningText | None = None
+    fee: Price | None = None
+    note: Annotated[str, Field(max_length=4000)] | None = None
+    max_nights: Annotated[int, Field(ge=0, le=1000), Whole] | None = None
+    max_height_m: Metres | None = None
+    max_length_m: Metres | None = None
+    closed_months: Annotated[list[Month], Field(max_length=12)] | None = None
+    known_on: Date | None = None
+    notes: Annotated[list[VisitNoteDoc], Field(max_length=200)] | None = None
+
+
+class AgreedDoc(Part):
+    """A lever that the crew has agreed on, from a date through another."""
+
+    lever: LeverId
+    since: Date = Field(alias="from")
+    until: Date
+
+
+class PlannedStopDoc(Part):
+    """A stop that is planned by hand: at a place of the book, arriving at a time."""
+
+    place: Slug
+    arrive: Time
+
+
+MOST_PLACES = 2000
+
+
 class LogbookDoc(Part):
     """Lodeline logbook, version 1."""
 
@@ -344,3 +466,6 @@ class LogbookDoc(Part):
     rig: RigDoc
     days: Annotated[list[DayDoc], FailFast()]
     outlook: Annotated[list[OutlookDoc], Field(max_length=_MOST_COMING)] | None = None
+    places: Annotated[list[SpotDoc], Field(max_length=MOST_PLACES)] | None = None
+    agreed: Annotated[list[AgreedDoc], Field(max_length=200)] | None = None
+    planned: Annotated[list[PlannedStopDoc], Field(max_length=100)] | None = None

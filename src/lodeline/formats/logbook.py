@@ -5,8 +5,10 @@ from dataclasses import dataclass
 
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
-from lodeline.formats.checks import check_log, check_rig
-from lodeline.formats.convert import to_core
+from lodeline.core.stops.book import Spot
+from lodeline.core.stops.wishes import Agreed, FixedStop
+from lodeline.formats.checks import check_log, check_rig, check_wishes
+from lodeline.formats.convert import agreed_to_core, planned_to_core, spot_to_core, to_core
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.refusals import validated
 from lodeline.formats.strict_json import read_json
@@ -20,6 +22,9 @@ class Logbook:
     rig: Rig
     log: Log
     outlook: tuple[OutlookDay, ...]
+    book: tuple[Spot, ...] = ()
+    agreed: tuple[Agreed, ...] = ()
+    planned: tuple[FixedStop, ...] = ()
 
 
 def read_logbook(data: bytes) -> Logbook:
@@ -34,7 +39,12 @@ def read_logbook(data: bytes) -> Logbook:
     check_rig(doc.rig)
     rig, log, outlook = to_core(doc)
     check_log(rig, log, outlook)
-    return Logbook(doc=doc, rig=rig, log=log, outlook=outlook)
+    check_wishes(doc)
+    return Logbook(
+        doc=doc, rig=rig, log=log, outlook=outlook, book=tuple(spot_to_core(each) for each in doc.places or ()),
+        agreed=tuple(agreed_to_core(each) for each in doc.agreed or ()),
+        planned=tuple(planned_to_core(each) for each in doc.planned or ()),
+    )  # fmt: skip
 
 
 def write_document(doc: LogbookDoc) -> bytes:

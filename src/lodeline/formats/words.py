@@ -14,11 +14,14 @@ from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 from lodeline.core.catalogue import (
     APPLIANCE_KINDS,
     LOAD_KINDS,
+    SERVICES,
     SOURCE_KINDS,
     STORE_KINDS,
+    AfterStop,
     ApplianceWhen,
     Chemistry,
     DayStatus,
+    GasHow,
     Method,
     Sense,
     Served,
@@ -66,6 +69,9 @@ SourceKindWord = Annotated[str, Words(lambda: SOURCE_KINDS, to_term=False)]
 ApplianceKindWord = Annotated[str, Words(lambda: APPLIANCE_KINDS, to_term=False)]
 ApplianceWhenWord = Annotated[ApplianceWhen, terms(ApplianceWhen)]
 ServedWord = Annotated[Served, terms(Served)]
+ServiceWord = Annotated[str, Words(lambda: SERVICES, to_term=False)]
+AfterStopWord = Annotated[AfterStop, terms(AfterStop)]
+GasHowWord = Annotated[GasHow, terms(GasHow)]
 LoadKindWord = Annotated[str, Words(lambda: LOAD_KINDS, to_term=False)]
 ChemistryWord = Annotated[Chemistry, terms(Chemistry)]
 SkyWordText = Annotated[SkyWord, terms(SkyWord)]

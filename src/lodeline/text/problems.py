@@ -406,6 +406,48 @@ def _(each: p.WeakPassword, _display: Display) -> str:
     return " ".join(each.reasons)
 
 
+@_says(p.NotOpeningHours)
+def _(each: p.NotOpeningHours, _display: Display) -> str:
+    where = f"it goes wrong at character {each.column}; " if each.column > 1 else ""
+    return f"{quoted(each.given)} is not in the opening-hours notation; {where}right is, for example, {_OPENING}"
+
+
+_OPENING = '"Mo-Fr 08:00-18:00; Sa 09:00-12:00"'
+
+
+@_says(p.NoSpot)
+def _(each: p.NoSpot, _display: Display) -> str:
+    return f"there is no place {quoted(each.given)} in the book"
+
+
+@_says(p.NoLever)
+def _(each: p.NoLever, _display: Display) -> str:
+    return f"{quoted(each.given)} is nothing that this rig can do"
+
+
+@_says(p.NeverLever)
+def _(each: p.NeverLever, _display: Display) -> str:
+    return "the crew has said that it never does this"
+
+
+_plain(p.EndsBeforeItBegins, "the end lies before the begin")
+
+
+@_says(p.IsClosedThen)
+def _(each: p.IsClosedThen, _display: Display) -> str:
+    return f"{each.name} is closed then"
+
+
+@_says(p.BookIsFull)
+def _(each: p.BookIsFull, _display: Display) -> str:
+    return f"a book holds at most {figure(each.most)} places"
+
+
+@_says(p.NotPlaces)
+def _(each: p.NotPlaces, _display: Display) -> str:
+    return f"no places could be read from this {each.format} file: {each.said}"
+
+
 def refusal(place: str, each: p.Problem, display: Display = METRIC) -> str:
     """A refusal in one line, its place first."""
     return f"{place}: {problem(each, display)}" if place else problem(each, display)

@@ -8,9 +8,11 @@ from lodeline.core.catalogue.appliance_kinds import APPLIANCE_KINDS, ApplianceKi
 from lodeline.core.catalogue.chemistries import CELLS, Cells
 from lodeline.core.catalogue.events import DAY_KINDS, EVENT_TYPES, DayKind, EventType
 from lodeline.core.catalogue.gauges import GAUGES, METHODS
+from lodeline.core.catalogue.services import SERVICES, ServiceKind
 from lodeline.core.catalogue.sources import LOAD_KINDS, SOURCE_KINDS, USUAL_LOADS, LoadKind, SourceKind, source_of_event
 from lodeline.core.catalogue.stores import EFFECT_SENSE, OWN_LINE, STORE_KINDS, Prior, StoreKind, UseSpec
 from lodeline.core.catalogue.terms import (
+    AfterStop,
     ApplianceWhen,
     Ask,
     Burns,
@@ -20,6 +22,7 @@ from lodeline.core.catalogue.terms import (
     Driver,
     Effect,
     EventField,
+    GasHow,
     GaugeKind,
     Hue,
     Method,
@@ -29,6 +32,7 @@ from lodeline.core.catalogue.terms import (
     Served,
     SkyWord,
     Sparing,
+    StopAct,
     StoreField,
     Toilet,
     ToldBy,
@@ -48,10 +52,12 @@ __all__ = [
     "LOAD_KINDS",
     "METHODS",
     "OWN_LINE",
+    "SERVICES",
     "SOURCE_KINDS",
     "STORE_KINDS",
     "UNITS",
     "USUAL_LOADS",
+    "AfterStop",
     "ApplianceKind",
     "ApplianceWhen",
     "Ask",
@@ -65,6 +71,7 @@ __all__ = [
     "Effect",
     "EventField",
     "EventType",
+    "GasHow",
     "GaugeKind",
     "Hue",
     "LoadKind",
@@ -74,10 +81,12 @@ __all__ = [
     "Role",
     "Sense",
     "Served",
+    "ServiceKind",
     "Shown",
     "SkyWord",
     "SourceKind",
     "Sparing",
+    "StopAct",
     "StoreField",
     "StoreKind",
     "System",

@@ -208,6 +208,29 @@ class Sparing(StrEnum):
     HALF_AS_LONG = "half-as-long"
 
 
+class StopAct(StrEnum):
+    """What is done with a store at a stop, in the order in which it is done: waste before water, grey after black."""
+
+    EMPTY = "empty"
+    FILL = "fill"
+    SWAP = "swap"
+    CHARGE = "charge"
+
+
+class AfterStop(StrEnum):
+    """Where the rig stands after a stop: where it stood before, or at the place."""
+
+    BACK = "back"
+    STAY = "stay"
+
+
+class GasHow(StrEnum):
+    """How gas is had: the bottle changed for a full one, or filled."""
+
+    SWAP = "swap"
+    REFILL = "refill"
+
+
 class StoreField(StrEnum):
     """What only some kinds of stores say of themselves. Names as in the file."""
 

@@ -11,6 +11,7 @@ LITRES_PER_US_GAL = 3.785411784
 LITRES_PER_IMPERIAL_GAL = 4.54609
 KG_PER_LB = 0.45359237
 KM_PER_MILE = 1.609344
+M_PER_FOOT = 0.3048
 FAHRENHEIT_PER_C, FAHRENHEIT_AT_0_C = 1.8, 32.0
 
 
@@ -87,6 +88,10 @@ _ROWS = (
     Unit(
         id="km", metric=Shown("km"), us=Shown("mi", 1 / KM_PER_MILE), uk=Shown("mi", 1 / KM_PER_MILE),
         typed={"km": 1.0, "mi": KM_PER_MILE, "miles": KM_PER_MILE},
+    ),
+    Unit(
+        id="m", metric=Shown("m", decimals=1), us=Shown("ft", 1 / M_PER_FOOT, decimals=1),
+        typed={"m": 1.0, "metres": 1.0, "meters": 1.0, "ft": M_PER_FOOT, "feet": M_PER_FOOT},
     ),
     Unit(id="degC", metric=Shown("°C"), us=Shown("°F", FAHRENHEIT_PER_C, FAHRENHEIT_AT_0_C)),
     # a difference of temperatures has no offset

@@ -9,12 +9,13 @@ from lodeline.core.figures.forecast import Forecasting
 from lodeline.core.figures.numeric import Numeric
 from lodeline.core.figures.readings import Readings
 from lodeline.core.figures.service import Service
+from lodeline.core.figures.stops import Levers, Stops
 from lodeline.core.figures.table import SHEETS, Figure, Sheet
 from lodeline.core.figures.tracking import Tracking
 from lodeline.core.figures.use import Use
 from lodeline.core.figures.volts import Volts
 
 __all__ = [
-    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Numeric", "Readings", "Service", "Sheet", "Tracking",
-    "Use", "Volts",
+    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Levers", "Numeric", "Readings", "Service", "Sheet",
+    "Stops", "Tracking", "Use", "Volts",
 ]  # fmt: skip

@@ -1,6 +1,6 @@
 """The forecast: when each store meets its line, which is first, and the fan of levels on the way."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
@@ -10,6 +10,7 @@ import numpy as np
 from lodeline.core.conditions import coming
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
+from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.paths import Ahead, Paths, look_ahead, reserve_room, simulate_plain
 from lodeline.core.forecast.supposed import from_good_end
 from lodeline.core.forecast.worth import worth_days
@@ -150,11 +151,13 @@ def forecast(
     rig: Rig, log: Log, outlook: tuple[OutlookDay, ...], now: datetime, seed: int = 1,
     days: int = Forecasting.horizon_days, tracked: Mapping[str, Tracked] | None = None,
     n_paths: int = Forecasting.paths, spread_scale: Mapping[str, float] | None = None,
+    changes: Callable[[Ahead], Mapping[str, Change]] | None = None,
 ) -> Forecast:  # fmt: skip
     """Forecast every store over ``days`` days from ``now``.
 
     Nobody fills, dumps, swaps, drives, plugs in or runs a generator unless the outlook says so; use goes on as usual
-    past a line. ``spread_scale`` widens or narrows a store's spread by its record (``score.spread_scale``).
+    past a line. ``spread_scale`` widens or narrows a store's spread by its record (``score.spread_scale``); ``changes``
+    says what is agreed on for the days ahead, by store.
     The same log, outlook, time and seed give the same answer.
     """
     tracked = tracked if tracked is not None else track(rig, log, now)
@@ -162,21 +165,22 @@ def forecast(
     ahead_days = coming(rig, outlook, any_tracked.conditions, days)
     ahead = look_ahead(rig, now, any_tracked.hour, ahead_days, n_paths, seed)
     known = {id: each for id, each in tracked.items() if each.known_since is not None}
-    whole = _of_known(ahead, tracked, known, spread_scale or {})
+    whole = _of_known(ahead, tracked, known, spread_scale or {}, changes(ahead) if changes else {})
     if known:
         return whole
     supposed = {id: from_good_end(each) for id, each in tracked.items()}
-    return replace(whole, p_stay=(), supposed=_of_known(ahead, supposed, supposed, {}))
+    return replace(whole, p_stay=(), supposed=_of_known(ahead, supposed, supposed, {}, {}))
 
 
 def _of_known(
-    ahead: Ahead, tracked: Mapping[str, Tracked], known: Mapping[str, Tracked], scale: Mapping[str, float]
-) -> Forecast:
+    ahead: Ahead, tracked: Mapping[str, Tracked], known: Mapping[str, Tracked], scale: Mapping[str, float],
+    changes: Mapping[str, Change],
+) -> Forecast:  # fmt: skip
     """The forecast of the stores that are known."""
-    paths = {id: simulate(ahead, each, scale.get(id, 1.0)) for id, each in known.items()}
+    paths = {id: simulate(ahead, each, scale.get(id, 1.0), changes.get(id, NO_CHANGE)) for id, each in known.items()}
     times = {id: paths[id].reached_days for id in known}
     sends_away = {id: each for id, each in times.items() if not known[id].store.is_served_here}
-    first, second = _who_is_first(sends_away)
+    first, second = who_is_first(sends_away)
     stores = tuple(
         _of_store(ahead, tracked[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
         if s.id in known else StoreForecast(store=s, known=False)
@@ -201,23 +205,23 @@ def _chores(
     chores = []
     for id, each in known.items():
         if each.store.is_served_here:
-            low, middle, high = _days_left(ahead, times[id])
+            low, middle, high = days_left(ahead, times[id])
             chores.append(Chore(store=each.store, kind=ChoreKind.SERVE, p10_days=low, p50_days=middle, p90_days=high))
         elif reserve_room(each) > 0:
-            low, middle, high = _days_left(ahead, paths[id].first_days)
+            low, middle, high = days_left(ahead, paths[id].first_days)
             kind = ChoreKind.POUR if each.store.is_poured else ChoreKind.SWAP
             chores.append(Chore(store=each.store, kind=kind, p10_days=low, p50_days=middle, p90_days=high, last=True))
     return sorted(chores, key=lambda chore: np.inf if chore.p50_days is None else chore.p50_days)
 
 
-def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Paths:
+def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
     """Paths of one store: a bank hour by hour, others by day sums."""
     if tracked.store.is_bank:
-        return simulate_bank(ahead, tracked, spread_scale)
-    return simulate_plain(ahead, tracked, spread_scale)
+        return simulate_bank(ahead, tracked, spread_scale, change)
+    return simulate_plain(ahead, tracked, spread_scale, change)
 
 
-def _who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:
+def who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:
     """Chance of each store to be the first within the horizon, and the likeliest second."""
     if not times:
         return {}, None
@@ -248,21 +252,21 @@ def quantile_days(times: Floats, *shares: float) -> tuple[float | None, ...]:
     return tuple(value if np.isfinite(value) else None for value in values)
 
 
-def _days_left(ahead: Ahead, times: Floats) -> list[float | None]:
+def days_left(ahead: Ahead, times: Floats) -> list[float | None]:
     """p10, p50 and p90 of line times. [day]"""
     return [None if each is None else ahead.elapsed_days(each) for each in quantile_days(times, P10, P50, P90)]
 
 
 def _autonomy(ahead: Ahead, first: dict[str, float], soonest: Floats) -> Autonomy:
     likeliest = max(first, key=lambda id: first[id]) if first and max(first.values()) > 0 else None
-    p10, p50, p90 = _days_left(ahead, soonest)
+    p10, p50, p90 = days_left(ahead, soonest)
     at = ahead.now + timedelta(days=p50) if p50 is not None else None
     return Autonomy(store=likeliest, p10_days=p10, p50_days=p50, p90_days=p90, at=at)
 
 
 def _of_store(ahead: Ahead, tracked: Tracked, paths: Paths, times: Floats, p_first: float) -> StoreForecast:
     low, high = tracked.level_range
-    p10, p50, p90 = _days_left(ahead, times)
+    p10, p50, p90 = days_left(ahead, times)
     midnight = quantiles(paths.midnight)
     daily = tuple(
         DayBand(date=day.date, p10=row[0], p50=row[1], p90=row[2])

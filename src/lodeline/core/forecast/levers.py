@@ -69,7 +69,7 @@ def _beyond(days: float | None) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class _Case:
+class BankCase:
     """A change to try: the rig and the bank as they would be, and what is added to the paths."""
 
     id: str
@@ -87,14 +87,14 @@ def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Le
     """Every lever that this rig has, by the days that are left with it, then by the low."""
     now = energy_ahead(ahead, tracked, spread_scale=spread_scale)
     tried = []
-    for case in _cases(ahead, tracked):
+    for case in bank_cases(ahead, tracked):
         changed = _resized(tracked, case.store)
         after = energy_ahead(replace(ahead, rig=case.rig), changed, case.change, spread_scale)
         tried.append(_lever(case, now, after))
     return sorted(tried, key=lambda each: (-_beyond(each.days_after), -each.low_after))
 
 
-def _lever(case: _Case, now: EnergyAhead, after: EnergyAhead) -> Lever:
+def _lever(case: BankCase, now: EnergyAhead, after: EnergyAhead) -> Lever:
     return Lever(
         id=case.id, kind=case.kind, amount=case.amount, source=case.source, load=case.load, sparing=case.sparing,
         low_before=now.low.p50, low_after=after.low.p50, hold_before=now.hold, hold_after=after.hold,
@@ -119,34 +119,35 @@ def _with_store(rig: Rig, store: Store) -> Rig:
     return replace(rig, stores=tuple(store if each.id == store.id else each for each in rig.stores))
 
 
-def _cases(ahead: Ahead, tracked: Tracked) -> Iterable[_Case]:
+def bank_cases(ahead: Ahead, tracked: Tracked) -> Iterable[BankCase]:
+    """What may be changed about a bank: the rig as it then would be, or what runs for a while."""
     rig, store = ahead.rig, tracked.store
     like = rig.solar[0] if rig.solar else SolarArray("roof", 0.0)
     panel = replace(like, id="another", watts=Forecasting.panel_w, controller_amps=None)
     more = replace(rig, solar=(*rig.solar, panel))
-    yield _Case(id="panel", kind=LeverKind.PANEL, amount=Forecasting.panel_w, rig=more, store=store)
+    yield BankCase(id="panel", kind=LeverKind.PANEL, amount=Forecasting.panel_w, rig=more, store=store)
     at_v = Forecasting.more_ah_v
     more_ah = Forecasting.more_ah * at_v / max(store.volts, at_v)
     bigger = replace(store, capacity=store.capacity + more_ah, layout=None)
-    yield _Case(id="bank", kind=LeverKind.BANK, amount=more_ah, rig=_with_store(rig, bigger), store=bigger)
+    yield BankCase(id="bank", kind=LeverKind.BANK, amount=more_ah, rig=_with_store(rig, bigger), store=bigger)
     for source in rig.sources:
         yield _sourced(ahead, rig, store, source)
     yield from _spared(rig, store)
     if rig.inverter and rig.inverter.always_on and rig.inverter.idle_watts:
         off = replace(rig, inverter=replace(rig.inverter, always_on=False))
-        yield _Case(id="inverter", kind=LeverKind.INVERTER_OFF, rig=off, store=store)
+        yield BankCase(id="inverter", kind=LeverKind.INVERTER_OFF, rig=off, store=store)
 
 
-def _sourced(ahead: Ahead, rig: Rig, store: Store, source: Source) -> _Case:
+def _sourced(ahead: Ahead, rig: Rig, store: Store, source: Source) -> BankCase:
     """A source run for a while tomorrow, from its usual hour."""
     push = np.zeros((len(ahead.days), int(HOURS)))
     start = int(source.kind.from_h)
     push[min(1, len(push) - 1), start : start + source.kind.trial_h] = source.amps
     change = Change(push=push)
-    return _Case(id=f"source-{source.id}", kind=LeverKind.SOURCE, source=source, rig=rig, store=store, change=change)
+    return BankCase(id=f"source-{source.id}", kind=LeverKind.SOURCE, source=source, rig=rig, store=store, change=change)
 
 
-def _spared(rig: Rig, store: Store) -> Iterable[_Case]:
+def _spared(rig: Rig, store: Store) -> Iterable[BankCase]:
     """What each load's kind allows; of those that can only run for less time, the largest."""
     shorter = []
     for load in rig.loads:
@@ -165,9 +166,9 @@ def _spared(rig: Rig, store: Store) -> Iterable[_Case]:
         yield _load_case(rig, store, largest, half, Sparing.HALF_AS_LONG)
 
 
-def _load_case(rig: Rig, store: Store, load: Load, changed: Load, sparing: Sparing) -> _Case:
+def _load_case(rig: Rig, store: Store, load: Load, changed: Load, sparing: Sparing) -> BankCase:
     loads = tuple(changed if each.id == load.id else each for each in rig.loads)
-    return _Case(
+    return BankCase(
         id=f"{sparing}-{load.id}", kind=LeverKind.LOAD, load=load, sparing=sparing, rig=replace(rig, loads=loads),
         store=store,
     )  # fmt: skip

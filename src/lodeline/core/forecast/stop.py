@@ -1,21 +1,11 @@
 """What the next stop would have to do: levels on the day that the first line is met."""
 
 from dataclasses import dataclass
-from enum import StrEnum
 
-from lodeline.core.catalogue import Role, Sense
+from lodeline.core.catalogue import Role, Sense, StopAct
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.rig import Store
-
-
-class StopAct(StrEnum):
-    """What is done with a store at a stop, in the order in which it is done: waste before water, grey after black."""
-
-    EMPTY = "empty"
-    FILL = "fill"
-    CHARGE = "charge"
-
 
 _ORDER = tuple(StopAct)
 

@@ -76,7 +76,7 @@ def _told_apart(plain: UseModel, kinds: KnownDayKinds, share: float) -> UseModel
     )
 
 
-def _flushed_l(rig: Rig) -> float:
+def flushed_l(rig: Rig) -> float:
     """What an adult flushes, where a toilet with water is aboard. [L/day]"""
     if rig.first(Role.FLUSHED) is not None:
         return Use.flushed_l
@@ -88,20 +88,20 @@ def flush_tank(rig: Rig) -> Store | None:
     """The tank that a toilet is flushed from, where that is not the fresh tank: a small second one."""
     small = [s for s in rig.stores if s.kind.role is Role.WATER and s.capacity <= Use.flush_tank_l]
     apart = [each for each in small if each is not rig.first(Role.WATER)]
-    return apart[0] if apart and _flushed_l(rig) else None
+    return apart[0] if apart and flushed_l(rig) else None
 
 
 def _fresh_per_day(rig: Rig) -> float:
     """Expected use of fresh water. [L/day]"""
     fresh, people = rig.first(Role.WATER), rig.crew.adult_equivalents
-    flushed = 0.0 if flush_tank(rig) else _flushed_l(rig) * people
+    flushed = 0.0 if flush_tank(rig) else flushed_l(rig) * people
     expected = Use.fresh_l * people + Use.fresh_pet_l * rig.crew.pets + flushed
     return _careful(expected, fresh.capacity) if fresh else expected
 
 
 def grey_from_fresh(rig: Rig, water_l_per_day: float) -> float:
     """Grey water from fresh water used, less what is drunk and flushed. [L/day]"""
-    flushed = 0.0 if flush_tank(rig) else _flushed_l(rig)
+    flushed = 0.0 if flush_tank(rig) else flushed_l(rig)
     apart = (Use.drunk_l + flushed) * rig.crew.adult_equivalents
     return Use.grey_share * max(Use.grey_least_share * water_l_per_day, water_l_per_day - apart)
 
@@ -203,7 +203,7 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
             return bank_model(rig)
         case Pattern.WATER if store is flush_tank(rig):
             return _people(
-                _flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people)
+                flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people)
             )
         case Pattern.WATER:
             plain = _people(

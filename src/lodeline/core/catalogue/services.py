@@ -1,0 +1,83 @@
+"""What a place may offer, and which stores are served by it."""
+
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+from lodeline.core.catalogue.row import Row
+from lodeline.core.catalogue.terms import Caution, Effect, Sense, StopAct
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class ServiceKind(Row):
+    """A service of a place.
+
+    ``serves``: kinds of stores that it serves, by id; of a supply those of the ``sense``. ``act``: what is done with
+    the store; ``effect``: what that writes to the log. ``minutes``: how long it takes beside what flows (common
+    practice); ``tags``: what says so in OpenStreetMap's tags, the first of which is written.
+    """
+
+    table: ClassVar[dict[str, Any]] = {}
+
+    name: str
+    serves: tuple[str, ...] = ()
+    act: StopAct | None = None
+    effect: Effect | None = None
+    minutes: float = 10.0
+    sense: Sense | None = None
+    event: str | None = None
+    tags: tuple[tuple[str, str], ...] = ()
+    cautions: tuple[Caution, ...] = ()
+
+
+_ROWS = (
+    ServiceKind(
+        id="water", name="water", serves=("fresh",), act=StopAct.FILL, effect=Effect.FILL, minutes=6.0,
+        tags=(("amenity", "water_point"), ("amenity", "drinking_water"), ("water_point", "yes"),
+              ("drinking_water", "yes")),
+        cautions=(Caution.DRINKING_HOSE,),
+    ),
+    ServiceKind(
+        id="grey", name="grey water", serves=("grey",), act=StopAct.EMPTY, effect=Effect.EMPTY, minutes=6.0,
+        tags=(("sanitary_dump_station:grey_water", "yes"), ("amenity", "sanitary_dump_station"),
+              ("sanitary_dump_station", "yes")),
+        cautions=(Caution.DUMP_ALLOWED,),
+    ),
+    ServiceKind(
+        id="black", name="toilet waste", serves=("black", "cassette", "urine"), act=StopAct.EMPTY,
+        effect=Effect.EMPTY, minutes=8.0,
+        tags=(("amenity", "sanitary_dump_station"), ("sanitary_dump_station", "yes")),
+        cautions=(Caution.DUMP_ALLOWED,),
+    ),
+    ServiceKind(
+        id="solids", name="rubbish and solids", serves=("solids", "supply"), sense=Sense.FILLS,
+        act=StopAct.EMPTY, effect=Effect.EMPTY, minutes=5.0,
+        tags=(("amenity", "waste_disposal"), ("waste_disposal", "yes")), cautions=(Caution.DUMP_ALLOWED,),
+    ),
+    ServiceKind(
+        id="hookup", name="hookup", serves=("battery",), act=StopAct.CHARGE, minutes=10.0, event="shore",
+        tags=(("power_supply", "yes"),), cautions=(Caution.LICENSED,),
+    ),
+    ServiceKind(
+        id="gas", name="gas", serves=("gas",), act=StopAct.FILL, effect=Effect.SWAP, minutes=15.0,
+        tags=(("shop", "gas"), ("fuel:lpg", "yes")), cautions=(Caution.GAS_WHILE_DRIVING,),
+    ),
+    ServiceKind(
+        id="fuel", name="fuel", serves=("fuel",), act=StopAct.FILL, effect=Effect.FILL, minutes=10.0,
+        tags=(("amenity", "fuel"),), cautions=(Caution.GAS_WHILE_DRIVING,),
+    ),
+    ServiceKind(
+        id="supplies", name="shop", serves=("supply",), sense=Sense.DRAINS, act=StopAct.FILL,
+        effect=Effect.FILL, minutes=45.0, tags=(("shop", "supermarket"), ("shop", "convenience")),
+    ),
+    ServiceKind(
+        id="laundry", name="laundry", minutes=90.0, event="laundry",
+        tags=(("shop", "laundry"), ("washing_machine", "yes")),
+    ),
+    ServiceKind(
+        id="shower", name="shower", minutes=30.0, event=None,
+        tags=(("amenity", "shower"), ("shower", "yes")),
+    ),
+)  # fmt: skip
+
+SERVICES: dict[str, ServiceKind] = ServiceKind.table
+SERVICES.update({row.id: row for row in _ROWS})

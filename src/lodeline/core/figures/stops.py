@@ -1,0 +1,56 @@
+"""Stops and levers: what is tried, what an act takes, how far a plan is searched."""
+
+from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, Figure, Sheet
+
+
+class Stops(Sheet):
+    """Places, ways, the plan and the ticket."""
+
+    road_factor = Figure(1.3, "1", "the file contract", "way by road over the great circle")
+    road_km_per_h = Figure(50.0, "km/h", "the file contract", "speed on the way to a stop")
+    most_days = Figure(28, "day", CHOSEN, "how far a plan looks at most")
+    risk = Figure(0.1, "1", CHOSEN, "chance of passing a line that a crew accepts until it says otherwise")
+    arrivals_h = Figure((9.0, 12.0, 15.0, 18.0), "h", CHOSEN, "hours at which a plan has somebody arrive")
+    earliest_h = Figure(7.0, "h", COMMON, "hour before which nobody sets out")
+    latest_h = Figure(20.0, "h", COMMON, "hour after which nobody arrives")
+    soonest_h = Figure(0.5, "h", CHOSEN, "hours from now before which nobody is under way")
+    leave_step_h = Figure(0.25, "h", CHOSEN, "step in which the latest departure is looked for")
+    hookup_until_h = Figure(10.0, "h", COMMON, "hour at which a site is left after a night plugged in")
+    most_stops = Figure(6, "1", CHOSEN, "most stops of a plan")
+    most_nodes = Figure(30000, "1", CHOSEN, "plans in part that are looked at before the search ends")
+    most_walks = Figure(48, "1", CHOSEN, "ways of charging whose bank is walked hour by hour in one search")
+    beam = Figure(60, "1", CHOSEN, "plans in part that are kept where none keeps the risk")
+    serve_sd = Figure(0.02, "1", COMMON, "error of full and empty after a service, as a share of capacity")
+    l_per_min = Figure(8.0, "L/min", COMMON, "flow of a tap until its own is known")
+    rinse_min = Figure(4.0, "min", COMMON, "rinsing until it runs clear")
+    km_per_l = Figure(9.0, "km/L", COMMON, "way on a litre of fuel where the rig has none that is logged")
+    walk_km = Figure(1.0, "km", COMMON, "as far as water or a cassette is carried")
+    old_days = Figure(365.0, "day", CHOSEN, "after so many days what is known of a place is old")
+    near_km = Figure(0.3, "km", CHOSEN, "a night logged so near a place of the book was spent there")
+    due_within_h = Figure(30.0, "h", CHOSEN, "hours in which a line that is passed already is to be served")
+    most_others = Figure(2, "1", CHOSEN, "other plans that are shown")
+
+
+class Levers(Sheet):
+    """What habits take and what sparing brings."""
+
+    washing_l = Figure(6.5, "L/day", COMMON, "what an adult drinks, cooks and washes hands and face with")
+    dishes_l = Figure(7.0, "L/day", COMMON, "dishes of a crew, by hand")
+    shower_least = Figure(0.1, "1", COMMON, "least share of fresh water that goes into showers where any are taken")
+    shower_most = Figure(0.6, "1", COMMON, "and the most")
+    navy_spares = Figure(0.5, "1", COMMON, "part of a shower that a navy shower spares: 6 to 10 L for 15 to 25")
+    wipe_spares = Figure(0.45, "1", COMMON, "part of the dishes' water that wiping and paper plates spare")
+    flush_spares = Figure(0.35, "1", COMMON, "part of a flush that flushing less spares")
+    toilet_flush = Figure(0.5, "1", COMMON, "part of what a toilet with water takes that is flush")
+    hot_of_shower = Figure(0.6, "1", COMMON, "part of the water that is heated which goes into showers")
+    down_c = Figure(2.0, "degC", CHOSEN, "how far the heating is turned down")
+    jug_l = Figure(20.0, "L", COMMON, "a jug")
+    bottle_share = Figure(1.0, "1", CHOSEN, "how much larger a bigger bottle is")
+    usual_place = Figure(-0.05, "1", CHOSEN, "sun at a place, over others, under which it is worth moving")
+    idle_l_per_h = Figure(1.0, "L/h", COMMON, "what an engine burns while it idles and charges")
+    believed = Figure(0.4, "1", CHOSEN, "share of what is common that a shower must take by the log to be believed")
+    effect_cv = Figure(0.35, "1", INVENTED, "how far what a lever spares differs from what is common")
+    most_spared = Figure(0.85, "1", CHOSEN, "largest share of a driver's use that levers spare together")
+    most_together = Figure(3, "1", CHOSEN, "levers of which every set is tried")
+    most_set = Figure(6, "1", CHOSEN, "levers of the largest set")
+    most_hardship = Figure(5, "1", CHOSEN, "the hardest that a lever may be")

@@ -1,0 +1,126 @@
+"""Levers on the bank and on heat: loads spared, sources run for an hour a day, the heating turned down, the sun."""
+
+from collections.abc import Iterable
+
+import numpy as np
+
+from lodeline.core.catalogue import Burns, Driver, Role
+from lodeline.core.energy.loads import audit_wh, load_hourly_wh
+from lodeline.core.energy.solar import clear_yield_wh
+from lodeline.core.figures import Levers, Use
+from lodeline.core.forecast.change import Change
+from lodeline.core.forecast.levers import BankCase, LeverKind, bank_cases
+from lodeline.core.levers.lever import Aboard, Lever, Touch
+from lodeline.core.levers.water import lever_of
+from lodeline.core.rig import Rig, Source, Store
+from lodeline.core.statistics import Floats
+from lodeline.core.tracking.track import Tracked
+from lodeline.core.zone import HOURS
+
+_RUNS = {"generator": "generator-hour", "alternator": "engine-hour", "shore": "hookup-hour"}
+_BOUGHT = {LeverKind.PANEL: "buy-panel", LeverKind.BANK: "buy-bank"}
+
+
+def energy_levers(aboard: Aboard) -> Iterable[Lever]:
+    """The levers on the bank and on heat."""
+    banks = [each for store in aboard.rig.banks if (each := aboard.known(store.id)) is not None]
+    for tracked in banks[:1]:
+        for case in bank_cases(aboard.ahead, tracked):
+            yield _of_case(aboard, tracked, case)
+        yield from _into_sun(aboard, tracked)
+    yield from _heater_down(aboard, banks)
+
+
+def _of_case(aboard: Aboard, tracked: Tracked, case: BankCase) -> Lever:
+    store, rig = tracked.store, aboard.rig
+    match case.kind:
+        case LeverKind.SOURCE:
+            assert case.source is not None
+            return _hour_a_day(aboard, tracked, case.source)
+        case LeverKind.PANEL:
+            sun = _sun_ah(aboard, case.rig, store) - _sun_ah(aboard, rig, store)
+            touch = Touch(store=store.id, per_day=float(sun.sum(axis=1).mean()))
+            changes = {store.id: Change(sun=sun)}
+        case LeverKind.BANK:
+            touch = Touch(store=store.id, once=case.amount or 0.0)
+            changes = {store.id: Change(store=case.store)}
+        case LeverKind.LOAD | LeverKind.INVERTER_OFF:
+            audit = np.tile((audit_wh(case.rig) - audit_wh(rig)) / store.volts, (aboard.n_dates, 1))
+            touch = Touch(store=store.id, per_day=-float(audit[0].sum()))
+            changes = {store.id: Change(audit=audit)}
+    subject = case.load.id if case.load else ""
+    kind = _BOUGHT.get(case.kind) or (str(case.sparing) if case.sparing else "inverter-off")
+    id = f"{kind}-{subject}" if subject else kind
+    return lever_of(aboard, kind, id, changes, [touch], subject=subject, amount=case.amount)
+
+
+def _sun_ah(aboard: Aboard, rig: Rig, store: Store) -> Floats:
+    """A clear sky's yield in each hour of each date, shape (n_dates, 24). [Ah]"""
+    days = aboard.ahead.days
+    return np.stack([clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) for day in days]) / store.volts
+
+
+def _hour_a_day(aboard: Aboard, tracked: Tracked, source: Source) -> Lever:
+    """A source run for an hour each day, from its usual hour; what it burns is the other side."""
+    push, burn = np.zeros((aboard.n_dates, int(HOURS))), np.zeros((aboard.n_dates, int(HOURS)))
+    hour = int(source.kind.from_h)
+    first = 0 if aboard.ahead.hour <= hour else 1
+    push[first:, hour] = source.amps
+    changes, touches = {tracked.store.id: Change(push=push)}, [Touch(store=tracked.store.id, per_day=source.amps)]
+    fuel, l_per_h = _burns_from(aboard.rig, source)
+    known = aboard.known(fuel.id) if fuel is not None else None
+    if known is not None and l_per_h:
+        burn[first:, hour] = -l_per_h
+        changes[known.store.id] = Change(flow=burn)
+        touches.append(Touch(store=known.store.id, per_day=-l_per_h))
+    return lever_of(aboard, _RUNS[source.kind.id], f"{_RUNS[source.kind.id]}-{source.id}", changes, touches, source.id)
+
+
+def _burns_from(rig: Rig, source: Source) -> tuple[Store | None, float]:
+    match source.kind.burns:
+        case Burns.OWN_RATE:
+            return rig.store(source.fuel_store), source.fuel_l_per_h or 0.0
+        case Burns.ENGINE_IDLE:
+            return rig.first(Role.VEHICLE_FUEL), Levers.idle_l_per_h
+        case Burns.NOTHING:
+            return None, 0.0
+
+
+def _into_sun(aboard: Aboard, tracked: Tracked) -> Iterable[Lever]:
+    """Move the panels or the rig out of the shade, where the log shows that the place takes from the sun."""
+    here = float(tracked.belief.coefficients[tracked.model.drivers.index(Driver.SUN_PLACE)])
+    first = tracked.model.drivers.index(Driver.SUN_CLEAR)
+    with_place = float(tracked.belief.coefficients[first]) + here
+    if here >= Levers.usual_place or with_place <= 0 or not aboard.rig.solar:
+        return
+    sun = _sun_ah(aboard, aboard.rig, tracked.store) * (-here / with_place)
+    touch = Touch(store=tracked.store.id, per_day=float(sun.sum(axis=1).mean()) * with_place)
+    yield lever_of(aboard, "into-sun", "into-sun", {tracked.store.id: Change(sun=sun)}, [touch])
+
+
+def _heater_down(aboard: Aboard, banks: list[Tracked]) -> Iterable[Lever]:
+    """The heating turned down: fewer degree-days to be heated, and less of the heater's fan."""
+    degree_days = np.array([day.degree_days for day in aboard.ahead.days])
+    share = np.where(degree_days > 0, np.minimum(1.0, Levers.down_c / np.maximum(degree_days, Levers.down_c)), 0.0)
+    if not share.any():
+        return
+    changes: dict[str, Change] = {}
+    touches = []
+    for store in aboard.rig.stores:
+        tracked = aboard.known(store.id)
+        if tracked is None or Driver.DEGREE_DAYS not in tracked.model.drivers:
+            continue
+        at = tracked.model.drivers.index(Driver.DEGREE_DAYS)
+        each = float(tracked.belief.coefficients[at])
+        less = np.zeros((aboard.n_dates, len(tracked.model.drivers)))
+        less[:, at] = share
+        changes[store.id] = Change(less=less)
+        touches.append(Touch(store=store.id, per_day=each * float((share * degree_days).mean())))
+    fans = [load for load in aboard.rig.loads if load.kind.id == "heating"]
+    if changes and fans:
+        for tracked in banks:
+            hourly = sum((load_hourly_wh(load, aboard.rig.inverter) for load in fans), np.zeros(int(HOURS)))
+            audit = -share[:, None] * hourly / tracked.store.volts
+            changes[tracked.store.id] = Change(audit=audit)
+            touches.append(Touch(store=tracked.store.id, per_day=-float(audit.sum(axis=1).mean())))
+    yield lever_of(aboard, "heater-down", "heater-down", changes, touches, amount=Use.degree_day_base_c)

@@ -1,0 +1,75 @@
+"""A lever of a rig: what it changes about each store's coming days, and how hard it is for the crew."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date
+
+import numpy as np
+
+from lodeline.core.catalogue.levers import LeverKind
+from lodeline.core.forecast.change import Change, within
+from lodeline.core.forecast.paths import Ahead
+from lodeline.core.log import Log
+from lodeline.core.rig import Rig
+from lodeline.core.statistics import Floats
+from lodeline.core.stops.book import Spot
+from lodeline.core.tracking.track import Tracked
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Touch:
+    """What a lever does to one store. ``per_day``: spared (+) or used up (-) a day; ``once``: gained on top once."""
+
+    store: str
+    per_day: float = 0.0
+    once: float = 0.0
+
+    @property
+    def helps(self) -> bool:
+        """Whether it is for the better."""
+        return self.per_day > 0 or self.once > 0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lever:
+    """One thing that this crew can do. ``subject``: the load, source or store that it is done with; ``amount``: of what
+    is bought or carried; ``spot``: the place where; ``hardship``: None where the crew never does it."""
+
+    id: str
+    kind: LeverKind
+    hardship: int | None
+    changes: Mapping[str, Change]
+    touches: tuple[Touch, ...]
+    subject: str = ""
+    amount: float | None = None
+    spot: str | None = None
+
+    def between(self, ahead: Ahead, since: date, until: date) -> "Lever":
+        """The lever from one date through another. What is done once is done whole."""
+        in_force: Floats = np.array([float(since <= day.date <= until) for day in ahead.days])
+        return replace(self, changes={id: within(change, in_force) for id, change in self.changes.items()})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Aboard:
+    """What tells which levers a rig has: the rig, the days ahead, what is known of its stores, its log and places."""
+
+    ahead: Ahead
+    tracked: Mapping[str, Tracked]
+    log: Log = field(default_factory=Log)
+    book: tuple[Spot, ...] = ()
+
+    @property
+    def rig(self) -> Rig:
+        """The rig."""
+        return self.ahead.rig
+
+    @property
+    def n_dates(self) -> int:
+        """Dates ahead, today among them."""
+        return len(self.ahead.days)
+
+    def known(self, store_id: str | None) -> Tracked | None:
+        """What is known of a store, None where nothing is."""
+        each = self.tracked.get(store_id or "")
+        return each if each is not None and each.known_since is not None else None

@@ -1,0 +1,165 @@
+"""Stay until: the chance as things are, and the smallest set of levers that reaches a wanted one."""
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+
+from lodeline.core.figures import Levers
+from lodeline.core.forecast.bank_paths import Bank
+from lodeline.core.forecast.change import Change
+from lodeline.core.levers.lever import Lever
+from lodeline.core.levers.weigh import Joint
+from lodeline.core.statistics import Floats
+from lodeline.core.zone import HOURS
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A lever of the set, and the chance once it is added to those before it."""
+
+    lever: Lever
+    p_stay: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stay:
+    """The answer. ``needs``: the set, in the order in which it helps, with ``p_stay_with`` at its end."""
+
+    p_stay: float
+    needs: tuple[Step, ...]
+    p_stay_with: float
+    feasible: bool
+
+
+class _Held:
+    """Which paths of each store hold until the time, with a set of levers; a set that touches a store once."""
+
+    def __init__(self, joint: Joint, until_h: float) -> None:
+        self._joint, self._until_h = joint, until_h
+        self._known: dict[tuple[str, frozenset[str]], Floats] = {}
+        self._banks = {
+            id: _until(draws, until_h, joint) for id, draws in joint.draws.items() if isinstance(draws, Bank)
+        }
+
+    def chance(self, levers: Sequence[Lever]) -> float:
+        """The chance that every store holds."""
+        every = np.ones(self._joint.ahead.n_paths, dtype=bool)
+        for store in self._joint.draws:
+            every &= self._of(store, levers)
+        return float(every.mean())
+
+    def fails(self, store: str) -> bool:
+        """Whether a store does not hold on some path, as things are."""
+        return not bool(self._of(store, ()).all())
+
+    def _of(self, store: str, levers: Sequence[Lever]) -> Floats:
+        mine = [lever for lever in levers if store in lever.changes]
+        key = (store, frozenset(lever.id for lever in mine))
+        if key not in self._known:
+            change = self._joint.change_of(store, mine)
+            if store in self._banks:
+                self._known[key] = self._banks[store](change)
+            else:
+                self._known[key] = self._joint.times(store, mine) > self._until_h / HOURS
+        return self._known[key]
+
+
+def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Floats]:
+    """What says which paths of a bank hold until a time with a change: the dates after it are not walked."""
+    n_dates = min(len(bank.ahead.days), int((bank.ahead.hour + until_h) // HOURS) + 1)
+    early = replace(
+        bank, ahead=replace(bank.ahead, days=bank.ahead.days[:n_dates]), factors=bank.factors[:n_dates],
+        gain=bank.gain[:n_dates],
+    )  # fmt: skip
+
+    def held(change: Change) -> Floats:
+        level, hourly = early.hourly(_first_dates(change, n_dates))
+        store = change.store or bank.tracked.store
+        rows = max(1, int(np.ceil(until_h)))
+        above: Floats = (hourly[:rows].min(axis=0) > store.line_level) & (level > store.line_level)
+        return above
+
+    return held
+
+
+def _first_dates(change: Change, n_dates: int) -> Change:
+    cut = {
+        name: value[:n_dates]
+        for name in ("audit", "sun", "push", "draw")
+        if (value := getattr(change, name)) is not None
+    }
+    return replace(change, **cut)
+
+
+def stay(joint: Joint, levers: Iterable[Lever], until_h: float, wanted: float) -> Stay:
+    """The smallest set of levers, by their hardship, that reaches the wanted chance to stay.
+
+    Every set of up to three is tried; where none of them reaches it, the best is added to as long as that helps.
+    ``until_h``: the end of the stay, in day hours from now; levers that the crew never pulls, or would have to buy, are
+    left out, and so are those that touch no store that may fail.
+    """
+    held = _Held(joint, until_h)
+    p_now = held.chance(())
+    if p_now >= wanted:
+        return Stay(p_stay=p_now, needs=(), p_stay_with=p_now, feasible=True)
+    failing = {store for store in joint.draws if held.fails(store)}
+    able = [
+        lever for lever in levers
+        if lever.hardship is not None and not lever.kind.bought
+        and any(touch.helps and touch.store in failing for touch in lever.touches)
+    ]  # fmt: skip
+    chosen, best, p_best = None, (), p_now
+    for n in range(1, Levers.most_together + 1):
+        for each in combinations(able, n):
+            if not _go_together(each):
+                continue
+            p = held.chance(each)
+            if p >= wanted and (chosen is None or _ease(each, p) < _ease(*chosen)):
+                chosen = (each, p)
+            if p > p_best:
+                best, p_best = each, p
+    if chosen is None:
+        best, p_best = _greedily(held, able, best, p_best, wanted)
+        chosen = (best, p_best)
+    steps = _in_order(held, chosen[0])
+    return Stay(p_stay=p_now, needs=steps, p_stay_with=chosen[1], feasible=chosen[1] >= wanted)
+
+
+def _go_together(levers: Sequence[Lever]) -> bool:
+    groups = [lever.kind.group for lever in levers if lever.kind.group]
+    return len(groups) == len(set(groups))
+
+
+def _ease(levers: Sequence[Lever], p_stay: float) -> tuple[int, int, float]:
+    """Sets in order: the least hardship, then the fewest levers, then the best chance."""
+    return sum(lever.hardship or 0 for lever in levers), len(levers), -p_stay
+
+
+def _greedily(
+    held: _Held, able: Sequence[Lever], best: Sequence[Lever], p_best: float, wanted: float
+) -> tuple[tuple[Lever, ...], float]:
+    """Add the lever that brings most for its hardship, until the chance is reached or nothing helps."""
+    chosen = tuple(best)
+    while p_best < wanted and len(chosen) < Levers.most_set:
+        more = [lever for lever in able if lever not in chosen and _go_together((*chosen, lever))]
+        tried = [(held.chance((*chosen, lever)), lever) for lever in more]
+        tried = [(p, lever) for p, lever in tried if p > p_best]
+        if not tried:
+            break
+        p_best, added = max(tried, key=lambda each: each[0])
+        chosen = (*chosen, added)
+    return chosen, p_best
+
+
+def _in_order(held: _Held, levers: Sequence[Lever]) -> tuple[Step, ...]:
+    """A set in the order in which it helps: each time the lever that brings most with those before it."""
+    steps: list[Step] = []
+    left = list(levers)
+    while left:
+        before = [step.lever for step in steps]
+        p, added = max(((held.chance([*before, lever]), lever) for lever in left), key=lambda each: each[0])
+        steps.append(Step(added, p))
+        left.remove(added)
+    return tuple(steps)
