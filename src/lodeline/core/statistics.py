@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]
+Truths = NDArray[np.bool_]
 
 # The quantiles that a range of 8 in 10 is told by.
 P10, P50, P90 = 0.1, 0.5, 0.9

@@ -11,7 +11,7 @@ from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.weigh import Joint
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Truths
 from lodeline.core.zone import HOURS
 
 
@@ -38,7 +38,7 @@ class _Held:
 
     def __init__(self, joint: Joint, until_h: float) -> None:
         self._joint, self._until_h = joint, until_h
-        self._known: dict[tuple[str, frozenset[str]], Floats] = {}
+        self._known: dict[tuple[str, frozenset[str]], Truths] = {}
         self._banks = {
             id: _until(draws, until_h, joint) for id, draws in joint.draws.items() if isinstance(draws, Bank)
         }
@@ -54,7 +54,7 @@ class _Held:
         """Whether a store does not hold on some path, as things are."""
         return not bool(self._of(store, ()).all())
 
-    def _of(self, store: str, levers: Sequence[Lever]) -> Floats:
+    def _of(self, store: str, levers: Sequence[Lever]) -> Truths:
         mine = [lever for lever in levers if store in lever.changes]
         key = (store, frozenset(lever.id for lever in mine))
         if key not in self._known:
@@ -66,7 +66,7 @@ class _Held:
         return self._known[key]
 
 
-def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Floats]:
+def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Truths]:
     """What says which paths of a bank hold until a time with a change: the dates after it are not walked."""
     n_dates = min(len(bank.ahead.days), int((bank.ahead.hour + until_h) // HOURS) + 1)
     early = replace(
@@ -74,11 +74,11 @@ def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Float
         gain=bank.gain[:n_dates],
     )  # fmt: skip
 
-    def held(change: Change) -> Floats:
+    def held(change: Change) -> Truths:
         level, hourly = early.hourly(_first_dates(change, n_dates))
         store = change.store or bank.tracked.store
         rows = max(1, int(np.ceil(until_h)))
-        above: Floats = (hourly[:rows].min(axis=0) > store.line_level) & (level > store.line_level)
+        above: Truths = (hourly[:rows].min(axis=0) > store.line_level) & (level > store.line_level)
         return above
 
     return held
@@ -110,7 +110,9 @@ def stay(joint: Joint, levers: Iterable[Lever], until_h: float, wanted: float) -
         if lever.hardship is not None and not lever.kind.bought
         and any(touch.helps and touch.store in failing for touch in lever.touches)
     ]  # fmt: skip
-    chosen, best, p_best = None, (), p_now
+    chosen: tuple[tuple[Lever, ...], float] | None = None
+    best: tuple[Lever, ...] = ()
+    p_best = p_now
     for n in range(1, Levers.most_together + 1):
         for each in combinations(able, n):
             if not _go_together(each):

@@ -1,0 +1,249 @@
+"""The chance that a line is passed between two services, for any stop at any time, on the forecast's own paths.
+
+Which paths pass the line of a store between two services is one number whose bits are the paths: so that a whole plan
+is weighed by putting such numbers together.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from lodeline.core.catalogue import Driver, Role, Sense
+from lodeline.core.figures import Stops
+from lodeline.core.forecast.bank_paths import Bank
+from lodeline.core.forecast.change import NO_CHANGE, Change, together
+from lodeline.core.forecast.paths import Plain, UseAhead, reserve_room, spell
+from lodeline.core.levers.weigh import Joint
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Floats, Singles, Truths
+from lodeline.core.zone import HOURS
+
+# A time that stands for now, before any service.
+NOW = -1.0
+# The random parts of two services are this many paths apart.
+_APART = 97
+_KM_STEP = 1.0
+
+
+def bits(each: Truths) -> int:
+    """A truth for each path as one number."""
+    return int.from_bytes(np.packbits(each).tobytes(), "big")
+
+
+@dataclass(frozen=True, slots=True)
+class Push:
+    """Something that charges the bank: from so many day hours ahead, for so many hours, with so many amps."""
+
+    start_h: float
+    hours: float
+    amps: float
+
+
+@dataclass(kw_only=True)
+class PlainChance:
+    """A store that use moves one way, between services. Times are day hours from now.
+
+    ``more``: what a reserve adds once; ``fills_with``: what of it is filled again at a stop; ``km_l``: litres a
+    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line now, which no plan can keep.
+    """
+
+    draws: Plain
+    use: UseAhead
+    more: float
+    fills_with: float
+    km_l: Floats | None
+    room_now: Floats = field(init=False)
+    past_now: int = field(init=False)
+    excused: int = 0
+    _until: dict[float, Singles] = field(default_factory=dict)
+    _masks: dict[tuple[float, float, float], int] = field(default_factory=dict)
+    _amounts: dict[tuple[float, float, float], float] = field(default_factory=dict)
+    _error: Floats = field(init=False)
+
+    def __post_init__(self) -> None:
+        store, draws = self.store, self.draws
+        self.room_now = np.maximum((store.line_level - draws.level) * store.sign, 0.0) + self.more
+        self.past_now = bits(self.room_now <= 0)
+        rng = np.random.default_rng([draws.ahead.seed, 2, len(store.id)])
+        self._error = np.abs(rng.standard_normal(draws.ahead.n_paths)) * Stops.serve_sd * store.capacity
+
+    @property
+    def store(self) -> Store:
+        """The store."""
+        return self.draws.tracked.store
+
+    def until(self, at_h: float) -> Singles:
+        """Use from now to a time, shape (n_paths,)."""
+        if at_h == NOW:
+            at_h = 0.0
+        if at_h not in self._until:
+            self._until[at_h] = self.use.until(self.draws.ahead, at_h)
+        return self._until[at_h]
+
+    def _left_after(self, since_h: float) -> Floats:
+        """How far from its good end a service leaves it, shape (n_paths,): another error each time."""
+        return np.roll(self._error, int(since_h) * _APART)
+
+    def room(self, since_h: float) -> Floats:
+        """What may be used after a service before the line is met, shape (n_paths,)."""
+        if since_h == NOW:
+            return self.room_now
+        whole = abs(self.store.line_level - self.store.good_end) + self.fills_with
+        return whole - self._left_after(since_h)
+
+    def passed(self, since_h: float, until_h: float, km: float = 0.0) -> int:
+        """The paths that pass the line between a service and a time, having driven so far."""
+        key = (since_h, until_h, round(km / _KM_STEP) if self.km_l is not None else 0.0)
+        if key not in self._masks:
+            used = self.until(until_h) - self.until(since_h)
+            if self.km_l is not None and km:
+                used = used + km * self.km_l
+            passed = bits(used >= self.room(since_h))
+            self._masks[key] = passed & ~self.excused if since_h == NOW else passed
+        return self._masks[key]
+
+    def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
+        """What is to be filled or emptied at a time after a service, expected. [unit]"""
+        key = (since_h, until_h, round(km / _KM_STEP) if self.km_l is not None else 0.0)
+        if key not in self._amounts:
+            contents = self.contents(since_h, until_h, km)
+            self._amounts[key] = abs(float(contents.mean()) - self.store.good_end)
+        return self._amounts[key]
+
+    def contents(self, since_h: float, until_h: float, km: float = 0.0) -> Floats:
+        """Contents at a time after a service, shape (n_paths,)."""
+        store = self.store
+        used = self.until(until_h) - self.until(since_h)
+        if self.km_l is not None and km:
+            used = used + km * self.km_l
+        if since_h == NOW:
+            start = self.draws.level
+            used = used - self.more * (used >= self.room_now - self.more)
+        else:
+            start = store.good_end + store.sign * self._left_after(since_h)
+        return np.clip(start + store.sign * used, 0.0, store.capacity)
+
+
+@dataclass(kw_only=True)
+class BankChance:
+    """A bank, by what is pushed into it on the way. It is walked hour by hour; only paths that fail are walked anew.
+
+    ``walked``: how many times it was walked whole, or in parts that make up as much.
+    """
+
+    draws: Bank
+    joint: Joint
+    hours: int
+    _masks: dict[tuple[Push, ...], int] = field(default_factory=dict)
+    _failing: Truths | None = None
+    excused: int = 0
+    walked: float = 0.0
+
+    @property
+    def store(self) -> Store:
+        """The bank."""
+        return self.draws.tracked.store
+
+    def hourly(self, pushes: Sequence[Push]) -> Singles:
+        """Contents at the end of each hour, shape (n_hours, n_paths)."""
+        return self._hourly(self.draws, pushes)[1]
+
+    def _hourly(self, draws: Bank, pushes: Sequence[Push]) -> tuple[Floats, Singles]:
+        agreed = self.joint.changes.get(self.store.id, NO_CHANGE)
+        if not pushes:
+            return draws.hourly(agreed)
+        ahead = self.joint.ahead
+        push = np.zeros((len(ahead.days), int(HOURS)))
+        for each in pushes:
+            day, hour = divmod(ahead.hour + each.start_h, HOURS)
+            left = each.hours
+            while left > 0 and int(day) < len(push):
+                now = min(left, HOURS - hour)
+                push[int(day)] += each.amps * spell(hour, now)
+                left, day, hour = left - now, day + 1, 0.0
+        return draws.hourly(together([agreed, Change(push=push)]))
+
+    def _fails(self, draws: Bank, pushes: Sequence[Push]) -> Truths:
+        level, hourly = self._hourly(draws, pushes)
+        failing: Truths = (hourly[: self.hours].min(axis=0) <= self.store.line_level) | (level <= self.store.line_level)
+        return failing
+
+    def passed(self, pushes: tuple[Push, ...] = ()) -> int:
+        """The paths that pass the line before the end. More charging saves paths, and never loses one."""
+        if self._failing is None:
+            self._failing = self._fails(self.draws, ())
+            self._masks[()] = bits(self._failing)
+        if pushes not in self._masks:
+            failing = np.flatnonzero(self._failing)
+            still = self._failing.copy()
+            if len(failing):
+                self.walked += len(failing) / len(still)
+                still[failing] = self._fails(self.draws.only(failing), pushes)
+            self._masks[pushes] = bits(still)
+        return self._masks[pushes] & ~self.excused
+
+    @property
+    def past_now(self) -> int:
+        """The paths that are past the line now."""
+        return bits(self.draws.level <= self.store.line_level)
+
+    def is_known(self, pushes: tuple[Push, ...]) -> bool:
+        """Whether this way of charging was walked already."""
+        return pushes in self._masks
+
+
+@dataclass(frozen=True, kw_only=True)
+class Chance:
+    """All stores that are served at a stop. ``end_h``: day hours from now to the end of what is planned."""
+
+    joint: Joint
+    plain: dict[str, PlainChance]
+    banks: dict[str, BankChance]
+    end_h: float
+
+    @property
+    def rig(self) -> Rig:
+        """The rig."""
+        return self.joint.ahead.rig
+
+    @property
+    def n_paths(self) -> int:
+        """Paths of each store."""
+        return self.joint.ahead.n_paths
+
+    def past_now(self) -> int:
+        """The paths on which some line is met already."""
+        mask = 0
+        for each in self._all:
+            mask |= each.past_now
+        return mask
+
+    def excuse(self) -> None:
+        """From now on do not count the lines that are met already: no plan can keep them."""
+        for each in self._all:
+            each.excused = each.past_now
+
+    @property
+    def _all(self) -> "list[PlainChance | BankChance]":
+        return [*self.plain.values(), *self.banks.values()]
+
+
+def chance_of(joint: Joint, days: int) -> Chance:
+    """What is needed to weigh plans over so many days."""
+    ahead, rig = joint.ahead, joint.ahead.rig
+    end_h = HOURS * min(days, ahead.n_days)
+    plain, banks = {}, {}
+    for id, draws in joint.draws.items():
+        if isinstance(draws, Bank):
+            banks[id] = BankChance(draws=draws, joint=joint, hours=max(1, int(np.ceil(end_h))))
+            continue
+        store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)
+        is_counted = store.reserve_counts and store.sense is Sense.DRAINS
+        drives = rig.first(Role.VEHICLE_FUEL) is store and Driver.KM in draws.tracked.model.drivers
+        km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
+        plain[id] = PlainChance(
+            draws=draws, use=draws.use(change), more=reserve_room(draws.tracked) + change.room,
+            fills_with=(store.reserve or 0.0) if is_counted else 0.0, km_l=km_l,
+        )  # fmt: skip
+    return Chance(joint=joint, plain=plain, banks=banks, end_h=end_h)

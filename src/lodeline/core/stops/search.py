@@ -1,0 +1,387 @@
+"""The search for a plan: the fewest stops that keep the risk, of those the cheapest, of those the shortest way.
+
+A depth-first search over stops in order of time. A plan in part is left as soon as the paths that it has lost already,
+or those that no stop after it can save any more, are too many; or where it costs no less than the best that is known.
+Where it ends without looking at everything, that is said: fewer stops were then ruled out, a lower cost was not.
+"""
+
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from functools import reduce
+from operator import or_
+
+from lodeline.core.conditions import km_between
+from lodeline.core.figures import Stops
+from lodeline.core.stops.book import way_h
+from lodeline.core.stops.chance import NOW, BankChance, Chance, PlainChance, Push
+from lodeline.core.stops.options import Option, Setting, source_amps
+from lodeline.core.zone import HOURS
+
+_TELL_EVERY = 512
+# How many of the most promising plans have their banks walked, where none keeps the risk.
+_WALKED = 4
+
+
+class Stopped(Exception):
+    """Whoever waited for the plan does not any more."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Found:
+    """A plan as the search has it.
+
+    ``lost``: the paths on which a line is passed, of every store; ``kept``: whether what can be kept is; ``exact``:
+    whether everything was looked at. ``cost`` and ``km`` are those that it was chosen by.
+    """
+
+    stops: tuple[Option, ...]
+    lost: int
+    cost: float
+    km: float
+    kept: bool
+    exact: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A plan in part: its stops, the paths lost so far, when each store was last served, cost and way."""
+
+    stops: tuple[Option, ...]
+    lost: int
+    since: tuple[float, ...]
+    cost: float
+    km: float
+
+
+@dataclass(kw_only=True)
+class Search:
+    """One search. ``fixed``: stops that every plan makes; ``limit``: paths that may be lost; ``by_h``: the first stop
+    has to be made by then. Stores that no stop can help are left aside, and counted at the end."""
+
+    setting: Setting
+    options: Sequence[Option]
+    fixed: Sequence[Option]
+    limit: int
+    by_h: float | None = None
+    most_nodes: int = Stops.most_nodes
+    tell: Callable[[float], object] = lambda share: None
+    helpless: frozenset[str] = frozenset()
+    _nodes: int = 0
+    _tolerated: int = 0
+    _best: Part | None = None
+    _stores: tuple[str, ...] = ()
+    _plain: tuple[PlainChance, ...] = ()
+    _losses: dict[tuple[tuple[float, ...], float], int] = field(default_factory=dict)
+    _banks: tuple[BankChance, ...] = ()
+    _weak_bank: bool = False
+    # whether only a night plugged in keeps the bank
+    _needs_post: bool = False
+    _starts: list[float] = field(default_factory=list)
+    _bounds: dict[tuple[int, float], int] = field(default_factory=dict)
+    _times: list[float] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        chance = self._chance
+        self.helpless = self._helpless()
+        hopeless = 0
+        for id in self.helpless:
+            hopeless |= self._alone(id)
+        if hopeless.bit_count() > self.limit:
+            # what cannot be kept is left out of the count: the risk is that of the rest
+            keep = [id for id in (*chance.plain, *chance.banks) if id not in self.helpless]
+        else:
+            self.helpless, keep = frozenset(), [*chance.plain, *chance.banks]
+        self._stores = tuple(id for id in keep if id in chance.plain)
+        self._plain = tuple(chance.plain[id] for id in self._stores)
+        self._banks = tuple(chance.banks[id] for id in keep if id in chance.banks)
+        self._weak_bank = any(not self._keeps(bank.passed()) for bank in self._banks)
+        if self._weak_bank:
+            driven = tuple(push for push in self._every_charge(plugged=False))
+            self._needs_post = any(not self._keeps(bank.passed(driven)) for bank in self._banks)
+        self._starts = [each.arrive_h for each in self.options]
+        self._times = sorted({each.arrive_h for each in (*self.options, *self.fixed)})
+
+    @property
+    def _chance(self) -> Chance:
+        return self.setting.chance
+
+    def _alone(self, id: str) -> int:
+        """The paths on which a store passes its line with no stop at all; of a bank, with every charge there may be."""
+        chance = self._chance
+        if id in chance.banks:
+            return chance.banks[id].passed(self._every_charge())
+        return chance.plain[id].passed(NOW, chance.end_h)
+
+    def _every_charge(self, *, plugged: bool = True) -> tuple[Push, ...]:
+        """All that could charge a bank: on each date the longest ways, and every night plugged in."""
+        longest: dict[tuple[int, str], Push] = {}
+        for option in (*self.options, *self.fixed):
+            drives = option if plugged else replace(option, plug=False)
+            for n, push in enumerate(self.pushes([drives])):
+                key = (int(push.start_h // HOURS), f"{n} {option.plug}")
+                if key not in longest or push.hours * push.amps > longest[key].hours * longest[key].amps:
+                    longest[key] = push
+        return tuple(longest.values())
+
+    def _helpless(self) -> frozenset[str]:
+        """The stores that no stop can keep: nobody serves them, or not all that charges a bank is enough."""
+        chance, every = self._chance, (*self.options, *self.fixed)
+        unserved = {id for id in chance.plain if not any(id in option.stores for option in every)}
+        banks = {id for id in chance.banks if self._alone(id).bit_count() > self.limit}
+        return frozenset({id for id in unserved if self._alone(id)} | banks)
+
+    def best(self, least: int = 0, most: int = Stops.most_stops) -> Found:
+        """The best plan with so many stops of its own at least and at most; where none keeps the risk, the one with
+        the least chance to pass a line."""
+        for n in range(least, most + 1):
+            self._best = None
+            if self._bound(n + len(self.fixed), NOW) <= self.limit:
+                self._grow(self.start(), 0, n)
+            if self._best is not None:
+                return self._found(self._best, kept=True, exact=self._nodes < self.most_nodes)
+            if self._nodes >= self.most_nodes:
+                break
+        return self._least_chance(most)
+
+    def start(self) -> Part:
+        """No stop made yet."""
+        return Part(stops=(), lost=0, since=(NOW,) * len(self._stores), cost=0.0, km=0.0)
+
+    def _found(self, part: Part, *, kept: bool, exact: bool) -> Found:
+        return Found(
+            stops=part.stops, lost=self.lost(part.stops), cost=part.cost, km=part.km, kept=kept, exact=exact
+        )  # fmt: skip
+
+    def _grow(self, part: Part, fixed_at: int, left: int) -> None:
+        """Try every stop after those of a plan in part; ``left``: stops that may still be chosen."""
+        next_fixed = self.fixed[fixed_at] if fixed_at < len(self.fixed) else None
+        if left == 0 and next_fixed is None:
+            self._finish(part)
+            return
+        if left > 0:
+            self._choose(part, fixed_at, left, next_fixed)
+        if next_fixed is not None:
+            grown = self.add(part, next_fixed)
+            if self._keeps(grown.lost):
+                self._grow(grown, fixed_at + 1, left)
+
+    def _choose(self, part: Part, fixed_at: int, left: int, next_fixed: Option | None) -> None:
+        free_from = part.stops[-1].depart_h if part.stops else 0.0
+        after = left - 1 + len(self.fixed) - fixed_at
+        time, too_early = None, False
+        for option in self.options[bisect_right(self._starts, free_from) :]:
+            if option.arrive_h != time:
+                time = option.arrive_h
+                if next_fixed is not None and time > next_fixed.leave_h:
+                    break
+                if not part.stops and self.by_h is not None and time > self.by_h:
+                    break
+                if not self._keeps(part.lost | self._lost_by(part, time)):
+                    break  # whatever is done later, too much is lost by then
+                # what is left of the stops may not reach the end from here
+                too_early = self._bound(after, time) > self.limit
+            if too_early or (next_fixed is not None and option.depart_h > next_fixed.leave_h):
+                continue
+            option = self._from_last(part, option)
+            if option.leave_h < free_from:
+                continue
+            grown = self.add(part, option)
+            self._nodes += 1
+            if self._nodes % _TELL_EVERY == 0:
+                self.tell(self._nodes / self.most_nodes)
+            if self._nodes >= self.most_nodes:
+                return
+            if self._best is not None and (grown.cost, grown.km) >= (self._best.cost, self._best.km):
+                continue
+            if self._keeps(grown.lost):
+                self._grow(grown, fixed_at, left - 1)
+
+    def add(self, part: Part, option: Option) -> Part:
+        """A plan in part with one more stop."""
+        lost, since, cost = part.lost, list(part.since), part.cost
+        prices = dict(option.prices)
+        for index, (store, each) in enumerate(zip(self._stores, self._plain, strict=True)):
+            if store not in option.stores:
+                continue
+            driven = 0.0
+            if each.km_l is not None:
+                driven = self.km_between((*part.stops, option), part.since[index], option.arrive_h)
+            lost |= each.passed(part.since[index], option.arrive_h, driven)
+            if store in prices:
+                cost += prices[store] * each.amount(part.since[index], option.arrive_h, driven)
+            since[index] = option.arrive_h
+        return Part((*part.stops, option), lost, tuple(since), cost + option.fixed_cost, part.km + option.km)
+
+    def _from_last(self, part: Part, option: Option) -> Option:
+        """A stop with its way from where the rig stands after the last one, where it stays there."""
+        if not (self.setting.moves and part.stops) or option.is_fixed:
+            return option
+        rig = self._chance.rig
+        km = km_between(part.stops[-1].spot.place, option.spot.place) * rig.road_factor
+        more = (km - option.km) * self.setting.l_per_km * self.setting.fuel_price
+        return replace(option, km=km, fixed_cost=option.fixed_cost + more, leave_h=option.arrive_h - way_h(rig, km))
+
+    @staticmethod
+    def km_between(stops: Sequence[Option], since_h: float, until_h: float) -> float:
+        """The way between two times: there up to an arrival, and back after it."""
+        km = 0.0
+        for each in stops:
+            there = each.km if each.moves else each.km / 2
+            back = 0.0 if each.moves else each.km / 2
+            if since_h < each.arrive_h <= until_h:
+                km += there
+            if since_h <= each.arrive_h < until_h:
+                km += back
+        return km
+
+    def _lost_by(self, part: Part, at_h: float) -> int:
+        """The paths lost since the last services, without what driving burns."""
+        key = (part.since, at_h)
+        lost = self._losses.get(key)
+        if lost is None:
+            lost = 0
+            for each, since_h in zip(self._plain, part.since, strict=True):
+                lost |= each.passed(since_h, at_h)
+            self._losses[key] = lost
+        return lost
+
+    def _keeps(self, lost: int) -> bool:
+        return lost.bit_count() <= self.limit
+
+    def _finish(self, part: Part) -> None:
+        if self._best is not None and (part.cost, part.km) >= (self._best.cost, self._best.km):
+            return
+        lost = part.lost | self._rest(part)
+        if not self._keeps(lost):
+            return
+        pushes = self.pushes(part.stops)
+        for bank in self._banks:
+            may_walk = bank.walked < Stops.most_walks or bank.is_known(pushes)
+            if self._needs_post and not any(each.plug for each in part.stops):
+                may_walk = False
+            # without a walk of its own: as if nothing charged it on the way, which loses more
+            lost |= bank.passed(pushes if may_walk else ())
+            if not self._keeps(lost):
+                return
+        self._best = part
+
+    def _rest(self, part: Part) -> int:
+        """The paths lost between the last services and the end."""
+        end_h = self._chance.end_h
+        lost = self._lost_by(part, end_h)
+        for each, since_h in zip(self._plain, part.since, strict=True):
+            if each.km_l is not None:
+                lost |= each.passed(since_h, end_h, self.km_between(part.stops, since_h, end_h))
+        return lost
+
+    def pushes(self, stops: Iterable[Option]) -> tuple[Push, ...]:
+        """What charges the bank on the way of a plan."""
+        alternator, shore = source_amps(self._chance.rig)
+        return tuple(push for each in stops for push in each.pushes(alternator, shore))
+
+    def kept_of(self, stops: Sequence[Option]) -> int:
+        """The paths lost of what can be kept."""
+        return reduce(or_, self._lost_of_each(stops), 0)
+
+    def _lost_of_each(self, stops: Sequence[Option]) -> list[int]:
+        """The paths on which each store passes its line."""
+        end_h, found = self._chance.end_h, []
+        for store, each in zip(self._stores, self._plain, strict=True):
+            since_h, lost = NOW, 0
+            for at_h in (*(option.arrive_h for option in stops if store in option.stores), end_h):
+                driven = self.km_between(stops, since_h, at_h) if each.km_l is not None else 0.0
+                lost |= each.passed(since_h, at_h, driven)
+                since_h = at_h
+            found.append(lost)
+        return found + [bank.passed(self.pushes(stops)) for bank in self._banks]
+
+    def lost(self, stops: Sequence[Option]) -> int:
+        """The paths on which any store passes its line if a plan is followed, those past it now among them."""
+        lost, chance = self.kept_of(stops) | self._chance.past_now(), self._chance
+        for id in self.helpless:
+            lost |= chance.banks[id].passed(self.pushes(stops)) if id in chance.banks else self._alone(id)
+        return lost
+
+    def _bound(self, left: int, since_h: float) -> int:
+        """The fewest paths that can be lost after everything was served at a time, with so many stops left that would
+        each serve everything; it is not looked for under the limit."""
+        key = (left, since_h)
+        if key not in self._bounds:
+            end = self._everything(since_h, self._chance.end_h)
+            if left > 0 and end > self.limit:
+                for time in self._times[bisect_right(self._times, since_h) :]:
+                    before = self._everything(since_h, time)
+                    if before >= end or before > self.limit:
+                        break
+                    end = min(end, max(before, self._bound(left - 1, time)))
+                    if end <= self.limit:
+                        break
+            self._bounds[key] = end
+        return self._bounds[key]
+
+    def _everything(self, since_h: float, until_h: float) -> int:
+        return reduce(or_, (each.passed(since_h, until_h) for each in self._plain), 0).bit_count()
+
+    def _least_chance(self, most: int) -> Found:
+        """The plan with nearly the least chance to pass a line: under the risk, or else under twice it, and so on, what
+        reaches furthest with each stop. A stop more has to save one path in a hundred."""
+        best, best_key, limit = self.start(), (float("inf"), 0.0), self.limit
+        a_stop = Stops.stop_saves * self._chance.n_paths
+        for n, relaxed in enumerate(Stops.relaxed):
+            self.tell(n / len(Stops.relaxed))
+            self._tolerated, layer = int(limit * relaxed), [self.start()]
+            for _ in range(most + 1):
+                for part in layer[: 2 * _WALKED if self._weak_bank else _WALKED]:
+                    whole = self._with_fixed(part)
+                    lost = self._lost_of_each(whole.stops)
+                    union = reduce(or_, lost, 0).bit_count()
+                    # of plans alike, what keeps the most stores
+                    beside = sum(each.bit_count() for each in lost) / max(1, len(lost))
+                    key = (union + beside + a_stop * len(whole.stops), whole.cost)
+                    if key < best_key:
+                        best, best_key = whole, key
+                if not layer or self._reach(layer[0]) >= self._chance.end_h:
+                    break
+                layer = self._promising(layer)
+            if self.kept_of(best.stops).bit_count() <= self._tolerated:
+                break
+        return self._found(best, kept=self.kept_of(best.stops).bit_count() <= limit, exact=False)
+
+    def _reach(self, part: Part) -> float:
+        """The last time through which a plan in part loses no more than is tolerated. [h]"""
+        since_h = part.stops[-1].arrive_h if part.stops else 0.0
+        times = [since_h, *self._times[bisect_right(self._times, since_h) :], self._chance.end_h]
+
+        def fails(at_h: float) -> bool:
+            return (part.lost | self._lost_by(part, at_h)).bit_count() > self._tolerated
+
+        return times[max(0, bisect_left(times, True, key=fails) - 1)]
+
+    def _with_fixed(self, part: Part) -> Part:
+        whole = self.start()
+        for option in sorted((*part.stops, *self.fixed), key=lambda each: each.arrive_h):
+            whole = self.add(whole, option)
+        return whole
+
+    def _promising(self, layer: Sequence[Part]) -> list[Part]:
+        """The plans with one more stop that reach furthest, of each kind."""
+        grown: list[tuple[float, int, float, Part]] = []
+        for part in layer:
+            free_from, until = part.stops[-1].depart_h if part.stops else 0.0, self._reach(part)
+            begin, end = bisect_right(self._starts, free_from), bisect_right(self._starts, until)
+            # a stop is made late, but not on the last occasion alone
+            late = bisect_right(self._starts, until - Stops.late_h)
+            for option in self.options[max(begin, late) : end] or self.options[begin : begin + Stops.beam]:
+                if not part.stops and self.by_h is not None and option.arrive_h > self.by_h:
+                    break
+                option = self._from_last(part, option)
+                if option.leave_h >= free_from:
+                    new = self.add(part, option)
+                    reach = self._reach(new)
+                    grown.append((-reach, (new.lost | self._lost_by(new, reach)).bit_count(), new.cost, new))
+        grown.sort(key=lambda each: each[:3])
+        chosen = [each[-1] for each in grown]
+        plugged = [part for part in chosen if any(each.plug for each in part.stops)] if self._weak_bank else []
+        first = [*chosen[:_WALKED], *plugged[:_WALKED]]
+        return [*first, *[part for part in (*chosen[: Stops.beam], *plugged[: Stops.beam]) if part not in first]]
