@@ -9,7 +9,7 @@ GUNICORN = (
     "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
     "--timeout", "60", "--no-control-socket", "--preload",
 )  # fmt: skip
-_WITHOUT_DATA = ("forecast", "generate")
+_WITHOUT_DATA = ("forecast", "plan", "stay", "generate")
 # Without those that are taken for each other.
 _CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 
@@ -240,6 +240,10 @@ def _run(argv: list[str]) -> int:
         from lodeline.formats.command import main as forecast_main
 
         return forecast_main(rest)
+    if command in ("plan", "stay"):
+        from lodeline.formats.stops_commands import plan_main, stay_main
+
+        return plan_main(rest) if command == "plan" else stay_main(rest)
     if command in ("demo", "serve"):
         return serve(_port(rest), "--lan" in rest, command == "demo")
     commands = {"account": _account, "backup": _backup, "restore": _restore, "export": _export, "import": _import}

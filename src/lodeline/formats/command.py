@@ -2,13 +2,16 @@
 
 import argparse
 import sys
+from collections.abc import Callable
 from datetime import datetime, time
 from pathlib import Path
 
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import forecast
+from lodeline.core.levers.agreed import Known
 from lodeline.core.problems import FileUnreadable, NothingLogged
+from lodeline.core.tracking.track import track
 from lodeline.formats.document import YEARS
 from lodeline.formats.forecast_line import forecast_line
 from lodeline.formats.logbook import Logbook, read_logbook
@@ -32,17 +35,25 @@ def _parse(argv: list[str]) -> argparse.Namespace:
         parser.error(f"--days must lie between 1 and {most}")
     if options.seed < 0:
         parser.error("--seed must not be negative")
-    if options.at:
-        try:
-            options.at = datetime.fromisoformat(options.at)
-        except ValueError:
-            parser.error(f"--at: {options.at} is not a time such as 2026-09-04T20:15:00+01:00")
-        if options.at.year not in YEARS:
-            parser.error(f"--at: the year must lie between {YEARS[0]} and {YEARS[-1]}")
+    options.at = time_option(parser, "--at", options.at)
     return options
 
 
-def _now(book: Logbook, at: datetime | None) -> datetime:
+def time_option(parser: argparse.ArgumentParser, name: str, text: str | None) -> datetime | None:
+    """A time that was given with an option."""
+    if not text:
+        return None
+    try:
+        at = datetime.fromisoformat(text)
+    except ValueError:
+        parser.error(f"{name}: {text} is not a time such as 2026-09-04T20:15:00+01:00")
+    if at.year not in YEARS:
+        parser.error(f"{name}: the year must lie between {YEARS[0]} and {YEARS[-1]}")
+    return at
+
+
+def moment(book: Logbook, at: datetime | None) -> datetime:
+    """When a file is looked at: the time that was asked for, else its latest reading or event."""
     zone = book.rig.zone
     if at is not None:
         return at if at.tzinfo else zone.instant(at.date(), at.time())
@@ -54,24 +65,39 @@ def _now(book: Logbook, at: datetime | None) -> datetime:
     raise Refused("days", NothingLogged())
 
 
-def _one(path: str, options: argparse.Namespace) -> str:
+def _read(path: str) -> Logbook:
     try:
         data = Path(path).read_bytes()
     except OSError as error:
         raise Refused("file", FileUnreadable(error.strerror or "no reason given")) from None
-    book = read_logbook(data)
-    ahead = forecast(book.rig, book.log, book.outlook, _now(book, options.at), options.seed, options.days)
-    return forecast_line(path, book.rig, ahead)
+    return read_logbook(data)
+
+
+def each_file(paths: list[str], line: Callable[[str, Logbook], str]) -> int:
+    """Print a line for each file, or why it is refused; returns the exit status."""
+    status = 0
+    for path in paths:
+        try:
+            print(line(path, _read(path)), flush=True)
+        except Refused as error:
+            print(f"{path}: {error.place or 'file'}: {problem(error.problem)}", file=sys.stderr)
+            status = 2
+    return status
 
 
 def main(argv: list[str]) -> int:
     """Run the command; returns the exit status. A file's numbers are in base units, and so is what is said of them."""
     options = _parse(argv)
-    status = 0
-    for path in options.files:
-        try:
-            print(_one(path, options), flush=True)
-        except Refused as error:
-            print(f"{path}: {error.place or 'file'}: {problem(error.problem)}", file=sys.stderr)
-            status = 2
-    return status
+
+    def line(path: str, book: Logbook) -> str:
+        now = moment(book, options.at)
+        known = Known(
+            rig=book.rig, log=book.log, outlook=book.outlook, now=now, tracked=track(book.rig, book.log, now),
+            book=book.book, agreed=book.agreed,
+        )  # fmt: skip
+        ahead = forecast(
+            book.rig, book.log, book.outlook, now, options.seed, options.days, known.tracked, changes=known.changes()
+        )
+        return forecast_line(path, book.rig, ahead)
+
+    return each_file(options.files, line)

@@ -365,6 +365,7 @@ Price = Annotated[float, Field(ge=0, le=1e6)]
 class WaterDoc(Part):
     l_per_min: Annotated[float, Field(gt=0, le=1000)] | None = None
     drinkable: bool | None = None
+    hose: bool | None = None
     price: Price | None = None
 
 

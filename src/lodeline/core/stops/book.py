@@ -15,12 +15,14 @@ from lodeline.core.rig import Rig, Store
 class Service:
     """What a place offers of one kind. Prices are in the rig's money, which has no unit; None where nobody said.
 
-    ``price``: of the whole; ``price_per_unit``: of a litre or kilogram; ``price_night``: of a night plugged in.
+    ``price``: of the whole; ``price_per_unit``: of a litre or kilogram; ``price_night``: of a night plugged in;
+    ``hose``: whether one reaches the rig.
     """
 
     kind: ServiceKind
     l_per_min: float | None = None
     drinkable: bool | None = None
+    hose: bool | None = None
     price: float | None = None
     price_per_unit: float | None = None
     price_night: float | None = None

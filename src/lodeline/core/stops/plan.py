@@ -155,21 +155,27 @@ class Planner:
         fallback = self._without(own[0].spot.id, len(own)) if own else None
         cheaper = self._cheaper(search, found, len(own)) if found.kept else None
         others = [each for each in (cheaper, fallback) if each is not None]
-        return replace(
-            whole, leave_by=self._leave_by(search, found), others=tuple(others[: Stops.most_others]), fallback=fallback
-        )  # fmt: skip
+        if not found.kept and fallback is not None and fallback.p_crossed < whole.p_crossed:
+            whole, others = fallback, [whole]  # where nothing keeps the risk, the lesser chance
+        else:
+            whole = replace(whole, leave_by=self._leave_by(search, found))
+        return replace(whole, others=tuple(others[: Stops.most_others]), fallback=fallback)
 
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
         search = self.search(frozenset([spot]))
         search.most_nodes //= 4
+        search.beam //= 2
         found = search.best(least=1 if self.is_due and search.options else 0, most=min(n + 1, Stops.most_stops))
-        return self._plan(search, found) if found.stops else None
+        if not found.stops:
+            return None
+        return replace(self._plan(search, found), leave_by=self._leave_by(search, found))
 
     def _cheaper(self, search: Search, best: Found, n: int) -> Plan | None:
         """A plan with one stop more that costs less."""
         more = self.search()
         more.most_nodes //= 4
+        more.beam //= 2
         found = more.best(least=n + 1, most=n + 1)
         if found.kept and len(found.stops) > len(best.stops) and found.cost < best.cost:
             return self._plan(more, found)
@@ -260,6 +266,17 @@ class Planner:
     def _band(self, at_h: float, contents: Floats) -> Band:
         low, middle, high = np.quantile(contents, (P10, P50, P90))
         return Band(at=self.chance.joint.ahead.at(at_h), p10=float(low), p50=float(middle), p90=float(high))
+
+    def stop_at(self, stop: FixedStop) -> Stop | None:
+        """A stop at a place and time, whatever the plan says; with the stops that are planned before it."""
+        setting = self.setting
+        before = [each for each in self.fixed if each.arrive_h < setting.ahead_h(stop.arrive)]
+        mine = fixed_options(setting, [stop])
+        search = self.search()
+        mine = [each for each in mine if each.spot.id == stop.spot]
+        if not mine:
+            return None
+        return list(self._stops(search, [*(each for each in before if each.spot.id != stop.spot), mine[-1]]))[-1]
 
     def _leave_by(self, search: Search, found: Found) -> datetime | None:
         """The latest departure for the first stop that keeps the risk, the others as they are."""

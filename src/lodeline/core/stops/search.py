@@ -65,6 +65,7 @@ class Search:
     limit: int
     by_h: float | None = None
     most_nodes: int = Stops.most_nodes
+    beam: int = Stops.beam
     tell: Callable[[float], object] = lambda share: None
     helpless: frozenset[str] = frozenset()
     _nodes: int = 0
@@ -372,7 +373,7 @@ class Search:
             begin, end = bisect_right(self._starts, free_from), bisect_right(self._starts, until)
             # a stop is made late, but not on the last occasion alone
             late = bisect_right(self._starts, until - Stops.late_h)
-            for option in self.options[max(begin, late) : end] or self.options[begin : begin + Stops.beam]:
+            for option in self.options[max(begin, late) : end] or self.options[begin : begin + self.beam]:
                 if not part.stops and self.by_h is not None and option.arrive_h > self.by_h:
                     break
                 option = self._from_last(part, option)
@@ -384,4 +385,4 @@ class Search:
         chosen = [each[-1] for each in grown]
         plugged = [part for part in chosen if any(each.plug for each in part.stops)] if self._weak_bank else []
         first = [*chosen[:_WALKED], *plugged[:_WALKED]]
-        return [*first, *[part for part in (*chosen[: Stops.beam], *plugged[: Stops.beam]) if part not in first]]
+        return [*first, *[part for part in (*chosen[: self.beam], *plugged[: self.beam]) if part not in first]]

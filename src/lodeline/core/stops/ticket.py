@@ -1,0 +1,266 @@
+"""The ticket of a stop: what to do there, in order, with amounts and minutes, and what each writes to the log.
+
+The order is common practice: toilet waste first, grey water through the same hose to rinse it, valves shut and hands
+washed, and only then fresh water through a hose of its own. Gas is off while driving and at the pump.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from math import ceil
+
+from lodeline.core.catalogue import Caution, Role, StopAct
+from lodeline.core.energy.bank import charging_volts
+from lodeline.core.figures import Levers, Stops
+from lodeline.core.log import Event
+from lodeline.core.rig import Rig, Store
+from lodeline.core.stops.book import Service, Spot
+from lodeline.core.stops.plan import Act, Stop
+from lodeline.core.zone import HOURS
+
+
+class TaskKind(StrEnum):
+    """What is done. Those of stores write to the log."""
+
+    TAKE_OUT = "take-out"
+    GAS_OFF = "gas-off"
+    DRIVE = "drive"
+    EMPTY = "empty"
+    RINSE = "rinse"
+    VALVES = "valves"
+    HANDS = "hands"
+    CLEAN_HOSE = "clean-hose"
+    FILL = "fill"
+    JUGS = "jugs"
+    SWAP = "swap"
+    REFUEL = "refuel"
+    PLUG_IN = "plug-in"
+    BUY = "buy"
+    LAUNDRY = "laundry"
+    SHOWER = "shower"
+    GAS_ON = "gas-on"
+
+
+class Thing(StrEnum):
+    """What is to be taken out beforehand."""
+
+    WASTE_HOSE = "waste-hose"
+    GLOVES = "gloves"
+    WATER_HOSE = "water-hose"
+    REGULATOR = "regulator"
+    FILTER = "filter"
+    JUGS = "jugs"
+    POST_CABLE = "post-cable"
+    POST_ADAPTER = "post-adapter"
+    BOTTLE_SPANNER = "bottle-spanner"
+    COINS = "coins"
+    BAGS = "bags"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Task:
+    """One task. ``amount``: as planned, in the unit of ``store``, with its range; ``event``: the type that it logs, or
+    none; ``trips``: of jugs where no hose reaches; ``things``: to be taken out; ``draw_a``: what the rig draws at the
+    post against its ``post_a``."""
+
+    id: str
+    kind: TaskKind
+    store: str | None = None
+    service: str | None = None
+    event: str | None = None
+    to_full: bool = False
+    amount: float | None = None
+    low: float | None = None
+    high: float | None = None
+    hours: float | None = None
+    km: float | None = None
+    minutes: float = 0.0
+    cost: float = 0.0
+    trips: int | None = None
+    jug: float | None = None
+    things: tuple[Thing, ...] = ()
+    draw_a: float | None = None
+    post_a: float | None = None
+    optional: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Load:
+    """What the stores weigh after the stop, and what is left of the payload, where that is known. [kg]"""
+
+    stores_kg: float
+    left_kg: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ticket:
+    """The tasks of a stop in order, and what the rig weighs after it."""
+
+    stop: Stop
+    tasks: tuple[Task, ...]
+    weight: Load
+    cautions: tuple[Caution, ...]
+
+    @property
+    def minutes(self) -> float:
+        """All tasks that are not left to choice. [min]"""
+        return sum(task.minutes for task in self.tasks if not task.optional)
+
+
+def ticket(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Ticket:
+    """The ticket of a stop. ``contents``: what each known store is expected to hold when it begins, by id."""
+    tasks = tuple(_tasks(rig, stop))
+    cautions = {each for act in stop.acts for each in act.service.kind.cautions} | {Caution.AXLES, Caution.DUMP_ALLOWED}
+    if not any(act.act is StopAct.EMPTY for act in stop.acts):
+        cautions -= {Caution.DUMP_ALLOWED}
+    return Ticket(
+        stop=stop, tasks=tasks, weight=_weight(rig, stop, contents),
+        cautions=tuple(sorted(cautions, key=list(Caution).index)),
+    )  # fmt: skip
+
+
+def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Load:
+    after = dict(contents) | {act.store.id: act.store.good_end for act in stop.acts if not act.store.is_bank}
+    stores = {store.id: store for store in rig.stores}
+    kg = sum(amount * stores[id].kg_per_unit for id, amount in after.items() if not stores[id].is_bank)
+    return Load(stores_kg=kg, left_kg=None if rig.payload_kg is None else rig.payload_kg - kg)
+
+
+def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
+    acts, gas = stop.acts, any(store.kind.role is Role.GAS for store in rig.stores)
+    drive_h = (stop.arrive - stop.leave).total_seconds() / 3600
+    one_way = stop.km / (1 if stop.back is None else 2)
+    if things := _things(stop):
+        yield Task(id="take-out", kind=TaskKind.TAKE_OUT, things=things)
+    if gas and (drive_h > 0 or _burns(acts)):
+        yield Task(id="gas-off", kind=TaskKind.GAS_OFF)
+    if one_way > Stops.near_km:
+        yield _drive("drive", drive_h, one_way)
+    yield from _waste([act for act in acts if act.act is StopAct.EMPTY and act.service.kind.id != "solids"])
+    yield from (_plain(act, TaskKind.EMPTY) for act in acts if act.service.kind.id == "solids")
+    yield from _water(rig, [act for act in acts if act.service.kind.id == "water"])
+    for act in acts:
+        yield from _other(rig, act, stop)
+    yield from _beside(stop.spot)
+    if stop.back is not None and one_way > Stops.near_km:
+        yield _drive("back", drive_h, one_way)
+    if gas:
+        yield Task(id="gas-on", kind=TaskKind.GAS_ON)
+
+
+def _drive(id: str, hours: float, km: float) -> Task:
+    return Task(id=id, kind=TaskKind.DRIVE, event="drive", hours=hours, km=km, minutes=hours * 60)
+
+
+def _burns(acts: Iterable[Act]) -> bool:
+    return any(act.service.kind.id in ("gas", "fuel") for act in acts)
+
+
+def _plain(act: Act, kind: TaskKind, trips: int | None = None, jug: float | None = None) -> Task:
+    event = {StopAct.EMPTY: "dump", StopAct.SWAP: "swap", StopAct.FILL: "fill"}[act.act]
+    fills = act.act is StopAct.FILL
+    return Task(
+        id=f"{kind}-{act.store.id}", kind=kind, store=act.store.id, service=act.service.kind.id, event=event,
+        to_full=fills, amount=act.p50, low=act.p10, high=act.p90, minutes=act.minutes, cost=act.cost,
+        trips=trips, jug=jug,
+    )  # fmt: skip
+
+
+def _waste(acts: list[Act]) -> Iterator[Task]:
+    """Toilet waste, rinsed; grey water through the same hose; then valves shut and hands washed."""
+    for act in acts:
+        yield _plain(act, TaskKind.EMPTY)
+        if act.store.kind.role is Role.FLUSHED or act.store.kind.toilet is not None:
+            yield Task(id=f"rinse-{act.store.id}", kind=TaskKind.RINSE, store=act.store.id, minutes=Stops.rinse_min)
+    if acts:
+        yield Task(id="valves", kind=TaskKind.VALVES)
+        yield Task(id="hands", kind=TaskKind.HANDS)
+
+
+def _water(rig: Rig, acts: list[Act]) -> Iterator[Task]:
+    """Fresh water through its own hose; by jugs where no hose reaches."""
+    if not acts:
+        return
+    jugs = acts[0].service.hose is False
+    if not jugs:
+        yield Task(id="clean-hose", kind=TaskKind.CLEAN_HOSE)
+    for act in acts:
+        if jugs:
+            jug = _jug(rig, act.store)
+            yield _plain(act, TaskKind.JUGS, trips=ceil(act.p50 / jug), jug=jug)
+        else:
+            yield _plain(act, TaskKind.FILL)
+
+
+def _jug(rig: Rig, store: Store) -> float:
+    poured = [each for each in rig.stores if each.is_poured and each.reserve]
+    return next((each.reserve for each in poured if each is store and each.reserve), Levers.jug_l)
+
+
+def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
+    match act.service.kind.id:
+        case "gas":
+            yield _plain(act, TaskKind.SWAP if act.act is StopAct.SWAP else TaskKind.FILL)
+        case "fuel":
+            yield _plain(act, TaskKind.REFUEL)
+        case "supplies" | "laundry" if act.act is StopAct.FILL:
+            yield _plain(act, TaskKind.BUY)
+        case "hookup":
+            hours = min(HOURS, (stop.depart - stop.arrive).total_seconds() / 3600)
+            yield Task(
+                id=f"plug-in-{act.store.id}", kind=TaskKind.PLUG_IN, store=act.store.id, service="hookup",
+                event="shore", hours=round(hours, 1), amount=act.p50, low=act.p10, high=act.p90,
+                minutes=act.minutes, cost=act.cost, draw_a=_draw_a(rig, act), post_a=act.service.amps,
+            )  # fmt: skip
+
+
+def _draw_a(rig: Rig, act: Act) -> float | None:
+    """What the rig's charger takes from a post, at its volts. [A]"""
+    amps = sum(source.amps for source in rig.sources if source.kind.id == "shore")
+    if not amps:
+        return None
+    return amps * charging_volts(act.store) / Stops.charger_share / (act.service.volts or Stops.post_v)
+
+
+def _beside(spot: Spot) -> Iterator[Task]:
+    """What the place offers beside the stores: laundry and showers, left to choice."""
+    for id, kind in (("laundry", TaskKind.LAUNDRY), ("shower", TaskKind.SHOWER)):
+        service = spot.services.get(id)
+        if service is not None:
+            yield Task(id=id, kind=kind, service=id, minutes=service.kind.minutes, cost=service.price or 0.0,
+                       optional=True)  # fmt: skip
+
+
+def _things(stop: Stop) -> tuple[Thing, ...]:
+    """What to take out beforehand."""
+    things: list[Thing] = []
+    kinds = {act.service.kind.id for act in stop.acts}
+    if kinds & {"grey", "black"}:
+        things += [Thing.WASTE_HOSE, Thing.GLOVES]
+    if "water" in kinds:
+        water = next(act.service for act in stop.acts if act.service.kind.id == "water")
+        things += [Thing.JUGS] if water.hose is False else [Thing.WATER_HOSE, Thing.REGULATOR, Thing.FILTER]
+    if "gas" in kinds:
+        things.append(Thing.BOTTLE_SPANNER)
+    if "hookup" in kinds:
+        things += [Thing.POST_CABLE, Thing.POST_ADAPTER]
+    if "supplies" in kinds:
+        things.append(Thing.BAGS)
+    if stop.spot.fee or any(_is_by_coin(act.service) for act in stop.acts):
+        things.append(Thing.COINS)
+    return tuple(things)
+
+
+def _is_by_coin(service: Service) -> bool:
+    return bool(service.price) and service.kind.id in ("water", "grey", "black", "solids", "shower", "laundry")
+
+
+def done_by(task: Task, events: Iterable[Event]) -> Event | None:
+    """The event of the log that says that a task was done, None where there is none."""
+    if task.event is None:
+        return None
+    fitting = [each for each in events if each.type == task.event and each.store in (task.store, None)]
+    if task.kind is TaskKind.DRIVE:
+        # the way there first, the way back second
+        return fitting[0 if task.id == "drive" else 1] if len(fitting) > (task.id != "drive") else None
+    return fitting[-1] if fitting else None

@@ -1,0 +1,123 @@
+"""Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
+
+from lodeline.core.figures import Levers
+from lodeline.core.levers.lever import Lever, Touch
+from lodeline.core.levers.stay import Stay, Step
+from lodeline.core.levers.weigh import Weighed
+from lodeline.core.rig import Rig
+from lodeline.core.stops.book import Spot
+from lodeline.core.stops.wishes import Agreed
+from lodeline.text.display import Display, capital, listed, percent
+from lodeline.text.habits import exact
+from lodeline.text.times import days_words, short_date
+
+HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard", "only if it must be")
+NEVER = "never"
+_PLAIN = {
+    "navy-showers": "Short showers: wet, water off, soap, rinse",
+    "showers-ashore": "Shower ashore",
+    "skip-showers": "No showers aboard",
+    "wipe-plates": "Wipe plates before washing, or use paper ones",
+    "laundry-ashore": "Laundry ashore",
+    "flush-less": "Flush less",
+    "inverter-off": "Inverter off while nothing runs on it",
+    "into-sun": "Move the panels or the rig into the sun",
+    "generator-hour": "Generator for an hour a day",
+    "engine-hour": "Engine for an hour a day",
+    "hookup-hour": "Plugged in for an hour a day",
+    "swap-bottle": "Swap in the spare bottle",
+    "buy-bottle": "A bigger bottle",
+}
+
+
+def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] = ()) -> str:
+    """What is done: ``Fridge off at night, ice packs in it``."""
+    kind, amount = each.kind.id, each.amount or 0.0
+    if kind in _PLAIN:
+        return _PLAIN[kind]
+    load = next((load.name for load in rig.loads if load.id == each.subject), each.subject)
+    store = rig.store(each.subject)
+    where = next((f" at {spot.name}" for spot in book if spot.id == each.spot), "")
+    match kind:
+        case "ice-at-night":
+            return f"{capital(load)} off at night, ice packs in it"
+        case "off-at-night":
+            return f"{capital(load)} off at night"
+        case "half-as-long":
+            return f"{capital(load)} half as long"
+        case "heater-down":
+            return f"Heating {display.amount(Levers.down_c, 'degC difference')} down"
+        case "pour-jug" if store is not None:
+            return f"Pour the reserve in, {display.contents(store, amount)}"
+        case "carry-out" if store is not None:
+            return f"Empty the {store.name} on foot{where}"
+        case "jug-trip":
+            return f"Fetch a jug of {display.amount(amount, 'L')} a day{where}"
+        case "buy-panel":
+            return f"Another {display.amount(amount, 'W')} of panels"
+        case "buy-bank":
+            return f"Another {display.amount(amount, 'Ah')} of bank"
+        case "buy-jug":
+            return f"A jug more, {display.amount(amount, 'L')}"
+        case _:
+            return capital(kind.replace("-", " "))
+
+
+def both_sides(rig: Rig, each: Lever, display: Display) -> str:
+    """What it saves and what it costs: ``saves 9 L of fresh water a day; costs 1 L of diesel a day``."""
+    saves = [_touch(rig, touch, display) for touch in each.touches if touch.helps]
+    costs = [_touch(rig, touch, display) for touch in each.touches if not touch.helps]
+    parts = [f"saves {listed(saves)}" if saves else "", f"costs {listed(costs)}" if costs else ""]
+    return "; ".join(part for part in parts if part)
+
+
+def _touch(rig: Rig, each: Touch, display: Display) -> str:
+    store = rig.store(each.store)
+    assert store is not None
+    amount = display.contents(store, abs(each.per_day or each.once))
+    return f"{amount} of {store.name}{' a day' if each.per_day else ' once'}"
+
+
+def gain(rig: Rig, each: Weighed) -> str:
+    """What it brings the whole rig, or why it brings nothing."""
+    if each.idle_for is not None:
+        first, saved = rig.store(each.idle_for), [rig.store(t.store) for t in each.lever.touches if t.helps]
+        names = listed([store.name for store in saved if store is not None])
+        if first is not None and first in saved:
+            return f"too little to tell; {first.name} still comes first"
+        return f"{first.name if first else 'something else'} comes first; this helps {names}"
+    more = f"{days_words(each.gained_days)} more" if each.gained_days > 0 else ""
+    chance = f"{percent(each.p_stay)} to stay" if each.p_stay is not None else ""
+    then = rig.store(each.first)
+    after = f"then {then.name} comes first" if then is not None else "then nothing runs out in sight"
+    return ", ".join(part for part in (more, chance, after) if part)
+
+
+def hardship(value: int | None) -> str:
+    """How hard it is for the crew."""
+    return NEVER if value is None else HARDSHIPS[value]
+
+
+def agreed(words: str, each: Agreed) -> str:
+    """What was agreed on: ``Shower ashore, until Sun 29 Nov``."""
+    return f"{words}, until {short_date(each.until)}"
+
+
+def stay_answer(each: Stay, wanted: float) -> str:
+    """The answer to *stay until*, in a sentence."""
+    now = f"As things are: {percent(each.p_stay)}."
+    if each.feasible and not each.needs:
+        return f"{now} Nothing has to change."
+    if each.feasible:
+        n = len(each.needs)
+        changes = "one change" if n == 1 else f"{exact(n)} changes"
+        return f"{now} With {changes}: {percent(each.p_stay_with)}."
+    if each.needs:
+        most = percent(each.p_stay_with)
+        return f"{now} No set of changes reaches {percent(wanted)}; all that helps together: {most}."
+    return f"{now} No change aboard helps; it takes a stop."
+
+
+def step(rig: Rig, each: Step, display: Display, book: tuple[Spot, ...] = ()) -> str:
+    """A change of the set and the chance once it is made: ``Shower ashore: 84 %``."""
+    return f"{lever_words(rig, each.lever, display, book)}: {percent(each.p_stay)}"
