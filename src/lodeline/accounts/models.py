@@ -45,3 +45,14 @@ class Guesses(models.Model):
 
     def __str__(self) -> str:
         return f"{self.count} since {self.since}"
+
+
+class CalendarFeed(models.Model):
+    """A secret address at which a member's calendar reads a rig's plan. The secret itself is not kept."""
+
+    membership = models.OneToOneField(Membership, on_delete=models.CASCADE, related_name="feed")
+    digest = models.CharField(max_length=64, unique=True)
+    made_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"calendar of {self.membership}"

@@ -50,6 +50,7 @@ class DayIn(FactsIn):
     solar_wh: d.AtLeastZero | None = None
     load_wh: d.AtLeastZero | None = None
     water: d.AtLeastZero | None = None
+    visit: d.VisitDoc | None = None
 
 
 class OutlookIn(FactsIn):

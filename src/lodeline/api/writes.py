@@ -29,7 +29,19 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows, writes
 from lodeline.logbook.services.derived import Levels, levels_before, levels_soon
-from lodeline.logbook.services.writes import Add, Command, Correct, Kept, Outcome, Ref, Remove, SetDay, SetPlan, Stale
+from lodeline.logbook.services.writes import (
+    Add,
+    Command,
+    Correct,
+    Kept,
+    NoteSpot,
+    Outcome,
+    Ref,
+    Remove,
+    SetDay,
+    SetPlan,
+    Stale,
+)
 from lodeline.text.display import Display
 from lodeline.text.labels import label
 from lodeline.text.logbook import stands as standing_words
@@ -40,6 +52,7 @@ router = Router(tags=["writes"])
 # A device's clock that is off by more is not believed without asking.
 _CLOCK_DOUBTED = timedelta(minutes=10)
 ACCOUNT_HEADER = "X-Lodeline-Account"
+_SAYS = ("add", "correct", "remove", "day", "plan", "note")
 _LONGEST_AGO_S = 10 * 366 * 86_400
 
 
@@ -72,8 +85,16 @@ class PlanWriteIn(d.Part):
     facts: OutlookIn
 
 
+class NoteIn(d.Part):
+    """What was different at a place of the book."""
+
+    place: d.Slug
+    on: d.Date
+    text: Annotated[str, Field(min_length=1, max_length=500)]
+
+
 class WriteIn(d.Part):
-    """One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan`` says what.
+    """One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan``, ``note`` says what.
 
     ``id``: made on the device, a UUID of version 7. ``made_at``: by the device's clock; ``ago_s``: how long ago that
     is when it is sent, by the same clock. ``saw``: the rig's revision on the screen where it was made, for all but
@@ -90,6 +111,7 @@ class WriteIn(d.Part):
     remove: EntryRef | None = None
     day: DayWriteIn | None = None
     plan: PlanWriteIn | None = None
+    note: NoteIn | None = None
 
 
 class WritesIn(d.Part):
@@ -167,7 +189,7 @@ def _check_account(request: HttpRequest) -> None:
 
 def _write(rig: Rig, given: WriteIn, display: Display, now: datetime) -> writes.Write:
     at, device_at = _made(given, now)
-    said = given.model_dump(mode="json", include={"add", "correct", "remove", "day", "plan"}, by_alias=True)
+    said = given.model_dump(mode="json", include=set(_SAYS), by_alias=True)
     digest = hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest()
     return writes.Write(
         id=given.id, digest=digest, command=lambda: _command(rig, given, display, at), saw=given.saw,
@@ -187,7 +209,7 @@ def _made(given: WriteIn, now: datetime) -> tuple[datetime, datetime | None]:
 
 
 def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Command:
-    match [name for name in ("add", "correct", "remove", "day", "plan") if getattr(given, name) is not None]:
+    match [name for name in _SAYS if getattr(given, name) is not None]:
         case ["add"]:
             assert given.add is not None
             return Add(entry_of(rig, given.add, display, at))
@@ -204,6 +226,9 @@ def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Comman
         case ["plan"]:
             assert given.plan is not None
             return SetPlan(given.plan.on, facts_of(d.OutlookFacts, given.plan.facts, display))
+        case ["note"]:
+            assert given.note is not None
+            return NoteSpot(given.note.place, given.note.on, given.note.text)
         case _:
             raise Refused("add", IsMissing())
 

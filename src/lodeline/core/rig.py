@@ -283,7 +283,8 @@ class Rig:
     """A whole rig.
 
     ``road_factor``: way by road over the great circle; ``payload_kg``: what may be loaded, water and all. ``hardship``:
-    how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled.
+    how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled; ``risk``: the chance of
+    passing a line that it accepts.
     """
 
     name: str
@@ -303,6 +304,7 @@ class Rig:
     height_m: float | None = None
     payload_kg: float | None = None
     hardship: Mapping[str, int | None] = field(default_factory=dict)
+    risk: float = Stops.risk
 
     @property
     def zone(self) -> Zone:

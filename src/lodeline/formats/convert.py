@@ -42,7 +42,7 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
 
 
 # What a rig says of itself beside its lists, by the same names here and there.
-_OF_ROADS = ("road_factor", "road_km_per_h", "after_stop", "length_m", "height_m", "payload_kg", "hardship")
+_OF_ROADS = ("road_factor", "road_km_per_h", "after_stop", "length_m", "height_m", "payload_kg", "hardship", "risk")
 
 
 def _given(doc: d.Part) -> dict[str, Any]:

@@ -253,6 +253,7 @@ class RigDoc(Part):
     height_m: Metres | None = None
     payload_kg: Annotated[float, Field(gt=0, le=50_000), UnitOf("kg")] | None = None
     hardship: Annotated[dict[LeverId, Hardship | None], Field(max_length=200)] | None = None
+    risk: Annotated[float, Field(ge=0.01, le=0.5)] | None = None
 
 
 class PlaceDoc(Part):

@@ -28,7 +28,7 @@ def _share(text: str) -> float:
 def _parser(name: str) -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog=f"lodeline {name}", description=__doc__)
     parser.add_argument("files", nargs="+", metavar="FILE")
-    parser.add_argument("--risk", type=_share, default=Stops.risk, help="chance of passing a line that is accepted")
+    parser.add_argument("--risk", type=_share, help="chance of passing a line that is accepted (default: the file's)")
     parser.add_argument("--at", help="time of the forecast, ISO 8601 (default: the latest reading or event)")
     parser.add_argument("--seed", type=int, default=1)
     return parser
@@ -54,7 +54,7 @@ def plan_main(argv: list[str]) -> int:
     def one(path: str, book: Logbook) -> str:
         known = _known(book, at)
         together = all_together(known, options.seed, options.days)
-        wanted = Wanted(days=options.days, risk=options.risk, wished=book.planned)
+        wanted = Wanted(days=options.days, risk=options.risk or book.rig.risk, wished=book.planned)
         found = plan(together.joint, book.book, wanted)
         needs = next_stop(
             forecast(
@@ -86,7 +86,7 @@ def stay_main(argv: list[str]) -> int:
         together = all_together(known, options.seed, days)
         ahead = together.joint.ahead
         until_h = HOURS * (days - 1) + book.rig.zone.hour(book.rig.zone.date(end), end) - ahead.hour
-        answer = stay(together.joint, together.levers, until_h, 1 - options.risk)
+        answer = stay(together.joint, together.levers, until_h, 1 - (options.risk or book.rig.risk))
         return stay_line(path, book.rig, end, answer)
 
     return each_file(options.files, one)

@@ -86,6 +86,7 @@ class Day(Facts):
     solar_wh = models.FloatField(null=True)
     load_wh = models.FloatField(null=True)
     water_l = models.FloatField(null=True)
+    visit = models.JSONField(null=True)
 
 
 class OutlookDay(Facts):
@@ -215,3 +216,71 @@ class IssuedForecast(models.Model):
 
     def __str__(self) -> str:
         return f"{self.store} {self.hour}"
+
+
+class Spot(models.Model):
+    """A place of the rig's book, under an id of its own. ``document``: as the file has it."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="spots")
+    slug = models.CharField(max_length=60)
+    document = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["rig", "slug"], name="unique_spot_slug")]
+
+    def __str__(self) -> str:
+        return self.slug
+
+
+class Agreed(models.Model):
+    """A lever that the crew agreed on, from a date through another. ``words``: what it was called then.
+
+    ``expected``: what it was said to save of each store a day.
+    """
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="agreed")
+    lever = models.CharField(max_length=120)
+    since = models.DateField()
+    until = models.DateField()
+    words = models.CharField(max_length=200, blank=True)
+    expected = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["since", "id"]
+
+    def __str__(self) -> str:
+        return self.lever
+
+
+class PlannedStop(models.Model):
+    """A stop that was planned by hand."""
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="planned")
+    slug = models.CharField(max_length=60)
+    arrive = models.DateTimeField()
+
+    class Meta:
+        ordering = ["arrive", "id"]
+
+    def __str__(self) -> str:
+        return f"{self.slug} {self.arrive}"
+
+
+class Ticket(models.Model):
+    """The ticket of a stop as it was written, so that it stays the same while it is ticked off.
+
+    ``body``: its place, times, tasks and weights; ``closed_at``: when the stop was over.
+    """
+
+    rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="tickets")
+    opened_at = models.DateTimeField()
+    slug = models.CharField(max_length=60)
+    body = models.JSONField(default=dict)
+    closed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-opened_at", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.slug} {self.opened_at}"

@@ -193,3 +193,27 @@ def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
         connections.close_all()
     if derived_key:
         pipe.send(("ahead", rig, derived_key))
+        _plan(rig, derived_key, pipe)
+
+
+def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
+    """The plan of a rig that has places, unless something newer is asked meanwhile."""
+    from lodeline.core.stops.search import Stopped
+    from lodeline.logbook import models as m
+    from lodeline.logbook.services import plans
+
+    def give_way(_share: float) -> None:
+        if pipe.poll():
+            raise Stopped
+
+    try:
+        row = m.Rig.objects.filter(pk=rig).first()
+        if row is not None and m.Spot.objects.filter(rig=row).exists():
+            plans.plan_here(row, give_way)
+            pipe.send((plans.WHAT, rig, key))
+    except (BrokenPipeError, Stopped):
+        return
+    except Exception:
+        _log.exception("planning for rig %s", rig)
+    finally:
+        connections.close_all()

@@ -14,8 +14,11 @@ from django.core.cache import cache
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast, forecast
+from lodeline.core.levers.agreed import Known
 from lodeline.core.log import Event, Log, OutlookDay, Reading
 from lodeline.core.rig import Rig as CoreRig
+from lodeline.core.stops.book import Spot
+from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import Zone
@@ -50,6 +53,17 @@ class Derived(Levels):
     outlook: tuple[OutlookDay, ...]
     forecast: Forecast
     spread_scale: dict[str, float]
+    book: tuple[Spot, ...] = ()
+    agreed: tuple[Agreed, ...] = ()
+    planned: tuple[FixedStop, ...] = ()
+
+    @property
+    def all_known(self) -> Known:
+        """What is known and decided, for levers and plans."""
+        return Known(
+            rig=self.rig, log=self.log, outlook=self.outlook, now=self.now, tracked=self.tracked, book=self.book,
+            agreed=self.agreed, spread_scale=self.spread_scale,
+        )  # fmt: skip
 
     def scale_of(self, store_id: str) -> float:
         """The spread that a store's own record asks for."""
@@ -63,12 +77,16 @@ class Ahead:
     outlook: tuple[OutlookDay, ...]
     forecast: Forecast
     spread_scale: dict[str, float]
+    book: tuple[Spot, ...] = ()
+    agreed: tuple[Agreed, ...] = ()
+    planned: tuple[FixedStop, ...] = ()
 
     def of(self, known: Levels) -> Derived:
         """With the levels."""
         return Derived(
             now=known.now, revision=known.revision, rig=known.rig, log=known.log, tracked=known.tracked,
-            outlook=self.outlook, forecast=self.forecast, spread_scale=self.spread_scale,
+            outlook=self.outlook, forecast=self.forecast, spread_scale=self.spread_scale, book=self.book,
+            agreed=self.agreed, planned=self.planned,
         )  # fmt: skip
 
 
@@ -247,11 +265,19 @@ def levels_before(rig: m.Rig) -> Levels | None:
 def _ahead(rig: m.Rig, known: Levels) -> Ahead:
     outlook = rows.core_outlook(rig, known.rig.zone.date(known.now))
     scale = issued.scales(rig, known.tracked, known.now, known.log)
-    ahead = forecast(
-        known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=known.tracked,
+    book, agreed = rows.core_book(rig), rows.core_agreed(rig, known.rig.zone.date(known.now))
+    everything = Known(
+        rig=known.rig, log=known.log, outlook=outlook, now=known.now, tracked=known.tracked, book=book, agreed=agreed,
         spread_scale=scale,
     )  # fmt: skip
-    return Ahead(outlook=outlook, forecast=ahead, spread_scale=scale)
+    ahead = forecast(
+        known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=known.tracked,
+        spread_scale=scale, changes=everything.changes(),
+    )  # fmt: skip
+    planned = rows.core_planned(rig, known.now)
+    return Ahead(
+        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned
+    )  # fmt: skip
 
 
 def levels_to(rig: m.Rig, first: date, on: date) -> Levels:

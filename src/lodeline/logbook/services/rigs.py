@@ -21,7 +21,10 @@ from lodeline.logbook.services.changes import Writer, writing
 from lodeline.text.logbook import Action
 from lodeline.text.names import UNLISTED_LOAD
 
-_PARTS = ("crew", "solar", "sources", "inverter", "loads", "appliances")
+_PARTS = (
+    "crew", "solar", "sources", "inverter", "loads", "appliances", "road_factor", "road_km_per_h", "after_stop",
+    "length_m", "height_m", "payload_kg", "hardship", "risk",
+)  # fmt: skip
 
 
 def set_rig(rig: m.Rig, doc: d.RigDoc) -> None:

@@ -12,14 +12,16 @@ from django.db.models import Q
 from lodeline.core.catalogue import SOURCE_KINDS, DayStatus, EventField, Method, SkyWord, VoltsState
 from lodeline.core.log import Day as CoreDay
 from lodeline.core.log import Event as CoreEvent
-from lodeline.core.log import Log, Place
+from lodeline.core.log import Log, Place, Visit
 from lodeline.core.log import OutlookDay as CoreOutlookDay
 from lodeline.core.log import Reading as CoreReading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.rig import Store as CoreStore
+from lodeline.core.stops.book import Spot
+from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
-from lodeline.formats.convert import rig_to_core
+from lodeline.formats.convert import rig_to_core, spot_to_core, visit_to_core
 from lodeline.formats.refusals import validated
 from lodeline.logbook import models as m
 
@@ -84,11 +86,16 @@ def _core_facts(row: m.Facts) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def visit_of(row: m.Day) -> Visit | None:
+    """A day's visit to a place of the book."""
+    return visit_to_core(validated(d.VisitDoc, row.visit)) if row.visit else None
+
+
 def core_day(row: m.Day, readings: Iterable[CoreReading] = (), events: Iterable[CoreEvent] = ()) -> CoreDay:
     """A day's row as a core day."""
     return CoreDay(
         **_core_facts(row), note=row.note or "", solar_wh=row.solar_wh, load_wh=row.load_wh, water_l=row.water_l,
-        readings=tuple(readings), events=tuple(events),
+        visit=visit_of(row), readings=tuple(readings), events=tuple(events),
     )  # fmt: skip
 
 
@@ -159,13 +166,40 @@ def event_fields(row: m.Event, zone: Zone) -> dict[str, Any]:
 
 def day_fields(row: m.Day) -> dict[str, Any]:
     """A day's own facts as the file has them."""
-    return _facts(row, DAY_FIELDS)
+    return _facts(row, DAY_FIELDS) | {"visit": row.visit}
 
 
 def outlook_fields(row: m.OutlookDay) -> dict[str, Any]:
     """A coming day's facts as the file has them."""
     hours = {SOURCE_KINDS[id].outlook_key: value for id, value in row.hours.items()}
     return _facts(row, FACT_FIELDS) | hours
+
+
+def agreed_fields(row: m.Agreed) -> dict[str, Any]:
+    """An agreement as the file has it."""
+    return {"lever": row.lever, "from": row.since, "until": row.until}
+
+
+def planned_fields(row: m.PlannedStop, zone: Zone) -> dict[str, Any]:
+    """A stop planned by hand as the file has it."""
+    return {"place": row.slug, "arrive": zone.local(row.arrive)}
+
+
+def core_book(rig: m.Rig) -> tuple[Spot, ...]:
+    """The book of places."""
+    return tuple(spot_to_core(validated(d.SpotDoc, row.document)) for row in m.Spot.objects.filter(rig=rig))
+
+
+def core_agreed(rig: m.Rig, since: date) -> tuple[Agreed, ...]:
+    """What is agreed on and not over before a date."""
+    found = m.Agreed.objects.filter(rig=rig, until__gte=since)
+    return tuple(Agreed(lever=row.lever, since=row.since, until=row.until) for row in found)
+
+
+def core_planned(rig: m.Rig, since: datetime) -> tuple[FixedStop, ...]:
+    """The stops that are planned by hand and not over yet."""
+    found = m.PlannedStop.objects.filter(rig=rig, arrive__gte=since)
+    return tuple(FixedStop(spot=row.slug, arrive=row.arrive) for row in found)
 
 
 def logbook_document(rig: m.Rig) -> d.LogbookDoc:
@@ -182,7 +216,9 @@ def logbook_document(rig: m.Rig) -> d.LogbookDoc:
         d.LogbookDoc,
         {
             "format": "lodeline-logbook", "version": 1, "rig": whole.doc.model_dump(by_alias=True), "days": days,
-            "outlook": outlook or None,
+            "outlook": outlook or None, "places": [row.document for row in m.Spot.objects.filter(rig=rig)] or None,
+            "agreed": [agreed_fields(row) for row in m.Agreed.objects.filter(rig=rig)] or None,
+            "planned": [planned_fields(row, whole.zone) for row in m.PlannedStop.objects.filter(rig=rig)] or None,
         },
     )  # fmt: skip
 

@@ -75,18 +75,23 @@ def key_of(rig: m.Rig, now: datetime) -> str:
     return f"{rig.stamp}:{now.astimezone(UTC):%Y%m%d%H}"
 
 
-def _lock_file(rig: m.Rig) -> Path:
-    return Path(settings.LODELINE_DATA) / "locks" / f"rig-{rig.pk}"
+# What is derived after the rest, and must not keep it waiting, has a lock of its own.
+APART = ("plan",)
+
+
+def _lock_file(rig: m.Rig, what: str = "") -> Path:
+    name = f"rig-{rig.pk}-{what}" if what in APART else f"rig-{rig.pk}"
+    return Path(settings.LODELINE_DATA) / "locks" / name
 
 
 @contextmanager
-def alone(rig: m.Rig) -> Iterator[Callable[[float], object]]:
+def alone(rig: m.Rig, what: str = "") -> Iterator[Callable[[float], object]]:
     """One derivation of a rig at a time, across threads and processes. Yields what is to be told the progress.
 
     Where the disk takes no file, it is done without: twice is better than not at all.
     """
     try:
-        path = _lock_file(rig)
+        path = _lock_file(rig, what)
         path.parent.mkdir(mode=0o700, exist_ok=True)
         handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
     except OSError:
@@ -105,10 +110,10 @@ def _tell(handle: int, share: float) -> None:
         os.pwrite(handle, b"%.2f" % share, 0)
 
 
-def progress(rig: m.Rig) -> float:
+def progress(rig: m.Rig, what: str = "") -> float:
     """The share that is done of a rig's derivation, by whichever process it is made."""
     try:
-        return float(_lock_file(rig).read_text() or 0)
+        return float(_lock_file(rig, what).read_text() or 0)
     except (OSError, ValueError):
         return 0.0
 
@@ -117,7 +122,7 @@ def kept(what: str, rig: m.Rig, now: datetime, derive: Callable[[Callable[[float
     """A value that is kept, or derived once."""
     if (value := _known(what, rig, now)) is not None:
         return value  # type: ignore[return-value]
-    with alone(rig) as tell:
+    with alone(rig, what) as tell:
         if (value := _known(what, rig, now)) is not None:
             return value  # type: ignore[return-value]
         began = perf_counter()

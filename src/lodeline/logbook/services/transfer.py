@@ -24,7 +24,7 @@ from lodeline.formats.logbook import write_document
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import chunks, rows
-from lodeline.logbook.services.changes import Writer, writing
+from lodeline.logbook.services.changes import Writer, plain, writing
 from lodeline.logbook.services.rigs import ChangedSince, set_rig, write_stores
 from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
@@ -154,7 +154,7 @@ def _put_in_place(
         aside = m.Rig(aside_of=rig, **{name: getattr(rig, name) for name in _OWN})
         chunks.set_aside(aside, m.Rig.REPLACED)
         aside.save()
-        for kind in (m.Store, m.Day, m.OutlookDay):
+        for kind in (m.Store, m.Day, m.OutlookDay, m.Spot, m.Agreed, m.PlannedStop):
             kind._default_manager.filter(rig=rig).update(rig=aside)
             kind._default_manager.filter(rig=other).update(rig=rig)
         for name in _OWN:
@@ -214,6 +214,18 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
         for each in doc.outlook or []
     )  # fmt: skip
     chunks.create(m.OutlookDay, coming)
+    write_book(rig, doc)
+
+
+def write_book(rig: m.Rig, doc: d.LogbookDoc) -> None:
+    """The book of places, what is agreed and what is planned by hand, of a new rig."""
+    chunks.create(m.Spot, (m.Spot(rig=rig, slug=each.id, document=plain(each)) for each in doc.places or []))
+    chunks.create(
+        m.Agreed, (m.Agreed(rig=rig, lever=a.lever, since=a.since, until=a.until) for a in doc.agreed or [])
+    )  # fmt: skip
+    chunks.create(
+        m.PlannedStop, (m.PlannedStop(rig=rig, slug=each.place, arrive=each.arrive) for each in doc.planned or [])
+    )
 
 
 def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Reading]:
@@ -243,6 +255,8 @@ def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -
 
 def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:
     fields: dict[str, object] = {"date": doc.date} | {name: getattr(doc, name) for name in names}
+    if isinstance(doc, d.DayDoc) and doc.visit is not None:
+        fields["visit"] = plain(doc.visit)
     if doc.place is not None:
         fields |= {"place_name": doc.place.name, "lat": doc.place.lat, "lon": doc.place.lon}
     return fields

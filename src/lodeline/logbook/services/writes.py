@@ -19,11 +19,11 @@ from lodeline.core.errors import Refused
 from lodeline.core.log import Day, Event, OutlookDay, Reading
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
-from lodeline.formats.checks import check_temperatures
+from lodeline.formats.checks import check_temperatures, check_visit
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
-from lodeline.logbook.services import entries, rows
-from lodeline.logbook.services.changes import Writer, writing
+from lodeline.logbook.services import book, entries, rows
+from lodeline.logbook.services.changes import Writer, plain, writing
 from lodeline.logbook.services.entries import NewEntry
 from lodeline.logbook.services.rows import RigRows
 from lodeline.text.logbook import Action
@@ -72,6 +72,15 @@ class SetDay:
 
 
 @dataclass(frozen=True, slots=True)
+class NoteSpot:
+    """Write down what was different at a place of the book, or that somebody was there."""
+
+    spot: str
+    on: date
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
 class SetPlan:
     """Change what a coming day is expected to bring: only what is given."""
 
@@ -79,7 +88,7 @@ class SetPlan:
     facts: d.OutlookFacts
 
 
-Command = Add | Correct | Remove | SetDay | SetPlan
+Command = Add | Correct | Remove | SetDay | SetPlan | NoteSpot
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -204,6 +213,8 @@ class _Run:
             try:
                 if isinstance(command, Add):
                     self._add(index, write, command)
+                elif isinstance(command, NoteSpot):
+                    self.outcomes[index] = self._note_spot(write, command)
                 else:
                     self._put_added()
                     with transaction.atomic():
@@ -315,6 +326,10 @@ class _Run:
     def _set_day(self, write: Write, command: SetDay) -> Kept:
         if command.on > self._today():
             raise Refused("date", p.DayInTheFuture())
+        if command.facts.visit is not None:
+            known = set(m.Spot.objects.filter(rig=self.rig.row).values_list("slug", flat=True))
+            check_visit(command.facts.visit, known, "visit")
+            book.seen_again(self.rig.row, command.facts.visit.place, command.on)
         row = m.Day.objects.get_or_create(rig=self.rig.row, date=command.on)[0]
         old = rows.day_fields(row)
         self._set_facts(row, command.facts, write, rows.core_day(row))
@@ -334,6 +349,15 @@ class _Run:
         row.save()
         self.writer.note(Action.CORRECTED, "outlook", command.on, on=command.on, old=old, new=rows.outlook_fields(row))
         self._receive(write, "plan", None)
+        return Kept()
+
+    def _note_spot(self, write: Write, command: NoteSpot) -> Kept:
+        try:
+            old = book.add_note(self.rig.row, command.spot, command.text, command.on)
+        except rows.Missing:
+            raise Refused("place", p.NoSpot(command.spot)) from None
+        self.writer.note(Action.CORRECTED, "spot", command.spot, old=old, new={"note": command.text})
+        self._receive(write, "spot", None)
         return Kept()
 
     def _today(self) -> date:
@@ -365,7 +389,9 @@ def _fact(row: m.Facts, name: str) -> Any:
 
 
 def _put_fact(row: m.Facts, name: str, value: Any) -> None:
-    if name == "place":
+    if name == "visit" and isinstance(row, m.Day):
+        row.visit = plain(value) if value else None
+    elif name == "place":
         row.place_name = value.name if value else None
         row.lat, row.lon = (value.lat, value.lon) if value else (None, None)
     elif name in _HOUR_KEYS and isinstance(row, m.OutlookDay):

@@ -1,0 +1,78 @@
+"""The plan of the coming stops, derived beside the forecast; in a server by the helper, which gives way to writes."""
+
+from collections.abc import Callable
+
+from lodeline.core.figures import Forecasting
+from lodeline.core.levers.agreed import Together, all_together
+from lodeline.core.stops.plan import Plan, Planner, Stop, Wanted, plan
+from lodeline.core.stops.wishes import FixedStop
+from lodeline.logbook import clock
+from lodeline.logbook import models as m
+from lodeline.logbook.services import background
+from lodeline.logbook.services.derived import Derived, StillWorking, derived_here
+from lodeline.logbook.services.shared import kept, key_of, latest, progress
+
+WHAT = "plan"
+_PATIENCE_S = 0.5
+
+
+def together_of(known: Derived, seed: int, days: int = Forecasting.horizon_days) -> Together:
+    """The forecast's own paths, with what is agreed, and the levers that could be pulled besides."""
+    return all_together(known.all_known, seed, days)
+
+
+def _wanted(known: Derived, days: int = Forecasting.horizon_days) -> Wanted:
+    return Wanted(days=days, risk=known.rig.risk, wished=known.planned)
+
+
+def plan_here(rig: m.Rig, tell: Callable[[float], object] = lambda share: None) -> Plan:
+    """The plan of the Horizon's days, derived in this process where anything has changed."""
+    known = derived_here(rig)
+
+    def derive(told: Callable[[float], object]) -> Plan:
+        def both(share: float) -> None:
+            tell(share)
+            told(share)
+
+        return plan(together_of(known, rig.pk).joint, known.book, _wanted(known), both)
+
+    return kept(WHAT, rig, known.now, derive)
+
+
+def plan_of(rig: m.Rig) -> Plan:
+    """The plan of the Horizon's days.
+
+    Raises
+    ------
+    StillWorking
+        It is being derived.
+    """
+    helper = background.helper()
+    if helper is None:
+        return plan_here(rig)
+    key = key_of(rig, clock.now())
+    if (known := _known(rig, key)) is not None:
+        return known
+    helper.ask(rig.pk, key)
+    helper.wait(WHAT, rig.pk, key, _PATIENCE_S if helper.has_time() else 0.0)
+    if (known := _known(rig, key)) is not None:
+        return known
+    raise StillWorking(progress(rig, WHAT))
+
+
+def _known(rig: m.Rig, key: str) -> Plan | None:
+    held = latest(WHAT, rig, key)
+    return held[1] if held is not None and held[0] == key and isinstance(held[1], Plan) else None
+
+
+def stop_at(rig: m.Rig, known: Derived, stop: FixedStop) -> Stop | None:
+    """A stop at a place and time, whatever the plan says."""
+    joint = together_of(known, rig.pk).joint
+    planner = Planner(joint, known.book, _wanted(known), lambda share: None)
+    return planner.stop_at(stop)
+
+
+def moved(rig: m.Rig, known: Derived, wished: tuple[FixedStop, ...]) -> Plan:
+    """The plan if these stops were planned by hand, with no other ones looked for beside them."""
+    wanted = Wanted(risk=known.rig.risk, wished=wished, others=False)
+    return plan(together_of(known, rig.pk).joint, known.book, wanted)
