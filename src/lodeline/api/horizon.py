@@ -6,6 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from lodeline.api.built import built
+from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
 from lodeline.api.out import Out, Revision
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
@@ -21,6 +22,7 @@ from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, forgotten, smoothed
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
+from lodeline.logbook import models as m
 from lodeline.logbook.services import issued
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import doubts as doubt_words
@@ -170,6 +172,7 @@ class HorizonOut(Out):
     where: WhereOut
     doubts: list[DoubtOut]
     stop: list[NeedOut]
+    agreed: list[str]
     cautions: list[str]
 
 
@@ -184,7 +187,7 @@ def horizon(request: HttpRequest, rig_id: str) -> HttpResponse:
     """Levels, forecast and plan of a rig on one strip of days."""
     rig = rig_of(request, rig_id)
     known, display = derived(rig), display_of(request)
-    return built("horizon", rig.pk, known, lambda: build(known, display))
+    return built("horizon", rig.pk, known, lambda: build(rig, known, display))
 
 
 @router.post("/{rig_id}/horizon/seen", response={204: None}, operation_id="horizon_seen")
@@ -198,7 +201,7 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
     return 204, None
 
 
-def build(known: Derived, display: Display) -> HorizonOut:
+def build(rig: m.Rig, known: Derived, display: Display) -> HorizonOut:
     """The Horizon of what was derived."""
     zone, auto, ahead = known.rig.zone, known.forecast.autonomy, known.forecast
     today = zone.date(known.now)
@@ -212,8 +215,8 @@ def build(known: Derived, display: Display) -> HorizonOut:
         first_low_at=_iso(ahead.when(auto.p10_days), display), first_at=_iso(ahead.when(auto.p50_days), display),
         first_high_at=_iso(ahead.when(auto.p90_days), display), days=_days(known, display, first, last, today),
         lanes=[_lane(known, display, store, starts) for store in known.rig.stores],
-        chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts), stop=_stop(known,
-        display),
+        chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts),
+        stop=_stop(known, display), agreed=agreed_words(rig, known),
         cautions=cautions((each for store in known.rig.stores for each in store.kind.cautions), display),
     )  # fmt: skip
 

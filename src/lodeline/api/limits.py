@@ -7,6 +7,7 @@ MOST_BODY = 64 * KIB
 # Only for who is signed in: a rig of many parts, and a whole log.
 _LARGER = (
     (re.compile(r"/api/rigs/\d{1,15}(?:/checks)?"), 256 * KIB),
+    (re.compile(r"/api/rigs/\d{1,15}/places/(?:preview|import)"), 6 * MIB),
     (re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}/import(?:/preview)?)"), 64 * MIB),
 )
 MOST_OF_ALL = max(most for _, most in _LARGER)

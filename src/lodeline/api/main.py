@@ -5,7 +5,23 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from lodeline import __version__
-from lodeline.api import account, energy, entries, horizon, ledger, questions, review, rigs, round, transfer, writes
+from lodeline.api import (
+    account,
+    book,
+    calendar,
+    energy,
+    entries,
+    horizon,
+    ledger,
+    levers,
+    plan,
+    questions,
+    review,
+    rigs,
+    round,
+    transfer,
+    writes,
+)
 from lodeline.api.errors import StrictParser, install
 from lodeline.api.out import Out
 
@@ -36,4 +52,8 @@ api.add_router("/rigs", writes.router)
 api.add_router("/rigs", ledger.router)
 api.add_router("/rigs", transfer.router)
 api.add_router("/rigs", review.router)
+api.add_router("/rigs", levers.router)
+api.add_router("/rigs", book.router)
+api.add_router("/rigs", plan.router)
+api.add_router("/rigs", calendar.router)
 api.add_router("/imports", transfer.new_router)

@@ -7,6 +7,7 @@ from ninja import Router
 
 from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.horizon import temperature
+from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.notation import ReadsOut, reads
 from lodeline.api.out import Out
@@ -108,6 +109,7 @@ class RoundOut(Out):
     day: DayFactsOut
     where: WhereOut
     asks_covered: bool
+    agreed: list[str]
 
 
 @router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
@@ -137,6 +139,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         ],
         entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
         day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
+        agreed=agreed_words(rig, known),
     )  # fmt: skip
 
 

@@ -56,7 +56,7 @@ class _Life:
             self.truth[store_id].append((self.now, level))
         document = {
             "format": "lodeline-logbook", "version": 1, "rig": self.scenario.rig, "days": logged,
-            "outlook": self._outlook(today),
+            "outlook": self._outlook(today), "places": self.scenario.book,
         }  # fmt: skip
         return Lived(document, self.truth)
 

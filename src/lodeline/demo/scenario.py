@@ -3,6 +3,8 @@
 from dataclasses import dataclass, field
 from typing import Any
 
+from lodeline.demo.places import ROUND_SANDMARTIN, ROUND_TIN_LANTERN
+
 
 @dataclass(frozen=True)
 class Habits:
@@ -30,6 +32,7 @@ class Scenario:
     cooling_c_per_day: float
     sky_weights: dict[str, float]
     mishaps: bool = True
+    book: list[dict[str, Any]] = field(default_factory=list)
     methods: dict[str, str] = field(default_factory=dict)
 
 
@@ -38,6 +41,7 @@ _PANEL = {"kind": "steps", "marks": [0, 0.33, 0.67, 1]}
 SANDMARTIN = Scenario(
     rig={
         "name": "Sandmartin", "timezone": "Europe/Lisbon", "units": "metric",
+        "length_m": 6.4, "height_m": 2.9, "payload_kg": 520,
         "crew": {"adults": 2, "children": 0, "pets": 1},
         "stores": [
             {"id": "house", "kind": "battery", "name": "House bank", "chemistry": "lfp", "nominal_v": 12.8,
@@ -80,12 +84,13 @@ SANDMARTIN = Scenario(
         {"name": "Pine ridge above Sobral", "lat": 37.9, "lon": -8.5},
     ],
     mean_c=17.5, cooling_c_per_day=0.09,
-    sky_weights={"clear": 5, "mixed": 4, "overcast": 2, "wet": 1.2},
+    sky_weights={"clear": 5, "mixed": 4, "overcast": 2, "wet": 1.2}, book=ROUND_SANDMARTIN,
 )  # fmt: skip
 
 TIN_LANTERN = Scenario(
     rig={
         "name": "Tin Lantern", "timezone": "America/Denver", "units": "us",
+        "length_m": 8.2, "height_m": 3.3, "payload_kg": 690,
         "crew": {"adults": 1, "children": 1, "pets": 0},
         "stores": [
             {"id": "bank", "kind": "battery", "name": "Golf-cart bank", "chemistry": "flooded", "nominal_v": 12,
@@ -125,6 +130,7 @@ TIN_LANTERN = Scenario(
     ],
     mean_c=16.0, cooling_c_per_day=0.08,
     sky_weights={"clear": 7, "mixed": 3, "overcast": 1, "wet": 0.4}, mishaps=False,
+    book=ROUND_TIN_LANTERN,
 )  # fmt: skip
 
 SCENARIOS = (SANDMARTIN, TIN_LANTERN)

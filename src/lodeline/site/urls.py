@@ -4,6 +4,7 @@ from django.conf import settings
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseBase
 from django.urls import path, re_path
 
+from lodeline.api.calendar import read_feed
 from lodeline.api.main import api
 
 
@@ -23,4 +24,9 @@ def nothing(request: HttpRequest) -> HttpResponse:
 
 
 handler500 = "lodeline.site.answers.failed"
-urlpatterns = [path("api/", api.urls), re_path(r"^(?:api|assets|static)/", nothing), re_path(r"^", page)]
+urlpatterns = [
+    path("api/", api.urls),
+    path("calendar/<str:secret>.ics", read_feed),
+    re_path(r"^(?:api|assets|static)/", nothing),
+    re_path(r"^", page),
+]

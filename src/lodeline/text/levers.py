@@ -6,10 +6,11 @@ from lodeline.core.levers.stay import Stay, Step
 from lodeline.core.levers.weigh import Weighed
 from lodeline.core.rig import Rig
 from lodeline.core.stops.book import Spot
+from lodeline.core.stops.plan import Plan
 from lodeline.core.stops.wishes import Agreed
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
-from lodeline.text.times import days_words, short_date
+from lodeline.text.times import clock_and_day, days_words, short_date
 
 HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard", "only if it must be")
 NEVER = "never"
@@ -121,3 +122,18 @@ def stay_answer(each: Stay, wanted: float) -> str:
 def step(rig: Rig, each: Step, display: Display, book: tuple[Spot, ...] = ()) -> str:
     """A change of the set and the chance once it is made: ``Shower ashore: 84 %``."""
     return f"{lever_words(rig, each.lever, display, book)}: {percent(each.p_stay)}"
+
+
+def stop_instead(each: Plan, rig: Rig, until: str, display: Display) -> str:
+    """Which stop reaches the day where no change does, and the latest time for it."""
+    if not each.stops:
+        stores = listed([store.name for id in each.helpless if (store := rig.store(id)) is not None])
+        return f"No place in the book would do; {stores or 'what runs out'} is served by none of them in time."
+    first, by = each.stops[0], display.local(each.leave_by or each.stops[0].leave)
+    now = display.local(each.at)
+    n = "A stop" if len(each.stops) == 1 else f"{exact(len(each.stops))} stops"
+    does = listed([f"{act.store.name}" for act in first.acts])
+    reach = f"reach {until} at {percent(1 - each.p_crossed)}" if len(each.stops) > 1 else (
+        f"reaches {until} at {percent(1 - each.p_crossed)}")  # fmt: skip
+    when = clock_and_day(by, now)
+    return f"{n} {reach}: {first.spot.name}, for {does}. Leave by {when} at the latest."

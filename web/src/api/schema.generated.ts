@@ -838,6 +838,414 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/levers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Levers
+         * @description What each lever brings: days, the chance to stay until a day, what then comes first.
+         */
+        get: operations["levers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/stay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stay Until
+         * @description What it takes to stay until a day: the chance as things are, and the smallest set of levers. Nothing is kept.
+         */
+        post: operations["stay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/agreed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agree
+         * @description Agree on a lever through a date: it is part of the coming days from now on.
+         */
+        post: operations["agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/agreed/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agree No More
+         * @description End what is agreed on.
+         */
+        post: operations["agree_no_more"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/hardship": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Hardship
+         * @description Say how hard a lever is for this crew.
+         */
+        put: operations["set_hardship"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description The book of places, seen from where the rig stands.
+         */
+        get: operations["places"];
+        put?: never;
+        /**
+         * Add Place
+         * @description Put a place into the book; its id is made of its name.
+         */
+        post: operations["add_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/places/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Places
+         * @description The book as a file.
+         */
+        get: operations["export_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/places/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Places
+         * @description What a file of places would bring. Nothing is kept.
+         */
+        post: operations["preview_places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/places/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Places
+         * @description Put the places of a file into the book.
+         */
+        post: operations["import_places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Place
+         * @description One place, for its form.
+         */
+        get: operations["place"];
+        /**
+         * Change Place
+         * @description Change a place.
+         */
+        put: operations["change_place"];
+        post?: never;
+        /**
+         * Remove Place
+         * @description Take a place out of the book.
+         */
+        delete: operations["remove_place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan
+         * @description The plan of the coming days.
+         */
+        get: operations["plan_stops"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Stops
+         * @description What these stops would make of the coming days. Nothing is kept.
+         */
+        post: operations["try_stops"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Stop
+         * @description Plan a stop by hand: the plan is made round it.
+         */
+        post: operations["plan_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan/stops/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unplan Stop
+         * @description Let the plan decide again.
+         */
+        post: operations["unplan_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan/risk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Risk
+         * @description Say which chance of passing a line the crew accepts.
+         */
+        put: operations["set_risk"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/tickets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Tickets
+         * @description The latest tickets.
+         */
+        get: operations["tickets"];
+        put?: never;
+        /**
+         * Open Ticket
+         * @description Write the ticket of a stop: at a place of the book, at a time; it stays as it is until the stop is over.
+         */
+        post: operations["open_ticket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/tickets/{ticket_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Ticket
+         * @description A ticket, with what the log says was done.
+         */
+        get: operations["ticket"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove Ticket
+         * @description Throw a ticket away; what was logged stays.
+         */
+        delete: operations["remove_ticket"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Feed
+         * @description Whether this account has a feed of the rig's calendar.
+         */
+        get: operations["calendar_feed"];
+        put?: never;
+        /**
+         * Renew
+         * @description Make the feed, or give it a new address; the old one leads nowhere from then on.
+         */
+        post: operations["renew_calendar_feed"];
+        /**
+         * End
+         * @description End the feed.
+         */
+        delete: operations["end_calendar_feed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Download
+         * @description The calendar as a file.
+         */
+        get: operations["download_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/preview": {
         parameters: {
             query?: never;
@@ -1164,6 +1572,24 @@ export interface components {
              * @default []
              */
             appliances: components["schemas"]["ApplianceDoc"][];
+            /** Road Factor */
+            road_factor?: number | null;
+            /** Road Km Per H */
+            road_km_per_h?: number | null;
+            /** After Stop */
+            after_stop?: ("back" | "stay") | null;
+            /** Length M */
+            length_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /** Payload Kg */
+            payload_kg?: number | null;
+            /** Hardship */
+            hardship?: {
+                [key: string]: number | null;
+            } | null;
+            /** Risk */
+            risk?: number | null;
         };
         /**
          * RigOut
@@ -1273,6 +1699,8 @@ export interface components {
             drives?: boolean | null;
             /** Generates */
             generates?: boolean | null;
+            /** Served By */
+            served_by?: ("water" | "grey" | "black" | "solids" | "hookup" | "gas" | "fuel" | "supplies" | "laundry" | "shower") | null;
         };
         /**
          * UnitOut
@@ -1571,6 +1999,8 @@ export interface components {
             doubts: components["schemas"]["DoubtOut"][];
             /** Stop */
             stop: components["schemas"]["NeedOut"][];
+            /** Agreed */
+            agreed: string[];
             /** Cautions */
             cautions: string[];
         };
@@ -2028,41 +2458,42 @@ export interface components {
         };
         /**
          * LeverOut
-         * @description A change, and what it does as cells: next low, days left, chance to hold, days without sun, effect.
+         * @description ``gain``: what it brings, or why it brings nothing (``idle``); ``agreed_until``: where it is agreed on.
          */
         LeverOut: {
             /** Id */
             id: string;
-            /** Name */
-            name: string;
-            /** Cells */
-            cells: string[];
-            /** Has Effect */
-            has_effect: boolean;
+            /** Words */
+            words: string;
+            /** Sides */
+            sides: string;
+            /** Gain */
+            gain: string;
+            /** Idle */
+            idle: boolean;
+            /** Bought */
+            bought: boolean;
+            /** Hardship */
+            hardship: number | null;
+            /** Days */
+            days: number;
+            /** P Stay */
+            p_stay: number | null;
+            /** Cautions */
+            cautions: string[];
         };
-        /**
-         * ActOut
-         * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
-         */
+        /** ActOut */
         ActOut: {
-            /** Label */
-            label: string;
-            /** Type */
-            type: string;
             /** Store */
-            store: string | null;
-            /** Asks */
-            asks: string;
-            /** Unit */
-            unit: string | null;
-            /** Question */
-            question: string | null;
-            /** Needs Amount */
-            needs_amount: boolean;
-            /** Source */
-            source?: string | null;
-            /** Target */
-            target?: string | null;
+            store: string;
+            /** Hue */
+            hue: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
+            /** Cost */
+            cost: string;
         };
         /**
          * AheadOut
@@ -2246,6 +2677,8 @@ export interface components {
             where: components["schemas"]["WhereOut"];
             /** Asks Covered */
             asks_covered: boolean;
+            /** Agreed */
+            agreed: string[];
         };
         /** RoundStore */
         RoundStore: {
@@ -2379,6 +2812,7 @@ export interface components {
             load_wh?: number | null;
             /** Water */
             water?: number | null;
+            visit?: components["schemas"]["VisitDoc"] | null;
         };
         /**
          * DayWriteIn
@@ -2422,6 +2856,21 @@ export interface components {
             sent?: string | null;
         };
         /**
+         * NoteIn
+         * @description What was different at a place of the book.
+         */
+        NoteIn: {
+            /** Place */
+            place: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * OutlookIn
          * @description What a coming day brings. ``hours`` of each way to charge, by its id; null takes one out.
          */
@@ -2457,8 +2906,20 @@ export interface components {
             facts: components["schemas"]["OutlookIn"];
         };
         /**
+         * VisitDoc
+         * @description A visit to a place of the book.
+         */
+        VisitDoc: {
+            /** Place */
+            place: string;
+            /** Arrived */
+            arrived?: string | null;
+            /** Left */
+            left?: string | null;
+        };
+        /**
          * WriteIn
-         * @description One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan`` says what.
+         * @description One write; exactly one of ``add``, ``correct``, ``remove``, ``day``, ``plan``, ``note`` says what.
          *
          *     ``id``: made on the device, a UUID of version 7. ``made_at``: by the device's clock; ``ago_s``: how long ago that
          *     is when it is sent, by the same clock. ``saw``: the rig's revision on the screen where it was made, for all but
@@ -2489,6 +2950,7 @@ export interface components {
             remove?: components["schemas"]["EntryRef"] | null;
             day?: components["schemas"]["DayWriteIn"] | null;
             plan?: components["schemas"]["PlanWriteIn"] | null;
+            note?: components["schemas"]["NoteIn"] | null;
         };
         /**
          * WritesIn
@@ -2756,6 +3218,640 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * AgreedOut
+         * @description A lever that is agreed on.
+         */
+        AgreedOut: {
+            /** Lever */
+            lever: string;
+            /** Words */
+            words: string;
+            /** Since */
+            since: string;
+            /** Until */
+            until: string;
+        };
+        /**
+         * HardshipOut
+         * @description One of the answers to how hard something is; null is never.
+         */
+        HardshipOut: {
+            /** Value */
+            value: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LeversOut
+         * @description Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are.
+         */
+        LeversOut: {
+            /** Revision */
+            revision: number;
+            now: components["schemas"]["Moment"];
+            /** Until */
+            until: string;
+            /** Least */
+            least: string;
+            /** Most */
+            most: string;
+            /** P Now */
+            p_now: string;
+            /** Levers */
+            levers: components["schemas"]["LeverOut"][];
+            /** Agreed */
+            agreed: components["schemas"]["AgreedOut"][];
+            /** Hardships */
+            hardships: components["schemas"]["HardshipOut"][];
+        };
+        /**
+         * StayOut
+         * @description The answer to *stay until*. ``stop``: which stop would do where no change does, and the latest day for it.
+         */
+        StayOut: {
+            /** Until */
+            until: string;
+            /** Sure */
+            sure: number;
+            /** Words */
+            words: string;
+            /** P Stay */
+            p_stay: number;
+            /** P Stay With */
+            p_stay_with: number;
+            /** Feasible */
+            feasible: boolean;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Stop */
+            stop: string | null;
+        };
+        /** StepOut */
+        StepOut: {
+            /** Lever */
+            lever: string;
+            /** Words */
+            words: string;
+            /** Sides */
+            sides: string;
+            /** Chance */
+            chance: string;
+            /** P Stay */
+            p_stay: number;
+            /** Hardship */
+            hardship: number | null;
+        };
+        /**
+         * StayIn
+         * @description ``until``: the date on whose morning one leaves; ``sure``: the wanted chance.
+         */
+        StayIn: {
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /**
+             * Sure
+             * @default 0.9
+             */
+            sure: number;
+        };
+        /** AgreedListOut */
+        AgreedListOut: {
+            /** Agreed */
+            agreed: components["schemas"]["AgreedOut"][];
+        };
+        /**
+         * AgreeIn
+         * @description A lever, from today through a date.
+         */
+        AgreeIn: {
+            /** Lever */
+            lever: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
+        /** LeverRef */
+        LeverRef: {
+            /** Lever */
+            lever: string;
+        };
+        /**
+         * HardshipIn
+         * @description How hard a lever is for this crew; null is never.
+         */
+        HardshipIn: {
+            /** Lever */
+            lever: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * BookOut
+         * @description All places, the nearest first. ``rings``: of equal way; ``unit``: that ways are in.
+         */
+        BookOut: {
+            /** Revision */
+            revision: number;
+            now: components["schemas"]["Moment"];
+            here: components["schemas"]["PlaceOut"] | null;
+            /** Here Words */
+            here_words: string;
+            /** Unit */
+            unit: string;
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
+            /** Rings */
+            rings: components["schemas"]["RingOut"][];
+            /** Offered */
+            offered: components["schemas"]["OfferedOut"][];
+            /** Services */
+            services: components["schemas"]["ServiceNameOut"][];
+            /** Needs */
+            needs: string[];
+        };
+        /**
+         * OfferOut
+         * @description A service of a place. ``matters``: it serves what runs out soonest.
+         */
+        OfferOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Matters */
+            matters: boolean;
+        };
+        /**
+         * OfferedOut
+         * @description Nights that were logged at a place that is not in the book.
+         */
+        OfferedOut: {
+            /** Words */
+            words: string;
+            place: components["schemas"]["PlaceOut"];
+        };
+        /**
+         * RingOut
+         * @description A ring of equal way, in the shown unit, and what is written at it.
+         */
+        RingOut: {
+            /** Way */
+            way: number;
+            /** Words */
+            words: string;
+        };
+        /** ServiceNameOut */
+        ServiceNameOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: boolean;
+        };
+        /**
+         * SpotOut
+         * @description A place of the book, seen from where the rig stands. ``way`` is in the shown unit, for drawing.
+         */
+        SpotOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Way */
+            way: number | null;
+            /** Bearing */
+            bearing: number | null;
+            /** Words */
+            words: string;
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /** Opening */
+            opening: string;
+            /** Limits */
+            limits: string[];
+            /** Lets In */
+            lets_in: string | null;
+            /** Fits */
+            fits: boolean;
+            /** Age */
+            age: string | null;
+            /** Notes */
+            notes: string[];
+            /** Visits */
+            visits: string[];
+        };
+        /** MadeOut */
+        MadeOut: {
+            /** Id */
+            id: string;
+        };
+        /** FuelDoc */
+        FuelDoc: {
+            /**
+             * Fuels
+             * @default []
+             */
+            fuels: ("propane" | "butane" | "diesel" | "petrol")[];
+            /** Price Per L */
+            price_per_l?: number | null;
+        };
+        /** GasDoc */
+        GasDoc: {
+            /**
+             * Fuels
+             * @default []
+             */
+            fuels: ("propane" | "butane" | "diesel" | "petrol")[];
+            /** How */
+            how?: ("swap" | "refill") | null;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
+        };
+        /** HookupDoc */
+        HookupDoc: {
+            /** Amps */
+            amps?: number | null;
+            /** Volts */
+            volts?: number | null;
+            /** Price Night */
+            price_night?: number | null;
+        };
+        /**
+         * PlainHours
+         * @description The plain form of opening hours: a day of the week and when it is open.
+         */
+        PlainHours: {
+            /** Day */
+            day: string;
+            /** Opens */
+            opens: string;
+            /** Closes */
+            closes: string;
+        };
+        /** PricedDoc */
+        PricedDoc: {
+            /** Price */
+            price?: number | null;
+        };
+        /**
+         * ServicesDoc
+         * @description What a place offers; a key that is there means that it is offered.
+         */
+        ServicesDoc: {
+            water?: components["schemas"]["WaterDoc"] | null;
+            grey?: components["schemas"]["PricedDoc"] | null;
+            black?: components["schemas"]["PricedDoc"] | null;
+            solids?: components["schemas"]["PricedDoc"] | null;
+            hookup?: components["schemas"]["HookupDoc"] | null;
+            gas?: components["schemas"]["GasDoc"] | null;
+            fuel?: components["schemas"]["FuelDoc"] | null;
+            supplies?: components["schemas"]["PricedDoc"] | null;
+            laundry?: components["schemas"]["PricedDoc"] | null;
+            shower?: components["schemas"]["PricedDoc"] | null;
+        };
+        /**
+         * SpotDoc
+         * @description A place of the book.
+         */
+        SpotDoc: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            services?: components["schemas"]["ServicesDoc"];
+            /** Opening Hours */
+            opening_hours?: string | null;
+            /** Fee */
+            fee?: number | null;
+            /** Note */
+            note?: string | null;
+            /** Max Nights */
+            max_nights?: number | null;
+            /** Max Height M */
+            max_height_m?: number | null;
+            /** Max Length M */
+            max_length_m?: number | null;
+            /** Closed Months */
+            closed_months?: number[] | null;
+            /** Known On */
+            known_on?: string | null;
+            /** Notes */
+            notes?: components["schemas"]["VisitNoteDoc"][] | null;
+        };
+        /**
+         * SpotIn
+         * @description A place to keep. ``plain``: opening hours by the plain form, in place of those of the document.
+         */
+        SpotIn: {
+            spot: components["schemas"]["SpotDoc"];
+            /** Plain */
+            plain?: components["schemas"]["PlainHours"][] | null;
+        };
+        /** VisitNoteDoc */
+        VisitNoteDoc: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Text */
+            text: string;
+        };
+        /** WaterDoc */
+        WaterDoc: {
+            /** L Per Min */
+            l_per_min?: number | null;
+            /** Drinkable */
+            drinkable?: boolean | null;
+            /** Hose */
+            hose?: boolean | null;
+            /** Price */
+            price?: number | null;
+        };
+        /** PreviewLine */
+        PreviewLine: {
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Known */
+            known: boolean;
+        };
+        /**
+         * PreviewOut
+         * @description What a file of places would bring.
+         */
+        PreviewOut: {
+            /** Format */
+            format: string;
+            /** Words */
+            words: string;
+            /** Lines */
+            lines: components["schemas"]["PreviewLine"][];
+            /** More */
+            more: number;
+            /** Skipped */
+            skipped: string[];
+        };
+        /**
+         * FileIn
+         * @description A file of places, as text. ``format``: what it is, guessed where it is not said.
+         */
+        FileIn: {
+            /** Text */
+            text: string;
+            /** Format */
+            format?: string | null;
+        };
+        /** BroughtOut */
+        BroughtOut: {
+            /** Words */
+            words: string;
+        };
+        /**
+         * SpotForm
+         * @description A place as its form has it: the document, and the plain form of its hours where there is one.
+         */
+        SpotForm: {
+            spot: components["schemas"]["SpotDoc"];
+            /** Plain */
+            plain: components["schemas"]["PlainHours"][] | null;
+            /** Visits */
+            visits: string[];
+            /** Notes */
+            notes: string[];
+        };
+        /** OtherOut */
+        OtherOut: {
+            /** Words */
+            words: string;
+            /** Stops */
+            stops: string[];
+        };
+        /**
+         * PlanLane
+         * @description A store's contents if the plan is followed, for drawing, in the unit shown.
+         */
+        PlanLane: {
+            /** Store */
+            store: string;
+            /** Fan */
+            fan: components["schemas"]["FanPoint"][];
+        };
+        /**
+         * PlanOut
+         * @description The plan as a story. ``risk``: what the crew accepts; ``leave_by``: the latest departure that keeps it.
+         */
+        PlanOut: {
+            /** Revision */
+            revision: number;
+            now: components["schemas"]["Moment"];
+            /** Has Places */
+            has_places: boolean;
+            /** Headline */
+            headline: string;
+            /** Detail */
+            detail: string;
+            /** Chance */
+            chance: string;
+            /** P Crossed */
+            p_crossed: number;
+            /** Risk */
+            risk: number;
+            /** Feasible */
+            feasible: boolean;
+            leave_by: components["schemas"]["Moment"] | null;
+            /** Leave By Words */
+            leave_by_words: string | null;
+            /** Stops */
+            stops: components["schemas"]["StopOut"][];
+            /** Lanes */
+            lanes: components["schemas"]["PlanLane"][];
+            /** Others */
+            others: components["schemas"]["OtherOut"][];
+            /** Fallback */
+            fallback: string | null;
+            /** Chores */
+            chores: string[];
+        };
+        /**
+         * StopOut
+         * @description A stop of a plan. ``fixed``: planned by hand; ``ticket``: its ticket, where one was written.
+         */
+        StopOut: {
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            leave: components["schemas"]["Moment"];
+            arrive: components["schemas"]["Moment"];
+            depart: components["schemas"]["Moment"];
+            /** Words */
+            words: string;
+            /** Does */
+            does: string;
+            /** Minutes */
+            minutes: number;
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
+            /** Fixed */
+            fixed: boolean;
+            /** Ticket */
+            ticket: number | null;
+        };
+        /**
+         * StopRef
+         * @description A stop by its place and when one arrives there.
+         */
+        StopRef: {
+            /** Place */
+            place: string;
+            /**
+             * Arrive
+             * Format: date-time
+             */
+            arrive: string;
+        };
+        /**
+         * TryIn
+         * @description Stops as they would be, to see what that changes.
+         */
+        TryIn: {
+            /** Stops */
+            stops: components["schemas"]["StopRef"][];
+        };
+        /**
+         * PlanStopIn
+         * @description A stop to be planned by hand, in place of another one where that is named.
+         */
+        PlanStopIn: {
+            stop: components["schemas"]["StopRef"];
+            instead_of?: components["schemas"]["StopRef"] | null;
+        };
+        /** RiskIn */
+        RiskIn: {
+            /** Risk */
+            risk: number;
+        };
+        /** TicketLine */
+        TicketLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** When */
+            when: string;
+            /** Left */
+            left: number;
+            /** Over */
+            over: boolean;
+        };
+        /** TicketsOut */
+        TicketsOut: {
+            /** Tickets */
+            tickets: components["schemas"]["TicketLine"][];
+        };
+        /** TicketRef */
+        TicketRef: {
+            /** Id */
+            id: number;
+        };
+        /**
+         * TaskOut
+         * @description A task. ``event``: what its tick logs, amounts in the user's own units; ``unit``: of that amount; ``done``: the
+         *     entry that says so.
+         */
+        TaskOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Beside */
+            beside: string;
+            /** Button */
+            button: string;
+            /** Optional */
+            optional: boolean;
+            event: components["schemas"]["EventIn"] | null;
+            /** Amount */
+            amount: number | null;
+            /** Unit */
+            unit: string | null;
+            /** Done */
+            done: number | null;
+            /** Done Words */
+            done_words: string | null;
+        };
+        /** TicketOut */
+        TicketOut: {
+            /** Id */
+            id: number;
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            arrive: components["schemas"]["Moment"];
+            opened: components["schemas"]["Moment"];
+            /** Headline */
+            headline: string;
+            /** Sums */
+            sums: string;
+            /** Weight */
+            weight: string;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Left */
+            left: number;
+            /** Over */
+            over: boolean;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * FeedOut
+         * @description Whether there is a feed. ``path``: its address, said once, when it was just made.
+         */
+        FeedOut: {
+            /** Exists */
+            exists: boolean;
+            /** Path */
+            path: string | null;
+        };
+        /**
+         * AgreedDoc
+         * @description A lever that the crew has agreed on, from a date through another.
+         */
+        AgreedDoc: {
+            /** Lever */
+            lever: string;
+            /**
+             * From
+             * Format: date
+             */
+            from: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+        };
         /** DayDoc */
         DayDoc: {
             /** @default null */
@@ -2810,6 +3906,8 @@ export interface components {
              * @default null
              */
             water_l: number | null;
+            /** @default null */
+            visit: components["schemas"]["VisitDoc"] | null;
             /**
              * Date
              * Format: date
@@ -3005,6 +4103,19 @@ export interface components {
              */
             date: string;
         };
+        /**
+         * PlannedStopDoc
+         * @description A stop that is planned by hand: at a place of the book, arriving at a time.
+         */
+        PlannedStopDoc: {
+            /** Place */
+            place: string;
+            /**
+             * Arrive
+             * Format: date-time
+             */
+            arrive: string;
+        };
         /** ReadingDoc */
         ReadingDoc: {
             /**
@@ -3103,6 +4214,21 @@ export interface components {
              * @default null
              */
             outlook: components["schemas"]["OutlookDoc"][] | null;
+            /**
+             * Places
+             * @default null
+             */
+            places: components["schemas"]["SpotDoc"][] | null;
+            /**
+             * Agreed
+             * @default null
+             */
+            agreed: components["schemas"]["AgreedDoc"][] | null;
+            /**
+             * Planned
+             * @default null
+             */
+            planned: components["schemas"]["PlannedStopDoc"][] | null;
         };
         /**
          * Problem
@@ -4664,6 +5790,854 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReviewOut"];
                 };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    levers: {
+        parameters: {
+            query?: {
+                until?: string | null;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeversOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    stay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StayOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreedListOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    agree_no_more: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeverRef"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AgreedListOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    set_hardship: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HardshipIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    add_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    export_places: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    preview_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    import_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotForm"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    change_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    remove_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    plan_stops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    try_stops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    plan_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanStopIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    unplan_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopRef"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    set_risk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RiskIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    tickets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicketsOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    open_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopRef"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicketRef"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                ticket_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TicketOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    remove_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                ticket_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    renew_calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    end_calendar_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    download_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: components["responses"]["400"];
             401: components["responses"]["401"];

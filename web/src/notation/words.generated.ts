@@ -184,6 +184,36 @@ export const WORDS = {
         }
       }
     },
+    "m": {
+      "typed": {
+        "m": 1.0,
+        "metres": 1.0,
+        "meters": 1.0,
+        "ft": 0.3048,
+        "feet": 0.3048
+      },
+      "typedIn": {},
+      "shown": {
+        "metric": {
+          "unit": "m",
+          "factor": 1.0,
+          "offset": 0.0,
+          "decimals": 1
+        },
+        "us": {
+          "unit": "ft",
+          "factor": 3.280839895013123,
+          "offset": 0.0,
+          "decimals": 1
+        },
+        "uk": {
+          "unit": "m",
+          "factor": 1.0,
+          "offset": 0.0,
+          "decimals": 1
+        }
+      }
+    },
     "degC": {
       "typed": {},
       "typedIn": {},

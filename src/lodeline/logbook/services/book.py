@@ -27,6 +27,11 @@ def document_of(row: m.Spot) -> d.SpotDoc:
     return validated(d.SpotDoc, row.document)
 
 
+def core_of(doc: d.SpotDoc) -> Spot:
+    """A place's document as a core place."""
+    return spot_to_core(doc)
+
+
 def spot(rig: m.Rig, slug: str) -> Spot:
     """A place of the book.
 

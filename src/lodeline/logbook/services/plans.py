@@ -76,3 +76,8 @@ def moved(rig: m.Rig, known: Derived, wished: tuple[FixedStop, ...]) -> Plan:
     """The plan if these stops were planned by hand, with no other ones looked for beside them."""
     wanted = Wanted(risk=known.rig.risk, wished=wished, others=False)
     return plan(together_of(known, rig.pk).joint, known.book, wanted)
+
+
+def stop_for(known: Derived, together: Together, days: int, risk: float) -> Plan:
+    """The plan up to the end of a stay: which stop would reach it."""
+    return plan(together.joint, known.book, Wanted(days=days, risk=risk, wished=known.planned, others=True))

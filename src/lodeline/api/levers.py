@@ -1,0 +1,286 @@
+"""Levers: what each brings the whole rig, what is agreed on, and *stay until*."""
+
+from datetime import date, timedelta
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Query, Router
+from pydantic import Field
+
+from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
+from lodeline.api.who import Needs, display_of, rig_of, user_of
+from lodeline.core import problems as p
+from lodeline.core.errors import Refused
+from lodeline.core.figures import Levers, Stops
+from lodeline.core.levers.agreed import Together
+from lodeline.core.levers.lever import Lever
+from lodeline.core.levers.stay import Stay, stay
+from lodeline.core.levers.weigh import Weighed, standing, weigh
+from lodeline.core.stops.wishes import Agreed
+from lodeline.core.zone import HOURS
+from lodeline.formats import document as d
+from lodeline.logbook.models import Rig
+from lodeline.logbook.services import plans, wishes
+from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import levers as text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display, percent
+from lodeline.text.times import date_words
+
+router = Router(tags=["levers"])
+# A stay ends at this hour unless a time is said: one leaves in the morning.
+_LEAVE_H = 10.0
+_USUAL_DAYS = 2
+
+
+class HardshipOut(Out):
+    """One of the answers to how hard something is; null is never."""
+
+    value: int | None
+    words: str
+
+
+class LeverOut(Out):
+    """``gain``: what it brings, or why it brings nothing (``idle``); ``agreed_until``: where it is agreed on."""
+
+    id: str
+    words: str
+    sides: str
+    gain: str
+    idle: bool
+    bought: bool
+    hardship: int | None
+    days: float
+    p_stay: float | None
+    cautions: list[str]
+
+
+class AgreedOut(Out):
+    """A lever that is agreed on."""
+
+    lever: str
+    words: str
+    since: str
+    until: str
+
+
+class LeversOut(Out):
+    """Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are."""
+
+    revision: int
+    now: Moment
+    until: str
+    least: str
+    most: str
+    p_now: str
+    levers: list[LeverOut]
+    agreed: list[AgreedOut]
+    hardships: list[HardshipOut]
+
+
+class StepOut(Out):
+    lever: str
+    words: str
+    sides: str
+    chance: str
+    p_stay: float
+    hardship: int | None
+
+
+class StayOut(Out):
+    """The answer to *stay until*. ``stop``: which stop would do where no change does, and the latest day for it."""
+
+    until: str
+    sure: float
+    words: str
+    p_stay: float
+    p_stay_with: float
+    feasible: bool
+    steps: list[StepOut]
+    stop: str | None
+
+
+class StayIn(d.Part):
+    """``until``: the date on whose morning one leaves; ``sure``: the wanted chance."""
+
+    until: d.Date
+    sure: Annotated[float, Field(ge=0.5, le=0.99)] = 0.9
+
+
+class AgreeIn(d.Part):
+    """A lever, from today through a date."""
+
+    lever: d.LeverId
+    until: d.Date
+
+
+class LeverRef(d.Part):
+    lever: d.LeverId
+
+
+class HardshipIn(d.Part):
+    """How hard a lever is for this crew; null is never."""
+
+    lever: d.LeverId
+    value: d.Hardship | None
+
+
+class AgreedListOut(Out):
+    agreed: list[AgreedOut]
+
+
+def _until(known: Derived, on: date | None) -> tuple[date, int]:
+    """The end of a stay and the days ahead that it takes.
+
+    Raises
+    ------
+    Refused
+        It lies before tomorrow, or further than is looked.
+    """
+    today = known.rig.zone.date(known.now)
+    until = on or today + timedelta(days=_USUAL_DAYS)
+    days = (until - today).days
+    if not 1 <= days <= Stops.most_days:
+        raise Refused("until", p.UntilOutOfRange(Stops.most_days))
+    return until, max(known.forecast.horizon_days, days + 1)
+
+
+def _until_h(known: Derived, together: Together, until: date) -> float:
+    ahead = together.joint.ahead
+    return HOURS * (until - ahead.days[0].date).days + _LEAVE_H - ahead.hour
+
+
+@router.get("/{rig_id}/levers", response=LeversOut, operation_id="levers")
+def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query()] = None) -> LeversOut:
+    """What each lever brings: days, the chance to stay until a day, what then comes first."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    on, days = _until(known, _date(until))
+    together = plans.together_of(known, rig.pk, days)
+    until_days = _until_h(known, together, on) / HOURS
+    weighed = weigh(together.joint, together.levers, until_days)
+    today = known.rig.zone.date(known.now)
+    p_now = standing(together.joint, until_days).p_stay or 0.0
+    return LeversOut(
+        revision=known.revision, now=moment(known.now, display), until=on.isoformat(),
+        least=(today + timedelta(days=1)).isoformat(), most=(today + timedelta(days=Stops.most_days)).isoformat(),
+        p_now=percent(p_now), levers=[_lever(known, each, display) for each in weighed], agreed=agreed_out(rig, known),
+        hardships=[
+            HardshipOut(value=value, words=text.hardship(value)) for value in (*range(Levers.most_hardship + 1), None)
+        ],
+    )  # fmt: skip
+
+
+def _date(given: str | None) -> date | None:
+    if not given:
+        return None
+    try:
+        return date.fromisoformat(given)
+    except ValueError:
+        raise Refused("until", p.NotADate()) from None
+
+
+def _lever(known: Derived, each: Weighed, display: Display) -> LeverOut:
+    lever = each.lever
+    return LeverOut(
+        id=lever.id, words=text.lever_words(known.rig, lever, display, known.book),
+        sides=text.both_sides(known.rig, lever, display), gain=text.gain(known.rig, each),
+        idle=each.idle_for is not None, bought=lever.kind.bought, hardship=lever.hardship,
+        days=round(each.gained_days, 2), p_stay=each.p_stay, cautions=cautions(lever.kind.cautions, display),
+    )  # fmt: skip
+
+
+def agreed_out(rig: Rig, known: Derived) -> list[AgreedOut]:
+    """What is agreed on, today or later."""
+    return [
+        AgreedOut(
+            lever=each.agreed.lever, words=text.agreed(each.words or each.agreed.lever, each.agreed),
+            since=each.agreed.since.isoformat(), until=each.agreed.until.isoformat(),
+        )
+        for each in wishes.agreements(rig, known.rig.zone.date(known.now))
+    ]  # fmt: skip
+
+
+def agreed_words(rig: Rig, known: Derived) -> list[str]:
+    """What is agreed on, each in a line."""
+    return [each.words for each in agreed_out(rig, known)]
+
+
+@router.post("/{rig_id}/stay", response=StayOut, operation_id="stay")
+def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
+    """What it takes to stay until a day: the chance as things are, and the smallest set of levers. Nothing is kept."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    on, days = _until(known, payload.until)
+    together = plans.together_of(known, rig.pk, days)
+    answer = stay(together.joint, together.levers, _until_h(known, together, on), payload.sure)
+    stop = None if answer.feasible else _stop(known, together, on, payload.sure, display)
+    return StayOut(
+        until=on.isoformat(), sure=payload.sure, words=text.stay_answer(answer, payload.sure), p_stay=answer.p_stay,
+        p_stay_with=answer.p_stay_with, feasible=answer.feasible, steps=_steps(known, answer, display), stop=stop,
+    )  # fmt: skip
+
+
+def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
+    return [
+        StepOut(
+            lever=each.lever.id, words=text.lever_words(known.rig, each.lever, display, known.book),
+            sides=text.both_sides(known.rig, each.lever, display), chance=percent(each.p_stay), p_stay=each.p_stay,
+            hardship=each.lever.hardship,
+        )
+        for each in answer.needs
+    ]  # fmt: skip
+
+
+def _stop(known: Derived, together: Together, on: date, sure: float, display: Display) -> str:
+    """Which stop would do, and the latest time for it."""
+    found = plans.stop_for(known, together, (on - known.rig.zone.date(known.now)).days + 1, 1 - sure)
+    return text.stop_instead(found, known.rig, date_words(on), display)
+
+
+def _lever_of(rig: Rig, known: Derived, id: str) -> Lever:
+    """A lever of this rig.
+
+    Raises
+    ------
+    Refused
+        There is none, or the crew never pulls it.
+    """
+    together = plans.together_of(known, rig.pk)
+    lever = next((each for each in together.levers if each.id == id), None)
+    if lever is None:
+        raise Refused("lever", p.NoLever(id))
+    if lever.hardship is None:
+        raise Refused("lever", p.NeverLever(id))
+    return lever
+
+
+@router.post("/{rig_id}/agreed", response=AgreedListOut, operation_id="agree")
+def agree(request: HttpRequest, rig_id: str, payload: AgreeIn) -> AgreedListOut:
+    """Agree on a lever through a date: it is part of the coming days from now on."""
+    rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
+    known = derived(rig)
+    lever = _lever_of(rig, known, payload.lever)
+    _until(known, payload.until)
+    wished = Agreed(lever=lever.id, since=known.rig.zone.date(known.now), until=payload.until)
+    words = text.lever_words(known.rig, lever, display, known.book)
+    expected = {touch.store: touch.per_day for touch in lever.touches if touch.per_day}
+    wishes.agree(rig, wished, words, expected, by=user_of(request))
+    return AgreedListOut(agreed=agreed_out(rig, known))
+
+
+@router.post("/{rig_id}/agreed/end", response=AgreedListOut, operation_id="agree_no_more")
+def agree_no_more(request: HttpRequest, rig_id: str, payload: LeverRef) -> AgreedListOut:
+    """End what is agreed on."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    wishes.no_more(rig, payload.lever, by=user_of(request))
+    return AgreedListOut(agreed=agreed_out(rig, derived(rig)))
+
+
+@router.put("/{rig_id}/hardship", response={204: None}, operation_id="set_hardship")
+def set_hardship(request: HttpRequest, rig_id: str, payload: HardshipIn) -> tuple[int, None]:
+    """Say how hard a lever is for this crew."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    wishes.set_hardship(rig, payload.lever, payload.value, by=user_of(request))
+    return 204, None

@@ -1,0 +1,332 @@
+"""The plan of the coming stops, stops moved by hand, tickets."""
+
+from collections.abc import Iterable
+
+from django.http import HttpRequest
+from ninja import Router
+from pydantic import Field
+
+from lodeline.api.horizon import FanPoint
+from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
+from lodeline.api.typed import EventIn, as_given
+from lodeline.api.who import Needs, display_of, rig_of, user_of
+from lodeline.core.forecast.forecast import Band
+from lodeline.core.log import Event
+from lodeline.core.rig import Rig
+from lodeline.core.stops.plan import Plan, Stop
+from lodeline.core.stops.ticket import Task
+from lodeline.core.stops.wishes import FixedStop
+from lodeline.formats import document as d
+from lodeline.logbook import clock
+from lodeline.logbook.services import plans, tickets, wishes
+from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import stops as text
+from lodeline.text import ticket as ticket_text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display, percent
+from lodeline.text.horizon import chores
+from lodeline.text.times import clock_and_day, short_date
+
+router = Router(tags=["stops"])
+
+
+class ActOut(Out):
+    store: str
+    hue: str
+    words: str
+    minutes: int
+    cost: str
+
+
+class StopOut(Out):
+    """A stop of a plan. ``fixed``: planned by hand; ``ticket``: its ticket, where one was written."""
+
+    place: str
+    name: str
+    leave: Moment
+    arrive: Moment
+    depart: Moment
+    words: str
+    does: str
+    minutes: int
+    acts: list[ActOut]
+    fixed: bool
+    ticket: int | None
+
+
+class OtherOut(Out):
+    words: str
+    stops: list[str]
+
+
+class PlanLane(Out):
+    """A store's contents if the plan is followed, for drawing, in the unit shown."""
+
+    store: str
+    fan: list[FanPoint]
+
+
+class PlanOut(Out):
+    """The plan as a story. ``risk``: what the crew accepts; ``leave_by``: the latest departure that keeps it."""
+
+    revision: int
+    now: Moment
+    has_places: bool
+    headline: str
+    detail: str
+    chance: str
+    p_crossed: float
+    risk: float
+    feasible: bool
+    leave_by: Moment | None
+    leave_by_words: str | None
+    stops: list[StopOut]
+    lanes: list[PlanLane]
+    others: list[OtherOut]
+    fallback: str | None
+    chores: list[str]
+
+
+class StopRef(d.Part):
+    """A stop by its place and when one arrives there."""
+
+    place: d.Slug
+    arrive: d.Time
+
+
+class PlanStopIn(d.Part):
+    """A stop to be planned by hand, in place of another one where that is named."""
+
+    stop: StopRef
+    instead_of: StopRef | None = None
+
+
+class TryIn(d.Part):
+    """Stops as they would be, to see what that changes."""
+
+    stops: list[StopRef] = Field(max_length=30)
+
+
+class RiskIn(d.Part):
+    risk: float = Field(ge=0.01, le=0.5)
+
+
+class TaskOut(Out):
+    """A task. ``event``: what its tick logs, amounts in the user's own units; ``unit``: of that amount; ``done``: the
+    entry that says so."""
+
+    id: str
+    kind: str
+    words: str
+    beside: str
+    button: str
+    optional: bool
+    event: EventIn | None
+    amount: float | None
+    unit: str | None
+    done: int | None
+    done_words: str | None
+
+
+class TicketOut(Out):
+    id: int
+    place: str
+    name: str
+    arrive: Moment
+    opened: Moment
+    headline: str
+    sums: str
+    weight: str
+    tasks: list[TaskOut]
+    left: int
+    over: bool
+    cautions: list[str]
+
+
+class TicketLine(Out):
+    id: int
+    name: str
+    when: str
+    left: int
+    over: bool
+
+
+class TicketsOut(Out):
+    tickets: list[TicketLine]
+
+
+class TicketRef(Out):
+    id: int
+
+
+@router.get("/{rig_id}/plan", response=PlanOut, operation_id="plan_stops")
+def plan(request: HttpRequest, rig_id: str) -> PlanOut:
+    """The plan of the coming days."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    return _plan(plans.plan_of(rig), known, tickets.open_by_stop(rig), display)
+
+
+@router.post("/{rig_id}/plan/try", response=PlanOut, operation_id="try_stops")
+def try_stops(request: HttpRequest, rig_id: str, payload: TryIn) -> PlanOut:
+    """What these stops would make of the coming days. Nothing is kept."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    wished = tuple(_fixed(each) for each in payload.stops)
+    return _plan(plans.moved(rig, known, wished), known, {}, display)
+
+
+@router.post("/{rig_id}/plan/stops", response={204: None}, operation_id="plan_stop")
+def plan_stop(request: HttpRequest, rig_id: str, payload: PlanStopIn) -> tuple[int, None]:
+    """Plan a stop by hand: the plan is made round it."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    instead = _fixed(payload.instead_of) if payload.instead_of else None
+    wishes.plan_stop(rig, _fixed(payload.stop), instead_of=instead, by=user_of(request))
+    return 204, None
+
+
+@router.post("/{rig_id}/plan/stops/remove", response={204: None}, operation_id="unplan_stop")
+def unplan_stop(request: HttpRequest, rig_id: str, payload: StopRef) -> tuple[int, None]:
+    """Let the plan decide again."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    wishes.unplan_stop(rig, _fixed(payload), by=user_of(request))
+    return 204, None
+
+
+@router.put("/{rig_id}/plan/risk", response={204: None}, operation_id="set_risk")
+def set_risk(request: HttpRequest, rig_id: str, payload: RiskIn) -> tuple[int, None]:
+    """Say which chance of passing a line the crew accepts."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    wishes.set_risk(rig, payload.risk, by=user_of(request))
+    return 204, None
+
+
+def _fixed(given: StopRef) -> FixedStop:
+    return FixedStop(spot=given.place, arrive=given.arrive)
+
+
+def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
+    headline, detail = text.plan_headline(each, known.rig, display)
+    now = display.local(each.at)
+    by = each.leave_by
+    return PlanOut(
+        revision=known.revision, now=moment(known.now, display), has_places=bool(known.book), headline=headline,
+        detail=detail, chance=percent(each.p_crossed), p_crossed=each.p_crossed, risk=each.risk,
+        feasible=each.feasible, leave_by=moment(by, display) if by else None,
+        leave_by_words=f"Leave by {clock_and_day(display.local(by), now)}" if by else None,
+        stops=[_stop(stop, each, written, display) for stop in each.stops],
+        lanes=[
+            PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes
+        ],
+        others=[
+            OtherOut(
+                words=text.other(other, each, display), stops=[text.stop(s, each.at, display) for s in other.stops]
+            )
+            for other in each.others
+        ],
+        fallback=text.fallback(each.fallback, each, display) if each.fallback and each.fallback.stops else None,
+        chores=chores(known.forecast, display),
+    )  # fmt: skip
+
+
+def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[FanPoint]:
+    store = rig.store(store_id)
+    assert store is not None
+    return [
+        FanPoint(
+            at=display.iso(band.at), p10=display.value(band.p10, store.unit), p50=display.value(band.p50, store.unit),
+            p90=display.value(band.p90, store.unit),
+        )
+        for band in bands
+    ]  # fmt: skip
+
+
+def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display: Display) -> StopOut:
+    return StopOut(
+        place=each.spot.id, name=each.spot.name, leave=moment(each.leave, display), arrive=moment(each.arrive, display),
+        depart=moment(each.depart, display), words=text.stop(each, whole.at, display), does=text.stop_does(each),
+        minutes=round(each.minutes),
+        acts=[
+            ActOut(
+                store=act.store.id, hue=act.store.kind.hue, words=text.act(act, display), minutes=round(act.minutes),
+                cost=text.money(round(act.cost, 2)) if act.cost else "",
+            )
+            for act in each.acts
+        ],
+        fixed=each.is_fixed, ticket=written.get((each.spot.id, each.arrive.isoformat())),
+    )  # fmt: skip
+
+
+@router.get("/{rig_id}/tickets", response=TicketsOut, operation_id="tickets")
+def all_tickets(request: HttpRequest, rig_id: str) -> TicketsOut:
+    """The latest tickets."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    return TicketsOut(
+        tickets=[
+            TicketLine(
+                id=each.key, name=each.spot_name, when=short_date(display.local(each.arrive).date()), left=each.left,
+                over=each.over,
+            )
+            for each in tickets.tickets(rig)
+        ]
+    )  # fmt: skip
+
+
+@router.post("/{rig_id}/tickets", response=TicketRef, operation_id="open_ticket")
+def open_ticket(request: HttpRequest, rig_id: str, payload: StopRef) -> TicketRef:
+    """Write the ticket of a stop: at a place of the book, at a time; it stays as it is until the stop is over."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    return TicketRef(id=tickets.open_ticket(rig, derived(rig), _fixed(payload), by=user_of(request)))
+
+
+@router.get("/{rig_id}/tickets/{ticket_id}", response=TicketOut, operation_id="ticket")
+def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
+    """A ticket, with what the log says was done."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    written, core = tickets.written(rig, ticket_id), tickets.core_rig(rig)
+    arrive = display.local(written.arrive)
+    return TicketOut(
+        id=written.key, place=written.spot, name=written.spot_name, arrive=moment(written.arrive, display),
+        opened=moment(written.opened_at, display),
+        headline=f"{written.spot_name}, {short_date(arrive.date())}",
+        sums=ticket_text.sums(
+            sum(t.minutes for t in written.tasks if not t.optional), sum(t.cost for t in written.tasks)
+        ),
+        weight=ticket_text.weight(written.weight, display),
+        tasks=[_task(core, task, written.done.get(task.id), display) for task in written.tasks], left=written.left,
+        over=written.over, cautions=cautions(written.cautions, display),
+    )  # fmt: skip
+
+
+@router.delete("/{rig_id}/tickets/{ticket_id}", response={204: None}, operation_id="remove_ticket")
+def remove_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> tuple[int, None]:
+    """Throw a ticket away; what was logged stays."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    tickets.remove(rig, ticket_id, by=user_of(request))
+    return 204, None
+
+
+def _task(rig: Rig, task: Task, done: Event | None, display: Display) -> TaskOut:
+    store = rig.store(task.store)
+    amount = None
+    if store is not None and task.amount is not None and task.event == "fill":
+        amount = display.value(task.amount, store.unit, 1)
+    return TaskOut(
+        id=task.id, kind=task.kind, words=ticket_text.task(rig, task, display), beside=ticket_text.beside(task),
+        button=ticket_text.did(task), optional=task.optional, event=_event(rig, task, display), amount=amount,
+        unit=display.unit(store.unit).unit if store is not None and amount is not None else None,
+        done=done.key if done else None,
+        done_words=ticket_text.done(done, rig, display) if done else None,
+    )  # fmt: skip
+
+
+def _event(rig: Rig, task: Task, display: Display) -> EventIn | None:
+    """What a tick logs, as the screen sends it."""
+    if task.event is None:
+        return None
+    event = Event(
+        at=clock.now(), type=task.event, store=task.store if task.event in ("dump", "fill", "swap") else None,
+        to_full=task.to_full, hours=task.hours if task.event in ("drive", "shore") else None, km=task.km,
+    )  # fmt: skip
+    return as_given(rig, event, display)

@@ -1,0 +1,1 @@
+"""Places in and out: GeoJSON with OpenStreetMap's tags, GPX waypoints, CSV."""

@@ -1,0 +1,144 @@
+"""Tickets as they were written: opened for a stop, the same until it is over, ticked off by what the log says."""
+
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, dataclass, fields
+from datetime import datetime
+from typing import Any
+
+from django.contrib.auth.models import User
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import Caution
+from lodeline.core.errors import Refused
+from lodeline.core.log import Event
+from lodeline.core.rig import Rig
+from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing, done_by, ticket
+from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.zone import Zone
+from lodeline.logbook import clock
+from lodeline.logbook import models as m
+from lodeline.logbook.services import plans, rows
+from lodeline.logbook.services.changes import plain, writing
+from lodeline.logbook.services.derived import Derived
+from lodeline.logbook.services.rows import Missing
+from lodeline.text.logbook import Action
+
+_MOST_LISTED = 20
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Written:
+    """A ticket that was written, with what is done of it. ``done``: the events by the ids of their tasks."""
+
+    key: int
+    opened_at: datetime
+    spot: str
+    spot_name: str
+    leave: datetime
+    arrive: datetime
+    tasks: tuple[Task, ...]
+    done: Mapping[str, Event]
+    weight: Load
+    cautions: tuple[Caution, ...]
+    over: bool
+
+    @property
+    def left(self) -> int:
+        """Tasks that write to the log and are not done yet."""
+        return sum(1 for task in self.tasks if task.event and not task.optional and task.id not in self.done)
+
+
+def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int:
+    """Write the ticket of a stop; the same stop opened twice is one ticket. Returns its key.
+
+    Raises
+    ------
+    Refused
+        There is no such place, or the stop lies outside what is planned for.
+    """
+    standing = m.Ticket.objects.filter(rig=rig, slug=stop.spot, body__arrive=stop.arrive.isoformat(), closed_at=None)
+    if (row := standing.first()) is not None:
+        return row.pk
+    if stop.spot not in {spot.id for spot in known.book}:
+        raise Refused("place", p.NoSpot(stop.spot))
+    made = plans.stop_at(rig, known, stop)
+    if made is None:
+        raise Refused("arrive", p.UntilOutOfRange(known.forecast.horizon_days))
+    contents = {each.store.id: each.level for each in known.forecast.stores if each.level is not None}
+    written = ticket(known.rig, made, contents)
+    body = {
+        "name": made.spot.name, "leave": made.leave.isoformat(), "arrive": stop.arrive.isoformat(),
+        "tasks": [plain(_given(task)) for task in written.tasks], "weight": asdict(written.weight),
+        "cautions": [each.value for each in written.cautions],
+    }  # fmt: skip
+    with writing(rig, by) as writer:
+        row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=body)
+        writer.note(Action.MADE, "ticket", row.pk, new={"place": stop.spot, "arrive": stop.arrive.isoformat()})
+    return row.pk
+
+
+def _given(task: Task) -> dict[str, Any]:
+    return {each.name: value for each in fields(Task) if (value := getattr(task, each.name)) is not None}
+
+
+def _task(given: Mapping[str, Any]) -> Task:
+    things = tuple(Thing(each) for each in given.get("things", ()))
+    return Task(**{**given, "kind": TaskKind(given["kind"]), "things": things})
+
+
+def written(rig: m.Rig, key: int) -> Written:
+    """A ticket.
+
+    Raises
+    ------
+    Missing
+        There is none.
+    """
+    row = m.Ticket.objects.filter(rig=rig, pk=key).first()
+    if row is None:
+        raise Missing("ticket")
+    return _written(rig, row)
+
+
+def core_rig(rig: m.Rig) -> Rig:
+    """The rig that a ticket speaks of."""
+    return rows.rig_rows(rig).core
+
+
+def open_by_stop(rig: m.Rig) -> dict[tuple[str, str], int]:
+    """The tickets that were written, by their place and when one arrives there."""
+    return {(row.slug, row.body["arrive"]): row.pk for row in m.Ticket.objects.filter(rig=rig)[:_MOST_LISTED]}
+
+
+def tickets(rig: m.Rig) -> list[Written]:
+    """The latest tickets, the newest first."""
+    return [_written(rig, row) for row in m.Ticket.objects.filter(rig=rig)[:_MOST_LISTED]]
+
+
+def _written(rig: m.Rig, row: m.Ticket) -> Written:
+    zone = Zone(rig.timezone)
+    log = rows.core_log(rig, since=zone.date(row.opened_at))
+    events = [event for day in log.days for event in day.events if event.at >= row.opened_at]
+    tasks = tuple(_task(each) for each in row.body["tasks"])
+    visits = (day.visit for day in log.days if day.visit is not None)
+    over = any(each.place == row.slug and each.left is not None and each.left >= row.opened_at for each in visits)
+    return Written(
+        key=row.pk, opened_at=row.opened_at, spot=row.slug, spot_name=row.body["name"],
+        leave=datetime.fromisoformat(row.body["leave"]), arrive=datetime.fromisoformat(row.body["arrive"]),
+        tasks=tasks, done=_done(tasks, events), weight=Load(**row.body["weight"]),
+        cautions=tuple(Caution(each) for each in row.body["cautions"]), over=over,
+    )  # fmt: skip
+
+
+def _done(tasks: Iterable[Task], events: list[Event]) -> dict[str, Event]:
+    return {task.id: event for task in tasks if (event := done_by(task, events)) is not None}
+
+
+def remove(rig: m.Rig, key: int, *, by: User) -> None:
+    """Throw a ticket away; what was logged stays."""
+    row = m.Ticket.objects.filter(rig=rig, pk=key).first()
+    if row is None:
+        raise Missing("ticket")
+    with writing(rig, by) as writer:
+        writer.note(Action.REMOVED, "ticket", row.pk, old={"place": row.slug})
+        row.delete()

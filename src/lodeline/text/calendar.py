@@ -1,0 +1,82 @@
+"""What the calendar says: planned stops, chores, the day on which the first line is expected."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from lodeline.core.forecast.forecast import Forecast
+from lodeline.core.rig import Rig
+from lodeline.core.stops.plan import Plan
+from lodeline.text import horizon
+from lodeline.text.display import Display
+from lodeline.text.stops import act, stop_does
+from lodeline.text.times import between, clock, when
+
+_BEFORE_LEAVING, _HOUR = timedelta(hours=2), timedelta(hours=1)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Entry:
+    """Something in the calendar. ``uid``: the same as long as it is the same thing; ``alarm``: how long before its
+    begin it is announced, or not at all."""
+
+    uid: str
+    begins: datetime
+    ends: datetime
+    title: str
+    text: str
+    place: str = ""
+    position: tuple[float, float] | None = None
+    alarm: timedelta | None = None
+
+
+def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Display) -> list[Entry]:
+    """Everything that a calendar shows of a rig."""
+    found = _stops(key, plan, display) if plan is not None else []
+    found += _first(rig, key, ahead, display)
+    now = display.local(ahead.at)
+    for chore, words in zip(ahead.chores, horizon.chores(ahead, display), strict=False):
+        due = ahead.when(chore.p10_days)
+        if due is not None:
+            found.append(
+                Entry(
+                    uid=f"rig-{key}-chore-{chore.store.id}-{chore.kind}", begins=due, ends=due + _HOUR, title=words,
+                    text=f"As known {when(now, now)} at {clock(now)}.", alarm=_HOUR,
+                )
+            )  # fmt: skip
+    return found
+
+
+def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
+    found = []
+    for number, stop in enumerate(plan.stops, 1):
+        lines = [act(each, display) for each in stop.acts]
+        if number == 1 and plan.leave_by is not None:
+            by = display.local(plan.leave_by)
+            lines.insert(0, f"Leave by {clock(by)} on {by:%A} at the latest.")
+        found.append(
+            Entry(
+                uid=f"rig-{key}-stop-{number}", begins=stop.leave, ends=stop.back or stop.depart,
+                title=f"{stop.spot.name}: {stop_does(stop)}", text="\n".join(lines), place=stop.spot.name,
+                position=(stop.spot.lat, stop.spot.lon), alarm=_BEFORE_LEAVING,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[Entry]:
+    auto = ahead.autonomy
+    store, at = rig.store(auto.store), ahead.when(auto.p50_days)
+    if store is None or at is None:
+        return []
+    low, high, now = ahead.when(auto.p10_days), ahead.when(auto.p90_days), display.local(ahead.at)
+    text = (
+        f"Expected {between(display.local(low or at), display.local(high), now)}."
+        if high
+        else "Expected then or later."
+    )
+    return [
+        Entry(
+            uid=f"rig-{key}-first-line", begins=at, ends=at + _HOUR, title=f"{store.name} {horizon.first(store)}",
+            text=text, alarm=timedelta(days=1),
+        )
+    ]  # fmt: skip

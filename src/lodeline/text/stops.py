@@ -1,0 +1,245 @@
+"""Stops in words: places and what they offer, the plan as a short story, what else could be done."""
+
+from collections.abc import Iterable
+from datetime import date, datetime, timedelta
+
+from lodeline.core.catalogue import SERVICES, GasHow, Sense, StopAct
+from lodeline.core.log import Day
+from lodeline.core.rig import Rig, Store
+from lodeline.core.stops.book import NightsAt, PastVisit, Service, Spot, VisitNote
+from lodeline.core.stops.plan import Act, Plan, Stop
+from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.habits import exact, figure
+from lodeline.text.round import event
+from lodeline.text.times import clock, date_words, day_name, hours_words, short_date
+
+_CENTS = 2
+_MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October",
+           "November", "December")  # fmt: skip
+_WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
+_TURN_DEG = 360.0
+ALWAYS_OPEN = "always open, as far as is known"
+
+
+def money(amount: float) -> str:
+    """An amount of money, whose unit is the crew's own: ``12``, ``4.50``."""
+    return figure(amount) if float(amount).is_integer() else figure(amount, _CENTS)
+
+
+def direction(bearing_deg: float) -> str:
+    """Where it lies: ``north-west``."""
+    return _WINDS[round(bearing_deg / (_TURN_DEG / len(_WINDS))) % len(_WINDS)]
+
+
+def way(km: float, hours: float, display: Display) -> str:
+    """How far: ``12 km, 15 min``."""
+    return f"{display.amount(km, 'km')}, {hours_words(hours)}"
+
+
+def service(each: Service, display: Display) -> str:
+    """What is offered, with what is known of it: ``water, 8 L/min, to drink``."""
+    parts = [each.kind.name]
+    if each.l_per_min is not None:
+        parts.append(f"{display.amount(each.l_per_min, 'L')} a minute")
+    if each.drinkable is not None:
+        parts.append("to drink" if each.drinkable else "not to drink")
+    if each.hose is False:
+        parts.append("by jugs, no hose reaches")
+    if each.amps is not None:
+        parts.append(display.amount(each.amps, "A"))
+    parts += [listed(list(each.fuels))] if each.fuels else []
+    if each.how is not None:
+        parts.append("bottles swapped" if each.how is GasHow.SWAP else "bottles filled")
+    parts += _prices(each, display)
+    return ", ".join(parts)
+
+
+def _prices(each: Service, display: Display) -> list[str]:
+    unit = "kg" if each.kind.id == "gas" else "L"
+    found = []
+    if each.price is not None:
+        found.append(money(each.price) if each.price else "free")
+    if each.price_per_unit is not None:
+        per = each.price_per_unit / display.unit(unit).factor
+        found.append(f"{figure(per, _CENTS)} a {display.unit(unit).unit}")
+    if each.price_night is not None:
+        found.append(f"{money(each.price_night)} a night" if each.price_night else "free")
+    return found
+
+
+def opening(notation: str | None) -> str:
+    """When it is open: as its notation has it."""
+    return ALWAYS_OPEN if notation in (None, "24/7") else f"open {notation}"
+
+
+def limits(spot: Spot, display: Display) -> list[str]:
+    """Whom it does not take, and when it is shut."""
+    found = []
+    if spot.closed_months:
+        found.append(f"closed in {listed([_MONTHS[each - 1] for each in sorted(spot.closed_months)])}")
+    if spot.max_length_m is not None:
+        found.append(f"no rigs over {display.amount(spot.max_length_m, 'm')} long")
+    if spot.max_height_m is not None:
+        found.append(f"no rigs over {display.amount(spot.max_height_m, 'm')} high")
+    if spot.max_nights is not None:
+        found.append(f"at most {counted(spot.max_nights, 'night')}" if spot.max_nights else "no nights")
+    if spot.fee:
+        found.append(f"{money(spot.fee)} to enter")
+    return found
+
+
+def lets_in(fits: bool, rig: Rig, spot: Spot) -> str | None:
+    """That the rig is not let in, or that nobody knows."""
+    if not fits:
+        return "this rig is too large for it"
+    unknown = (spot.max_length_m is not None and rig.length_m is None) or (
+        spot.max_height_m is not None and rig.height_m is None
+    )
+    return "check whether it takes a rig of your size" if unknown else None
+
+
+def age(spot: Spot, today: date) -> str | None:
+    """How old what is known of a place is, where that is old."""
+    if spot.known_on is None:
+        return "nobody has said when this was last so"
+    if not spot.is_old(today):
+        return None
+    return f"last known on {date_words(spot.known_on)} {spot.known_on.year}; it may have changed"
+
+
+def note(each: VisitNote) -> str:
+    """What was seen there: ``Thu 12 Mar 2026: tap ran dry``."""
+    return f"{short_date(each.on)} {each.on.year}: {each.text}"
+
+
+def visit(rig: Rig, each: PastVisit, display: Display) -> str:
+    """What was done there on a day."""
+    done = [event(rig, one, display) for one in each.day.events]
+    said = listed(done) if done else "nothing logged"
+    return f"{short_date(each.on)} {each.on.year}: {said}{_written(each.day)}"
+
+
+def _written(day: Day) -> str:
+    return f". {day.note}" if day.note else ""
+
+
+def nights(each: NightsAt) -> str:
+    """A place of the log that could be put into the book."""
+    return f"{each.place.name}: {counted(each.nights, 'night')}, last on {short_date(each.last)}"
+
+
+_DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
+
+
+def act(each: Act, display: Display) -> str:
+    """What is done with a store: ``fill Fresh water, 60 to 82 L``."""
+    return f"{_DOES[each.act]} {each.store.name}, {display.span(each.p10, each.p90, each.store.unit)}"
+
+
+def stop(each: Stop, now: datetime, display: Display) -> str:
+    """A stop in a sentence: ``Tuesday: leave at 09:10 for Quarry tap, there from 09:40 for 55 min.``"""
+    leave, arrive = (display.local(at) for at in (each.leave, each.arrive))
+    day = capital(day_name(arrive.date(), display.local(now).date()))
+    stays = f"there at {clock(arrive)} for {hours_words(each.minutes / 60)}"
+    if (each.depart - each.arrive) > timedelta(hours=6):
+        stays = f"there at {clock(arrive)} for the night"
+    return f"{day}: leave at {clock(leave)} for {each.spot.name}, {stays}."
+
+
+def stop_does(each: Stop) -> str:
+    """What is done there, in a few words: ``empty Grey tank, fill Fresh water``."""
+    return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in each.acts])) or "Nothing to do"
+
+
+def plan_headline(each: Plan, rig: Rig, display: Display) -> tuple[str, str]:
+    """The plan as a short story: a headline and what stands behind it."""
+    now = display.local(each.at)
+    over = counted(each.days, "day")
+    if not each.stops:
+        if each.feasible:
+            return f"No stop needed for {over}", f"{_chance(each)}."
+        return _no_plan(each, rig)
+    first = each.stops[0]
+    by = each.leave_by or first.leave
+    local = display.local(by)
+    head = f"{counted(len(each.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
+    more = f"{money(each.cost)} and {display.amount(each.km, 'km')} in all" if each.cost else display.amount(
+        each.km, "km") + " in all"  # fmt: skip
+    parts = [f"{_chance(each)}; without a stop {percent(each.p_none)}.", f"{capital(more)}."]
+    if each.helpless:
+        parts.append(_helpless(each, rig))
+    elif not each.feasible:
+        parts.append(f"No plan with these places keeps it under {percent(each.risk)}; this one comes nearest.")
+    if not each.exact and each.feasible:
+        parts.append("Fewer stops were ruled out; a cheaper plan was not.")
+    return head, " ".join(parts)
+
+
+def _no_plan(each: Plan, rig: Rig) -> tuple[str, str]:
+    head = "No stop in the book helps"
+    if each.helpless:
+        return head, _helpless(each, rig)
+    return (
+        head,
+        f"The chance that a line is passed stays at {percent(each.p_crossed)}. Add places that serve what runs out.",
+    )
+
+
+def _helpless(each: Plan, rig: Rig) -> str:
+    stores = [store for id in each.helpless if (store := rig.store(id)) is not None]
+    names = listed([store.name for store in stores])
+    return f"{names} cannot be kept by any stop in the book; the rest can be."
+
+
+def _chance(each: Plan) -> str:
+    return f"The chance that a line is passed is {percent(each.p_crossed)}"
+
+
+def other(each: Plan, best: Plan, display: Display) -> str:
+    """Another plan and how it differs: ``3 stops, first Old mill; 4 cheaper, 12 km more; 8 %``."""
+    n = counted(len(each.stops), "stop")
+    first = f", first {each.stops[0].spot.name} {short_date(display.local(each.stops[0].arrive).date())}"
+    cost, km = each.cost - best.cost, each.km - best.km
+    parts = []
+    if abs(cost) >= _WORTH_SAYING:
+        parts.append(f"{money(round(abs(cost), _CENTS))} {'dearer' if cost > 0 else 'cheaper'}")
+    if abs(km) >= 1:
+        parts.append(f"{display.amount(abs(km), 'km')} {'more' if km > 0 else 'less'}")
+    parts.append(f"chance to pass a line {percent(each.p_crossed)}")
+    return f"{n}{first}; {', '.join(parts)}"
+
+
+_WORTH_SAYING = 0.5
+
+
+def fallback(each: Plan, best: Plan, display: Display) -> str:
+    """What to do where the first place is closed."""
+    closed, instead = best.stops[0].spot.name, each.stops[0]
+    when = day_name(display.local(instead.arrive).date(), display.local(best.at).date())
+    cost, km = each.cost - best.cost, each.km - best.km
+    more = [f"{money(round(cost, _CENTS))} more" if cost >= _WORTH_SAYING else "",
+            f"{display.amount(km, 'km')} more" if km >= 1 else ""]  # fmt: skip
+    costs = listed([part for part in more if part]) or "no more"
+    return f"If {closed} is closed: {instead.spot.name} {when}. It costs {costs}."
+
+
+def serves(spots: Iterable[Spot], store: Store) -> str:
+    """Which places of the book serve a store."""
+    names = [spot.name for spot in spots]
+    what = "empties" if store.sense is Sense.FILLS else "fills"
+    return f"{what} at {listed(names)}" if names else f"no place in the book {what} {store.name}"
+
+
+def brought(added: int, known: int, skipped: int) -> str:
+    """What a file of places brought."""
+    parts = [f"{counted(added, 'place')} added"]
+    if known:
+        parts.append(f"{exact(known)} in the book already")
+    if skipped:
+        parts.append(f"{exact(skipped)} could not be read")
+    return capital(", ".join(parts)) + "."
+
+
+def service_names() -> dict[str, str]:
+    """What the services are called."""
+    return {id: row.name for id, row in SERVICES.items()}
