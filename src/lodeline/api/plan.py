@@ -26,7 +26,7 @@ from lodeline.text import ticket as ticket_text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display, percent
 from lodeline.text.horizon import chores
-from lodeline.text.times import clock_and_day, short_date
+from lodeline.text.times import clock_on, short_date
 
 router = Router(tags=["stops"])
 
@@ -52,6 +52,7 @@ class StopOut(Out):
     minutes: int
     acts: list[ActOut]
     fixed: bool
+    plug: bool
     ticket: int | None
 
 
@@ -89,10 +90,11 @@ class PlanOut(Out):
 
 
 class StopRef(d.Part):
-    """A stop by its place and when one arrives there."""
+    """A stop by its place and when one arrives there; ``plug``: for a night plugged in."""
 
     place: d.Slug
     arrive: d.Time
+    plug: bool = False
 
 
 class PlanStopIn(d.Part):
@@ -203,7 +205,7 @@ def set_risk(request: HttpRequest, rig_id: str, payload: RiskIn) -> tuple[int, N
 
 
 def _fixed(given: StopRef) -> FixedStop:
-    return FixedStop(spot=given.place, arrive=given.arrive)
+    return FixedStop(spot=given.place, arrive=given.arrive, plug=given.plug)
 
 
 def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
@@ -214,7 +216,7 @@ def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         revision=known.revision, now=moment(known.now, display), has_places=bool(known.book), headline=headline,
         detail=detail, chance=percent(each.p_crossed), p_crossed=each.p_crossed, risk=each.risk,
         feasible=each.feasible, leave_by=moment(by, display) if by else None,
-        leave_by_words=f"Leave by {clock_and_day(display.local(by), now)}" if by else None,
+        leave_by_words=f"Leave by {clock_on(display.local(by), now)}" if by else None,
         stops=[_stop(stop, each, written, display) for stop in each.stops],
         lanes=[
             PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes
@@ -254,7 +256,8 @@ def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
             )
             for act in each.acts
         ],
-        fixed=each.is_fixed, ticket=written.get((each.spot.id, each.arrive.isoformat())),
+        fixed=each.is_fixed, plug=any(act.store.is_bank for act in each.acts),
+        ticket=written.get((each.spot.id, each.arrive.isoformat())),
     )  # fmt: skip
 
 

@@ -120,7 +120,7 @@ def agreed_to_core(doc: d.AgreedDoc) -> Agreed:
 
 def planned_to_core(doc: d.PlannedStopDoc) -> FixedStop:
     """A stop planned by hand as a core one."""
-    return FixedStop(spot=doc.place, arrive=doc.arrive)
+    return FixedStop(spot=doc.place, arrive=doc.arrive, plug=bool(doc.plug))
 
 
 def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:

@@ -455,6 +455,7 @@ class PlannedStopDoc(Part):
 
     place: Slug
     arrive: Time
+    plug: bool | None = None
 
 
 MOST_PLACES = 2000

@@ -259,6 +259,7 @@ class PlannedStop(models.Model):
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="planned")
     slug = models.CharField(max_length=60)
     arrive = models.DateTimeField()
+    plug = models.BooleanField(default=False)
 
     class Meta:
         ordering = ["arrive", "id"]

@@ -10,7 +10,7 @@ from lodeline.core.stops.plan import Plan
 from lodeline.core.stops.wishes import Agreed
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
-from lodeline.text.times import clock_and_day, days_words, short_date
+from lodeline.text.times import clock_on, days_words, short_date
 
 HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard", "only if it must be")
 NEVER = "never"
@@ -66,10 +66,25 @@ def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] 
 
 def both_sides(rig: Rig, each: Lever, display: Display) -> str:
     """What it saves and what it costs: ``saves 9 L of fresh water a day; costs 1 L of diesel a day``."""
-    saves = [_touch(rig, touch, display) for touch in each.touches if touch.helps]
-    costs = [_touch(rig, touch, display) for touch in each.touches if not touch.helps]
-    parts = [f"saves {listed(saves)}" if saves else "", f"costs {listed(costs)}" if costs else ""]
+    told = [touch for touch in each.touches if _is_told(rig, touch, display)]
+    saves = [_touch(rig, touch, display) for touch in told if touch.helps]
+    costs = [_touch(rig, touch, display) for touch in told if not touch.helps]
+    verb = "brings" if each.kind.id in _BRINGS else "saves"
+    parts = [f"{verb} {listed(saves)}" if saves else "", f"costs {listed(costs)}" if costs else ""]
     return "; ".join(part for part in parts if part)
+
+
+_BRINGS = frozenset(
+    {
+        "generator-hour", "engine-hour", "hookup-hour", "pour-jug", "swap-bottle", "jug-trip", "into-sun", "buy-panel",
+        "buy-bank", "buy-jug", "buy-bottle",
+    }
+)  # fmt: skip
+
+
+def _is_told(rig: Rig, each: Touch, display: Display) -> bool:
+    store = rig.store(each.store)
+    return store is not None and display.number(abs(each.per_day or each.once), store.unit) != "0"
 
 
 def _touch(rig: Rig, each: Touch, display: Display) -> str:
@@ -135,5 +150,5 @@ def stop_instead(each: Plan, rig: Rig, until: str, display: Display) -> str:
     does = listed([f"{act.store.name}" for act in first.acts])
     reach = f"reach {until} at {percent(1 - each.p_crossed)}" if len(each.stops) > 1 else (
         f"reaches {until} at {percent(1 - each.p_crossed)}")  # fmt: skip
-    when = clock_and_day(by, now)
+    when = clock_on(by, now)
     return f"{n} {reach}: {first.spot.name}, for {does}. Leave by {when} at the latest."

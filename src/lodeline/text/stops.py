@@ -171,7 +171,11 @@ def plan_headline(each: Plan, rig: Rig, display: Display) -> tuple[str, str]:
     elif not each.feasible:
         parts.append(f"No plan with these places keeps it under {percent(each.risk)}; this one comes nearest.")
     if not each.exact and each.feasible:
-        parts.append("Fewer stops were ruled out; a cheaper plan was not.")
+        own = sum(1 for stop in each.stops if not stop.is_fixed)
+        if own <= each.least_stops:
+            parts.append("Fewer stops are not enough; there may be a cheaper plan.")
+        else:
+            parts.append(f"It takes at least {exact(each.least_stops)}; not every plan was looked at.")
     return head, " ".join(parts)
 
 

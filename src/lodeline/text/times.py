@@ -82,6 +82,12 @@ def clock_and_day(at: datetime, now: datetime) -> str:
     return clock(at) if at.date() == now.date() else f"{clock(at)} on {day_name(at.date(), now.date())}"
 
 
+def clock_on(at: datetime, now: datetime) -> str:
+    """A time of day on a day, always named: ``16:00 today``, ``16:00 tomorrow``, ``16:00 on Thursday``."""
+    day = day_name(at.date(), now.date())
+    return f"{clock(at)} {day}" if (at.date() - now.date()).days in (0, 1) else f"{clock(at)} on {day}"
+
+
 def days_words(days: float) -> str:
     """A span in days, as people say it."""
     if days < 1:

@@ -17,7 +17,7 @@ class Stops(Sheet):
     leave_step_h = Figure(0.25, "h", CHOSEN, "step in which the latest departure is looked for")
     hookup_until_h = Figure(10.0, "h", COMMON, "hour at which a site is left after a night plugged in")
     most_stops = Figure(14, "1", CHOSEN, "most stops of a plan")
-    most_nodes = Figure(14000, "1", CHOSEN, "plans in part that are looked at before the search ends")
+    most_nodes = Figure(9000, "1", CHOSEN, "plans in part that are looked at before the search ends")
     most_walks = Figure(24, "1", CHOSEN, "ways of charging whose bank is walked hour by hour in one search")
     stop_saves = Figure(0.01, "1", CHOSEN, "chance that a stop more has to save where the risk cannot be kept")
     relaxed = Figure((1.0, 2.0, 4.0, 8.0), "1", CHOSEN, "times the risk that are then looked at in turn")

@@ -136,6 +136,7 @@ class BankChance:
     joint: Joint
     hours: int
     _masks: dict[tuple[Push, ...], int] = field(default_factory=dict)
+    _first: dict[Push | None, Floats] = field(default_factory=dict)
     _failing: Truths | None = None
     excused: int = 0
     walked: float = 0.0
@@ -183,6 +184,21 @@ class BankChance:
             self._masks[pushes] = bits(still)
         return self._masks[pushes] & ~self.excused
 
+    def first_after(self, night: Push | None) -> Floats:
+        """When each path first passes the line after a night plugged in, or from now on; inf where it does not."""
+        if night not in self._first:
+            line, hourly = self.store.line_level, self.hourly((night,) if night else ())[: self.hours]
+            begin = min(int(night.start_h + night.hours), len(hourly)) if night else 0
+            below = hourly[begin:] <= line
+            first = np.full(hourly.shape[1], np.inf)
+            if len(below):
+                met = np.flatnonzero(below.any(axis=0))
+                first[met] = below[:, met].argmax(axis=0) + begin + 1.0
+            if night is None:
+                first[self.draws.level <= line] = 0.0
+            self._first[night] = first
+        return self._first[night]
+
     @property
     def past_now(self) -> int:
         """The paths that are past the line now."""
@@ -191,6 +207,35 @@ class BankChance:
     def is_known(self, pushes: tuple[Push, ...]) -> bool:
         """Whether this way of charging was walked already."""
         return pushes in self._masks
+
+
+@dataclass(kw_only=True)
+class PluggedChance:
+    """A bank between nights plugged in, with the face of a store that is served: a night fills it, whatever was before.
+
+    ``nights``: for each hour ahead at which somebody may arrive for a night, the span plugged in that stands for all of
+    that date: the shortest. What driving adds is left out here: it saves paths and loses none, and is counted when a
+    whole plan is reckoned.
+    """
+
+    bank: BankChance
+    nights: dict[float, Push]
+    km_l: None = None
+    _masks: dict[tuple[float, float], int] = field(default_factory=dict)
+
+    def passed(self, since_h: float, until_h: float, km: float = 0.0) -> int:
+        """The paths that pass the line between a night that begins at a time, or now, and another time."""
+        key = (since_h, until_h)
+        if key not in self._masks:
+            if since_h != NOW and since_h not in self.nights:
+                return 0  # nobody can plug in then: as if the bank held, which bounds what may be
+            passed = bits(self.bank.first_after(self.nights.get(since_h)) <= until_h)
+            self._masks[key] = passed & ~self.bank.excused if since_h == NOW else passed
+        return self._masks[key]
+
+    def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
+        """A night is paid whole: no amount has a price."""
+        return 0.0
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -260,17 +260,19 @@ def fixed_options(setting: Setting, wished: Sequence[FixedStop]) -> list[Option]
     """The stops that are planned already: by hand, and where the plan of days says that the rig moves to a place."""
     spots = {spot.id: spot for spot in setting.book}
     ahead = setting.chance.joint.ahead
-    arrivals = [(spots[each.spot], setting.ahead_h(each.arrive), False) for each in wished if each.spot in spots]
+    arrivals = [
+        (spots[each.spot], setting.ahead_h(each.arrive), False, each.plug) for each in wished if each.spot in spots
+    ]
     before = ahead.days[0].place
     for index, day in enumerate(ahead.days[1:], 1):
         if is_elsewhere(before, day.place) and (spot := spot_at(setting.book, day.place)) is not None:
-            arrivals.append((spot, HOURS * index + Stops.arrivals_h[1] - ahead.hour, True))
+            arrivals.append((spot, HOURS * index + Stops.arrivals_h[1] - ahead.hour, True, False))
         before = day.place
     found = []
-    for spot, arrive_h, moved in arrivals:
+    for spot, arrive_h, moved, plug in arrivals:
         if not 0 <= arrive_h < setting.chance.end_h:
             continue
-        served = [each for each in _served(setting, spot) if not (moved and each[0].is_bank)]
+        served = [each for each in _served(setting, spot) if plug or not each[0].is_bank]
         origin = setting.home(max(0.0, arrive_h - HOURS)) if moved else None
         option = option_at(setting, spot, served, arrive_h, _minutes(setting, served), is_fixed=True, origin=origin)
         if option is not None:

@@ -77,9 +77,10 @@ class Plan:
     """A plan and how it stands.
 
     ``p_crossed``: the chance that any store that is served at a stop passes its line if it is followed; ``exact``:
-    whether every plan was looked at; ``leave_by``: the latest departure for the first stop that keeps the risk;
-    ``others``: plans that differ in kind; ``fallback``: what to do where the first place is closed; ``p_none``: the
-    chance with no stop at all; ``helpless``: stores that no stop keeps from their line.
+    whether every plan was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out;
+    ``leave_by``: the latest departure for the first stop that keeps the risk; ``others``: plans that differ in kind;
+    ``fallback``: what to do where the first place is closed; ``p_none``: the chance with no stop at all; ``helpless``:
+    stores that no stop keeps from their line.
     """
 
     at: datetime
@@ -92,6 +93,7 @@ class Plan:
     km: float
     feasible: bool
     exact: bool
+    least_stops: int
     stops: tuple[Stop, ...]
     lanes: tuple[Lane, ...]
     leave_by: datetime | None = None
@@ -156,7 +158,8 @@ class Planner:
         cheaper = self._cheaper(search, found, len(own)) if found.kept else None
         others = [each for each in (cheaper, fallback) if each is not None]
         if not found.kept and fallback is not None and fallback.p_crossed < whole.p_crossed:
-            whole, others = fallback, [whole]  # where nothing keeps the risk, the lesser chance
+            # where nothing keeps the risk, the lesser chance
+            whole, others, fallback = fallback, [whole], whole
         else:
             whole = replace(whole, leave_by=self._leave_by(search, found))
         return replace(whole, others=tuple(others[: Stops.most_others]), fallback=fallback)
@@ -189,7 +192,8 @@ class Planner:
             p_none=search.lost(self.fixed).bit_count() / self.chance.n_paths, helpless=tuple(sorted(search.helpless)),
             cost=sum(each.cost for each in stops) + self._fuel_cost(found), km=found.km,
             feasible=found.lost.bit_count() <= self._limit,
-            exact=found.exact, stops=stops, lanes=tuple(self._lanes(search, found.stops)),
+            exact=found.exact, least_stops=found.least_stops, stops=stops,
+            lanes=tuple(self._lanes(search, found.stops)),
         )  # fmt: skip
 
     def _fuel_cost(self, found: Found) -> float:

@@ -14,7 +14,7 @@ from operator import or_
 from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops
 from lodeline.core.stops.book import way_h
-from lodeline.core.stops.chance import NOW, BankChance, Chance, PlainChance, Push
+from lodeline.core.stops.chance import NOW, BankChance, Chance, PlainChance, PluggedChance, Push
 from lodeline.core.stops.options import Option, Setting, source_amps
 from lodeline.core.zone import HOURS
 
@@ -32,7 +32,8 @@ class Found:
     """A plan as the search has it.
 
     ``lost``: the paths on which a line is passed, of every store; ``kept``: whether what can be kept is; ``exact``:
-    whether everything was looked at. ``cost`` and ``km`` are those that it was chosen by.
+    whether everything was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out.
+    ``cost`` and ``km`` are those that it was chosen by.
     """
 
     stops: tuple[Option, ...]
@@ -41,6 +42,7 @@ class Found:
     km: float
     kept: bool
     exact: bool
+    least_stops: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,12 +74,10 @@ class Search:
     _tolerated: int = 0
     _best: Part | None = None
     _stores: tuple[str, ...] = ()
-    _plain: tuple[PlainChance, ...] = ()
+    _plain: "tuple[PlainChance | PluggedChance, ...]" = ()
     _losses: dict[tuple[tuple[float, ...], float], int] = field(default_factory=dict)
     _banks: tuple[BankChance, ...] = ()
-    _weak_bank: bool = False
-    # whether only a night plugged in keeps the bank
-    _needs_post: bool = False
+    _served: "dict[str, PlainChance | PluggedChance]" = field(default_factory=dict)
     _starts: list[float] = field(default_factory=list)
     _bounds: dict[tuple[int, float], int] = field(default_factory=dict)
     _times: list[float] = field(default_factory=list)
@@ -93,19 +93,30 @@ class Search:
             keep = [id for id in (*chance.plain, *chance.banks) if id not in self.helpless]
         else:
             self.helpless, keep = frozenset(), [*chance.plain, *chance.banks]
-        self._stores = tuple(id for id in keep if id in chance.plain)
-        self._plain = tuple(chance.plain[id] for id in self._stores)
-        self._banks = tuple(chance.banks[id] for id in keep if id in chance.banks)
-        self._weak_bank = any(not self._keeps(bank.passed()) for bank in self._banks)
-        if self._weak_bank:
-            driven = tuple(push for push in self._every_charge(plugged=False))
-            self._needs_post = any(not self._keeps(bank.passed(driven)) for bank in self._banks)
+        nights = self._nights()
+        served = {id: chance.plain[id] for id in keep if id in chance.plain}
+        banks = {id: chance.banks[id] for id in keep if id in chance.banks}
+        plugged = {id: PluggedChance(bank=bank, nights=nights) for id, bank in banks.items() if nights}
+        self._served = served | plugged
+        self._stores, self._plain = tuple(self._served), tuple(self._served.values())
+        # without a post, what driving brings is all that charges them: they are walked with a plan
+        self._banks = () if nights else tuple(banks.values())
         self._starts = [each.arrive_h for each in self.options]
         self._times = sorted({each.arrive_h for each in (*self.options, *self.fixed)})
 
     @property
     def _chance(self) -> Chance:
         return self.setting.chance
+
+    def _nights(self) -> dict[float, Push]:
+        """Where somebody may arrive for a night plugged in: the shortest span plugged in until that same morning."""
+        begins: dict[float, float] = {}
+        plugged = [option for option in (*self.options, *self.fixed) if option.plug]
+        for each in plugged:
+            begins[each.depart_h] = max(each.arrive_h, begins.get(each.depart_h, NOW))
+        amps = source_amps(self._chance.rig)[1]
+        spans = {end: Push(begin, end - begin, amps) for end, begin in begins.items()}
+        return {each.arrive_h: spans[each.depart_h] for each in plugged}
 
     def _alone(self, id: str) -> int:
         """The paths on which a store passes its line with no stop at all; of a bank, with every charge there may be."""
@@ -114,12 +125,11 @@ class Search:
             return chance.banks[id].passed(self._every_charge())
         return chance.plain[id].passed(NOW, chance.end_h)
 
-    def _every_charge(self, *, plugged: bool = True) -> tuple[Push, ...]:
+    def _every_charge(self) -> tuple[Push, ...]:
         """All that could charge a bank: on each date the longest ways, and every night plugged in."""
         longest: dict[tuple[int, str], Push] = {}
         for option in (*self.options, *self.fixed):
-            drives = option if plugged else replace(option, plug=False)
-            for n, push in enumerate(self.pushes([drives])):
+            for n, push in enumerate(self.pushes([option])):
                 key = (int(push.start_h // HOURS), f"{n} {option.plug}")
                 if key not in longest or push.hours * push.amps > longest[key].hours * longest[key].amps:
                     longest[key] = push
@@ -140,18 +150,19 @@ class Search:
             if self._bound(n + len(self.fixed), NOW) <= self.limit:
                 self._grow(self.start(), 0, n)
             if self._best is not None:
-                return self._found(self._best, kept=True, exact=self._nodes < self.most_nodes)
+                return self._found(self._best, kept=True, exact=self._nodes < self.most_nodes, least_stops=n)
             if self._nodes >= self.most_nodes:
-                break
-        return self._least_chance(most)
+                return self._least_chance(most, n)
+        return self._least_chance(most, most + 1)
 
     def start(self) -> Part:
         """No stop made yet."""
         return Part(stops=(), lost=0, since=(NOW,) * len(self._stores), cost=0.0, km=0.0)
 
-    def _found(self, part: Part, *, kept: bool, exact: bool) -> Found:
+    def _found(self, part: Part, *, kept: bool, exact: bool, least_stops: int) -> Found:
         return Found(
-            stops=part.stops, lost=self.lost(part.stops), cost=part.cost, km=part.km, kept=kept, exact=exact
+            stops=part.stops, lost=self.lost(part.stops), cost=part.cost, km=part.km, kept=kept, exact=exact,
+            least_stops=least_stops,
         )  # fmt: skip
 
     def _grow(self, part: Part, fixed_at: int, left: int) -> None:
@@ -203,7 +214,7 @@ class Search:
         lost, since, cost = part.lost, list(part.since), part.cost
         prices = dict(option.prices)
         for index, (store, each) in enumerate(zip(self._stores, self._plain, strict=True)):
-            if store not in option.stores:
+            if store not in option.stores and not (option.plug and isinstance(each, PluggedChance)):
                 continue
             driven = 0.0
             if each.km_l is not None:
@@ -259,8 +270,6 @@ class Search:
         pushes = self.pushes(part.stops)
         for bank in self._banks:
             may_walk = bank.walked < Stops.most_walks or bank.is_known(pushes)
-            if self._needs_post and not any(each.plug for each in part.stops):
-                may_walk = False
             # without a walk of its own: as if nothing charged it on the way, which loses more
             lost |= bank.passed(pushes if may_walk else ())
             if not self._keeps(lost):
@@ -290,7 +299,9 @@ class Search:
         end_h, found = self._chance.end_h, []
         for store, each in zip(self._stores, self._plain, strict=True):
             since_h, lost = NOW, 0
-            for at_h in (*(option.arrive_h for option in stops if store in option.stores), end_h):
+            plugs = isinstance(each, PluggedChance)
+            served = (option.arrive_h for option in stops if (option.plug if plugs else store in option.stores))
+            for at_h in (*served, end_h):
                 driven = self.km_between(stops, since_h, at_h) if each.km_l is not None else 0.0
                 lost |= each.passed(since_h, at_h, driven)
                 since_h = at_h
@@ -299,9 +310,12 @@ class Search:
 
     def lost(self, stops: Sequence[Option]) -> int:
         """The paths on which any store passes its line if a plan is followed, those past it now among them."""
-        lost, chance = self.kept_of(stops) | self._chance.past_now(), self._chance
-        for id in self.helpless:
-            lost |= chance.banks[id].passed(self.pushes(stops)) if id in chance.banks else self._alone(id)
+        chance, pushes = self._chance, self.pushes(stops)
+        lost, of_each = chance.past_now(), dict(zip(self._stores, self._lost_of_each(stops), strict=False))
+        for id in chance.plain:
+            lost |= of_each[id] if id in of_each else self._alone(id)
+        for bank in chance.banks.values():
+            lost |= bank.passed(pushes)
         return lost
 
     def _bound(self, left: int, since_h: float) -> int:
@@ -324,7 +338,7 @@ class Search:
     def _everything(self, since_h: float, until_h: float) -> int:
         return reduce(or_, (each.passed(since_h, until_h) for each in self._plain), 0).bit_count()
 
-    def _least_chance(self, most: int) -> Found:
+    def _least_chance(self, most: int, least_stops: int) -> Found:
         """The plan with nearly the least chance to pass a line: under the risk, or else under twice it, and so on, what
         reaches furthest with each stop. A stop more has to save one path in a hundred."""
         best, best_key, limit = self.start(), (float("inf"), 0.0), self.limit
@@ -333,7 +347,7 @@ class Search:
             self.tell(n / len(Stops.relaxed))
             self._tolerated, layer = int(limit * relaxed), [self.start()]
             for _ in range(most + 1):
-                for part in layer[: 2 * _WALKED if self._weak_bank else _WALKED]:
+                for part in layer[:_WALKED]:
                     whole = self._with_fixed(part)
                     lost = self._lost_of_each(whole.stops)
                     union = reduce(or_, lost, 0).bit_count()
@@ -347,7 +361,8 @@ class Search:
                 layer = self._promising(layer)
             if self.kept_of(best.stops).bit_count() <= self._tolerated:
                 break
-        return self._found(best, kept=self.kept_of(best.stops).bit_count() <= limit, exact=False)
+        kept = self.kept_of(best.stops).bit_count() <= limit
+        return self._found(best, kept=kept, exact=False, least_stops=least_stops)
 
     def _reach(self, part: Part) -> float:
         """The last time through which a plan in part loses no more than is tolerated. [h]"""
@@ -382,7 +397,4 @@ class Search:
                     reach = self._reach(new)
                     grown.append((-reach, (new.lost | self._lost_by(new, reach)).bit_count(), new.cost, new))
         grown.sort(key=lambda each: each[:3])
-        chosen = [each[-1] for each in grown]
-        plugged = [part for part in chosen if any(each.plug for each in part.stops)] if self._weak_bank else []
-        first = [*chosen[:_WALKED], *plugged[:_WALKED]]
-        return [*first, *[part for part in (*chosen[: self.beam], *plugged[: self.beam]) if part not in first]]
+        return [each[-1] for each in grown[: self.beam]]

@@ -15,7 +15,8 @@ class Agreed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FixedStop:
-    """A stop that is planned by hand: at a place of the book, arriving at a time."""
+    """A stop that is planned by hand: at a place of the book, arriving at a time; ``plug``: for a night plugged in."""
 
     spot: str
     arrive: datetime
+    plug: bool = False

@@ -182,7 +182,7 @@ def agreed_fields(row: m.Agreed) -> dict[str, Any]:
 
 def planned_fields(row: m.PlannedStop, zone: Zone) -> dict[str, Any]:
     """A stop planned by hand as the file has it."""
-    return {"place": row.slug, "arrive": zone.local(row.arrive)}
+    return {"place": row.slug, "arrive": zone.local(row.arrive), "plug": row.plug or None}
 
 
 def core_book(rig: m.Rig) -> tuple[Spot, ...]:
@@ -199,7 +199,7 @@ def core_agreed(rig: m.Rig, since: date) -> tuple[Agreed, ...]:
 def core_planned(rig: m.Rig, since: datetime) -> tuple[FixedStop, ...]:
     """The stops that are planned by hand and not over yet."""
     found = m.PlannedStop.objects.filter(rig=rig, arrive__gte=since)
-    return tuple(FixedStop(spot=row.slug, arrive=row.arrive) for row in found)
+    return tuple(FixedStop(spot=row.slug, arrive=row.arrive, plug=row.plug) for row in found)
 
 
 def logbook_document(rig: m.Rig) -> d.LogbookDoc:

@@ -18,7 +18,7 @@ from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import plans, rows
-from lodeline.logbook.services.changes import plain, writing
+from lodeline.logbook.services.changes import Writer, plain
 from lodeline.logbook.services.derived import Derived
 from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
@@ -71,10 +71,16 @@ def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int
         "tasks": [plain(_given(task)) for task in written.tasks], "weight": asdict(written.weight),
         "cautions": [each.value for each in written.cautions],
     }  # fmt: skip
-    with writing(rig, by) as writer:
-        row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=body)
-        writer.note(Action.MADE, "ticket", row.pk, new={"place": stop.spot, "arrive": stop.arrive.isoformat()})
+    row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=body)
+    _note(rig, by, Action.MADE, row)
     return row.pk
+
+
+def _note(rig: m.Rig, by: User, action: Action, row: m.Ticket) -> None:
+    """Keep that a ticket was written or thrown away. The forecast does not depend on it: the revision stays."""
+    writer = Writer(rig, by)
+    writer.note(action, "ticket", row.pk, new={"place": row.slug, "arrive": row.body["arrive"]})
+    m.Change.objects.bulk_create(writer.notes)
 
 
 def _given(task: Task) -> dict[str, Any]:
@@ -139,6 +145,5 @@ def remove(rig: m.Rig, key: int, *, by: User) -> None:
     row = m.Ticket.objects.filter(rig=rig, pk=key).first()
     if row is None:
         raise Missing("ticket")
-    with writing(rig, by) as writer:
-        writer.note(Action.REMOVED, "ticket", row.pk, old={"place": row.slug})
-        row.delete()
+    _note(rig, by, Action.REMOVED, row)
+    row.delete()

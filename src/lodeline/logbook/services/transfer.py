@@ -223,9 +223,8 @@ def write_book(rig: m.Rig, doc: d.LogbookDoc) -> None:
     chunks.create(
         m.Agreed, (m.Agreed(rig=rig, lever=a.lever, since=a.since, until=a.until) for a in doc.agreed or [])
     )  # fmt: skip
-    chunks.create(
-        m.PlannedStop, (m.PlannedStop(rig=rig, slug=each.place, arrive=each.arrive) for each in doc.planned or [])
-    )
+    stops = (m.PlannedStop(rig=rig, slug=s.place, arrive=s.arrive, plug=bool(s.plug)) for s in doc.planned or [])
+    chunks.create(m.PlannedStop, stops)
 
 
 def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Reading]:

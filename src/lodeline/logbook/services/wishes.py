@@ -114,7 +114,7 @@ def plan_stop(rig: m.Rig, wished: FixedStop, *, instead_of: FixedStop | None, by
     with writing(rig, by) as writer:
         if instead_of is not None:
             _standing(rig, instead_of).delete()
-        m.PlannedStop.objects.create(rig=rig, slug=wished.spot, arrive=wished.arrive)
+        m.PlannedStop.objects.create(rig=rig, slug=wished.spot, arrive=wished.arrive, plug=wished.plug)
         writer.note(Action.MADE, "planned", wished.spot, new={"arrive": wished.arrive.isoformat()})
 
 
