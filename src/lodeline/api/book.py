@@ -97,6 +97,7 @@ class BookOut(Out):
     here: PlaceOut | None
     here_words: str
     unit: str
+    units: str
     spots: list[SpotOut]
     rings: list[RingOut]
     offered: list[OfferedOut]
@@ -172,7 +173,8 @@ def places(request: HttpRequest, rig_id: str) -> BookOut:
     needed = {kind.id for kind in services_known(known.rig)}
     return BookOut(
         revision=known.revision, now=moment(known.now, display), here=place_out(here),
-        here_words=here.name if here else "", unit=display.unit("km").unit, spots=spots, rings=_rings(spots, display),
+        here_words=here.name if here else "", unit=display.unit("km").unit, units=display.system,
+        spots=spots, rings=_rings(spots, display),
         offered=[
             OfferedOut(words=text.nights(each), place=PlaceOut(name=each.place.name, lat=each.place.lat,
             lon=each.place.lon))

@@ -41,7 +41,7 @@ class HardshipOut(Out):
     words: str
 
 
-class LeverOut(Out):
+class RigLeverOut(Out):
     """``gain``: what it brings, or why it brings nothing (``idle``); ``agreed_until``: where it is agreed on."""
 
     id: str
@@ -74,7 +74,7 @@ class LeversOut(Out):
     least: str
     most: str
     p_now: str
-    levers: list[LeverOut]
+    levers: list[RigLeverOut]
     agreed: list[AgreedOut]
     hardships: list[HardshipOut]
 
@@ -181,9 +181,9 @@ def _date(given: str | None) -> date | None:
         raise Refused("until", p.NotADate()) from None
 
 
-def _lever(known: Derived, each: Weighed, display: Display) -> LeverOut:
+def _lever(known: Derived, each: Weighed, display: Display) -> RigLeverOut:
     lever = each.lever
-    return LeverOut(
+    return RigLeverOut(
         id=lever.id, words=text.lever_words(known.rig, lever, display, known.book),
         sides=text.both_sides(known.rig, lever, display), gain=text.gain(known.rig, each),
         idle=each.idle_for is not None, bought=lever.kind.bought, hardship=lever.hardship,

@@ -31,7 +31,7 @@ from lodeline.text.times import clock_on, short_date
 router = Router(tags=["stops"])
 
 
-class ActOut(Out):
+class StopActOut(Out):
     store: str
     hue: str
     words: str
@@ -50,7 +50,7 @@ class StopOut(Out):
     words: str
     does: str
     minutes: int
-    acts: list[ActOut]
+    acts: list[StopActOut]
     fixed: bool
     plug: bool
     ticket: int | None
@@ -135,6 +135,7 @@ class TicketOut(Out):
     id: int
     place: str
     name: str
+    now: Moment
     arrive: Moment
     opened: Moment
     headline: str
@@ -250,7 +251,7 @@ def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
         depart=moment(each.depart, display), words=text.stop(each, whole.at, display), does=text.stop_does(each),
         minutes=round(each.minutes),
         acts=[
-            ActOut(
+            StopActOut(
                 store=act.store.id, hue=act.store.kind.hue, words=text.act(act, display), minutes=round(act.minutes),
                 cost=text.money(round(act.cost, 2)) if act.cost else "",
             )
@@ -290,7 +291,8 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     written, core = tickets.written(rig, ticket_id), tickets.core_rig(rig)
     arrive = display.local(written.arrive)
     return TicketOut(
-        id=written.key, place=written.spot, name=written.spot_name, arrive=moment(written.arrive, display),
+        id=written.key, place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
+        arrive=moment(written.arrive, display),
         opened=moment(written.opened_at, display),
         headline=f"{written.spot_name}, {short_date(arrive.date())}",
         sums=ticket_text.sums(

@@ -2458,42 +2458,41 @@ export interface components {
         };
         /**
          * LeverOut
-         * @description ``gain``: what it brings, or why it brings nothing (``idle``); ``agreed_until``: where it is agreed on.
+         * @description A change, and what it does as cells: next low, days left, chance to hold, days without sun, effect.
          */
         LeverOut: {
             /** Id */
             id: string;
-            /** Words */
-            words: string;
-            /** Sides */
-            sides: string;
-            /** Gain */
-            gain: string;
-            /** Idle */
-            idle: boolean;
-            /** Bought */
-            bought: boolean;
-            /** Hardship */
-            hardship: number | null;
-            /** Days */
-            days: number;
-            /** P Stay */
-            p_stay: number | null;
-            /** Cautions */
-            cautions: string[];
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: string[];
+            /** Has Effect */
+            has_effect: boolean;
         };
-        /** ActOut */
+        /**
+         * ActOut
+         * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
+         */
         ActOut: {
+            /** Label */
+            label: string;
+            /** Type */
+            type: string;
             /** Store */
-            store: string;
-            /** Hue */
-            hue: string;
-            /** Words */
-            words: string;
-            /** Minutes */
-            minutes: number;
-            /** Cost */
-            cost: string;
+            store: string | null;
+            /** Asks */
+            asks: string;
+            /** Unit */
+            unit: string | null;
+            /** Question */
+            question: string | null;
+            /** Needs Amount */
+            needs_amount: boolean;
+            /** Source */
+            source?: string | null;
+            /** Target */
+            target?: string | null;
         };
         /**
          * AheadOut
@@ -3259,11 +3258,37 @@ export interface components {
             /** P Now */
             p_now: string;
             /** Levers */
-            levers: components["schemas"]["LeverOut"][];
+            levers: components["schemas"]["RigLeverOut"][];
             /** Agreed */
             agreed: components["schemas"]["AgreedOut"][];
             /** Hardships */
             hardships: components["schemas"]["HardshipOut"][];
+        };
+        /**
+         * RigLeverOut
+         * @description ``gain``: what it brings, or why it brings nothing (``idle``); ``agreed_until``: where it is agreed on.
+         */
+        RigLeverOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Sides */
+            sides: string;
+            /** Gain */
+            gain: string;
+            /** Idle */
+            idle: boolean;
+            /** Bought */
+            bought: boolean;
+            /** Hardship */
+            hardship: number | null;
+            /** Days */
+            days: number;
+            /** P Stay */
+            p_stay: number | null;
+            /** Cautions */
+            cautions: string[];
         };
         /**
          * StayOut
@@ -3364,6 +3389,8 @@ export interface components {
             here_words: string;
             /** Unit */
             unit: string;
+            /** Units */
+            units: string;
             /** Spots */
             spots: components["schemas"]["SpotOut"][];
             /** Rings */
@@ -3689,6 +3716,19 @@ export interface components {
             /** Chores */
             chores: string[];
         };
+        /** StopActOut */
+        StopActOut: {
+            /** Store */
+            store: string;
+            /** Hue */
+            hue: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
+            /** Cost */
+            cost: string;
+        };
         /**
          * StopOut
          * @description A stop of a plan. ``fixed``: planned by hand; ``ticket``: its ticket, where one was written.
@@ -3708,15 +3748,17 @@ export interface components {
             /** Minutes */
             minutes: number;
             /** Acts */
-            acts: components["schemas"]["ActOut"][];
+            acts: components["schemas"]["StopActOut"][];
             /** Fixed */
             fixed: boolean;
+            /** Plug */
+            plug: boolean;
             /** Ticket */
             ticket: number | null;
         };
         /**
          * StopRef
-         * @description A stop by its place and when one arrives there.
+         * @description A stop by its place and when one arrives there; ``plug``: for a night plugged in.
          */
         StopRef: {
             /** Place */
@@ -3726,6 +3768,11 @@ export interface components {
              * Format: date-time
              */
             arrive: string;
+            /**
+             * Plug
+             * @default false
+             */
+            plug: boolean;
         };
         /**
          * TryIn
@@ -3807,6 +3854,7 @@ export interface components {
             place: string;
             /** Name */
             name: string;
+            now: components["schemas"]["Moment"];
             arrive: components["schemas"]["Moment"];
             opened: components["schemas"]["Moment"];
             /** Headline */
@@ -4115,6 +4163,11 @@ export interface components {
              * Format: date-time
              */
             arrive: string;
+            /**
+             * Plug
+             * @default null
+             */
+            plug: boolean | null;
         };
         /** ReadingDoc */
         ReadingDoc: {

@@ -25,6 +25,7 @@ export const VIEWS = [
   { to: "/round", label: "Round", key: "r" },
   { to: "/log", label: "Logbook", key: "l" },
   { to: "/energy", label: "Energy", key: "e" },
+  { to: "/stops", label: "Stops", key: "s" },
   { to: "/rig", label: "Rig", key: "g" },
   { to: "/review", label: "Looking back", key: "b" },
 ] as const;

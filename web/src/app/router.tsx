@@ -22,6 +22,11 @@ export const makeRouter = () =>
             { path: "round", lazy: async () => ({ Component: (await import("../round/RoundView")).RoundView }) },
             { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
             { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
+            { path: "stops", lazy: async () => ({ Component: (await import("../stops/StopsView")).StopsView }) },
+            {
+              path: "stops/tickets/:ticket",
+              lazy: async () => ({ Component: (await import("../stops/TicketView")).TicketView }),
+            },
             { path: "rig", lazy: async () => ({ Component: (await import("../rig/RigView")).RigView }) },
             { path: "review", lazy: async () => ({ Component: (await import("../review/ReviewView")).ReviewView }) },
             { path: "set-up", lazy: async () => ({ Component: (await import("../setup/SetUpView")).SetUpView }) },

@@ -7,13 +7,16 @@ import type { Schemas } from "../api/client";
 import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
 import { useRig } from "../api/rig";
+import { planQuery, usePlanStop } from "../api/stops";
 import { useAdd, useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
 import { Legend } from "./Legend";
+import { type Asked, StayUntil } from "./StayUntil";
 import { StripView } from "./StripView";
+import { WhatBuysTime } from "./WhatBuysTime";
 
 const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
 
@@ -91,6 +94,32 @@ const Stop = ({ needs, cautions }: { needs: Schemas["NeedOut"][]; cautions: stri
     </Box>
   );
 
+/** Until somebody says which day, the one after the first line is asked about. */
+const usualEnd = (strip: Schemas["HorizonOut"], dates: string[]): string => {
+  const first = dates.indexOf(strip.first_at?.slice(0, 10) ?? "");
+  return dates[first < 0 ? 2 : Math.min(first + 1, dates.length - 1)] ?? "";
+};
+
+/** What the plan says, in a line under the strip. */
+const PlanLine = ({ plan, problem }: { plan?: Schemas["PlanOut"]; problem: Error | null }) => (
+  <Box mt="2" aria-live="polite" data-part="plan-line">
+    {plan?.has_places && (
+      <>
+        <Box as="span" fontWeight="600">
+          {plan.headline}
+        </Box>
+        {plan.stops.length > 0 && `. With it, the chance that a line is passed: ${plan.chance}. `}
+        <RouterLink to="/stops">
+          <Box as="span" textDecoration="underline">
+            The plan
+          </Box>
+        </RouterLink>
+      </>
+    )}
+    <Problem error={problem} />
+  </Box>
+);
+
 /** Says that this forecast was seen, once it is on screen. */
 const useSaidSeen = (rig: number, revision: number | undefined, at: string | undefined) => {
   const { mutate } = useSeen(rig);
@@ -105,10 +134,20 @@ export const HorizonView = () => {
   const horizon = useQuery(horizonQuery(rig));
   const navigate = useNavigate();
   const [openDate, setOpenDate] = useState<string | null>(null);
+  const [wanted, setAsked] = useState<Asked>({ until: "", sure: 0.9 });
+  const plan = useQuery(planQuery(rig)).data;
+  const moving = usePlanStop(rig);
   useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
   if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
   if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
   const strip = horizon.data;
+  const dates = strip.days.filter((each) => each.coming).map((each) => each.date);
+  const asked = wanted.until ? wanted : { ...wanted, until: usualEnd(strip, dates) };
+  const move = (stop: Schemas["StopOut"], arrive: string) =>
+    moving.mutate({
+      stop: { place: stop.place, arrive, plug: stop.plug },
+      instead_of: stop.fixed ? { place: stop.place, arrive: stop.arrive.at, plug: stop.plug } : null,
+    });
   const day = strip.days.find((each) => each.date === openDate);
   return (
     <Box>
@@ -132,8 +171,17 @@ export const HorizonView = () => {
       <StripView
         horizon={strip}
         openDay={(each) => (each.coming ? setOpenDate(each.date) : void navigate(`/log?day=${each.date}`))}
+        plan={plan}
+        until={asked.until}
+        ask={(until) => setAsked({ ...asked, until })}
+        move={move}
       />
+      <PlanLine plan={plan} problem={moving.error} />
       <Legend />
+      <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} gap="8" mt="6">
+        <StayUntil rig={rig} asked={asked} ask={setAsked} least={dates.at(1) ?? ""} most={dates.at(-1) ?? ""} />
+        <WhatBuysTime rig={rig} until={asked.until} />
+      </Grid>
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
         <Doubts doubts={strip.doubts} saw={strip.revision} />
         <Stop needs={strip.stop} cautions={strip.cautions} />

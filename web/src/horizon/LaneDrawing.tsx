@@ -10,12 +10,14 @@ interface Drawn {
   lane: Lane;
   strip: Strip;
   y: Up;
+  /** What may come if the plan is followed: it jumps where the store is served. */
+  planned?: Lane["fan"];
 }
 
 /** What is known of the past, tight after a fill and wider with every day; then what may come. */
-const Levels = ({ lane, strip, y }: Drawn) => {
+const Levels = ({ lane, strip, y, planned }: Drawn) => {
   const { x, from, to } = strip;
-  const [past, fan] = [within(lane.past, from, to), within(lane.fan, from, to)];
+  const [past, fan] = [within(lane.past, from, to), within(planned ?? lane.fan, from, to)];
   const [line, wash] = [`hue.${lane.hue}.line`, `hue.${lane.hue}.wash`];
   return (
     <>
@@ -73,9 +75,9 @@ const Ahead = ({ lane, strip, y }: Drawn) => {
 };
 
 /** One lane: the past, the fan, readings, events and the lode line on the strip's days. */
-export const LaneDrawing = ({ lane, strip }: { lane: Lane; strip: Strip }) => {
+export const LaneDrawing = ({ lane, strip, planned }: { lane: Lane; strip: Strip; planned?: Lane["fan"] }) => {
   const y = levelScale(lane.capacity, LANE_HEIGHT - LANE_PAD, LANE_PAD);
-  const drawn = { lane, strip, y };
+  const drawn = { lane, strip, y, planned };
   return (
     <Frame words={`${lane.name}: ${lane.words}`} width={strip.width} height={LANE_HEIGHT}>
       {strip.days.map((day) => (

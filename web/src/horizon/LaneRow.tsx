@@ -39,7 +39,17 @@ const Facts = ({ lane }: { lane: Lane }) => (
 );
 
 /** A store's lane: its head says level and outlook, one tap shows the figures. */
-export const LaneRow = ({ lane, strip, headWidth }: { lane: Lane; strip: Strip; headWidth: number }) => {
+export const LaneRow = ({
+  lane,
+  strip,
+  headWidth,
+  planned,
+}: {
+  lane: Lane;
+  strip: Strip;
+  headWidth: number;
+  planned?: Lane["fan"];
+}) => {
   const [open, setOpen] = useState(false);
   return (
     <Box data-lane={lane.id} borderTopWidth="1px" borderColor="rule">
@@ -80,7 +90,7 @@ export const LaneRow = ({ lane, strip, headWidth }: { lane: Lane; strip: Strip; 
           </Head>
         </Box>
         <Marks lane={lane} strip={strip}>
-          <LaneDrawing lane={lane} strip={strip} />
+          <LaneDrawing lane={lane} strip={strip} planned={planned} />
         </Marks>
       </Box>
       {open && <Facts lane={lane} />}

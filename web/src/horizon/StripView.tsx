@@ -1,9 +1,10 @@
-import { Box, chakra } from "@chakra-ui/react";
+import { Box, chakra, Flex } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
 import { useWidth } from "../parts/width";
 import { DayScale } from "./DayScale";
 import { LaneRow } from "./LaneRow";
+import { PlannedStops } from "./PlannedStops";
 import { time } from "../charts/scales";
 import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
@@ -12,7 +13,17 @@ const HEAD_WIDTH = 204;
 const STAY_HEIGHT = 32;
 
 /** The vertical marks that run through all lanes: now, and the day that matters with its range. */
-const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; strip: Strip; left: number }) => {
+const Uprights = ({
+  horizon,
+  strip,
+  left,
+  stops,
+}: {
+  horizon: Schemas["HorizonOut"];
+  strip: Strip;
+  left: number;
+  stops: Schemas["StopOut"][];
+}) => {
   const now = strip.x(horizon.now.at);
   const [early, middle, late] = [horizon.first_low_at, horizon.first_at, horizon.first_high_at];
   const on = middle && time(middle) <= strip.to ? strip.x(middle) : null;
@@ -39,6 +50,18 @@ const Uprights = ({ horizon, strip, left }: { horizon: Schemas["HorizonOut"]; st
           opacity="0.4"
         />
       )}
+      {stops.map((stop) => (
+        <chakra.line
+          key={stop.arrive.at}
+          x1={strip.x(stop.arrive.at)}
+          x2={strip.x(stop.arrive.at)}
+          y1="120"
+          y2="100%"
+          stroke="accent"
+          strokeWidth="1"
+          strokeDasharray="3 3"
+        />
+      ))}
       <chakra.line x1={now} x2={now} y1="76" y2="100%" stroke="ink" strokeWidth="1.5" />
       {on !== null && (
         <chakra.line x1={on} x2={on} y1="84" y2="100%" stroke="first" strokeWidth="3" data-part="first" />
@@ -70,9 +93,19 @@ const Stay = ({ strip }: { strip: Strip }) => (
 export const StripView = ({
   horizon,
   openDay,
+  plan,
+  until = "",
+  ask = () => undefined,
+  move = () => undefined,
 }: {
   horizon: Schemas["HorizonOut"];
   openDay: (day: HorizonDay) => void;
+  /** The plan of coming stops, once it is there; the lanes then go on after each. */
+  plan?: Schemas["PlanOut"];
+  /** The end of the stay that is asked about. */
+  until?: string;
+  ask?: (until: string) => void;
+  move?: (stop: Schemas["StopOut"], arrive: string) => void;
 }) => {
   const [box, width] = useWidth();
   const wide = width >= NARROW;
@@ -85,9 +118,18 @@ export const StripView = ({
           <Box display="flex" style={{ paddingLeft: `${left}px` }}>
             <DayScale strip={strip} open={openDay} />
           </Box>
-          <Uprights horizon={horizon} strip={strip} left={left} />
+          <Flex style={{ paddingLeft: `${left}px` }}>
+            <PlannedStops stops={plan?.stops ?? []} strip={strip} until={until} move={move} ask={ask} />
+          </Flex>
+          <Uprights horizon={horizon} strip={strip} left={left} stops={plan?.stops ?? []} />
           {horizon.lanes.map((lane) => (
-            <LaneRow key={lane.id} lane={lane} strip={strip} headWidth={left} />
+            <LaneRow
+              key={lane.id}
+              lane={lane}
+              strip={strip}
+              headWidth={left}
+              planned={plan?.stops.length ? plan.lanes.find((each) => each.store === lane.id)?.fan : undefined}
+            />
           ))}
           <Box
             display="flex"

@@ -3,7 +3,7 @@ import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { Schemas } from "../api/client";
 
 /** What a write is about, and what of it another write may have set: one field of a day, one entry. */
-export type What = Pick<Schemas["WriteIn"], "add" | "correct" | "remove" | "day" | "plan">;
+export type What = Pick<Schemas["WriteIn"], "add" | "correct" | "remove" | "day" | "plan" | "note">;
 
 /** A write that is on this device until the server has it. It belongs to an account and a rig. */
 export interface Waiting {

@@ -54,6 +54,14 @@ export const useSetDay = (rig: number, on: string, saw: number) => {
   });
 };
 
+/** Write down what was different at a place. */
+export const useNotePlace = (rig: number) => {
+  const write = useWrite(rig);
+  return useMutation({
+    mutationFn: ({ note, words }: { note: Schemas["NoteIn"]; words: string }) => write({ what: { note }, words }),
+  });
+};
+
 /** Change what a coming day is expected to bring, as it was seen. */
 export const useSetPlan = (rig: number, on: string, saw: number) => {
   const write = useWrite(rig);

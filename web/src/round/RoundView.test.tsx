@@ -43,6 +43,7 @@ const aRound = (): Schemas["RoundOut"] => ({
     now: null,
     earlier: [{ name: "Gravel pit", lat: 52.1, lon: 13.9 }],
   },
+  agreed: [],
   asks_covered: false,
 });
 

@@ -68,6 +68,14 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
         The round, {dateWords(evening.date, true)}
       </Heading>
       <AsOf at={round.now} fetched={fetched} forecast />
+      {round.agreed.length > 0 && (
+        <Box mb="4" data-part="agreed">
+          <Box as="span" color="soft">
+            Agreed:{" "}
+          </Box>
+          {round.agreed.join("; ")}
+        </Box>
+      )}
       <Part title="What the gauges show">
         <Box as="ol" listStyleType="none" borderTopWidth="1px" borderColor="rule">
           {round.stores.map((store) => (

@@ -36,6 +36,7 @@ export const aHorizon = (): Schemas["HorizonOut"] => ({
     p_stay: index >= 5 ? 1 - 0.2 * (index - 5) : null,
   })),
   lanes: [aLane()],
+  agreed: [],
   chores: [],
   where: { words: "No place is logged.", stands_in: true, now: null, earlier: [] },
   doubts: [],

@@ -1,0 +1,193 @@
+import { Box } from "@chakra-ui/react";
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+
+import type { Schemas } from "../api/client";
+import { time } from "../charts/scales";
+import { dateWords, timeOfDay } from "../parts/words";
+import type { Strip } from "./strip";
+
+type Stop = Schemas["StopOut"];
+
+const DAY_MS = 86_400_000;
+const ROW_HEIGHT = 34;
+const DRAGGED_PX = 4;
+
+/** The same time of day so many days later, by the day bounds of the strip. */
+const movedBy = (strip: Strip, at: string, days: number): string | null => {
+  const from = strip.days.findIndex((day) => time(day.starts_at) <= time(at) && time(at) < time(day.ends_at));
+  const [own, other] = [strip.days[from], strip.days[from + days]];
+  if (!own || !other || !other.coming) return null;
+  return new Date(time(other.starts_at) + (time(at) - time(own.starts_at))).toISOString();
+};
+
+/** A stop on its day: dragged, or moved by the arrow keys, to another one. */
+const Flag = ({
+  stop,
+  strip,
+  label,
+  move,
+}: {
+  stop: Stop;
+  strip: Strip;
+  label: string;
+  move: (stop: Stop, arrive: string) => void;
+}) => {
+  const [drag, setDrag] = useState(0);
+  const began = useRef<number | null>(null);
+  const x = strip.x(stop.arrive.at);
+  const dayPx = strip.width / Math.max(1, (strip.to - strip.from) / DAY_MS);
+  const by = (days: number) => {
+    const arrive = days === 0 ? null : movedBy(strip, stop.arrive.at, days);
+    if (arrive) move(stop, arrive);
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const days = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (days === undefined) return;
+    event.preventDefault();
+    by(days);
+  };
+  const down = (event: PointerEvent) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    began.current = event.clientX;
+  };
+  const over = (event: PointerEvent) => {
+    if (began.current !== null) setDrag(event.clientX - began.current);
+  };
+  const up = () => {
+    const far = drag;
+    began.current = null;
+    setDrag(0);
+    if (Math.abs(far) > DRAGGED_PX) by(Math.round(far / dayPx));
+  };
+  return (
+    <Box
+      asChild
+      position="absolute"
+      top="1"
+      height={`${ROW_HEIGHT - 8}px`}
+      px="1.5"
+      bg={stop.fixed ? "accent" : "raised"}
+      color={stop.fixed ? "onAccent" : "ink"}
+      borderWidth="1px"
+      borderColor="accent"
+      borderRadius="sm"
+      fontSize="xs"
+      fontWeight="600"
+      cursor="grab"
+      touchAction="none"
+      maxW="9rem"
+      overflow="hidden"
+      whiteSpace="nowrap"
+      textOverflow="ellipsis"
+      zIndex="2"
+      style={{ left: `${Math.min(x, strip.width - 40)}px`, transform: `translateX(${drag}px)` }}
+    >
+      <button
+        type="button"
+        data-stop={stop.place}
+        title={`${stop.words} ${stop.does}`}
+        aria-label={`${stop.name}, ${dateWords(stop.arrive.date)} ${timeOfDay(stop.arrive.time)}. ${stop.does}. Move it by the arrow keys.`}
+        onKeyDown={onKey}
+        onPointerDown={down}
+        onPointerMove={over}
+        onPointerUp={up}
+      >
+        {label}
+      </button>
+    </Box>
+  );
+};
+
+/** The end of the stay: dragged, or moved by the arrow keys. */
+const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (until: string) => void }) => {
+  const [drag, setDrag] = useState(0);
+  const began = useRef<number | null>(null);
+  const at = strip.days.findIndex((day) => day.date === until);
+  const coming = strip.days.filter((day) => day.coming).slice(1);
+  const day = strip.days[at];
+  const dayPx = strip.width / Math.max(1, (strip.to - strip.from) / DAY_MS);
+  const by = (days: number) => {
+    const next = strip.days[at + days]?.date;
+    if (next && coming.some((each) => each.date === next)) ask(next);
+  };
+  if (!day) return null;
+  return (
+    <Box
+      asChild
+      position="absolute"
+      top="1"
+      height={`${ROW_HEIGHT - 8}px`}
+      px="1"
+      borderLeftWidth="3px"
+      borderColor="good"
+      color="good"
+      fontSize="xs"
+      fontWeight="700"
+      cursor="ew-resize"
+      touchAction="none"
+      zIndex="3"
+      bg="page"
+      style={{ left: `${Math.min(strip.x(day.starts_at), strip.width - 34)}px`, transform: `translateX(${drag}px)` }}
+    >
+      <button
+        type="button"
+        role="slider"
+        data-part="stay-flag"
+        aria-label="End of the stay"
+        aria-valuemin={0}
+        aria-valuemax={coming.length - 1}
+        aria-valuenow={coming.findIndex((each) => each.date === until)}
+        aria-valuetext={dateWords(until, true)}
+        onKeyDown={(event) => {
+          const days = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+          if (days === undefined) return;
+          event.preventDefault();
+          by(days);
+        }}
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId);
+          began.current = event.clientX;
+        }}
+        onPointerMove={(event) => began.current !== null && setDrag(event.clientX - began.current)}
+        onPointerUp={() => {
+          const days = Math.round(drag / dayPx);
+          began.current = null;
+          setDrag(0);
+          if (days !== 0) by(days);
+        }}
+      >
+        stay
+      </button>
+    </Box>
+  );
+};
+
+/** The row over the lanes where planned stops stand on their days, and the end of the stay. */
+export const PlannedStops = ({
+  stops,
+  strip,
+  until,
+  move,
+  ask,
+}: {
+  stops: Stop[];
+  strip: Strip;
+  until: string;
+  move: (stop: Stop, arrive: string) => void;
+  ask: (until: string) => void;
+}) => (
+  <Box
+    position="relative"
+    height={`${ROW_HEIGHT}px`}
+    width={`${strip.width}px`}
+    role="group"
+    aria-label="Planned stops and the end of the stay"
+  >
+    {stops
+      .filter((stop) => time(stop.arrive.at) <= strip.to)
+      .map((stop) => (
+        <Flag key={`${stop.place} ${stop.arrive.at}`} stop={stop} strip={strip} label={stop.name} move={move} />
+      ))}
+    {until !== "" && <StayFlag until={until} strip={strip} ask={ask} />}
+  </Box>
+);

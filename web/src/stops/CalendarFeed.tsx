@@ -1,0 +1,56 @@
+import { Box, HStack } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+
+import { feedQuery, useEndFeed, useRenewFeed } from "../api/stops";
+import { Problem } from "../parts/Notice";
+import { Plain } from "../parts/Plain";
+
+/** The calendar: a file, and an address that a calendar program reads by itself. */
+export const CalendarFeed = ({ rig }: { rig: number }) => {
+  const feed = useQuery(feedQuery(rig));
+  const [renew, end] = [useRenewFeed(rig), useEndFeed(rig)];
+  const address = renew.data?.path ? `${window.location.origin}${renew.data.path}` : null;
+  const exists = renew.data?.exists ?? feed.data?.exists ?? false;
+  return (
+    <Box>
+      <Box color="soft" mb="3">
+        Planned stops with when to leave, chores, and the day on which the first line is expected.
+      </Box>
+      <HStack wrap="wrap">
+        <Plain asChild>
+          <a href={`/api/rigs/${rig}/calendar.ics`} download="lodeline.ics">
+            Download
+          </a>
+        </Plain>
+        <Plain disabled={renew.isPending} onClick={() => renew.mutate()}>
+          {exists ? "New address" : "Make an address"}
+        </Plain>
+        {exists && (
+          <Plain
+            tone="warn"
+            disabled={end.isPending}
+            onClick={() => end.mutate(undefined, { onSuccess: () => renew.reset() })}
+          >
+            End it
+          </Plain>
+        )}
+      </HStack>
+      {address && (
+        <Box mt="3" data-part="feed">
+          <Box as="code" wordBreak="break-all">
+            {address}
+          </Box>
+          <Box color="soft" fontSize="sm">
+            Shown once. Whoever has it can read your plan; a new address makes this one useless.
+          </Box>
+        </Box>
+      )}
+      {exists && !address && (
+        <Box color="soft" fontSize="sm" mt="2">
+          There is an address. It is not shown again; a new one takes its place.
+        </Box>
+      )}
+      <Problem error={renew.error ?? end.error} />
+    </Box>
+  );
+};

@@ -1,0 +1,57 @@
+import { Box, Grid, Heading } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+
+import { placesQuery } from "../api/stops";
+import { useRig } from "../api/rig";
+import { Refused, Waiting } from "../parts/Notice";
+import { useTitle } from "../parts/title";
+import { Book } from "./Book";
+import { BringIn } from "./BringIn";
+import { CalendarFeed } from "./CalendarFeed";
+import { PlanStory } from "./PlanStory";
+import { Sketch } from "./Sketch";
+import { Tickets } from "./Tickets";
+
+export const Section = ({ title, children }: { title: string; children: ReactNode }) => (
+  <Box as="section" aria-label={title} mb="8" minW="0">
+    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
+      {title}
+    </Heading>
+    {children}
+  </Box>
+);
+
+/** Where next, when to leave, what to do there: the plan, the book of places, the tickets. */
+export const StopsView = () => {
+  useTitle("Stops");
+  const rig = useRig();
+  const places = useQuery(placesQuery(rig));
+  if (places.isPending) return <Waiting what="the places" why={places.failureReason} />;
+  if (places.isError && !places.data) return <Refused error={places.error} again={() => void places.refetch()} />;
+  const book = places.data;
+  return (
+    <Box maxW="76rem" mx="auto">
+      <PlanStory rig={rig} hasPlaces={book.spots.length > 0} />
+      <Tickets rig={rig} />
+      <Section title="Places">
+        <Grid
+          templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 5fr) minmax(0, 6fr)" }}
+          columnGap="8"
+          rowGap="4"
+        >
+          <Sketch book={book} />
+          <Book rig={rig} book={book} />
+        </Grid>
+      </Section>
+      <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
+        <Section title="Places in and out">
+          <BringIn rig={rig} />
+        </Section>
+        <Section title="In your calendar">
+          <CalendarFeed rig={rig} />
+        </Section>
+      </Grid>
+    </Box>
+  );
+};

@@ -1,0 +1,243 @@
+import { Box, chakra, Flex, Heading, HStack, Input, Textarea } from "@chakra-ui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { Link, useParams } from "react-router";
+
+import { type Schemas, sentenceOf } from "../api/client";
+import { keys } from "../api/keys";
+import { useRig } from "../api/rig";
+import { ticketQuery } from "../api/stops";
+import { typedNumber } from "../forms/typed";
+import { useNotePlace, useSetDay } from "../outbox/writes";
+import { Labelled } from "../parts/Labelled";
+import { Problem, Refused, Waiting } from "../parts/Notice";
+import { useOnce } from "../parts/once";
+import { Plain } from "../parts/Plain";
+import { useTitle } from "../parts/title";
+import { localOf, momentWords, timeOfDay } from "../parts/words";
+import { useTicks } from "./ticks";
+
+type Task = Schemas["TaskOut"];
+
+/** The amount that a tick logs, as planned until it is changed. Empty: to the brim. */
+const Amount = ({ task, text, setText }: { task: Task; text: string; setText: (text: string) => void }) => (
+  <HStack mt="1" className="no-print">
+    <Input
+      aria-label={`${task.words}: another amount, ${task.unit ?? ""}`}
+      inputMode="decimal"
+      width="7rem"
+      bg="raised"
+      borderColor="edge"
+      placeholder={String(task.amount)}
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+    />
+    <Box color="soft" fontSize="sm">
+      {task.unit}; empty: to the brim
+    </Box>
+  </HStack>
+);
+
+/** The share that was left in a tank, in per cent; empty: emptied whole. */
+const Left = ({ task, text, setText }: { task: Task; text: string; setText: (text: string) => void }) => (
+  <HStack mt="1" className="no-print">
+    <Input
+      aria-label={`${task.words}: left in it, %`}
+      inputMode="decimal"
+      width="7rem"
+      bg="raised"
+      borderColor="edge"
+      placeholder="0"
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+    />
+    <Box color="soft" fontSize="sm">
+      % left in it; empty: none
+    </Box>
+  </HStack>
+);
+
+/** What a tick logs, with what was typed beside it; a sentence where that is no number. */
+const eventWith = (task: Task, text: string): Schemas["EventIn"] | null | string => {
+  const event = task.event ?? null;
+  if (event === null || text.trim() === "") return event;
+  const value = typedNumber(text);
+  if (typeof value !== "number" || value < 0) return "Write a number here, or leave it empty.";
+  if (event.type === "dump") return value > 100 ? "Between 0 and 100." : { ...event, left: value / 100 };
+  return { ...event, amount: value, full: false };
+};
+
+const Row = ({ task, ticks }: { task: Task; ticks: ReturnType<typeof useTicks> }) => {
+  const once = useOnce();
+  const [text, setText] = useState("");
+  const [open, setOpen] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const { set, waits } = ticks.of(task);
+  const touch = () => {
+    const event = eventWith(task, text);
+    if (typeof event === "string") return setProblem(event);
+    setProblem(null);
+    void once(task.id, () =>
+      (set ? ticks.undo(task) : ticks.tick(task, event)).catch((error: unknown) => setProblem(sentenceOf(error))),
+    );
+  };
+  const asks = task.event?.type === "fill" || task.event?.type === "dump";
+  return (
+    <Flex as="li" gap="3" borderTopWidth="1px" borderColor="rule" py="2" align="flex-start" data-task={task.id}>
+      <Plain
+        aria-pressed={set}
+        aria-label={`${task.words}: ${set ? "undo" : task.button}`}
+        minH="14"
+        minW="20"
+        fontWeight="600"
+        className="tick"
+        onClick={touch}
+      >
+        {set ? "Undo" : "Done"}
+      </Plain>
+      <Box flex="1" minW="0" pt="1">
+        <Box fontSize="lg" lineHeight="1.3" color={set ? "soft" : "ink"} textDecoration={set ? "line-through" : "none"}>
+          {task.words}
+        </Box>
+        <Box color="soft" fontSize="sm">
+          {task.done_words ?? task.beside}
+          {waits && " Kept on this device, waits for a signal."}
+        </Box>
+        {asks && !set && !open && (
+          <Plain size="sm" mt="1" className="no-print" onClick={() => setOpen(true)}>
+            {task.event?.type === "dump" ? "Not emptied whole" : "Another amount"}
+          </Plain>
+        )}
+        {asks && !set && open && task.event?.type === "fill" && <Amount task={task} text={text} setText={setText} />}
+        {asks && !set && open && task.event?.type === "dump" && <Left task={task} text={text} setText={setText} />}
+        <Problem error={problem} />
+      </Box>
+    </Flex>
+  );
+};
+
+/** After the stop: it is over, and what was different there goes to the place. */
+const Afterwards = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
+  const queries = useQueryClient();
+  const [text, setText] = useState("");
+  const [said, setSaid] = useState<string | null>(null);
+  const now = localOf(Date.now());
+  const on = ticket.now.date;
+  const [note, visit] = [useNotePlace(rig), useSetDay(rig, on, Number.MAX_SAFE_INTEGER)];
+  const over = async () => {
+    if (text.trim())
+      await note.mutateAsync({ note: { place: ticket.place, on, text: text.trim() }, words: `Note on ${ticket.name}` });
+    const done = await visit.mutateAsync({
+      visit: { place: ticket.place, arrived: ticket.opened.at, left: new Date().toISOString() },
+    });
+    setSaid(
+      done.waits
+        ? "Kept on this device, waits for a signal."
+        : "The stop is over; the forecast starts from what was done.",
+    );
+    void queries.invalidateQueries({ queryKey: keys.ofRig(rig) });
+  };
+  if (ticket.over && said === null) return <Box color="soft">This stop is over. What was ticked is in the log.</Box>;
+  return (
+    <Box mt="6" className="no-print">
+      <Labelled
+        label="Anything different here than we thought?"
+        note="It is kept with the place and shown the next time."
+      >
+        <Textarea bg="raised" borderColor="edge" value={text} onChange={(event) => setText(event.target.value)} />
+      </Labelled>
+      <HStack mt="2">
+        <Plain
+          tone="strong"
+          minH="12"
+          disabled={visit.isPending || note.isPending || said !== null}
+          onClick={() => void over().catch(() => undefined)}
+        >
+          The stop is over
+        </Plain>
+        <Box color="soft" fontSize="sm">
+          {timeOfDay(now.time)}
+        </Box>
+      </HStack>
+      <Box role="status">{said}</Box>
+      <Problem error={visit.error ?? note.error} />
+    </Box>
+  );
+};
+
+const Paper = ({ children }: { children: ReactNode }) => (
+  <chakra.article
+    maxW="40rem"
+    mx="auto"
+    css={{
+      "@media print": {
+        maxWidth: "none",
+        fontSize: "9.5pt",
+        "& .no-print": { display: "none !important" },
+        "& li": { paddingBlock: "1mm !important", breakInside: "avoid" },
+        "& .tick": {
+          minHeight: "0 !important",
+          minWidth: "0 !important",
+          width: "4mm",
+          height: "4mm",
+          padding: 0,
+          fontSize: 0,
+          border: "0.3mm solid black",
+        },
+      },
+    }}
+  >
+    {children}
+  </chakra.article>
+);
+
+/** The ticket of a stop: on the phone, outdoors, ticked off in order; on paper one A5 page. */
+export const TicketView = () => {
+  const rig = useRig();
+  const id = Number(useParams().ticket);
+  const answer = useQuery(ticketQuery(rig, id));
+  useTitle("Ticket");
+  if (answer.isPending) return <Waiting what="the ticket" why={answer.failureReason} />;
+  if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
+  return <Shown key={id} rig={rig} ticket={answer.data} />;
+};
+
+const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
+  const ticks = useTicks(rig, ticket);
+  const left = ticket.tasks.filter((task) => !task.optional && !ticks.of(task).set).length;
+  return (
+    <Paper>
+      <Flex justify="space-between" align="flex-start" gap="3" wrap="wrap">
+        <Box>
+          <Heading as="h1" fontFamily="heading" fontSize="2xl">
+            {ticket.headline}
+          </Heading>
+          <Box color="soft">
+            {momentWords(ticket.arrive)}. {ticket.sums}
+          </Box>
+        </Box>
+        <HStack className="no-print">
+          <Plain asChild>
+            <Link to="/stops">All stops</Link>
+          </Plain>
+          <Plain onClick={() => window.print()}>Print</Plain>
+        </HStack>
+      </Flex>
+      <Box fontSize="sm" my="2">
+        {ticket.cautions.join(" ")}
+      </Box>
+      <Box role="status" fontSize="sm" color="soft" className="no-print">
+        {left === 0 ? "All done." : `${left} to do.`}
+      </Box>
+      <Box as="ol" listStyleType="none" aria-label="What to do, in order">
+        {ticket.tasks.map((task) => (
+          <Row key={task.id} task={task} ticks={ticks} />
+        ))}
+      </Box>
+      <Box mt="3" fontSize="sm">
+        {ticket.weight}
+      </Box>
+      <Afterwards rig={rig} ticket={ticket} />
+    </Paper>
+  );
+};
