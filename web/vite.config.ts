@@ -37,13 +37,16 @@ export default defineConfig({
         // the shell and every view's code, whole
         globPatterns: ["**/*.{js,css,html,svg,woff2,png}"],
         navigateFallback: "/index.html",
-        navigateFallbackDenylist: [/^\/api\//],
+        // the outline of coasts is large and the sketch does without: kept when it was first seen
+        globIgnores: ["**/countries-*.js"],
+        runtimeCaching: [{ urlPattern: /\/assets\/countries-.*\.js$/, handler: "CacheFirst" }],
+        navigateFallbackDenylist: [/^\/api\//, /^\/calendar\//],
         cleanupOutdatedCaches: true,
         sourcemap: false,
       },
     }),
   ],
-  server: { proxy: { "/api": "http://127.0.0.1:8000" } },
+  server: { proxy: { "/api": "http://127.0.0.1:8000", "/calendar": "http://127.0.0.1:8000" } },
   // nothing inlined: the content policy takes files of this server only
   build: { assetsInlineLimit: 0, outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 900 },
   test: {

@@ -39,6 +39,9 @@ router = Router(tags=["places"])
 _MOST_VISITS, _MOST_SHOWN, _MOST_OFFERED = 8, 12, 8
 _DEG_DIGITS, _WAY_DIGITS = 1, 2
 _RINGS = 3
+# The rings reach so many of the places; further ones stand at the rim.
+_RINGED, _LEAST_RINGED = 0.75, 1.0
+_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000)
 
 
 class OfferOut(Out):
@@ -222,10 +225,11 @@ def _visits(rig: Rig, spot: Spot, log: Log, display: Display) -> list[str]:
 
 def _rings(spots: list[SpotOut], display: Display) -> list[RingOut]:
     """Round distances that the places lie within."""
-    furthest = max((each.way for each in spots if each.way is not None), default=0.0)
-    if furthest <= 0:
+    ways = sorted(each.way for each in spots if each.way is not None)
+    if not ways or ways[-1] <= 0:
         return []
-    step = next(n for n in (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000) if n * _RINGS >= furthest)
+    reached = max(ways[int(_RINGED * (len(ways) - 1))], _LEAST_RINGED)
+    step = next(n for n in _STEPS if n * _RINGS >= reached)
     unit = display.unit("km").unit
     return [RingOut(way=float(step * n), words=f"{step * n} {unit}") for n in range(1, _RINGS + 1)]
 

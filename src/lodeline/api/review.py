@@ -1,5 +1,7 @@
 """Looking back: how the forecasts did."""
 
+from datetime import timedelta
+
 from django.http import HttpRequest
 from ninja import Router
 
@@ -8,15 +10,20 @@ from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.forecast.score import Issued, Outcome, by_notice, held, summed
 from lodeline.core.forecast.seen import Seen, by_notice_seen
+from lodeline.core.ledger import ledger
+from lodeline.core.levers.kept import how_kept
 from lodeline.core.rig import Store
-from lodeline.logbook.services import issued
-from lodeline.logbook.services.derived import derived
+from lodeline.logbook.models import Rig
+from lodeline.logbook.services import issued, wishes
+from lodeline.logbook.services.derived import Derived, derived
 from lodeline.logbook.services.issued import StoreRecord
+from lodeline.text import levers as lever_text
 from lodeline.text import review as text
 from lodeline.text.display import Display
 
 router = Router(tags=["review"])
 _RECENT = 24
+_AGREED_DAYS = 60
 _DOTS, _PLACE_DIGITS = 120, 3
 
 
@@ -85,6 +92,7 @@ class ReviewOut(Out):
     seen: list[SeenOut]
     stores: list[StoreReview]
     notices: list[NoticeOut]
+    agreed: list[str]
     recent: list[Case]
 
 
@@ -114,8 +122,20 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
             )
             for each in by_notice(everything)
         ],
+        agreed=_agreed(rig, known, display),
         recent=[_case(stores[each.store], each, outcome, display) for each, outcome in recent[:_RECENT]],
     )  # fmt: skip
+
+
+def _agreed(rig: Rig, known: Derived, display: Display) -> list[str]:
+    """What was agreed on of late, whether it was kept and what it brought."""
+    today = known.rig.zone.date(known.now)
+    made = wishes.agreements(rig, today - timedelta(days=_AGREED_DAYS))
+    rows = ledger(known.tracked, known.rig.zone) if made else {}
+    return [
+        lever_text.how_kept(each.words, how_kept(each.agreed, each.expected, rows, today), display)
+        for each in reversed(made)
+    ]
 
 
 def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:

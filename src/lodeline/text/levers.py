@@ -1,6 +1,7 @@
 """Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
 
 from lodeline.core.figures import Levers
+from lodeline.core.levers.kept import HowKept, Verdict
 from lodeline.core.levers.lever import Lever, Touch
 from lodeline.core.levers.stay import Stay, Step
 from lodeline.core.levers.weigh import Weighed
@@ -117,6 +118,27 @@ def hardship(value: int | None) -> str:
 def agreed(words: str, each: Agreed) -> str:
     """What was agreed on: ``Shower ashore, until Sun 29 Nov``."""
     return f"{words}, until {short_date(each.until)}"
+
+
+_VERDICTS = {
+    Verdict.KEPT: "kept", Verdict.IN_PART: "kept in part", Verdict.NOT_SEEN: "not to be seen in the log",
+    Verdict.TOO_EARLY: "too early to say",
+}  # fmt: skip
+
+
+def how_kept(words: str, each: HowKept, display: Display) -> str:
+    """Whether an agreement was kept and what it brought: ``Shower ashore, Mon 2 to Wed 4 Nov: kept. Fresh water 14 L a
+    day, 19 L before.``"""
+    span = f"{short_date(each.agreed.since)} to {short_date(each.agreed.until)}"
+    said = f"{words}, {span}: {_VERDICTS[each.verdict]}."
+    if each.verdict is Verdict.TOO_EARLY:
+        return said
+    use = [
+        f"{one.store.name} {display.contents(one.store, one.during)} a day, {display.contents(one.store, one.before)} "
+        f"before ({display.contents(one.store, one.expected)} less was expected)"
+        for one in each.brought
+    ]  # fmt: skip
+    return f"{said} {capital(listed(use))}."
 
 
 def stay_answer(each: Stay, wanted: float) -> str:

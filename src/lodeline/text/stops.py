@@ -132,8 +132,8 @@ _DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", Sto
 
 
 def act(each: Act, display: Display) -> str:
-    """What is done with a store: ``fill Fresh water, 60 to 82 L``."""
-    return f"{_DOES[each.act]} {each.store.name}, {display.span(each.p10, each.p90, each.store.unit)}"
+    """What is done with a store: ``Fill Fresh water, 60 to 82 L``."""
+    return capital(f"{_DOES[each.act]} {each.store.name}, {display.span(each.p10, each.p90, each.store.unit)}")
 
 
 def stop(each: Stop, now: datetime, display: Display) -> str:
@@ -163,8 +163,8 @@ def plan_headline(each: Plan, rig: Rig, display: Display) -> tuple[str, str]:
     by = each.leave_by or first.leave
     local = display.local(by)
     head = f"{counted(len(each.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
-    more = f"{money(each.cost)} and {display.amount(each.km, 'km')} in all" if each.cost else display.amount(
-        each.km, "km") + " in all"  # fmt: skip
+    way_in_all = f"{display.amount(each.km, 'km')} in all"
+    more = f"{money(round(each.cost, _CENTS))} to pay, {way_in_all}" if each.cost else way_in_all
     parts = [f"{_chance(each)}; without a stop {percent(each.p_none)}.", f"{capital(more)}."]
     if each.helpless:
         parts.append(_helpless(each, rig))

@@ -3160,6 +3160,8 @@ export interface components {
             stores: components["schemas"]["StoreReview"][];
             /** Notices */
             notices: components["schemas"]["NoticeOut"][];
+            /** Agreed */
+            agreed: string[];
             /** Recent */
             recent: components["schemas"]["Case"][];
         };

@@ -33,8 +33,8 @@ export const VIEWS = [
 const NavItem = ({ to, label }: { to: string; label: string }) => (
   <Box
     asChild
-    px={{ base: "1.5", md: "3" }}
-    fontSize={{ base: "sm", md: "md" }}
+    px={{ base: "1", md: "3" }}
+    fontSize={{ base: "13px", md: "md" }}
     py="3"
     whiteSpace="nowrap"
     color="soft"

@@ -35,8 +35,9 @@ describe("the Horizon", () => {
   it("says once that this forecast was seen", async () => {
     const { asked } = opened();
     await screen.findByRole("heading", { level: 1 });
-    await waitFor(() => expect(asked.filter((each) => each.method === "POST")).toHaveLength(1));
-    expect(asked.find((each) => each.method === "POST")?.body).toEqual({ revision: 12 });
+    const said = () => asked.filter((each) => each.path.endsWith("/seen"));
+    await waitFor(() => expect(said()).toHaveLength(1));
+    expect(said()[0]?.body).toEqual({ revision: 12 });
   });
 
   it("names the store that is first in its lane, and only there", async () => {

@@ -9,7 +9,7 @@ import type { Strip } from "./strip";
 type Stop = Schemas["StopOut"];
 
 const DAY_MS = 86_400_000;
-const ROW_HEIGHT = 34;
+const [ROW_HEIGHT, FLAG_HEIGHT, STAY_TOP] = [56, 26, 30];
 const DRAGGED_PX = 4;
 
 /** The same time of day so many days later, by the day bounds of the strip. */
@@ -64,7 +64,7 @@ const Flag = ({
       asChild
       position="absolute"
       top="1"
-      height={`${ROW_HEIGHT - 8}px`}
+      height={`${FLAG_HEIGHT}px`}
       px="1.5"
       bg={stop.fixed ? "accent" : "raised"}
       color={stop.fixed ? "onAccent" : "ink"}
@@ -115,8 +115,8 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
     <Box
       asChild
       position="absolute"
-      top="1"
-      height={`${ROW_HEIGHT - 8}px`}
+      top={`${STAY_TOP}px`}
+      height={`${FLAG_HEIGHT}px`}
       px="1"
       borderLeftWidth="3px"
       borderColor="good"
@@ -127,7 +127,7 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
       touchAction="none"
       zIndex="3"
       bg="page"
-      style={{ left: `${Math.min(strip.x(day.starts_at), strip.width - 34)}px`, transform: `translateX(${drag}px)` }}
+      style={{ left: `${Math.min(strip.x(day.starts_at), strip.width - 64)}px`, transform: `translateX(${drag}px)` }}
     >
       <button
         type="button"
@@ -156,7 +156,7 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
           if (days !== 0) by(days);
         }}
       >
-        stay
+        stay until
       </button>
     </Box>
   );

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
+import { useRole } from "../api/rig";
 import { stayQuery, useAgree } from "../api/stops";
 import { Choose } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
@@ -30,6 +31,7 @@ const dayBefore = (on: string): string => {
 
 const Step = ({ rig, step, until }: { rig: number; step: Schemas["StepOut"]; until: string }) => {
   const agree = useAgree(rig);
+  const { writes } = useRole();
   return (
     <Box as="li" py="1.5" borderTopWidth="1px" borderColor="rule" data-lever={step.lever}>
       <Flex justify="space-between" gap="3" align="center">
@@ -42,14 +44,16 @@ const Step = ({ rig, step, until }: { rig: number; step: Schemas["StepOut"]; unt
             {step.sides}
           </Box>
         </Box>
-        <Plain
-          size="sm"
-          disabled={agree.isPending}
-          aria-label={`Agree until ${dateWords(until)}: ${step.words}`}
-          onClick={() => agree.mutate({ lever: step.lever, until: dayBefore(until) })}
-        >
-          Agree
-        </Plain>
+        {writes && (
+          <Plain
+            size="sm"
+            disabled={agree.isPending}
+            aria-label={`Agree until ${dateWords(until)}: ${step.words}`}
+            onClick={() => agree.mutate({ lever: step.lever, until: dayBefore(until) })}
+          >
+            Agree
+          </Plain>
+        )}
       </Flex>
       <Problem error={agree.error} />
     </Box>
@@ -58,6 +62,7 @@ const Step = ({ rig, step, until }: { rig: number; step: Schemas["StepOut"]; unt
 
 const Answer = ({ rig, answer }: { rig: number; answer: Schemas["StayOut"] }) => {
   const agree = useAgree(rig);
+  const { writes } = useRole();
   const all = async () => {
     for (const step of answer.steps) await agree.mutateAsync({ lever: step.lever, until: dayBefore(answer.until) });
   };
@@ -71,7 +76,7 @@ const Answer = ({ rig, answer }: { rig: number; answer: Schemas["StayOut"] }) =>
           ))}
         </Box>
       )}
-      {answer.feasible && answer.steps.length > 1 && (
+      {writes && answer.feasible && answer.steps.length > 1 && (
         <Plain mt="2" disabled={agree.isPending} onClick={() => void all().catch(() => undefined)}>
           Agree on all
         </Plain>

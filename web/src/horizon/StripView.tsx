@@ -44,8 +44,8 @@ const Uprights = ({
         <chakra.rect
           x={low}
           width={Math.max(2, high - low)}
-          y="92"
-          height="calc(100% - 92px)"
+          y="148"
+          height="calc(100% - 148px)"
           fill="firstWash"
           opacity="0.4"
         />
@@ -55,7 +55,7 @@ const Uprights = ({
           key={stop.arrive.at}
           x1={strip.x(stop.arrive.at)}
           x2={strip.x(stop.arrive.at)}
-          y1="120"
+          y1="122"
           y2="100%"
           stroke="accent"
           strokeWidth="1"
@@ -64,7 +64,7 @@ const Uprights = ({
       ))}
       <chakra.line x1={now} x2={now} y1="76" y2="100%" stroke="ink" strokeWidth="1.5" />
       {on !== null && (
-        <chakra.line x1={on} x2={on} y1="84" y2="100%" stroke="first" strokeWidth="3" data-part="first" />
+        <chakra.line x1={on} x2={on} y1="140" y2="100%" stroke="first" strokeWidth="3" data-part="first" />
       )}
     </chakra.svg>
   );

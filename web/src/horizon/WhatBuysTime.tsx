@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
+import { useRole } from "../api/rig";
 import { rigLeversQuery, useAgree, useAgreeNoMore, useHardship } from "../api/stops";
 import { Select } from "../parts/Choose";
 import { Problem, Waiting } from "../parts/Notice";
@@ -44,6 +45,7 @@ const LeverLine = ({
   until: string;
 }) => {
   const agree = useAgree(rig);
+  const { writes } = useRole();
   const [open, setOpen] = useState(false);
   return (
     <Box
@@ -65,7 +67,7 @@ const LeverLine = ({
             </Box>
           </button>
         </Box>
-        {!lever.bought && lever.hardship !== null && (
+        {writes && !lever.bought && lever.hardship !== null && (
           <Plain
             size="sm"
             disabled={agree.isPending}
@@ -80,7 +82,7 @@ const LeverLine = ({
         <Box fontSize="sm" pb="1">
           <Box>{lever.sides}</Box>
           <Box color="soft">{lever.cautions.join(" ")}</Box>
-          {!lever.bought && <Hardship rig={rig} lever={lever} hardships={hardships} />}
+          {writes && !lever.bought && <Hardship rig={rig} lever={lever} hardships={hardships} />}
         </Box>
       )}
       <Problem error={agree.error} />
@@ -88,7 +90,7 @@ const LeverLine = ({
   );
 };
 
-const Agreed = ({ rig, agreed }: { rig: number; agreed: Schemas["AgreedOut"][] }) => {
+const Agreed = ({ rig, agreed, writes }: { rig: number; agreed: Schemas["AgreedOut"][]; writes: boolean }) => {
   const end = useAgreeNoMore(rig);
   if (agreed.length === 0) return null;
   return (
@@ -101,14 +103,16 @@ const Agreed = ({ rig, agreed }: { rig: number; agreed: Schemas["AgreedOut"][] }
             </Box>
             {each.words}
           </Box>
-          <Plain
-            size="sm"
-            disabled={end.isPending}
-            aria-label={`No more: ${each.words}`}
-            onClick={() => end.mutate(each.lever)}
-          >
-            No more
-          </Plain>
+          {writes && (
+            <Plain
+              size="sm"
+              disabled={end.isPending}
+              aria-label={`No more: ${each.words}`}
+              onClick={() => end.mutate(each.lever)}
+            >
+              No more
+            </Plain>
+          )}
         </Flex>
       ))}
       <Problem error={end.error} />
@@ -120,6 +124,7 @@ const Agreed = ({ rig, agreed }: { rig: number; agreed: Schemas["AgreedOut"][] }
 export const WhatBuysTime = ({ rig, until }: { rig: number; until: string }) => {
   const answer = useQuery(rigLeversQuery(rig, until || null));
   const [all, setAll] = useState(false);
+  const { writes } = useRole();
   if (!answer.data) return <Waiting what="what buys time" why={answer.failureReason} />;
   const { levers, agreed, hardships } = answer.data;
   const shown = all ? levers : levers.slice(0, SHOWN);
@@ -128,7 +133,7 @@ export const WhatBuysTime = ({ rig, until }: { rig: number; until: string }) => 
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
         What buys time
       </Heading>
-      <Agreed rig={rig} agreed={agreed} />
+      <Agreed rig={rig} agreed={agreed} writes={writes} />
       <Box as="ul" listStyleType="none">
         {shown.map((lever) => (
           <LeverLine key={lever.id} rig={rig} lever={lever} hardships={hardships} until={answer.data.until} />

@@ -26,6 +26,7 @@ const aReview = (part: Partial<Schemas["ReviewOut"]> = {}): Schemas["ReviewOut"]
   ],
   seen: [{ notice: "a day", n: 40, held: 33, should: 32, words: "Of 40 readings a day ahead, 33 lay in the range." }],
   notices: [{ notice: "about 1 day", n: 5, off: "0.4 days", baseline_off: "0.9 days" }],
+  agreed: [],
   recent: [],
   ...part,
 });

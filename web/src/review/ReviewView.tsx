@@ -109,6 +109,20 @@ export const ReviewView = () => {
             heads={["Notice", "Lines reached", "Lodeline was off by", "Last reading over last week's use"]}
             rows={record.notices.map((notice) => [notice.notice, notice.n, notice.off, notice.baseline_off])}
           />
+          {record.agreed.length > 0 && (
+            <Box as="section" aria-label="What was agreed" mt="6">
+              <Heading as="h2" size="lg" fontFamily="heading" mb="2">
+                What was agreed
+              </Heading>
+              <Box as="ul" listStyleType="none">
+                {record.agreed.map((line) => (
+                  <Box as="li" key={line} py="0.5">
+                    {line}
+                  </Box>
+                ))}
+              </Box>
+            </Box>
+          )}
           <Box color="soft" fontSize="sm" mt="3">
             A stop that served a store before its line tells only that the line would have come later. The spread
             follows the record slowly, for a few outcomes may be luck.

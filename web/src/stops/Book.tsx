@@ -3,6 +3,7 @@ import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Schemas } from "../api/client";
+import { useRole } from "../api/rig";
 import { useKeepPlace, useOpenTicket } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
@@ -12,9 +13,7 @@ const SpotEditor = lazy(async () => ({ default: (await import("./SpotEditor")).S
 
 const Details = ({ spot }: { spot: Schemas["SpotOut"] }) => (
   <Box fontSize="sm" pb="2">
-    {[...spot.limits, spot.opening].map((line) => (
-      <Box key={line}>{line}</Box>
-    ))}
+    <Box>{spot.opening}</Box>
     {spot.notes.map((note) => (
       <Box key={note}>{note}</Box>
     ))}
@@ -57,6 +56,7 @@ const SpotLine = ({
   edit: () => void;
 }) => {
   const [open, setOpen] = useState(false);
+  const { writes } = useRole();
   return (
     <Box as="li" borderTopWidth="1px" borderColor="rule" py="2" data-place={spot.id}>
       <Flex justify="space-between" gap="3" align="flex-start">
@@ -81,10 +81,17 @@ const SpotLine = ({
             </Box>
           </button>
         </Box>
-        <Plain size="sm" onClick={edit} aria-label={`Change ${spot.name}`}>
-          Change
-        </Plain>
+        {writes && (
+          <Plain size="sm" onClick={edit} aria-label={`Change ${spot.name}`}>
+            Change
+          </Plain>
+        )}
       </Flex>
+      {spot.limits.length > 0 && (
+        <Box color="soft" fontSize="sm">
+          {spot.limits.join("; ")}
+        </Box>
+      )}
       {spot.lets_in && (
         <Box color="warn" fontSize="sm">
           {spot.lets_in}
@@ -98,7 +105,7 @@ const SpotLine = ({
       {open && (
         <>
           <Details spot={spot} />
-          <TicketNow rig={rig} spot={spot.id} now={now} />
+          {writes && <TicketNow rig={rig} spot={spot.id} now={now} />}
         </>
       )}
     </Box>
@@ -140,6 +147,7 @@ export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) =
   const [text, setText] = useState("");
   const [service, setService] = useState("");
   const [edited, setEdited] = useState<string | null>(null);
+  const { writes } = useRole();
   const shown = book.spots.filter((spot) => fits(spot, text, service));
   return (
     <Box minW="0">
@@ -149,9 +157,11 @@ export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) =
             <Input bg="raised" borderColor="edge" value={text} onChange={(event) => setText(event.target.value)} />
           </Labelled>
         </Box>
-        <Plain tone="strong" onClick={() => setEdited("")}>
-          Add a place
-        </Plain>
+        {writes && (
+          <Plain tone="strong" onClick={() => setEdited("")}>
+            Add a place
+          </Plain>
+        )}
       </Flex>
       <Flex gap="1.5" wrap="wrap" mb="2" role="group" aria-label="What is offered">
         {book.services
@@ -173,7 +183,7 @@ export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) =
         ))}
       </Box>
       {shown.length === 0 && <Box color="soft">No place offers that.</Box>}
-      <Offered rig={rig} offered={book.offered} />
+      {writes && <Offered rig={rig} offered={book.offered} />}
       {edited !== null && (
         <Suspense fallback={null}>
           <SpotEditor rig={rig} place={edited || null} book={book} close={() => setEdited(null)} />

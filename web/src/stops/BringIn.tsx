@@ -1,6 +1,7 @@
 import { Box, HStack, Input } from "@chakra-ui/react";
 import { type ChangeEvent, useState } from "react";
 
+import { useRole } from "../api/rig";
 import { useImportPlaces, usePreviewPlaces } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
@@ -17,6 +18,7 @@ const FORMATS = [
 export const BringIn = ({ rig }: { rig: number }) => {
   const [preview, bring] = [usePreviewPlaces(rig), useImportPlaces(rig)];
   const [text, setText] = useState<string | null>(null);
+  const { writes } = useRole();
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     bring.reset();
@@ -35,19 +37,21 @@ export const BringIn = ({ rig }: { rig: number }) => {
     });
   return (
     <Box>
-      <Labelled
-        label="From a GeoJSON, GPX or CSV file"
-        note="OpenStreetMap's tags are understood. You see what it holds before anything is kept."
-      >
-        <Input
-          type="file"
-          accept=".geojson,.json,.gpx,.csv,application/geo+json,application/gpx+xml,text/csv"
-          p="1.5"
-          bg="raised"
-          borderColor="edge"
-          onChange={(event) => void choose(event)}
-        />
-      </Labelled>
+      {writes && (
+        <Labelled
+          label="From a GeoJSON, GPX or CSV file"
+          note="OpenStreetMap's tags are understood. You see what it holds before anything is kept."
+        >
+          <Input
+            type="file"
+            accept=".geojson,.json,.gpx,.csv,application/geo+json,application/gpx+xml,text/csv"
+            p="1.5"
+            bg="raised"
+            borderColor="edge"
+            onChange={(event) => void choose(event)}
+          />
+        </Labelled>
+      )}
       <Problem error={preview.error ?? bring.error} />
       {preview.data && (
         <Box mt="3" bg="sunken" p="3" borderRadius="md" aria-live="polite" data-part="places-preview">

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { keys } from "../api/keys";
+import { useRole } from "../api/rig";
 import { planQuery, useOpenTicket, useRisk, useUnplanStop } from "../api/stops";
 import { Choose } from "../parts/Choose";
 import { Problem, Refused, Waiting } from "../parts/Notice";
@@ -22,6 +23,7 @@ const refOf = (stop: Schemas["StopOut"]) => ({ place: stop.place, arrive: stop.a
 const StopLine = ({ rig, stop }: { rig: number; stop: Schemas["StopOut"] }) => {
   const navigate = useNavigate();
   const [write, unplan] = [useOpenTicket(rig), useUnplanStop(rig)];
+  const { writes } = useRole();
   const open = () =>
     stop.ticket === null
       ? write.mutate(refOf(stop), { onSuccess: ({ id }) => void navigate(`/stops/tickets/${id}`) })
@@ -41,14 +43,16 @@ const StopLine = ({ rig, stop }: { rig: number; stop: Schemas["StopOut"] }) => {
           </Box>
         </Box>
         <HStack>
-          {stop.fixed && (
+          {writes && stop.fixed && (
             <Plain size="sm" disabled={unplan.isPending} onClick={() => unplan.mutate(refOf(stop))}>
               Let the plan decide
             </Plain>
           )}
-          <Plain disabled={write.isPending} onClick={open}>
-            {stop.ticket === null ? "Write the ticket" : "Open the ticket"}
-          </Plain>
+          {(writes || stop.ticket !== null) && (
+            <Plain disabled={write.isPending} onClick={open}>
+              {stop.ticket === null ? "Write the ticket" : "Open the ticket"}
+            </Plain>
+          )}
         </HStack>
       </Flex>
       {stop.fixed && (
@@ -97,6 +101,7 @@ const Others = ({ plan }: { plan: Schemas["PlanOut"] }) => (
 
 const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
   const risk = useRisk(rig);
+  const { writes } = useRole();
   return (
     <Box>
       <Box mb="4" aria-live="polite">
@@ -115,19 +120,21 @@ const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
         </Box>
       )}
       <Others plan={plan} />
-      <Box mt="4" maxW="16rem">
-        <Choose
-          label="Chance to pass a line that you accept"
-          value={String(plan.risk)}
-          options={
-            RISKS.some(([value]) => value === String(plan.risk))
-              ? RISKS
-              : [...RISKS, [String(plan.risk), plan.risk.toString()]]
-          }
-          onValue={(value) => risk.mutate(Number(value))}
-        />
-        <Problem error={risk.error} />
-      </Box>
+      {writes && (
+        <Box mt="4" maxW="16rem">
+          <Choose
+            label="Chance to pass a line that you accept"
+            value={String(plan.risk)}
+            options={
+              RISKS.some(([value]) => value === String(plan.risk))
+                ? RISKS
+                : [...RISKS, [String(plan.risk), plan.risk.toString()]]
+            }
+            onValue={(value) => risk.mutate(Number(value))}
+          />
+          <Problem error={risk.error} />
+        </Box>
+      )}
     </Box>
   );
 };

@@ -80,12 +80,14 @@ const Mark = ({
   y,
   label,
   half,
+  far,
 }: {
   spot: Schemas["SpotOut"];
   x: number;
   y: number;
   label: boolean;
   half: number;
+  far: boolean;
 }) => {
   const strong = matters(spot);
   const left = x > half * 1.45;
@@ -95,7 +97,7 @@ const Mark = ({
       <Circle
         cx={x}
         cy={y}
-        r={strong ? 6 : 4}
+        r={far ? 3 : strong ? 6 : 4}
         fill={strong ? "accent" : "page"}
         stroke={strong ? "accent" : "ink"}
         strokeWidth="1.5"
@@ -113,7 +115,7 @@ const Mark = ({
           stroke="page"
           strokeWidth="3"
         >
-          {spot.name}
+          {far ? `${spot.name} (further)` : spot.name}
         </Text>
       )}
     </g>
@@ -146,8 +148,8 @@ export const Sketch = ({ book }: { book: Schemas["BookOut"] }) => {
             {world && <Outline sketched={sketched} world={world} />}
             <Rings sketched={sketched} />
             <Path d={`M${sketched.half},${sketched.half - 7}l6,12h-12z`} fill="first" />
-            {sketched.spots.map(({ spot, x, y }) => (
-              <Mark key={spot.id} spot={spot} x={x} y={y} half={sketched.half} label={labels.has(spot.id)} />
+            {sketched.spots.map(({ spot, x, y, far }) => (
+              <Mark key={spot.id} spot={spot} x={x} y={y} half={sketched.half} label={labels.has(spot.id)} far={far} />
             ))}
           </chakra.svg>
           <Box color="soft" fontSize="sm" mt="1">

@@ -41,6 +41,9 @@ const inUnit = (base: string, system: System): Shown => {
   };
 };
 
+/** Services of which more is known than a price. */
+const DETAILED = new Set(["water", "hookup", "gas", "fuel"]);
+
 /** The figures of one service; what is left empty is not known. */
 const Figures = ({ id, system }: { id: ServiceId; system: System }) => {
   const at = `services.${String(id)}`;
@@ -105,7 +108,7 @@ const Figures = ({ id, system }: { id: ServiceId; system: System }) => {
         </>
       );
     default:
-      return <NumberField name={`${at}.price`} label="Price" />;
+      return null;
   }
 };
 
@@ -133,8 +136,15 @@ const Offers = ({ services, system }: { services: Schemas["ServiceNameOut"][]; s
           </Plain>
         ))}
       </Flex>
+      <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(4, 1fr)" }} gap="2" mt="2">
+        {services
+          .filter((each) => offered.includes(each.id as ServiceId) && !DETAILED.has(each.id))
+          .map((each) => (
+            <NumberField key={each.id} name={`services.${each.id}.price`} label={`Price, ${each.name}`} />
+          ))}
+      </Grid>
       {services
-        .filter((each) => offered.includes(each.id as ServiceId))
+        .filter((each) => offered.includes(each.id as ServiceId) && DETAILED.has(each.id))
         .map((each) => (
           <Box key={each.id} mt="2">
             <Box fontSize="sm" fontWeight="600">

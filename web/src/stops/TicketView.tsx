@@ -5,7 +5,7 @@ import { Link, useParams } from "react-router";
 
 import { type Schemas, sentenceOf } from "../api/client";
 import { keys } from "../api/keys";
-import { useRig } from "../api/rig";
+import { useRig, useRole } from "../api/rig";
 import { ticketQuery } from "../api/stops";
 import { typedNumber } from "../forms/typed";
 import { useNotePlace, useSetDay } from "../outbox/writes";
@@ -67,7 +67,7 @@ const eventWith = (task: Task, text: string): Schemas["EventIn"] | null | string
   return { ...event, amount: value, full: false };
 };
 
-const Row = ({ task, ticks }: { task: Task; ticks: ReturnType<typeof useTicks> }) => {
+const Row = ({ task, ticks, writes }: { task: Task; ticks: ReturnType<typeof useTicks>; writes: boolean }) => {
   const once = useOnce();
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
@@ -81,7 +81,7 @@ const Row = ({ task, ticks }: { task: Task; ticks: ReturnType<typeof useTicks> }
       (set ? ticks.undo(task) : ticks.tick(task, event)).catch((error: unknown) => setProblem(sentenceOf(error))),
     );
   };
-  const asks = task.event?.type === "fill" || task.event?.type === "dump";
+  const asks = writes && (task.event?.type === "fill" || task.event?.type === "dump");
   return (
     <Flex as="li" gap="3" borderTopWidth="1px" borderColor="rule" py="2" align="flex-start" data-task={task.id}>
       <Plain
@@ -91,6 +91,7 @@ const Row = ({ task, ticks }: { task: Task; ticks: ReturnType<typeof useTicks> }
         minW="20"
         fontWeight="600"
         className="tick"
+        disabled={!writes}
         onClick={touch}
       >
         {set ? "Undo" : "Done"}
@@ -204,6 +205,7 @@ export const TicketView = () => {
 
 const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
   const ticks = useTicks(rig, ticket);
+  const { writes } = useRole();
   const left = ticket.tasks.filter((task) => !task.optional && !ticks.of(task).set).length;
   return (
     <Paper>
@@ -231,13 +233,13 @@ const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) =
       </Box>
       <Box as="ol" listStyleType="none" aria-label="What to do, in order">
         {ticket.tasks.map((task) => (
-          <Row key={task.id} task={task} ticks={ticks} />
+          <Row key={task.id} task={task} ticks={ticks} writes={writes} />
         ))}
       </Box>
       <Box mt="3" fontSize="sm">
         {ticket.weight}
       </Box>
-      <Afterwards rig={rig} ticket={ticket} />
+      {writes && <Afterwards rig={rig} ticket={ticket} />}
     </Paper>
   );
 };

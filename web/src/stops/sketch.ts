@@ -10,7 +10,8 @@ export interface Sketched {
   /** Half of the drawing's side, in px. */
   half: number;
   projection: GeoProjection;
-  spots: { spot: Schemas["SpotOut"]; x: number; y: number }[];
+  /** ``far``: it lies outside, and stands at the rim at its bearing. */
+  spots: { spot: Schemas["SpotOut"]; x: number; y: number; far: boolean }[];
   rings: { words: string; radius: number }[];
 }
 
@@ -30,9 +31,19 @@ export const sketchOf = (book: Schemas["BookOut"], side: number): Sketched | nul
     .precision(0.3);
   const spots = book.spots.flatMap((spot) => {
     const at = projection([spot.lon, spot.lat]);
-    return at ? [{ spot, x: at[0], y: at[1] }] : [];
+    return at ? [atRim(spot, at[0], at[1], half)] : [];
   });
   return { half, projection, spots, rings: book.rings.map((ring) => ({ words: ring.words, radius: ring.way * per })) };
+};
+
+const RIM_PX = 9;
+
+const atRim = (spot: Schemas["SpotOut"], x: number, y: number, half: number) => {
+  const [dx, dy] = [x - half, y - half];
+  const distance = Math.hypot(dx, dy);
+  const most = half - RIM_PX;
+  if (distance <= most) return { spot, x, y, far: false };
+  return { spot, x: half + (dx / distance) * most, y: half + (dy / distance) * most, far: true };
 };
 
 /** How much longer ways are than straight lines, as the places themselves say. */

@@ -1,6 +1,6 @@
 """Stops and levers: what is tried, what an act takes, how far a plan is searched."""
 
-from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, Figure, Sheet
+from lodeline.core.figures.table import CHOSEN, COMMON, Figure, Sheet
 
 
 class Stops(Sheet):
@@ -55,8 +55,11 @@ class Levers(Sheet):
     usual_place = Figure(-0.05, "1", CHOSEN, "sun at a place, over others, under which it is worth moving")
     idle_l_per_h = Figure(1.0, "L/h", COMMON, "what an engine burns while it idles and charges")
     believed = Figure(0.4, "1", CHOSEN, "share of what is common that a shower must take by the log to be believed")
-    effect_cv = Figure(0.35, "1", INVENTED, "how far what a lever spares differs from what is common")
     most_spared = Figure(0.85, "1", CHOSEN, "largest share of a driver's use that levers spare together")
+    before_days = Figure(14, "day", CHOSEN, "days before an agreement that its use is held against")
+    judged_days = Figure(2, "day", CHOSEN, "whole days from which an agreement is judged")
+    kept_from = Figure(0.5, "1", CHOSEN, "share of what was expected from which an agreement was kept")
+    seen_from = Figure(0.2, "1", CHOSEN, "and from which it was kept in part")
     most_together = Figure(3, "1", CHOSEN, "levers of which every set is tried")
     most_set = Figure(6, "1", CHOSEN, "levers of the largest set")
     most_hardship = Figure(5, "1", CHOSEN, "the hardest that a lever may be")

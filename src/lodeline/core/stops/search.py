@@ -6,7 +6,7 @@ Where it ends without looking at everything, that is said: fewer stops were then
 """
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import reduce
 from operator import or_
@@ -150,7 +150,9 @@ class Search:
             if self._bound(n + len(self.fixed), NOW) <= self.limit:
                 self._grow(self.start(), 0, n)
             if self._best is not None:
-                return self._found(self._best, kept=True, exact=self._nodes < self.most_nodes, least_stops=n)
+                exact = self._nodes < self.most_nodes
+                best = self._best if exact else self._cheapened(self._best)
+                return self._found(best, kept=True, exact=exact, least_stops=n)
             if self._nodes >= self.most_nodes:
                 return self._least_chance(most, n)
         return self._least_chance(most, most + 1)
@@ -362,7 +364,40 @@ class Search:
             if self.kept_of(best.stops).bit_count() <= self._tolerated:
                 break
         kept = self.kept_of(best.stops).bit_count() <= limit
-        return self._found(best, kept=kept, exact=False, least_stops=least_stops)
+        return self._found(self._cheapened(best) if kept else best, kept=kept, exact=False, least_stops=least_stops)
+
+    def _cheapened(self, part: Part) -> Part:
+        """A plan with one stop after another changed for a cheaper one, as long as the risk is kept."""
+        best, better = part, True
+        while better:
+            better = False
+            for index, stop in enumerate(best.stops):
+                if stop.is_fixed:
+                    continue
+                for option in self._in_place_of(best.stops, index):
+                    stops = (*best.stops[:index], option, *best.stops[index + 1 :])
+                    whole = self._whole(stops)
+                    if (whole.cost, whole.km) < (best.cost, best.km) and self._keeps(self.kept_of(stops)):
+                        best, better = whole, True
+                        break
+        return best
+
+    def _in_place_of(self, stops: Sequence[Option], index: int) -> Iterator[Option]:
+        """What could be done in place of a stop, the cheapest first."""
+        from_h = stops[index - 1].depart_h if index else 0.0
+        until_h = stops[index + 1].leave_h if index + 1 < len(stops) else self._chance.end_h
+        if self.setting.moves:
+            return
+        between = self.options[bisect_right(self._starts, from_h) : bisect_right(self._starts, until_h)]
+        for option in sorted(between, key=lambda each: (each.fixed_cost, each.km)):
+            if option.leave_h >= from_h and option.depart_h <= until_h:
+                yield option
+
+    def _whole(self, stops: Iterable[Option]) -> Part:
+        whole = self.start()
+        for option in stops:
+            whole = self.add(whole, option)
+        return whole
 
     def _reach(self, part: Part) -> float:
         """The last time through which a plan in part loses no more than is tolerated. [h]"""
@@ -375,10 +410,7 @@ class Search:
         return times[max(0, bisect_left(times, True, key=fails) - 1)]
 
     def _with_fixed(self, part: Part) -> Part:
-        whole = self.start()
-        for option in sorted((*part.stops, *self.fixed), key=lambda each: each.arrive_h):
-            whole = self.add(whole, option)
-        return whole
+        return self._whole(sorted((*part.stops, *self.fixed), key=lambda each: each.arrive_h))
 
     def _promising(self, layer: Sequence[Part]) -> list[Part]:
         """The plans with one more stop that reach furthest, of each kind."""
