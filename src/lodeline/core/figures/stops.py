@@ -34,6 +34,7 @@ class Stops(Sheet):
     charger_share = Figure(0.85, "1", COMMON, "part of what a charger takes from a post that reaches the bank")
     post_v = Figure(230.0, "V", COMMON, "volts of a post until its own are known")
     worth_share = Figure(0.05, "1", CHOSEN, "share of capacity from which a free act is worth doing")
+    others_share = Figure(4, "1", CHOSEN, "how many times less another plan is searched for than the first")
     most_others = Figure(2, "1", CHOSEN, "other plans that are shown")
 
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Role, Toilet
 from lodeline.core.catalogue.levers import LEVER_KINDS
-from lodeline.core.figures import Levers, Use
+from lodeline.core.figures import Levers, Numeric, Use
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.track import Tracked
@@ -102,7 +102,7 @@ def _heating_water(aboard: Aboard, share: float) -> Iterable[tuple[str, Change, 
         if tracked is None or not heaters or Driver.PEOPLE not in tracked.model.drivers:
             continue
         every = sum(each.kwh_per_day for each in burners if not each.kind.by_cold)
-        part = share * sum(each.kwh_per_day for each in heaters) / max(every, 1e-9)
+        part = share * sum(each.kwh_per_day for each in heaters) / max(every, Numeric.tiny)
         usual = float(tracked.belief.coefficients[tracked.model.drivers.index(Driver.PEOPLE)])
         yield store.id, spared(aboard, tracked, Driver.PEOPLE, part), part * usual
 

@@ -4,11 +4,15 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
+import numpy as np
+
 from lodeline.core.catalogue import SERVICES, GasHow, Sense, ServiceKind, StopAct
 from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops
 from lodeline.core.log import Day, Log, Place
 from lodeline.core.rig import Rig, Store
+
+_TURN_DEG = 360.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,12 +131,10 @@ def way_h(rig: Rig, km: float) -> float:
 
 def bearing_deg(a: Place, b: Place) -> float:
     """Direction from one place to another, clockwise from north (initial bearing of the great circle)."""
-    import numpy as np
-
     lat_a, lat_b, lon = np.radians([a.lat, b.lat, b.lon - a.lon])
     east = np.sin(lon) * np.cos(lat_b)
     north = np.cos(lat_a) * np.sin(lat_b) - np.sin(lat_a) * np.cos(lat_b) * np.cos(lon)
-    return float(np.degrees(np.arctan2(east, north)) % 360)
+    return float(np.degrees(np.arctan2(east, north)) % _TURN_DEG)
 
 
 def spot_at(book: tuple[Spot, ...], place: Place | None) -> Spot | None:

@@ -12,6 +12,8 @@ from lodeline.core.stops.book import Spot
 
 _WEEK = ("Mo", "Tu", "We", "Th", "Fr", "Sa", "Su")
 _KEPT = 4096
+# A week without anything special, by which weekly hours are told.
+_A_MONDAY = date(2024, 1, 1)
 # Where the notation says no time at all.
 ALWAYS = "24/7"
 
@@ -96,11 +98,10 @@ def from_plain(days: Mapping[str, tuple[str, str]]) -> str:
 
 def to_plain(text: str | None) -> dict[str, tuple[str, str]] | None:
     """A plain form of the notation, where it is one span a day and the same every week; None where it is not."""
-    monday = date(2024, 1, 1)
     spot = Spot(id="it", name="it", lat=0.0, lon=0.0, opening_hours=text or ALWAYS)
     form: dict[str, tuple[str, str]] = {}
     for index, day in enumerate(_WEEK):
-        spans = opens_on(spot, monday + timedelta(days=index))
+        spans = opens_on(spot, _A_MONDAY + timedelta(days=index))
         if len(spans) > 1:
             return None
         if spans:

@@ -7,7 +7,7 @@ from datetime import datetime
 import numpy as np
 
 from lodeline.core.catalogue import AfterStop, StopAct
-from lodeline.core.figures import Forecasting, Stops
+from lodeline.core.figures import Forecasting, Numeric, Stops
 from lodeline.core.forecast.forecast import Band, quantiles
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Store
@@ -130,7 +130,7 @@ class Planner:
         self.wanted, self._tell = wanted, tell
         self.chance: Chance = chance_of(joint, wanted.days)
         self.setting: Setting = setting_of(self.chance, book, moves=joint.ahead.rig.after_stop is AfterStop.STAY)
-        self._limit = int(wanted.risk * self.chance.n_paths + 1e-9)
+        self._limit = int(wanted.risk * self.chance.n_paths + Numeric.tiny)
         self.fixed = fixed_options(self.setting, wanted.wished)
         # a line that is passed already cannot be kept: what counts is the rest, and how soon it is served
         self.is_due = self.chance.past_now().bit_count() > self._limit
@@ -167,7 +167,7 @@ class Planner:
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
         search = self.search(frozenset([spot]))
-        search.most_nodes //= 4
+        search.most_nodes //= Stops.others_share
         search.beam //= 2
         found = search.best(least=1 if self.is_due and search.options else 0, most=min(n + 1, Stops.most_stops))
         if not found.stops:
@@ -177,7 +177,7 @@ class Planner:
     def _cheaper(self, search: Search, best: Found, n: int) -> Plan | None:
         """A plan with one stop more that costs less."""
         more = self.search()
-        more.most_nodes //= 4
+        more.most_nodes //= Stops.others_share
         more.beam //= 2
         found = more.best(least=n + 1, most=n + 1)
         if found.kept and len(found.stops) > len(best.stops) and found.cost < best.cost:

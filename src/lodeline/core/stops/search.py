@@ -1,4 +1,5 @@
-"""The search for a plan: the fewest stops that keep the risk, of those the cheapest, of those the shortest way.
+"""The search for a plan: the fewest stops that keep the risk, of those the cheapest, of those the shortest way, and of
+plans alike in all that the one with the least chance to pass a line.
 
 A depth-first search over stops in order of time. A plan in part is left as soon as the paths that it has lost already,
 or those that no stop after it can save any more, are too many; or where it costs no less than the best that is known.
@@ -45,7 +46,7 @@ class Found:
     least_stops: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Part:
     """A plan in part: its stops, the paths lost so far, when each store was last served, cost and way."""
 
@@ -73,6 +74,7 @@ class Search:
     _nodes: int = 0
     _tolerated: int = 0
     _best: Part | None = None
+    _best_lost: int = 0
     _stores: tuple[str, ...] = ()
     _plain: "tuple[PlainChance | PluggedChance, ...]" = ()
     _losses: dict[tuple[tuple[float, ...], float], int] = field(default_factory=dict)
@@ -206,7 +208,7 @@ class Search:
                 self.tell(self._nodes / self.most_nodes)
             if self._nodes >= self.most_nodes:
                 return
-            if self._best is not None and (grown.cost, grown.km) >= (self._best.cost, self._best.km):
+            if self._best is not None and (grown.cost, grown.km) > (self._best.cost, self._best.km):
                 continue
             if self._keeps(grown.lost):
                 self._grow(grown, fixed_at, left - 1)
@@ -225,7 +227,10 @@ class Search:
             if store in prices:
                 cost += prices[store] * each.amount(part.since[index], option.arrive_h, driven)
             since[index] = option.arrive_h
-        return Part((*part.stops, option), lost, tuple(since), cost + option.fixed_cost, part.km + option.km)
+        return Part(
+            stops=(*part.stops, option), lost=lost, since=tuple(since), cost=cost + option.fixed_cost,
+            km=part.km + option.km,
+        )  # fmt: skip
 
     def _from_last(self, part: Part, option: Option) -> Option:
         """A stop with its way from where the rig stands after the last one, where it stays there."""
@@ -264,10 +269,8 @@ class Search:
         return lost.bit_count() <= self.limit
 
     def _finish(self, part: Part) -> None:
-        if self._best is not None and (part.cost, part.km) >= (self._best.cost, self._best.km):
-            return
         lost = part.lost | self._rest(part)
-        if not self._keeps(lost):
+        if not self._keeps(lost) or not self._beats(part, lost):
             return
         pushes = self.pushes(part.stops)
         for bank in self._banks:
@@ -276,7 +279,15 @@ class Search:
             lost |= bank.passed(pushes if may_walk else ())
             if not self._keeps(lost):
                 return
-        self._best = part
+        if self._beats(part, lost):
+            self._best, self._best_lost = part, lost.bit_count()
+
+    def _beats(self, part: Part, lost: int) -> bool:
+        """Whether a whole plan is better than the best: cheaper, or shorter; of plans alike the one that loses less."""
+        if self._best is None:
+            return True
+        best = (self._best.cost, self._best.km, self._best_lost)
+        return (part.cost, part.km, lost.bit_count()) < best
 
     def _rest(self, part: Part) -> int:
         """The paths lost between the last services and the end."""
@@ -414,7 +425,7 @@ class Search:
 
     def _promising(self, layer: Sequence[Part]) -> list[Part]:
         """The plans with one more stop that reach furthest, of each kind."""
-        grown: list[tuple[float, int, float, Part]] = []
+        grown: list[tuple[tuple[float, int, float], Part]] = []
         for part in layer:
             free_from, until = part.stops[-1].depart_h if part.stops else 0.0, self._reach(part)
             begin, end = bisect_right(self._starts, free_from), bisect_right(self._starts, until)
@@ -427,6 +438,7 @@ class Search:
                 if option.leave_h >= free_from:
                     new = self.add(part, option)
                     reach = self._reach(new)
-                    grown.append((-reach, (new.lost | self._lost_by(new, reach)).bit_count(), new.cost, new))
-        grown.sort(key=lambda each: each[:3])
-        return [each[-1] for each in grown[: self.beam]]
+                    lost = (new.lost | self._lost_by(new, reach)).bit_count()
+                    grown.append(((-reach, lost, new.cost), new))
+        grown.sort(key=lambda each: each[0])
+        return [part for _, part in grown[: self.beam]]

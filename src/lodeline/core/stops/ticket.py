@@ -6,6 +6,7 @@ washed, and only then fresh water through a hose of its own. Gas is off while dr
 
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 from enum import StrEnum
 from math import ceil
 
@@ -15,8 +16,11 @@ from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.book import Service, Spot
+from lodeline.core.stops.options import MIN_PER_H
 from lodeline.core.stops.plan import Act, Stop
 from lodeline.core.zone import HOURS
+
+_HOUR = timedelta(hours=1)
 
 
 class TaskKind(StrEnum):
@@ -128,7 +132,7 @@ def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Load:
 
 def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
     acts, gas = stop.acts, any(store.kind.role is Role.GAS for store in rig.stores)
-    drive_h = (stop.arrive - stop.leave).total_seconds() / 3600
+    drive_h = (stop.arrive - stop.leave) / _HOUR
     one_way = stop.km / (1 if stop.back is None else 2)
     if things := _things(stop):
         yield Task(id="take-out", kind=TaskKind.TAKE_OUT, things=things)
@@ -149,7 +153,7 @@ def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
 
 
 def _drive(id: str, hours: float, km: float) -> Task:
-    return Task(id=id, kind=TaskKind.DRIVE, event="drive", hours=hours, km=km, minutes=hours * 60)
+    return Task(id=id, kind=TaskKind.DRIVE, event="drive", hours=hours, km=km, minutes=hours * MIN_PER_H)
 
 
 def _burns(acts: Iterable[Act]) -> bool:
@@ -206,7 +210,7 @@ def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
         case "supplies" | "laundry" if act.act is StopAct.FILL:
             yield _plain(act, TaskKind.BUY)
         case "hookup":
-            hours = min(HOURS, (stop.depart - stop.arrive).total_seconds() / 3600)
+            hours = min(HOURS, (stop.depart - stop.arrive) / _HOUR)
             yield Task(
                 id=f"plug-in-{act.store.id}", kind=TaskKind.PLUG_IN, store=act.store.id, service="hookup",
                 event="shore", hours=round(hours, 1), amount=act.p50, low=act.p10, high=act.p90,
