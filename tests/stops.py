@@ -1,11 +1,12 @@
 """Places, known stores and paths for the tests of stops and levers."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from lodeline.core.catalogue import SERVICES
 from lodeline.core.levers.agreed import Known, Together, all_together
-from lodeline.core.log import Log, Place
+from lodeline.core.log import Event, Log, Place
 from lodeline.core.rig import Rig
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.stops.wishes import Agreed
@@ -31,16 +32,20 @@ def a_spot(
     return Spot(id=id, name=id.title(), lat=HERE.lat + degrees, lon=HERE.lon, services=services, **more)
 
 
+TANK = replace(FRESH, capacity=200.0)
+_DUMPED = 5
+
+
 def lived_in(*stores: Any, **changes: Any) -> tuple[Rig, Log]:
-    """A rig that takes some 12 L a day, and its log of nine days: 60 L are left and 46 L of grey are there."""
-    rig = a_rig(*(stores or (FRESH, GREY)), **changes)
-    entries = [a_fill(0, hour=7.0)]
+    """A rig that takes some 16 L a day of 200, and its log of nine days: 50 L are left, and 40 L of grey are there."""
+    rig = a_rig(*(stores or (TANK, GREY)), **changes)
+    fresh = next((store for store in rig.stores if store.id == "fresh"), TANK)
+    entries: list[Any] = [a_fill(0, hour=7.0), Event(at(_DUMPED, 7.0), "dump", "grey")]
     for day in range(1, 9):
-        entries.append(a_reading(day, 100.0 - 5.0 * (day + 0.5), hour=19.0))
-        entries.append(a_reading(day, 5.8 * (day + 0.5), "volume", "grey", hour=19.0))
+        entries.append(a_reading(day, fresh.capacity - 16.0 * (day + 0.5), hour=19.0))
+        entries.append(a_reading(day, 9.2 * ((day - _DUMPED) % 9 + 0.5) % 80, "volume", "grey", hour=19.0))
     known = {store.id for store in rig.stores}
-    entries = [each for each in entries if each.store in known]
-    return rig, a_log(*entries, days=9, place=HERE)
+    return rig, a_log(*(each for each in entries if each.store in known), days=9, place=HERE)
 
 
 def known_of(rig: Rig, log: Log, *book: Spot, agreed: tuple[Agreed, ...] = ()) -> Known:

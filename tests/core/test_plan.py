@@ -13,8 +13,8 @@ from lodeline.core.levers.agreed import all_together
 from lodeline.core.stops.chance import NOW as FROM_NOW
 from lodeline.core.stops.plan import Planner, Wanted, plan
 from lodeline.core.stops.wishes import FixedStop
-from tests.builders import FRESH, FUEL, GREY, a_powered_rig, a_reading
-from tests.stops import NOW, a_spot, known_of, lived_in, together_of
+from tests.builders import FUEL, GREY, a_powered_rig, a_reading
+from tests.stops import NOW, TANK, a_spot, known_of, lived_in, together_of
 
 TAP = a_spot("tap", "water", north_km=4)
 DRAIN = a_spot("drain", "grey", "black", north_km=7)
@@ -90,8 +90,8 @@ def test_it_is_the_best_of_all_plans(case):
 
 
 def test_no_stop_is_planned_where_none_is_needed():
-    rig, log = lived_in(replace(FRESH, capacity=100.0))
-    answer = planned(rig, log, TAP, days=2)
+    rig, log = lived_in()
+    answer = planned(rig, log, TAP, days=1)
     assert (answer.stops, answer.feasible, answer.leave_by) == ((), True, None)
 
 
@@ -150,8 +150,8 @@ def test_what_a_stop_does_has_the_amounts_of_that_day_and_the_lane_jumps():
     lane = next(each for each in answer.lanes if each.store == "fresh")
     before, after = [band for band in lane.bands if band.at == first.arrive]
     assert fill.p10 < fill.p50 < fill.p90
-    assert before.p50 == pytest.approx(100.0 - fill.p50, abs=1.0)
-    assert 94.0 < after.p10 < after.p90 <= 100.0
+    assert before.p50 == pytest.approx(200.0 - fill.p50, abs=2.0)
+    assert 188.0 < after.p10 < after.p90 <= 200.0
 
 
 def test_a_line_that_is_passed_already_sends_one_off_at_once():
@@ -171,7 +171,7 @@ def test_what_nobody_serves_is_named_and_the_rest_is_planned():
 
 
 def test_driving_there_burns_fuel():
-    rig, log = lived_in(FRESH, GREY, FUEL)
+    rig, log = lived_in(TANK, GREY, FUEL)
     log = replace(log, days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.27, "fraction", "diesel", hour=7.0),))))  # fmt: skip
     pump = a_spot("pump", "fuel", north_km=6, prices={"fuel": 1.6})
     far = a_spot("far", "water", "grey", north_km=90)
@@ -181,7 +181,7 @@ def test_driving_there_burns_fuel():
 
 
 def test_a_night_plugged_in_fills_a_bank_that_the_sun_does_not():
-    rig = replace(a_powered_rig(watts=40.0), stores=(*a_powered_rig().stores, FRESH))
+    rig = replace(a_powered_rig(watts=40.0), stores=(*a_powered_rig().stores, TANK))
     _, log = lived_in()
     readings = [a_reading(day, 0.9 - 0.05 * day, "fraction", "house", hour=19.5) for day in range(9)]
     days = [replace(day, readings=(*(r for r in day.readings if r.store == "fresh"), *mine))

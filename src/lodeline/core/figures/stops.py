@@ -43,6 +43,7 @@ class Levers(Sheet):
 
     washing_l = Figure(6.5, "L/day", COMMON, "what an adult drinks, cooks and washes hands and face with")
     dishes_l = Figure(7.0, "L/day", COMMON, "dishes of a crew, by hand")
+    dishes_most = Figure(0.35, "1", COMMON, "and the most of all water that they take, where people are careful")
     shower_least = Figure(0.1, "1", COMMON, "least share of fresh water that goes into showers where any are taken")
     shower_most = Figure(0.6, "1", COMMON, "and the most")
     navy_spares = Figure(0.5, "1", COMMON, "part of a shower that a navy shower spares: 6 to 10 L for 15 to 25")

@@ -61,8 +61,10 @@ def water_levers(aboard: Aboard) -> Iterable[Lever]:
     shower = showers_l(aboard, fresh) if fresh is not None else usual_use(grey) * Levers.shower_least if grey else 0.0
     for id, share in (("navy-showers", Levers.navy_spares), ("showers-ashore", 1.0), ("skip-showers", 1.0)):
         yield _washing(aboard, id, _SHOWER, shower, share, (fresh, grey), hot=share * Levers.hot_of_shower)
-    yield _washing(aboard, "wipe-plates", "", Levers.dishes_l, Levers.wipe_spares, (fresh, grey),
-                   hot=Levers.wipe_spares * (1 - Levers.hot_of_shower))  # fmt: skip
+    use = usual_use(fresh) if fresh is not None else Levers.dishes_l / Levers.dishes_most
+    dishes = min(Levers.dishes_l, Levers.dishes_most * use)
+    hot = Levers.wipe_spares * (1 - Levers.hot_of_shower)
+    yield _washing(aboard, "wipe-plates", "", dishes, Levers.wipe_spares, (fresh, grey), hot=hot)
     if laundry := _laundry_l(aboard):
         yield _washing(aboard, "laundry-ashore", _LAUNDRY, laundry, 1.0, (fresh, grey))
     yield from _flush(aboard, fresh)

@@ -14,6 +14,8 @@ _WEEK = ("Mo", "Tu", "We", "Th", "Fr", "Sa", "Su")
 _KEPT = 4096
 # A week without anything special, by which weekly hours are told.
 _A_MONDAY = date(2024, 1, 1)
+_DAYS_OF_YEAR = 366
+_BY_SUN = ("sunrise", "sunset", "dawn", "dusk")
 # Where the notation says no time at all.
 ALWAYS = "24/7"
 
@@ -98,8 +100,10 @@ def from_plain(days: Mapping[str, tuple[str, str]]) -> str:
 
 def to_plain(text: str | None) -> dict[str, tuple[str, str]] | None:
     """A plain form of the notation, where it is one span a day and the same every week; None where it is not."""
-    spot = Spot(id="it", name="it", lat=0.0, lon=0.0, opening_hours=text or ALWAYS)
+    if any(word in (text or "") for word in _BY_SUN):
+        return None
     form: dict[str, tuple[str, str]] = {}
+    spot = _hours_of(text or ALWAYS)
     for index, day in enumerate(_WEEK):
         spans = opens_on(spot, _A_MONDAY + timedelta(days=index))
         if len(spans) > 1:
@@ -108,8 +112,10 @@ def to_plain(text: str | None) -> dict[str, tuple[str, str]] | None:
             begins, ends = spans[0]
             until = f"{ends:%H:%M}" if ends.date() == begins.date() else "24:00"
             form[day] = (f"{begins:%H:%M}", until)
-    try:
-        same = _parsed(from_plain(form)).normalize() == _parsed(text or ALWAYS).normalize()
-    except ParserError:
-        return None
-    return form if same else None
+    plain = _hours_of(from_plain(form))
+    year = [_A_MONDAY + timedelta(days=n) for n in range(_DAYS_OF_YEAR)]
+    return form if all(opens_on(spot, on) == opens_on(plain, on) for on in year) else None
+
+
+def _hours_of(text: str) -> Spot:
+    return Spot(id="it", name="it", lat=0.0, lon=0.0, opening_hours=text)
