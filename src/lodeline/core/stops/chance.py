@@ -4,7 +4,7 @@ Which paths pass the line of a store between two services is one number whose bi
 is weighed by putting such numbers together.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -111,6 +111,10 @@ class PlainChance:
             self._amounts[key] = abs(float(contents.mean()) - self.store.good_end)
         return self._amounts[key]
 
+    def forget(self) -> None:
+        """Reckon anew which paths pass the line."""
+        self._masks.clear()
+
     def contents(self, since_h: float, until_h: float, km: float = 0.0) -> Floats:
         """Contents at a time after a service, shape (n_paths,)."""
         store = self.store
@@ -204,6 +208,9 @@ class BankChance:
         """The paths that are past the line now."""
         return bits(self.draws.level <= self.store.line_level)
 
+    def forget(self) -> None:
+        """What was walked stays: what is excused is left out when it is asked."""
+
     def is_known(self, pushes: tuple[Push, ...]) -> bool:
         """Whether this way of charging was walked already."""
         return pushes in self._masks
@@ -257,17 +264,25 @@ class Chance:
         """Paths of each store."""
         return self.joint.ahead.n_paths
 
-    def past_now(self) -> int:
-        """The paths on which some line is met already."""
-        mask = 0
-        for each in self._all:
-            mask |= each.past_now
-        return mask
+    def unavoidable(self, earliest_h: Mapping[str, float]) -> dict[str, int]:
+        """The paths on which each store passes its line before anybody can serve it, those past it now among them.
 
-    def excuse(self) -> None:
-        """From now on do not count the lines that are met already: no plan can keep them."""
+        ``earliest_h``: when each store can first be served; one that nobody serves is past now or not at all.
+        """
+        found = {}
+        for id, each in self.plain.items():
+            found[id] = each.past_now | (each.passed(NOW, earliest_h[id]) if id in earliest_h else 0)
+        for id, bank in self.banks.items():
+            found[id] = bank.past_now
+            if id in earliest_h:
+                found[id] |= bits(bank.first_after(None) <= earliest_h[id])
+        return found
+
+    def excuse(self, unavoidable: Mapping[str, int]) -> None:
+        """From now on do not count these paths of a store before its first service: no plan can keep them."""
         for each in self._all:
-            each.excused = each.past_now
+            each.excused = unavoidable[each.store.id]
+            each.forget()
 
     @property
     def _all(self) -> "list[PlainChance | BankChance]":

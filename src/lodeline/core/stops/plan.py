@@ -132,18 +132,32 @@ class Planner:
         self.setting: Setting = setting_of(self.chance, book, moves=joint.ahead.rig.after_stop is AfterStop.STAY)
         self._limit = int(wanted.risk * self.chance.n_paths + Numeric.tiny)
         self.fixed = fixed_options(self.setting, wanted.wished)
-        # a line that is passed already cannot be kept: what counts is the rest, and how soon it is served
-        self.is_due = self.chance.past_now().bit_count() > self._limit
+        self._every = options(self.setting)
+        # a line that is passed before anybody can come cannot be kept: what counts is the rest, and how soon it is
+        self.lost_anyhow = 0
+        unavoidable = self.chance.unavoidable(self._earliest())
+        for each in unavoidable.values():
+            self.lost_anyhow |= each
+        self.is_due = self.lost_anyhow.bit_count() > self._limit
         if self.is_due:
-            self.chance.excuse()
+            self.chance.excuse(unavoidable)
+
+    def _earliest(self) -> dict[str, float]:
+        """When each store can first be served, day hours from now."""
+        found: dict[str, float] = {}
+        for option in (*self._every, *self.fixed):
+            served = [*option.stores, *(self.chance.banks if option.plug else ())]
+            for store in served:
+                found[store] = min(option.arrive_h, found.get(store, option.arrive_h))
+        return found
 
     def search(self, closed: frozenset[str] = frozenset()) -> Search:
         """A search over every stop that may be made, but for places that are taken to be closed."""
-        found = options(self.setting, closed)
+        found = options(self.setting, closed) if closed else self._every
         soon = any(each.arrive_h <= Stops.due_within_h for each in found)
         return Search(
             setting=self.setting, options=found, fixed=self.fixed, limit=self._limit,
-            by_h=Stops.due_within_h if self.is_due and soon else None, tell=self._tell,
+            by_h=Stops.due_within_h if self.is_due and soon else None, lost_anyhow=self.lost_anyhow, tell=self._tell,
         )  # fmt: skip
 
     def plan(self) -> Plan:

@@ -59,14 +59,19 @@ class Part:
 
 @dataclass(kw_only=True)
 class Search:
-    """One search. ``fixed``: stops that every plan makes; ``limit``: paths that may be lost; ``by_h``: the first stop
-    has to be made by then. Stores that no stop can help are left aside, and counted at the end."""
+    """One search.
+
+    ``fixed``: stops that every plan makes; ``limit``: paths that may be lost; ``by_h``: the first stop has to be made
+    by then; ``lost_anyhow``: paths on which a line is passed before anybody can come. Stores that no stop can help are
+    left aside, and counted at the end.
+    """
 
     setting: Setting
     options: Sequence[Option]
     fixed: Sequence[Option]
     limit: int
     by_h: float | None = None
+    lost_anyhow: int = 0
     most_nodes: int = Stops.most_nodes
     beam: int = Stops.beam
     tell: Callable[[float], object] = lambda share: None
@@ -324,7 +329,7 @@ class Search:
     def lost(self, stops: Sequence[Option]) -> int:
         """The paths on which any store passes its line if a plan is followed, those past it now among them."""
         chance, pushes = self._chance, self.pushes(stops)
-        lost, of_each = chance.past_now(), dict(zip(self._stores, self._lost_of_each(stops), strict=False))
+        lost, of_each = self.lost_anyhow, dict(zip(self._stores, self._lost_of_each(stops), strict=False))
         for id in chance.plain:
             lost |= of_each[id] if id in of_each else self._alone(id)
         for bank in chance.banks.values():
