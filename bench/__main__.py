@@ -5,6 +5,7 @@ import sys
 from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
 from bench.forecast import bank_score, defects, score
 from bench.safety import main as safety
+from bench.stops import living
 from bench.worlds import main as worlds
 from bench.worlds import priors
 
@@ -28,12 +29,16 @@ def main(words: list[str]) -> int:
         return safety.main(words[1:])
     if words[:1] == ["worlds"]:
         return worlds.main(words[1:])
+    if words[:1] == ["living"]:
+        living.main(words[1:])
+        return 0
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
         print(
-            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds'])}.", file=sys.stderr
+            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living'])}.",
+            file=sys.stderr,
         )
         return 2
     for name in names:

@@ -21,7 +21,7 @@ from lodeline.text import calendar, levers, stops
 from lodeline.text import ticket as ticket_words
 from lodeline.text.display import Display
 from lodeline.text.times import clock_on
-from tests.builders import FRESH, GREY, at
+from tests.builders import FRESH, at
 from tests.stops import HERE, a_spot
 
 
@@ -107,9 +107,7 @@ def _of_places(rig: Rig, book: tuple[Spot, ...], shown: Display) -> Iterator[str
     day = Day(date=at(0).date(), events=(Event(at(0), "dump", "grey"),), note="Busy")
     yield from (stops.visit(rig, PastVisit(on=day.date, day=each), shown) for each in (day, replace(day, events=())))
     yield stops.nights(NightsAt(place=HERE, nights=3, last=at(2).date()))
-    yield from (stops.serves(spots, store) for spots in (book, ()) for store in (FRESH, GREY))
     yield from (stops.brought(added, 2, 1) for added in (0, 1, 3))
-    yield from stops.service_names().values()
 
 
 def _of_ticket(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:

@@ -55,7 +55,8 @@ def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
             lines.insert(0, f"Leave by {clock(by)} on {by:%A} at the latest.")
         found.append(
             Entry(
-                uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}", begins=stop.leave, ends=stop.back or stop.depart,
+                uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}", begins=stop.leave,
+                ends=stop.back or stop.depart,
                 title=f"{stop.spot.name}: {stop_does(stop)}", text="\n".join(lines), place=stop.spot.name,
                 position=(stop.spot.lat, stop.spot.lon), alarm=_BEFORE_LEAVING,
             )

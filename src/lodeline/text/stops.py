@@ -1,11 +1,10 @@
 """Stops in words: places and what they offer, the plan as a short story, what else could be done."""
 
-from collections.abc import Iterable
 from datetime import date, datetime, timedelta
 
-from lodeline.core.catalogue import SERVICES, GasHow, Sense, StopAct
+from lodeline.core.catalogue import GasHow, StopAct
 from lodeline.core.log import Day
-from lodeline.core.rig import Rig, Store
+from lodeline.core.rig import Rig
 from lodeline.core.stops.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.stops.plan import Act, Plan, Stop
 from lodeline.text.display import Display, capital, counted, listed, percent
@@ -227,13 +226,6 @@ def fallback(each: Plan, best: Plan, display: Display) -> str:
     return f"If {closed} is closed: {instead.spot.name} {when}. It costs {costs}."
 
 
-def serves(spots: Iterable[Spot], store: Store) -> str:
-    """Which places of the book serve a store."""
-    names = [spot.name for spot in spots]
-    what = "empties" if store.sense is Sense.FILLS else "fills"
-    return f"{what} at {listed(names)}" if names else f"no place in the book {what} {store.name}"
-
-
 def brought(added: int, known: int, skipped: int) -> str:
     """What a file of places brought."""
     parts = [f"{counted(added, 'place')} added"]
@@ -242,8 +234,3 @@ def brought(added: int, known: int, skipped: int) -> str:
     if skipped:
         parts.append(f"{exact(skipped)} could not be read")
     return capital(", ".join(parts)) + "."
-
-
-def service_names() -> dict[str, str]:
-    """What the services are called."""
-    return {id: row.name for id, row in SERVICES.items()}

@@ -165,8 +165,10 @@ class Planner:
         search = self.search()
         found = search.best(least=1 if self.is_due and search.options else 0)
         whole = self._plan(search, found)
-        if not self.wanted.others or not found.stops:
+        if not found.stops:
             return whole
+        if not self.wanted.others:
+            return replace(whole, leave_by=self._leave_by(search, found))
         own = [each for each in found.stops if not each.is_fixed]
         fallback = self._without(own[0].spot.id, len(own)) if own else None
         cheaper = self._cheaper(search, found, len(own)) if found.kept else None
@@ -349,8 +351,3 @@ def _act(store: Store, service: Service, amount: Floats) -> Act:
 
 def _order(act: Act) -> int:
     return _ORDER.index(act.service.kind.id)
-
-
-def spots_that_serve(book: Sequence[Spot], store: Store) -> list[Spot]:
-    """The places of the book that serve a store."""
-    return [spot for spot in book if spot.service_for(store) is not None]
