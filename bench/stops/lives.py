@@ -117,7 +117,9 @@ class Life(Maker):
         for tank in self.tanks:
             tank.level = self.start[tank.kind]
         self.rng = np.random.default_rng([9, self.seed])
-        tally, days, shown, past = Tally(rig_days=DAYS), [], {}, set()
+        tally, past = Tally(rig_days=DAYS), set[str]()
+        days: list[dict[str, Any]] = []
+        shown: dict[str, float] = {}
         for number in range(WARM_UP + DAYS):
             on = self.first + timedelta(days=number)
             sky, low, high = self.weather[number]

@@ -1,4 +1,4 @@
-"""``./lodeline bench living [--rigs N]``: rigs that live sixty days by the plan, by the gauges, or every n days.
+"""``./lodeline bench living [--rigs N] [--risk 0.1]``: rigs that live sixty days by the plan, by the gauges, or every n days.
 
 A crew that asks each morning and goes on the last day on which the plan keeps the risk; one that goes when any gauge shows under 20
 or over 80 %; one that goes every n days, with the n that would have been best for that rig. And of stays that were said
@@ -10,10 +10,12 @@ import sys
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from datetime import time, timedelta
+from functools import partial
 
 import numpy as np
 
-from bench.stops.lives import DAYS, Life, Morning, Tally, Trip, by_gauge, every_days
+from bench.stops.lives import DAYS, NOON, Life, Morning, Tally, Trip, by_gauge, every_days
+from lodeline.core.figures import Stops
 from lodeline.core.levers.agreed import Known, Together, all_together
 from lodeline.core.stops.plan import Wanted, plan
 from lodeline.core.tracking.checkpoints import Checkpoints
@@ -42,8 +44,8 @@ class Lived:
 class _Asks:
     """A crew that asks each morning."""
 
-    def __init__(self) -> None:
-        self.checkpoints = Checkpoints()
+    def __init__(self, risk: float) -> None:
+        self.checkpoints, self.risk = Checkpoints(), risk
         self.together: Together | None = None
         self.promised: list[tuple[float, bool]] = []
         self.plans = self.over = 0
@@ -60,7 +62,7 @@ class _Asks:
     def rule(self, life: Life, morning: Morning) -> list[Trip]:
         """Goes today where the plan's next stops are today."""
         self.together = self._known(morning)
-        found = plan(self.together.joint, self.book.book, Wanted(days=HORIZON, others=False))
+        found = plan(self.together.joint, self.book.book, Wanted(days=HORIZON, risk=self.risk, others=False))
         self.plans += 1
         self.over += not found.feasible
         zone, trips = self.book.rig.zone, []
@@ -93,9 +95,9 @@ class _Asks:
                 break
 
 
-def run(seed: int) -> Lived:
-    """One rig by each rule."""
-    asks = _Asks()
+def run(seed: int, risk: float = Stops.risk) -> Lived:
+    """One rig by each rule. ``risk``: the chance of passing a line over the days of a plan that the crew accepts."""
+    asks = _Asks(risk)
     by_plan = Life(seed).live(asks.rule, asks.watch)
     gauge = Life(seed).live(by_gauge)
     every = [(n, Life(seed).live(every_days(n))) for n in EVERY]
@@ -129,5 +131,6 @@ def main(words: list[str] | None = None) -> None:
     words = sys.argv[1:] if words is None else words
     rigs = int(words[words.index("--rigs") + 1]) if "--rigs" in words else 200
     first = int(words[words.index("--seed") + 1]) if "--seed" in words else 1000
+    risk = float(words[words.index("--risk") + 1]) if "--risk" in words else Stops.risk
     with ProcessPoolExecutor(2) as pool:
-        report(list(pool.map(run, range(first, first + rigs))))
+        report(list(pool.map(partial(run, risk=risk), range(first, first + rigs))))

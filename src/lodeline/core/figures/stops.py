@@ -20,7 +20,12 @@ class Stops(Sheet):
     most_nodes = Figure(9000, "1", CHOSEN, "plans in part that are looked at before the search ends")
     most_walks = Figure(24, "1", CHOSEN, "ways of charging whose bank is walked hour by hour in one search")
     stop_saves = Figure(0.01, "1", CHOSEN, "chance that a stop more has to save where the risk cannot be kept")
-    relaxed = Figure((1.0, 2.0, 4.0, 8.0), "1", CHOSEN, "times the risk that are then looked at in turn")
+    relaxed = Figure(
+        (1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.5, 8.0),
+        "1",
+        CHOSEN,
+        "times the risk that are then looked at in turn",
+    )
     late_h = Figure(60.0, "h", CHOSEN, "hours before a line within which a stop is then looked for")
     beam = Figure(12, "1", CHOSEN, "plans in part that are kept where none keeps the risk")
     serve_sd = Figure(0.02, "1", COMMON, "error of full and empty after a service, as a share of capacity")

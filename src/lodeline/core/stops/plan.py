@@ -303,7 +303,7 @@ class Planner:
         first = next((each for each in found.stops if not each.is_fixed), None)
         if first is None:
             return None
-        limit = search.limit if found.kept else search.kept_of(found.stops).bit_count()
+        limit = found.tolerated or search.kept_of(found.stops).bit_count()
         later = [each for each in found.stops if each.arrive_h > first.arrive_h]
         until = later[0].leave_h if later else self.chance.end_h
         times = list(self._open_times(first, until))

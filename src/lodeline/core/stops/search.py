@@ -33,8 +33,9 @@ class Found:
     """A plan as the search has it.
 
     ``lost``: the paths on which a line is passed, of every store; ``kept``: whether what can be kept is; ``exact``:
-    whether everything was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out.
-    ``cost`` and ``km`` are those that it was chosen by.
+    whether everything was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out;
+    ``tolerated``: the lost paths under which it was looked for, None where there is no such plan. ``cost`` and ``km``
+    are those that it was chosen by.
     """
 
     stops: tuple[Option, ...]
@@ -44,6 +45,7 @@ class Found:
     kept: bool
     exact: bool
     least_stops: int
+    tolerated: int | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -158,7 +160,7 @@ class Search:
                 self._grow(self.start(), 0, n)
             if self._best is not None:
                 exact = self._nodes < self.most_nodes
-                best = self._best if exact else self._cheapened(self._best)
+                best = self._best if exact else self._cheapened(self._best, self.limit)
                 return self._found(best, kept=True, exact=exact, least_stops=n)
             if self._nodes >= self.most_nodes:
                 return self._least_chance(most, n)
@@ -168,10 +170,12 @@ class Search:
         """No stop made yet."""
         return Part(stops=(), lost=0, since=(NOW,) * len(self._stores), cost=0.0, km=0.0)
 
-    def _found(self, part: Part, *, kept: bool, exact: bool, least_stops: int) -> Found:
+    def _found(
+        self, part: Part, *, kept: bool, exact: bool, least_stops: int, tolerated: int | None = None
+    ) -> Found:  # fmt: skip
         return Found(
             stops=part.stops, lost=self.lost(part.stops), cost=part.cost, km=part.km, kept=kept, exact=exact,
-            least_stops=least_stops,
+            least_stops=least_stops, tolerated=self.limit if kept else tolerated,
         )  # fmt: skip
 
     def _grow(self, part: Part, fixed_at: int, left: int) -> None:
@@ -357,33 +361,53 @@ class Search:
         return reduce(or_, (each.passed(since_h, until_h) for each in self._plain), 0).bit_count()
 
     def _least_chance(self, most: int, least_stops: int) -> Found:
-        """The plan with nearly the least chance to pass a line: under the risk, or else under twice it, and so on, what
-        reaches furthest with each stop. A stop more has to save one path in a hundred."""
-        best, best_key, limit = self.start(), (float("inf"), 0.0), self.limit
-        a_stop = Stops.stop_saves * self._chance.n_paths
-        for n, relaxed in enumerate(Stops.relaxed):
-            self.tell(n / len(Stops.relaxed))
-            self._tolerated, layer = int(limit * relaxed), [self.start()]
-            for _ in range(most + 1):
-                for part in layer[:_WALKED]:
-                    whole = self._with_fixed(part)
-                    lost = self._lost_of_each(whole.stops)
-                    union = reduce(or_, lost, 0).bit_count()
-                    # of plans alike, what keeps the most stores
-                    beside = sum(each.bit_count() for each in lost) / max(1, len(lost))
-                    key = (union + beside + a_stop * len(whole.stops), whole.cost)
-                    if key < best_key:
-                        best, best_key = whole, key
-                if not layer or self._reach(layer[0]) >= self._chance.end_h:
-                    break
-                layer = self._promising(layer)
-            if self.kept_of(best.stops).bit_count() <= self._tolerated:
-                break
-        kept = self.kept_of(best.stops).bit_count() <= limit
-        return self._found(self._cheapened(best) if kept else best, kept=kept, exact=False, least_stops=least_stops)
+        """The plan for the least risk, in steps over the accepted one, that some plan keeps: at each step what reaches
+        furthest with each stop. Where no step is kept, what loses least; a stop more then has to save one path in a
+        hundred."""
+        steps = [min(int(self.limit * each), self._chance.n_paths) for each in Stops.relaxed]
+        kept: dict[int, Part] = {}
+        best, best_key = self._with_fixed(self.start()), (float("inf"), 0.0)
+        low, high = 0, len(steps)
+        while low < high:
+            middle = (low + high) // 2
+            self.tell(low / len(steps))
+            part, key = self._reaching(steps[middle], most)
+            if key < best_key:
+                best, best_key = part, key
+            if self.kept_of(part.stops).bit_count() <= steps[middle]:
+                kept[middle], high = part, middle
+            else:
+                low = middle + 1
+        if low in kept:
+            best = self._cheapened(kept[low], steps[low])
+        return self._found(best, kept=low == 0 and low in kept, exact=False, least_stops=least_stops,
+                           tolerated=steps[low] if low in kept else None)  # fmt: skip
 
-    def _cheapened(self, part: Part) -> Part:
-        """A plan with one stop after another changed for a cheaper one, as long as the risk is kept."""
+    def _reaching(self, tolerated: int, most: int) -> tuple[Part, tuple[float, float]]:
+        """The plan that reaches furthest under a number of lost paths, with the fewest stops that reach as far; and how
+        it stands where none reaches the end."""
+        self._tolerated, layer = tolerated, [self.start()]
+        best, best_key = self._with_fixed(self.start()), (float("inf"), 0.0)
+        a_stop = Stops.stop_saves * self._chance.n_paths
+        for _ in range(most + 1):
+            for part in layer[:_WALKED]:
+                whole = self._with_fixed(part)
+                lost = self._lost_of_each(whole.stops)
+                union = reduce(or_, lost, 0).bit_count()
+                # of plans alike, what keeps the most stores
+                beside = sum(each.bit_count() for each in lost) / max(1, len(lost))
+                key = (union + beside + a_stop * len(whole.stops), whole.cost)
+                if union <= tolerated:
+                    return whole, key
+                if key < best_key:
+                    best, best_key = whole, key
+            if not layer or self._reach(layer[0]) >= self._chance.end_h:
+                break
+            layer = self._promising(layer)
+        return best, best_key
+
+    def _cheapened(self, part: Part, limit: int) -> Part:
+        """A plan with one stop after another changed for a cheaper one, as long as no more paths are lost."""
         best, better = part, True
         while better:
             better = False
@@ -393,7 +417,7 @@ class Search:
                 for option in self._in_place_of(best.stops, index):
                     stops = (*best.stops[:index], option, *best.stops[index + 1 :])
                     whole = self._whole(stops)
-                    if (whole.cost, whole.km) < (best.cost, best.km) and self._keeps(self.kept_of(stops)):
+                    if (whole.cost, whole.km) < (best.cost, best.km) and self.kept_of(stops).bit_count() <= limit:
                         best, better = whole, True
                         break
         return best
