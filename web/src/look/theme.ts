@@ -20,6 +20,10 @@ export const system = createSystem(
         outlineOffset: "2px !important",
       },
       "*:focus-visible": { outline: "2px solid", outlineColor: "accent", outlineOffset: "2px" },
+      // what is printed is black on white, small, and without what only a screen needs
+      html: { "@media print": { fontSize: "10.5px" } },
+      "html, body, #main": { "@media print": { bg: "white !important", color: "black !important", p: "0 !important" } },
+      "header, .no-print": { "@media print": { display: "none !important" } },
       "*, *::before, *::after": {
         _motionReduce: { animationDuration: "0.01ms !important", transitionDuration: "0.01ms !important" },
       },

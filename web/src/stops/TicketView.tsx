@@ -173,9 +173,8 @@ const Paper = ({ children }: { children: ReactNode }) => (
     css={{
       "@media print": {
         maxWidth: "none",
-        fontSize: "9.5pt",
-        "& .no-print": { display: "none !important" },
-        "& li": { paddingBlock: "1mm !important", breakInside: "avoid" },
+        color: "black",
+        "& li": { paddingBlock: "0.6mm !important", breakInside: "avoid" },
         "& .tick": {
           minHeight: "0 !important",
           minWidth: "0 !important",

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass, fields
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -24,6 +24,8 @@ from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
 
 _MOST_LISTED = 20
+# What was done just before the ticket was written is done.
+_JUST_BEFORE = timedelta(minutes=15)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -124,7 +126,7 @@ def tickets(rig: m.Rig) -> list[Written]:
 def _written(rig: m.Rig, row: m.Ticket) -> Written:
     zone = Zone(rig.timezone)
     log = rows.core_log(rig, since=zone.date(row.opened_at))
-    events = [event for day in log.days for event in day.events if event.at >= row.opened_at]
+    events = [event for day in log.days for event in day.events if event.at >= row.opened_at - _JUST_BEFORE]
     tasks = tuple(_task(each) for each in row.body["tasks"])
     visits = (day.visit for day in log.days if day.visit is not None)
     over = any(each.place == row.slug and each.left is not None and each.left >= row.opened_at for each in visits)

@@ -1,0 +1,150 @@
+"""The whole way from days left to what was done: ask, agree, move the stop, print, tick offline, go on from there."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tests.browser.conftest import PATIENCE_MS, entered, settled
+
+# one A5 page in points, as PDF counts
+A5 = (419.5, 595.3)
+
+
+def planned(page: Page) -> None:
+    """The plan has been worked out and stands on the strip."""
+    expect(page.locator("[data-part=plan-line] a")).to_be_visible(timeout=2 * PATIENCE_MS)
+    expect(page.locator("[data-part=stay-answer]")).to_be_visible(timeout=2 * PATIENCE_MS)
+
+
+def fans(page: Page) -> list[str]:
+    """What the lanes draw ahead."""
+    return [str(each.get_attribute("d")) for each in page.locator("[data-part=fan]").all()]
+
+
+def test_from_a_question_to_the_next_morning(chromium: Browser, fresh_address: str, tmp_path: Path):
+    context, page = entered(chromium, fresh_address, timezone_id="Europe/Lisbon")
+    planned(page)
+    agreed_on_two(page)
+    moved_to_another_day(page)
+    ticket = written_and_printed(page, tmp_path)
+    ticked_offline(context, page, ticket)
+    goes_on_from_there(page, fresh_address)
+    context.close()
+
+
+def agreed_on_two(page: Page) -> None:
+    """Asks to stay until Sunday and agrees on two levers; the strip follows and the Round says it."""
+    page.get_by_label("The morning of").fill("2026-11-29")
+    answer = page.locator("[data-part=stay-answer]")
+    expect(answer).to_contain_text("As things are")
+    steps = page.get_by_role("list", name="What gets you there, in the order in which it helps").get_by_role("listitem")
+    expect(steps.first).to_be_visible()
+    before = fans(page)
+    for _ in range(2):
+        words = steps.first.get_attribute("data-lever")
+        steps.first.get_by_role("button", name=re.compile("^Agree")).click()
+        expect(page.locator(f"[aria-label='What gets you there, in the order in which it helps'] [data-lever={words}]")).to_have_count(0)  # fmt: skip
+        expect(page.get_by_role("list", name="Agreed")).to_be_visible()
+    expect(page.get_by_role("list", name="Agreed").get_by_role("listitem")).to_have_count(2)
+    planned(page)
+    page.wait_for_function(
+        "before => before !== [...document.querySelectorAll('[data-part=fan]')].map(e => e.getAttribute('d')).join(' ')",
+        arg=" ".join(before),
+    )
+    page.get_by_role("link", name="Round", exact=True).click()
+    expect(page.locator("[data-part=agreed]")).to_contain_text("Agreed:")
+    page.get_by_role("link", name="Horizon", exact=True).click()
+    planned(page)
+
+
+def moved_to_another_day(page: Page) -> None:
+    """Moves the first stop a day on by the arrow keys; it stands there, planned by hand."""
+    flags = page.get_by_role("group", name="Planned stops and the end of the stay").locator("[data-stop]")
+    flag = flags.first
+    before = str(flag.get_attribute("aria-label"))
+    flag.focus()
+    page.keyboard.press("ArrowRight")
+    name = before.split(",")[0]
+    day = re.search(r"\d+ Nov", before)
+    assert day
+    later = f"{int(day[0].split()[0]) + 1} Nov"
+    moved = page.get_by_role("button", name=re.compile(rf"^{name}, \w+ {later}"))
+    expect(moved).to_be_visible(timeout=2 * PATIENCE_MS)
+    page.get_by_role("link", name="Stops", exact=True).click()
+    expect(page.get_by_text("Planned by hand.")).to_be_visible(timeout=2 * PATIENCE_MS)
+
+
+def written_and_printed(page: Page, folder: Path) -> str:
+    """Writes the first ticket and prints it: one A5 page that holds the last task."""
+    page.get_by_role("button", name="Write the ticket").first.click()
+    tasks = page.get_by_role("list", name="What to do, in order")
+    expect(tasks).to_be_visible()
+    page.emulate_media(media="print")
+    file = folder / "ticket.pdf"
+    page.pdf(path=file, format="A5", margin={side: "8mm" for side in ("top", "right", "bottom", "left")})
+    page.emulate_media(media="screen")
+    data = file.read_bytes()
+    assert len(re.findall(rb"/Type\s*/Page\b(?!s)", data)) == 1
+    box = re.search(rb"/MediaBox\s*\[\s*0 0 ([\d.]+) ([\d.]+)", data)
+    assert box
+    assert [abs(float(side) - wanted) < 2 for side, wanted in zip(box.groups(), A5, strict=True)] == [True, True]
+    return page.url
+
+
+def ticked_offline(context: BrowserContext, page: Page, ticket: str) -> None:
+    """Ticks the drain and the tap off without a signal, takes one back, and all of it arrives afterwards."""
+    page.goto(ticket)
+    tasks = page.get_by_role("list", name="What to do, in order")
+    expect(tasks).to_be_visible()
+    context.set_offline(True)
+    for task in ("empty-grey", "valves", "fill-fresh"):
+        row = page.locator(f"[data-task={task}]")
+        row.get_by_role("button", name=re.compile("Done")).click()
+        expect(row.get_by_role("button", name=re.compile("undo"))).to_be_visible()
+    expect(page.locator("[data-task=fill-fresh]")).to_contain_text("waits for a signal")
+    page.clock.fast_forward("00:02")  # else it is the second half of a double touch
+    valves = page.locator("[data-task=valves]")
+    valves.get_by_role("button", name=re.compile("undo")).click()
+    expect(valves.get_by_role("button", name=re.compile("Done"))).to_be_visible()
+    page.get_by_label("Anything different here than we thought?").fill("The tap is slow.")
+    page.get_by_role("button", name="The stop is over").click()
+    context.set_offline(False)
+    settled(page)
+    expect(page.locator("[data-task=fill-fresh]")).to_contain_text("Logged at")
+
+
+def goes_on_from_there(page: Page, address: str) -> None:
+    """The forecast starts from what was done, and the place knows what was seen."""
+    page.goto(address)
+    lane = page.locator("[data-lane=fresh]")
+    expect(lane).to_contain_text(re.compile(r"1[23]\d L"), timeout=2 * PATIENCE_MS)
+    page.goto(f"{address}/stops")
+    place = page.get_by_role("list", name="Places").locator("li").filter(has_text="Barranco rest stop")
+    place.get_by_role("button", name=re.compile("^Barranco rest stop")).click()
+    expect(place).to_contain_text("The tap is slow.")
+
+
+def test_places_are_added_changed_and_brought_in_on_a_phone(chromium: Browser, fresh_address: str):
+    context, page = entered(chromium, fresh_address, "phone")
+    page.goto(f"{fresh_address}/stops")
+    page.get_by_role("button", name="Add a place").click()
+    page.get_by_label("Name").fill("Mill spring")
+    page.get_by_role("dialog").get_by_role("button", name="water", exact=True).click()
+    page.get_by_label("Flow a minute, L").fill("7")
+    page.get_by_role("button", name="Keep").click()
+    listed = page.get_by_role("list", name="Places")
+    expect(listed).to_contain_text("Mill spring")
+    expect(listed).to_contain_text("water, 7.0 L a minute")
+    file = {
+        "name": "more.csv",
+        "mimeType": "text/csv",
+        "buffer": b"name,lat,lon,amenity\nLow well,37.2,-8.5,drinking_water\n",
+    }
+    page.get_by_label("From a GeoJSON, GPX or CSV file").set_input_files(file)
+    expect(page.locator("[data-part=places-preview]")).to_contain_text("CSV: 1 place added.")
+    page.get_by_role("button", name="Put into the book").click()
+    expect(listed).to_contain_text("Low well")
+    # nothing is wider than the phone
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    context.close()
