@@ -1,4 +1,4 @@
-"""The pictures in docs/screenshots: each main view from demo data, at 1280x800, and two on a phone."""
+"""The pictures in docs/screenshots: each main view from demo data, at 1280x800, and some on a phone."""
 
 import sys
 from pathlib import Path
@@ -12,6 +12,7 @@ NOW = "2026-11-25T20:40:00+00:00"
 SHOTS = ROOT / "docs" / "screenshots"
 VIEWS = {
     "horizon": "/",
+    "stops": "/stops",
     "round": "/round",
     "logbook": "/log",
     "energy": "/energy",
@@ -20,6 +21,11 @@ VIEWS = {
     "setup": "/set-up",
     "account-settings": "/account",
 }
+
+
+# What stands in a view once the plan is known.
+PLANNED = {"horizon": "[data-part=plan-line] a", "stops": "[data-part=plan-headline]"}
+PATIENCE_MS = 60_000
 
 
 def _enter(page: Page, address: str) -> None:
@@ -47,6 +53,8 @@ def take(folder: Path) -> None:
         for name, path in VIEWS.items():
             wide.goto(address + path)
             wide.get_by_role("heading", level=1).wait_for()
+            if name in PLANNED:
+                wide.locator(PLANNED[name]).first.wait_for(timeout=PATIENCE_MS)
             _shot(wide, folder, name)
         phone = browser.new_page(viewport={"width": 390, "height": 844}, has_touch=True, locale="en-GB")
         _enter(phone, address)
@@ -57,6 +65,10 @@ def take(folder: Path) -> None:
         phone.goto(f"{address}/energy")
         phone.get_by_role("heading", level=1).wait_for()
         _shot(phone, folder, "energy-phone")
+        phone.goto(f"{address}/stops")
+        phone.get_by_role("button", name="Write the ticket").first.click(timeout=PATIENCE_MS)
+        phone.get_by_role("list", name="What to do, in order").wait_for()
+        _shot(phone, folder, "stops-ticket-phone")
         night = browser.new_page(viewport={"width": 1280, "height": 800}, color_scheme="dark", locale="en-GB")
         _enter(night, address)
         _shot(night, folder, "horizon-night")
