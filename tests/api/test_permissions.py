@@ -22,7 +22,8 @@ WRITES = {
 # what a reader may not ask for although it is no owner's business
 CREWS_OWN = {
     ("POST", "/rigs/{rig}/writes"), ("POST", "/rigs/{rig}/agreed"), ("POST", "/rigs/{rig}/agreed/end"),
-    ("PUT", "/rigs/{rig}/hardship"), ("POST", "/rigs/{rig}/plan/stops"), ("POST", "/rigs/{rig}/plan/stops/remove"),
+    ("PUT", "/rigs/{rig}/hardship"), ("POST", "/rigs/{rig}/plan/stops"),
+    ("POST", "/rigs/{rig}/plan/stops/on"), ("POST", "/rigs/{rig}/plan/stops/remove"),
     ("PUT", "/rigs/{rig}/plan/risk"), ("POST", "/rigs/{rig}/places"), ("POST", "/rigs/{rig}/places/preview"),
     ("POST", "/rigs/{rig}/places/import"), ("PUT", "/rigs/{rig}/places/nowhere"),
     ("DELETE", "/rigs/{rig}/places/nowhere"), ("POST", "/rigs/{rig}/tickets"), ("DELETE", "/rigs/{rig}/tickets/1"),
@@ -82,6 +83,15 @@ TABLE = [
     ("GET", "/rigs/{rig}/plan", None, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/plan/try", {"stops": []}, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/plan/stops", {"stop": A_STOP}, 422, 422, 404, 401),
+    (
+        "POST",
+        "/rigs/{rig}/plan/stops/on",
+        {"place": "nowhere", "on": "2026-09-09", "time": "12:00"},
+        422,
+        422,
+        404,
+        401,
+    ),
     ("POST", "/rigs/{rig}/plan/stops/remove", A_STOP, 204, 204, 404, 401),
     ("PUT", "/rigs/{rig}/plan/risk", {"risk": 0.2}, 204, 204, 404, 401),
     ("GET", "/rigs/{rig}/tickets", None, 200, 200, 404, 401),

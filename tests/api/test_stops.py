@@ -142,6 +142,19 @@ def test_a_stop_moved_by_hand_stands_in_the_plan_until_it_decides_again(owner, b
     assert not any(stop["fixed"] for stop in owner.get("/rigs/{rig}/plan").body["stops"])
 
 
+def test_a_stop_at_a_place_of_the_book_is_planned_by_date_and_said_to_be_closed_then(owner, book):
+    form = owner.get("/rigs/{rig}/places/beck-site").body
+    hours = [{"day": "Su", "opens": "08:00", "closes": "10:00"}]
+    assert owner.put("/rigs/{rig}/places/beck-site", {"spot": form["spot"], "plain": hours}).status_code == 200
+    wished = {"place": "beck-site", "on": "2026-09-08", "time": "14:00", "plug": True}  # a Tuesday
+    assert owner.post("/rigs/{rig}/plan/stops/on", wished).status_code == 204
+    (fixed,) = [stop for stop in owner.get("/rigs/{rig}/plan").body["stops"] if stop["fixed"]]
+    assert (fixed["arrive"]["date"], fixed["arrive"]["time"], fixed["plug"]) == ("2026-09-08", "14:00", True)
+    assert fixed["closed"] == "By the book Beck site is closed then."
+    late = owner.post("/rigs/{rig}/plan/stops/on", wished | {"on": "2027-09-08"})
+    assert late.status_code == 422
+
+
 def a_ticket(owner, place="beck-site", arrive="2026-09-05T20:30:00+01:00"):
     made = owner.post("/rigs/{rig}/tickets", {"place": place, "arrive": arrive})
     assert made.status_code == 200, made.body

@@ -110,7 +110,7 @@ def a_stop(*stores, spot=EVERY, plug=False):
     arrive = at(3, 10)
     return Stop(
         spot=spot, leave=arrive - HOUR, arrive=arrive, depart=arrive + (14 * HOUR if plug else HOUR),
-        back=arrive + 3 * HOUR, minutes=60.0, km=80.0, cost=0.0, acts=acts, is_fixed=False,
+        back=arrive + 3 * HOUR, minutes=60.0, km=80.0, cost=0.0, acts=acts, is_fixed=False, open_then=True,
     )  # fmt: skip
 
 

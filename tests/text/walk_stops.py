@@ -69,6 +69,8 @@ def _of_levers(rig: Rig, known: Known, shown: Display) -> Iterator[str]:
 
 
 def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
+    for each in planned.stops:
+        yield from (stops.stop_closed(replace(each, open_then=False)) or "", stops.to_pay(each.cost))
     fewer = replace(planned, stops=planned.stops[:1], others=(), cost=planned.cost + 4, km=planned.km + 20)
     for each in (
         planned, fewer, replace(planned, exact=False, feasible=True, least_stops=1), replace(planned, stops=()),

@@ -53,6 +53,7 @@ class StopOut(Out):
     acts: list[StopActOut]
     fixed: bool
     plug: bool
+    closed: str | None
     ticket: int | None
 
 
@@ -102,6 +103,15 @@ class PlanStopIn(d.Part):
 
     stop: StopRef
     instead_of: StopRef | None = None
+
+
+class PlanOnIn(d.Part):
+    """A stop to be planned by hand, by the date and time that the clock shows where the rig is."""
+
+    place: d.Slug
+    on: d.Date
+    time: d.ClockTime
+    plug: bool = False
 
 
 class TryIn(d.Part):
@@ -189,6 +199,16 @@ def plan_stop(request: HttpRequest, rig_id: str, payload: PlanStopIn) -> tuple[i
     return 204, None
 
 
+@router.post("/{rig_id}/plan/stops/on", response={204: None}, operation_id="plan_stop_on")
+def plan_stop_on(request: HttpRequest, rig_id: str, payload: PlanOnIn) -> tuple[int, None]:
+    """Plan a stop by hand at a place of the book, by date and time: the plan is made round it."""
+    rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
+    arrive = display.zone.instant(payload.on, payload.time)
+    wished = FixedStop(spot=payload.place, arrive=arrive, plug=payload.plug)
+    wishes.plan_stop(rig, wished, instead_of=None, by=user_of(request))
+    return 204, None
+
+
 @router.post("/{rig_id}/plan/stops/remove", response={204: None}, operation_id="unplan_stop")
 def unplan_stop(request: HttpRequest, rig_id: str, payload: StopRef) -> tuple[int, None]:
     """Let the plan decide again."""
@@ -253,11 +273,11 @@ def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
         acts=[
             StopActOut(
                 store=act.store.id, hue=act.store.kind.hue, words=text.act(act, display), minutes=round(act.minutes),
-                cost=text.money(round(act.cost, 2)) if act.cost else "",
+                cost=text.to_pay(act.cost),
             )
             for act in each.acts
         ],
-        fixed=each.is_fixed, plug=any(act.store.is_bank for act in each.acts),
+        fixed=each.is_fixed, closed=text.stop_closed(each), plug=any(act.store.is_bank for act in each.acts),
         ticket=written.get((each.spot.id, each.arrive.isoformat())),
     )  # fmt: skip
 

@@ -25,6 +25,11 @@ def money(amount: float) -> str:
     return figure(amount) if float(amount).is_integer() else figure(amount, _CENTS)
 
 
+def to_pay(amount: float) -> str:
+    """What something costs, nothing where it is free: ``17 to pay``."""
+    return f"{money(round(amount, _CENTS))} to pay" if amount else ""
+
+
 def direction(bearing_deg: float) -> str:
     """Where it lies: ``north-west``."""
     return _WINDS[round(bearing_deg / (_TURN_DEG / len(_WINDS))) % len(_WINDS)]
@@ -145,6 +150,11 @@ def stop(each: Stop, now: datetime, display: Display) -> str:
     return f"{day}: leave at {clock(leave)} for {each.spot.name}, {stays}."
 
 
+def stop_closed(each: Stop) -> str | None:
+    """That a stop is planned for when nobody is let in."""
+    return None if each.open_then else f"By the book {each.spot.name} is closed then."
+
+
 def stop_does(each: Stop) -> str:
     """What is done there, in a few words: ``empty Grey tank, fill Fresh water``."""
     return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in each.acts])) or "Nothing to do"
@@ -163,7 +173,7 @@ def plan_headline(each: Plan, rig: Rig, display: Display) -> tuple[str, str]:
     local = display.local(by)
     head = f"{counted(len(each.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
     way_in_all = f"{display.amount(each.km, 'km')} in all"
-    more = f"{money(round(each.cost, _CENTS))} to pay, {way_in_all}" if each.cost else way_in_all
+    more = f"{to_pay(each.cost)}, {way_in_all}" if each.cost else way_in_all
     parts = [f"{_chance(each)}; without a stop {percent(each.p_none)}.", f"{capital(more)}."]
     if each.helpless:
         parts.append(_helpless(each, rig))

@@ -6,7 +6,7 @@ from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import figure
 from lodeline.text.round import event
-from lodeline.text.stops import money
+from lodeline.text.stops import to_pay
 from lodeline.text.times import clock, hours_words
 
 _THINGS = {
@@ -77,7 +77,7 @@ def _post(each: Task, display: Display) -> str:
 
 def beside(each: Task) -> str:
     """Minutes and money of a task."""
-    parts = [hours_words(each.minutes / 60) if each.minutes else "", money(each.cost) if each.cost else ""]
+    parts = [hours_words(each.minutes / 60) if each.minutes else "", to_pay(each.cost)]
     return ", ".join(part for part in parts if part)
 
 
@@ -104,4 +104,4 @@ def weight(each: Load, display: Display) -> str:
 
 def sums(minutes: float, cost: float) -> str:
     """All of it together."""
-    return capital(f"{hours_words(minutes / 60)} in all{f', {money(round(cost, 2))} to pay' if cost else ''}")
+    return capital(f"{hours_words(minutes / 60)} in all{f', {to_pay(cost)}' if cost else ''}")

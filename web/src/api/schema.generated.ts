@@ -1110,6 +1110,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/plan/stops/on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Stop On
+         * @description Plan a stop by hand at a place of the book, by date and time: the plan is made round it.
+         */
+        post: operations["plan_stop_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig_id}/plan/stops/remove": {
         parameters: {
             query?: never;
@@ -3755,6 +3775,8 @@ export interface components {
             fixed: boolean;
             /** Plug */
             plug: boolean;
+            /** Closed */
+            closed: string | null;
             /** Ticket */
             ticket: number | null;
         };
@@ -3791,6 +3813,26 @@ export interface components {
         PlanStopIn: {
             stop: components["schemas"]["StopRef"];
             instead_of?: components["schemas"]["StopRef"] | null;
+        };
+        /**
+         * PlanOnIn
+         * @description A stop to be planned by hand, by the date and time that the clock shows where the rig is.
+         */
+        PlanOnIn: {
+            /** Place */
+            place: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Time */
+            time: string;
+            /**
+             * Plug
+             * @default false
+             */
+            plug: boolean;
         };
         /** RiskIn */
         RiskIn: {
@@ -6369,6 +6411,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlanStopIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    plan_stop_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanOnIn"];
             };
         };
         responses: {

@@ -115,6 +115,12 @@ export const usePlanStop = (rig: number) =>
     rig,
   );
 
+export const usePlanStopOn = (rig: number) =>
+  useChange(
+    (body: Schemas["PlanOnIn"]) => take(client.POST("/api/rigs/{rig_id}/plan/stops/on", { ...ofRig(rig), body })),
+    rig,
+  );
+
 export const useUnplanStop = (rig: number) =>
   useChange(
     (body: Schemas["StopRef"]) => take(client.POST("/api/rigs/{rig_id}/plan/stops/remove", { ...ofRig(rig), body })),

@@ -8,6 +8,7 @@ import { useKeepPlace, useOpenTicket } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { PlanHere } from "./PlanHere";
 
 const SpotEditor = lazy(async () => ({ default: (await import("./SpotEditor")).SpotEditor }));
 
@@ -52,7 +53,7 @@ const SpotLine = ({
 }: {
   rig: number;
   spot: Schemas["SpotOut"];
-  now: string;
+  now: Schemas["Moment"];
   edit: () => void;
 }) => {
   const [open, setOpen] = useState(false);
@@ -105,7 +106,12 @@ const SpotLine = ({
       {open && (
         <>
           <Details spot={spot} />
-          {writes && <TicketNow rig={rig} spot={spot.id} now={now} />}
+          {writes && (
+            <>
+              <PlanHere rig={rig} spot={spot} today={now.date} />
+              <TicketNow rig={rig} spot={spot.id} now={now.at} />
+            </>
+          )}
         </>
       )}
     </Box>
@@ -179,7 +185,7 @@ export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) =
       </Flex>
       <Box as="ul" listStyleType="none" aria-label="Places">
         {shown.map((spot) => (
-          <SpotLine key={spot.id} rig={rig} spot={spot} now={book.now.at} edit={() => setEdited(spot.id)} />
+          <SpotLine key={spot.id} rig={rig} spot={spot} now={book.now} edit={() => setEdited(spot.id)} />
         ))}
       </Box>
       {shown.length === 0 && <Box color="soft">No place offers that.</Box>}

@@ -60,6 +60,7 @@ const StopLine = ({ rig, stop }: { rig: number; stop: Schemas["StopOut"] }) => {
           Planned by hand.
         </Box>
       )}
+      {stop.closed && <Box color="warn">{stop.closed}</Box>}
       <Problem error={write.error ?? unplan.error} />
     </Box>
   );

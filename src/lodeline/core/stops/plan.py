@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 
 import numpy as np
 
@@ -50,7 +50,8 @@ class Act:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
-    """A stop of a plan. ``back``: when the rig is back where it stood, None where it stays."""
+    """A stop of a plan. ``back``: when the rig is back where it stood, None where it stays; ``open_then``: whether the
+    place is open by the book, which one that is planned by hand may not be."""
 
     spot: Spot
     leave: datetime
@@ -62,6 +63,7 @@ class Stop:
     cost: float
     acts: tuple[Act, ...]
     is_fixed: bool
+    open_then: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -222,7 +224,11 @@ class Planner:
             minutes = sum(each.minutes for each in acts)
             one_way_h = option.arrive_h - option.leave_h
             done_h = max(option.depart_h if option.plug else 0.0, option.arrive_h + minutes / MIN_PER_H)
+            local = self.setting.local(option.arrive_h)
             yield Stop(
+                open_then=is_open(
+                    option.spot, local, local if option.plug else local + timedelta(minutes=minutes)
+                ),
                 spot=option.spot, leave=ahead.at(option.leave_h), arrive=ahead.at(option.arrive_h),
                 depart=ahead.at(done_h), back=None if option.moves else ahead.at(done_h + one_way_h),
                 minutes=minutes, km=option.km,
