@@ -21,6 +21,8 @@ _OFFERS = (
 )  # fmt: skip
 _HOURS = (None, None, "Mo-Sa 08:00-18:00; Su off", "Mo-Fr 09:00-17:00")
 ROAD, SPEED = 1.3, 50.0
+# Emptied on foot by everybody, whatever the rule, before it is full: it sends nobody away.
+_HERE, _HERE_FROM = "urine", 0.5
 
 
 @dataclass
@@ -137,9 +139,11 @@ class Life(Maker):
                     self._make(trip, day, on, before)
                 for tank in self.tanks:
                     self._step(tank, self.hours[number][tank.kind][hour])
+                for tank in self.at_stops:
                     self._count(tank, past, before)
                 if hour == 19:
                     self._evening(day, on, number, shown)
+                    self._on_foot(day, on)
             day["events"].sort(key=lambda each: each["at"])
             day["readings"].sort(key=lambda each: each["at"])
             days.append(day)
@@ -156,6 +160,9 @@ class Life(Maker):
             for key in ("readings", "events"):
                 if not day[key]:
                     del day[key]
+        for store in document["rig"]["stores"]:
+            if store["kind"] == _HERE:
+                store["served"] = "here"
         if "sources" in document["rig"]:
             document["rig"]["sources"].append({"id": "post", "kind": "shore", "amps": 25})
         return document
@@ -166,6 +173,16 @@ class Life(Maker):
             self._read(tank, day, on, 19.9, number)
             if len(day["readings"]) > before:
                 shown[tank.kind] = _share(tank, day["readings"][-1])
+
+    @property
+    def at_stops(self) -> list[Tank]:
+        """The tanks that somebody has to go with the rig for."""
+        return [tank for tank in self.tanks if tank.kind != _HERE]
+
+    def _on_foot(self, day: dict[str, Any], on: Any) -> None:
+        for tank in self.tanks:
+            if tank.kind == _HERE and tank.level > _HERE_FROM * tank.capacity:
+                self._serve(tank, on, 20, day)
 
     def _make(self, trip: Trip, day: dict[str, Any], on: Any, tally: Tally) -> None:
         place, km = self.place(trip.place), self.km(trip.place)
@@ -207,7 +224,7 @@ class Life(Maker):
         held = True
         for step in range(int(days * 24)):
             day, hour = divmod(8 + step, 24)
-            for tank in self.tanks:
+            for tank in self.at_stops:
                 self._step(tank, self.hours[number + day][tank.kind][hour])
                 share = tank.level / tank.capacity
                 held &= not (share <= tank.line if tank.kind in DRAINS else share >= tank.line)
@@ -237,7 +254,7 @@ def _to(life: Life, due: set[str], take: Callable[[str], bool]) -> list[Trip]:
         got = {kind for kind in left if life.serves(best["id"], kind)}
         if not got:
             break
-        every = {tank.kind for tank in life.tanks if life.serves(best["id"], tank.kind) and take(tank.kind)}
+        every = {tank.kind for tank in life.at_stops if life.serves(best["id"], tank.kind) and take(tank.kind)}
         trips.append(Trip(best["id"], hour, frozenset(got | every)))
         left -= got
         hour += 2
@@ -248,9 +265,9 @@ def by_gauge(life: Life, morning: Morning) -> list[Trip]:
     """Goes when any gauge shows under 20 or over 80 %."""
     due = {
         kind for kind, share in morning.shown.items()
-        if (share < max(0.2, _line(life, kind) + 0.05) if kind in DRAINS else share > 0.8)
+        if kind != _HERE and (share < max(0.2, _line(life, kind) + 0.05) if kind in DRAINS else share > 0.8)
     }  # fmt: skip
-    return _to(life, due, lambda kind: kind in ("fresh", "grey", "black", "cassette", "urine", "solids"))
+    return _to(life, due, lambda kind: kind in ("fresh", "grey", "black", "cassette", "solids"))
 
 
 def _line(life: Life, kind: str) -> float:
@@ -260,5 +277,5 @@ def _line(life: Life, kind: str) -> float:
 def every_days(n: int) -> Rule:
     """Goes every n days and has everything served."""
     return lambda life, morning: (
-        _to(life, {tank.kind for tank in life.tanks}, lambda kind: True) if (morning.day - WARM_UP) % n == 0 else []
+        _to(life, {tank.kind for tank in life.at_stops}, lambda kind: True) if (morning.day - WARM_UP) % n == 0 else []
     )

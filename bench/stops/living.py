@@ -74,7 +74,7 @@ class _Asks:
         for stop in found.stops:
             local = zone.local(stop.arrive)
             if stop is found.stops[0] or local.date() == today:
-                kinds = {tank.kind for tank in life.tanks if life.serves(stop.spot.id, tank.kind)}
+                kinds = {tank.kind for tank in life.at_stops if life.serves(stop.spot.id, tank.kind)}
                 bank = {"battery"} if any(act.store.is_bank for act in stop.acts) else set()
                 due = {act.store.id for act in stop.acts}
                 free = {kind for kind in kinds if kind not in ("battery", "gas", "fuel")}

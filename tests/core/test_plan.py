@@ -163,6 +163,15 @@ def test_a_line_that_is_passed_already_sends_one_off_at_once():
     assert answer.stops[0].arrive - NOW < timedelta(hours=30)
 
 
+def test_what_is_dry_already_is_filled_at_once_whatever_else_is_near():
+    rig, log = lived_in()
+    seen = (a_reading(9, 1.0, hour=6.0), a_reading(9, None, "dry", hour=7.0))
+    dry = replace(log, days=(*log.days[:-1], replace(log.days[-1], readings=seen)))
+    answer = planned(rig, dry, a_spot("tap", "water", north_km=25), a_spot("drain", "grey", north_km=2), days=6)
+    filled = next(stop for stop in answer.stops if any(act.store.id == "fresh" for act in stop.acts))
+    assert filled.arrive - NOW < timedelta(hours=40)
+
+
 def test_what_nobody_serves_is_named_and_the_rest_is_planned():
     rig, log = lived_in()
     answer = planned(rig, log, TAP, days=14)

@@ -45,7 +45,8 @@ class PlainChance:
     """A store that use moves one way, between services. Times are day hours from now.
 
     ``more``: what a reserve adds once; ``fills_with``: what of it is filled again at a stop; ``km_l``: litres a
-    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line now, which no plan can keep.
+    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line before anybody can come, which
+    no plan can keep: they count as lost where it is not served by ``due_h``.
     """
 
     draws: Plain
@@ -56,6 +57,7 @@ class PlainChance:
     room_now: Floats = field(init=False)
     past_now: int = field(init=False)
     excused: int = 0
+    due_h: float = np.inf
     _until: dict[float, Singles] = field(default_factory=dict)
     _masks: dict[tuple[float, float, float], int] = field(default_factory=dict)
     _amounts: dict[tuple[float, float, float], float] = field(default_factory=dict)
@@ -100,7 +102,7 @@ class PlainChance:
             if self.km_l is not None and km:
                 used = used + km * self.km_l
             passed = bits(used >= self.room(since_h))
-            self._masks[key] = passed & ~self.excused if since_h == NOW else passed
+            self._masks[key] = passed & ~self.excused if since_h == NOW and until_h <= self.due_h else passed
         return self._masks[key]
 
     def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
@@ -143,6 +145,7 @@ class BankChance:
     _first: dict[Push | None, Floats] = field(default_factory=dict)
     _failing: Truths | None = None
     excused: int = 0
+    due_h: float = np.inf
     walked: float = 0.0
 
     @property
@@ -237,7 +240,8 @@ class PluggedChance:
             if since_h != NOW and since_h not in self.nights:
                 return 0  # nobody can plug in then: as if the bank held, which bounds what may be
             passed = bits(self.bank.first_after(self.nights.get(since_h)) <= until_h)
-            self._masks[key] = passed & ~self.bank.excused if since_h == NOW else passed
+            is_excused = since_h == NOW and until_h <= self.bank.due_h
+            self._masks[key] = passed & ~self.bank.excused if is_excused else passed
         return self._masks[key]
 
     def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
@@ -278,10 +282,12 @@ class Chance:
                 found[id] |= bits(bank.first_after(None) <= earliest_h[id])
         return found
 
-    def excuse(self, unavoidable: Mapping[str, int]) -> None:
-        """From now on do not count these paths of a store before its first service: no plan can keep them."""
+    def excuse(self, unavoidable: Mapping[str, int], earliest_h: Mapping[str, float]) -> None:
+        """From now on do not count these paths of a store before its first service, as long as that is made soon after
+        the earliest that there may be: no plan can keep them."""
         for each in self._all:
-            each.excused = unavoidable[each.store.id]
+            id = each.store.id
+            each.excused, each.due_h = unavoidable[id], earliest_h.get(id, np.inf) + Stops.due_within_h
             each.forget()
 
     @property

@@ -137,12 +137,13 @@ class Planner:
         self._every = options(self.setting)
         # a line that is passed before anybody can come cannot be kept: what counts is the rest, and how soon it is
         self.lost_anyhow = 0
-        unavoidable = self.chance.unavoidable(self._earliest())
+        earliest = self._earliest()
+        unavoidable = self.chance.unavoidable(earliest)
         for each in unavoidable.values():
             self.lost_anyhow |= each
         self.is_due = self.lost_anyhow.bit_count() > self._limit
         if self.is_due:
-            self.chance.excuse(unavoidable)
+            self.chance.excuse(unavoidable, earliest)
 
     def _earliest(self) -> dict[str, float]:
         """When each store can first be served, day hours from now."""
