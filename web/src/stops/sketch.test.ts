@@ -1,0 +1,32 @@
+import { describe, expect, it } from "vitest";
+
+import { aBook, aSpot } from "../testing/stops";
+import { sketchOf } from "./sketch";
+
+const at = (spot: Partial<ReturnType<typeof aSpot>>) => {
+  const sketched = sketchOf(aBook([{ ...aSpot(), ...spot }]), 400);
+  const [first] = sketched?.spots ?? [];
+  if (!sketched || !first) throw new Error("nothing was drawn");
+  return { ...first, rings: sketched.rings, half: sketched.half };
+};
+
+describe("the sketch of places", () => {
+  it("puts a place north of the rig over it, as far as the ring of its way", () => {
+    const { x, y, half, rings } = at({});
+    expect(x).toBeCloseTo(half, 3);
+    const tenKm = rings[0]?.radius ?? 0;
+    // 0.09 degrees are 10.0 km straight on, 13 km by road
+    expect(half - y).toBeCloseTo(tenKm * 1.3, -0.5);
+  });
+
+  it("keeps what is too far at the rim, at its bearing", () => {
+    const { x, y, half, far } = at({ lat: 53.91, lon: -1, way: 85 });
+    expect(far).toBe(true);
+    expect(x).toBeGreaterThan(half + 180);
+    expect(Math.abs(y - half)).toBeLessThan(5);
+  });
+
+  it("draws nothing where nobody knows where the rig is", () => {
+    expect(sketchOf({ ...aBook([aSpot()]), here: null }, 400)).toBeNull();
+  });
+});
