@@ -62,7 +62,7 @@ def _prices(each: Service, display: Display) -> list[str]:
     unit = "kg" if each.kind.id == "gas" else "L"
     found = []
     if each.price is not None:
-        found.append(money(each.price) if each.price else "free")
+        found.append(to_pay(each.price) or "free")
     if each.price_per_unit is not None:
         per = each.price_per_unit / display.unit(unit).factor
         found.append(f"{figure(per, _CENTS)} a {display.unit(unit).unit}")

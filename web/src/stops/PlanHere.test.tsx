@@ -10,7 +10,7 @@ describe("a stop planned by hand", () => {
     const asked = answering({ "POST /plan/stops/on": null });
     const offers = [{ id: "hookup", words: "hookup", matters: false }];
     show(<PlanHere rig={7} spot={{ ...aSpot(), offers }} today="2026-11-25" />);
-    fireEvent.change(screen.getByLabelText("A stop here on"), { target: { value: "2026-12-12" } });
+    fireEvent.change(screen.getByLabelText("Stop here on"), { target: { value: "2026-12-12" } });
     fireEvent.click(screen.getByRole("button", { name: "A night plugged in" }));
     fireEvent.submit(screen.getByRole("form", { name: "Plan a stop at Quarry tap" }));
     await waitFor(() => expect(asked).toHaveLength(1));

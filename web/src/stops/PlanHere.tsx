@@ -21,7 +21,7 @@ export const PlanHere = ({ rig, spot, today }: { rig: number; spot: Schemas["Spo
     <Box asChild pb="2">
       <form onSubmit={keep} aria-label={`Plan a stop at ${spot.name}`}>
         <Flex gap="3" wrap="wrap" align="flex-end">
-          <Labelled label="A stop here on">
+          <Labelled label="Stop here on">
             <Input
               type="date"
               size="sm"
@@ -33,7 +33,7 @@ export const PlanHere = ({ rig, spot, today }: { rig: number; spot: Schemas["Spo
               onChange={(event) => setOn(event.target.value)}
             />
           </Labelled>
-          <Labelled label="there at">
+          <Labelled label="There at">
             <Input
               type="time"
               size="sm"

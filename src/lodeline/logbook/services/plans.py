@@ -73,7 +73,7 @@ def stop_at(rig: m.Rig, known: Derived, stop: FixedStop) -> Stop | None:
 
 
 def moved(rig: m.Rig, known: Derived, wished: tuple[FixedStop, ...]) -> Plan:
-    """The plan if these stops were planned by hand, with no other ones looked for beside them."""
+    """The plan round these stops, if they were planned by hand. Nothing is kept."""
     wanted = Wanted(risk=known.rig.risk, wished=wished, others=False)
     return plan(together_of(known, rig.pk).joint, known.book, wanted)
 
