@@ -189,6 +189,16 @@ def test_driving_there_burns_fuel():
     assert answer.cost > 0
 
 
+def test_a_tank_that_only_the_way_to_stops_empties_is_filled_too():
+    rig, log = lived_in(TANK, GREY, FUEL)
+    log = replace(log, days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.5, "fraction", "diesel", hour=7.0),))))  # fmt: skip
+    pump = a_spot("pump", "fuel", north_km=6, prices={"fuel": 1.6})
+    answer = planned(rig, log, a_spot("far", "water", "grey", north_km=140), pump, days=7)
+    assert answer.p_none > 0.9
+    assert any(act.store.id == "diesel" for stop in answer.stops for act in stop.acts)
+    assert answer.p_crossed < 0.2
+
+
 def test_a_night_plugged_in_fills_a_bank_that_the_sun_does_not():
     rig = replace(a_powered_rig(watts=40.0), stores=(*a_powered_rig().stores, TANK))
     _, log = lived_in()

@@ -38,6 +38,7 @@ class Stops(Sheet):
     due_within_h = Figure(30.0, "h", CHOSEN, "hours in which a line that is passed already is to be served")
     charger_share = Figure(0.85, "1", COMMON, "part of what a charger takes from a post that reaches the bank")
     post_v = Figure(230.0, "V", COMMON, "volts of a post until its own are known")
+    usual_days = Figure(2.0, "day", CHOSEN, "days between stops, where it is asked whether driving empties its tank")
     worth_share = Figure(0.05, "1", CHOSEN, "share of capacity from which a free act is worth doing")
     others_share = Figure(4, "1", CHOSEN, "how many times less another plan is searched for than the first")
     most_others = Figure(2, "1", CHOSEN, "other plans that are shown")

@@ -184,7 +184,7 @@ def _offers(
     """A stop with what is free there, and with each choice of what is paid for and may be needed."""
     paid = [(store, service) for store, service in served if service.is_paid]
     free = [(store, service) for store, service in served if not service.is_paid]
-    needed = [each for each in paid if _may_fail(setting.chance, each[0])]
+    needed = [each for each in paid if _may_fail(setting, each[0])]
     for n in range(len(needed) + 1):
         for bought in combinations(needed, n):
             option = option_at(setting, spot, [*free, *bought], arrive_h, minutes)
@@ -192,10 +192,21 @@ def _offers(
                 yield option
 
 
-def _may_fail(chance: Chance, store: Store) -> bool:
+def _may_fail(setting: Setting, store: Store) -> bool:
+    """Whether a store may pass its line with no stop; of the tank that is driven on, with the ways of usual stops."""
+    chance = setting.chance
     if store.id in chance.banks:
         return chance.banks[store.id].passed() != 0
-    return chance.plain[store.id].passed(NOW, chance.end_h) != 0
+    each = chance.plain[store.id]
+    return each.passed(NOW, chance.end_h, _usual_km(setting) if each.km_l is not None else 0.0) != 0
+
+
+def _usual_km(setting: Setting) -> float:
+    """What is driven in all, where every few days somebody goes to a place in the middle of the book by its way."""
+    home, rig = setting.home(0.0), setting.chance.rig
+    ways = sorted(way_km(rig, home, spot.place) for spot in setting.book) if home is not None else []
+    stops = setting.chance.end_h / HOURS / Stops.usual_days
+    return 2 * stops * ways[len(ways) // 2] if ways else 0.0
 
 
 def option_at(

@@ -301,10 +301,14 @@ class Search:
     def _rest(self, part: Part) -> int:
         """The paths lost between the last services and the end."""
         end_h = self._chance.end_h
-        lost = self._lost_by(part, end_h)
+        return self._lost_by(part, end_h) | self._driven_dry(part, end_h)
+
+    def _driven_dry(self, part: Part, at_h: float) -> int:
+        """The paths on which driving to the stops empties its tank by a time."""
+        lost = 0
         for each, since_h in zip(self._plain, part.since, strict=True):
             if each.km_l is not None:
-                lost |= each.passed(since_h, end_h, self.km_between(part.stops, since_h, end_h))
+                lost |= each.passed(since_h, at_h, self.km_between(part.stops, since_h, at_h))
         return lost
 
     def pushes(self, stops: Iterable[Option]) -> tuple[Push, ...]:
@@ -361,27 +365,19 @@ class Search:
         return reduce(or_, (each.passed(since_h, until_h) for each in self._plain), 0).bit_count()
 
     def _least_chance(self, most: int, least_stops: int) -> Found:
-        """The plan for the least risk, in steps over the accepted one, that some plan keeps: at each step what reaches
-        furthest with each stop. Where no step is kept, what loses least; a stop more then has to save one path in a
-        hundred."""
+        """The plan for the least risk, in steps over the accepted one, that was found to be kept: at each step what
+        reaches furthest with each stop. Where no step is kept, what loses least; a stop more then has to save one path
+        in a hundred."""
         steps = [min(int(self.limit * each), self._chance.n_paths) for each in Stops.relaxed]
-        kept: dict[int, Part] = {}
         best, best_key = self._with_fixed(self.start()), (float("inf"), 0.0)
-        low, high = 0, len(steps)
-        while low < high:
-            middle = (low + high) // 2
-            self.tell(low / len(steps))
-            part, key = self._reaching(steps[middle], most)
-            if key < best_key:
-                best, best_key = part, key
-            if self.kept_of(part.stops).bit_count() <= steps[middle]:
-                kept[middle], high = part, middle
-            else:
-                low = middle + 1
-        if low in kept:
-            best = self._cheapened(kept[low], steps[low])
-        return self._found(best, kept=low == 0 and low in kept, exact=False, least_stops=least_stops,
-                           tolerated=steps[low] if low in kept else None)  # fmt: skip
+        for n, step in enumerate(steps):
+            self.tell(n / len(steps))
+            part, key = self._reaching(step, most)
+            best, best_key = min((best, best_key), (part, key), key=lambda each: each[1])
+            if self.kept_of(best.stops).bit_count() <= step:
+                whole = self._cheapened(best, step)
+                return self._found(whole, kept=n == 0, exact=False, least_stops=least_stops, tolerated=step)
+        return self._found(best, kept=False, exact=False, least_stops=least_stops)
 
     def _reaching(self, tolerated: int, most: int) -> tuple[Part, tuple[float, float]]:
         """The plan that reaches furthest under a number of lost paths, with the fewest stops that reach as far; and how
@@ -445,7 +441,7 @@ class Search:
         times = [since_h, *self._times[bisect_right(self._times, since_h) :], self._chance.end_h]
 
         def fails(at_h: float) -> bool:
-            return (part.lost | self._lost_by(part, at_h)).bit_count() > self._tolerated
+            return (part.lost | self._lost_by(part, at_h) | self._driven_dry(part, at_h)).bit_count() > self._tolerated
 
         return times[max(0, bisect_left(times, True, key=fails) - 1)]
 
