@@ -45,8 +45,8 @@ class PlainChance:
     """A store that use moves one way, between services. Times are day hours from now.
 
     ``more``: what a reserve adds once; ``fills_with``: what of it is filled again at a stop; ``km_l``: litres a
-    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line before anybody can come, which
-    no plan can keep: they count as lost where it is not served by ``due_h``.
+    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line before anybody can come,
+    which no plan can keep: they count as lost where it is not served by ``due_h``.
     """
 
     draws: Plain
