@@ -37,6 +37,12 @@ describe("planned stops on the strip", () => {
     expect(move).toHaveBeenLastCalledWith(aStop(), "2026-11-28T10:00:00.000Z");
   });
 
+  it("keep within the strip at its end", () => {
+    drawn({ ...aStop(), arrive: { at: "2026-11-29T20:00:00+00:00", date: "2026-11-29", time: "20:00" } });
+    const { left, maxWidth } = screen.getByRole("button", { name: /^Quarry tap, Sun 29 Nov/ }).style;
+    expect(parseFloat(left) + parseFloat(maxWidth)).toBeLessThanOrEqual(840);
+  });
+
   it("are not moved into the past", () => {
     const today = { ...aStop(), arrive: { at: "2026-11-25T18:00:00+00:00", date: "2026-11-25", time: "18:00" } };
     const { move } = drawn(today);

@@ -11,6 +11,7 @@ type Stop = Schemas["StopOut"];
 const DAY_MS = 86_400_000;
 const [ROW_HEIGHT, FLAG_HEIGHT, STAY_TOP] = [56, 26, 30];
 const DRAGGED_PX = 4;
+const [LABEL_PX, LEAST_PX, STAY_PX] = [144, 40, 76];
 
 /** The same time of day so many days later, by the day bounds of the strip. */
 const movedBy = (strip: Strip, at: string, days: number): string | null => {
@@ -35,6 +36,8 @@ const Flag = ({
   const [drag, setDrag] = useState(0);
   const began = useRef<number | null>(null);
   const x = strip.x(stop.arrive.at);
+  // a label at the end of the strip is cut, so that it does not widen the page
+  const left = Math.max(0, Math.min(x, strip.width - LEAST_PX));
   const dayPx = strip.width / Math.max(1, (strip.to - strip.from) / DAY_MS);
   const by = (days: number) => {
     const arrive = days === 0 ? null : movedBy(strip, stop.arrive.at, days);
@@ -75,12 +78,15 @@ const Flag = ({
       fontWeight="600"
       cursor="grab"
       touchAction="none"
-      maxW="9rem"
       overflow="hidden"
       whiteSpace="nowrap"
       textOverflow="ellipsis"
       zIndex="2"
-      style={{ left: `${Math.min(x, strip.width - 40)}px`, transform: `translateX(${drag}px)` }}
+      style={{
+        left: `${left}px`,
+        maxWidth: `${Math.min(LABEL_PX, strip.width - left)}px`,
+        transform: `translateX(${drag}px)`,
+      }}
     >
       <button
         type="button"
@@ -127,7 +133,10 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
       touchAction="none"
       zIndex="3"
       bg="page"
-      style={{ left: `${Math.min(strip.x(day.starts_at), strip.width - 64)}px`, transform: `translateX(${drag}px)` }}
+      style={{
+        left: `${Math.min(strip.x(day.starts_at), strip.width - STAY_PX)}px`,
+        transform: `translateX(${drag}px)`,
+      }}
     >
       <button
         type="button"
