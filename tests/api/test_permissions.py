@@ -81,7 +81,6 @@ TABLE = [
     ("PUT", "/rigs/{rig}/places/nowhere", A_PLACE, 404, 404, 404, 401),
     ("DELETE", "/rigs/{rig}/places/nowhere", None, 404, 404, 404, 401),
     ("GET", "/rigs/{rig}/plan", None, 200, 200, 404, 401),
-    ("POST", "/rigs/{rig}/plan/try", {"stops": []}, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/plan/stops", {"stop": A_STOP}, 422, 422, 404, 401),
     (
         "POST",

@@ -114,12 +114,6 @@ class PlanOnIn(d.Part):
     plug: bool = False
 
 
-class TryIn(d.Part):
-    """Stops as they would be, to see what that changes."""
-
-    stops: list[StopRef] = Field(max_length=30)
-
-
 class RiskIn(d.Part):
     risk: float = Field(ge=0.01, le=0.5)
 
@@ -179,15 +173,6 @@ def plan(request: HttpRequest, rig_id: str) -> PlanOut:
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     return _plan(plans.plan_of(rig), known, tickets.open_by_stop(rig), display)
-
-
-@router.post("/{rig_id}/plan/try", response=PlanOut, operation_id="try_stops")
-def try_stops(request: HttpRequest, rig_id: str, payload: TryIn) -> PlanOut:
-    """What these stops would make of the coming days. Nothing is kept."""
-    rig, display = rig_of(request, rig_id), display_of(request)
-    known = derived(rig)
-    wished = tuple(_fixed(each) for each in payload.stops)
-    return _plan(plans.moved(rig, known, wished), known, {}, display)
 
 
 @router.post("/{rig_id}/plan/stops", response={204: None}, operation_id="plan_stop")

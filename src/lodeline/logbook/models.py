@@ -271,14 +271,13 @@ class PlannedStop(models.Model):
 class Ticket(models.Model):
     """The ticket of a stop as it was written, so that it stays the same while it is ticked off.
 
-    ``body``: its place, times, tasks and weights; ``closed_at``: when the stop was over.
+    ``body``: its place, times, tasks and weights.
     """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="tickets")
     opened_at = models.DateTimeField()
     slug = models.CharField(max_length=60)
     body = models.JSONField(default=dict)
-    closed_at = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-opened_at", "-id"]

@@ -16,7 +16,6 @@ export const keys = {
   places: (rig: number) => ["rig", rig, "places"] as const,
   place: (rig: number, place: string) => ["rig", rig, "place", place] as const,
   plan: (rig: number) => ["rig", rig, "plan"] as const,
-  tried: (rig: number, stops: unknown) => ["rig", rig, "tried", stops] as const,
   tickets: (rig: number) => ["rig", rig, "tickets"] as const,
   ticket: (rig: number, ticket: number) => ["rig", rig, "ticket", ticket] as const,
   feed: (rig: number) => ["rig", rig, "feed"] as const,

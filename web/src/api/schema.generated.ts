@@ -1070,26 +1070,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/plan/try": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Try Stops
-         * @description What these stops would make of the coming days. Nothing is kept.
-         */
-        post: operations["try_stops"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rigs/{rig_id}/plan/stops": {
         parameters: {
             query?: never;
@@ -3781,6 +3761,14 @@ export interface components {
             ticket: number | null;
         };
         /**
+         * PlanStopIn
+         * @description A stop to be planned by hand, in place of another one where that is named.
+         */
+        PlanStopIn: {
+            stop: components["schemas"]["StopRef"];
+            instead_of?: components["schemas"]["StopRef"] | null;
+        };
+        /**
          * StopRef
          * @description A stop by its place and when one arrives there; ``plug``: for a night plugged in.
          */
@@ -3797,22 +3785,6 @@ export interface components {
              * @default false
              */
             plug: boolean;
-        };
-        /**
-         * TryIn
-         * @description Stops as they would be, to see what that changes.
-         */
-        TryIn: {
-            /** Stops */
-            stops: components["schemas"]["StopRef"][];
-        };
-        /**
-         * PlanStopIn
-         * @description A stop to be planned by hand, in place of another one where that is named.
-         */
-        PlanStopIn: {
-            stop: components["schemas"]["StopRef"];
-            instead_of?: components["schemas"]["StopRef"] | null;
         };
         /**
          * PlanOnIn
@@ -6361,42 +6333,6 @@ export interface operations {
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
-        };
-    };
-    try_stops: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TryIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlanOut"];
-                };
-            };
-            400: components["responses"]["400"];
-            401: components["responses"]["401"];
-            403: components["responses"]["403"];
-            404: components["responses"]["404"];
-            413: components["responses"]["413"];
-            415: components["responses"]["415"];
-            422: components["responses"]["422"];
-            500: components["responses"]["500"];
-            503: components["responses"]["503"];
-            507: components["responses"]["507"];
         };
     };
     plan_stop: {

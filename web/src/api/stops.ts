@@ -52,15 +52,6 @@ export const planQuery = (rig: number) =>
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/plan", { ...ofRig(rig), signal })),
   });
 
-/** What stops would make of the coming days; nothing is kept. */
-export const tryQuery = (rig: number, stops: Schemas["StopRef"][] | null) =>
-  queryOptions({
-    queryKey: keys.tried(rig, stops),
-    enabled: stops !== null,
-    queryFn: ({ signal }) =>
-      take(client.POST("/api/rigs/{rig_id}/plan/try", { ...ofRig(rig), body: { stops: stops ?? [] }, signal })),
-  });
-
 export const ticketsQuery = (rig: number) =>
   queryOptions({
     queryKey: keys.tickets(rig),

@@ -51,7 +51,6 @@ class Migration(migrations.Migration):
                 ('opened_at', models.DateTimeField()),
                 ('slug', models.CharField(max_length=60)),
                 ('body', models.JSONField(default=dict)),
-                ('closed_at', models.DateTimeField(null=True)),
                 ('rig', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='tickets', to='logbook.rig')),
             ],
             options={

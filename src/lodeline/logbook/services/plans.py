@@ -72,12 +72,6 @@ def stop_at(rig: m.Rig, known: Derived, stop: FixedStop) -> Stop | None:
     return planner.stop_at(stop)
 
 
-def moved(rig: m.Rig, known: Derived, wished: tuple[FixedStop, ...]) -> Plan:
-    """The plan round these stops, if they were planned by hand. Nothing is kept."""
-    wanted = Wanted(risk=known.rig.risk, wished=wished, others=False)
-    return plan(together_of(known, rig.pk).joint, known.book, wanted)
-
-
 def stop_for(known: Derived, together: Together, days: int, risk: float) -> Plan:
     """The plan up to the end of a stay: which stop would reach it."""
     return plan(together.joint, known.book, Wanted(days=days, risk=risk, wished=known.planned, others=True))

@@ -58,7 +58,7 @@ def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int
     Refused
         There is no such place, or the stop lies outside what is planned for.
     """
-    standing = m.Ticket.objects.filter(rig=rig, slug=stop.spot, body__arrive=stop.arrive.isoformat(), closed_at=None)
+    standing = m.Ticket.objects.filter(rig=rig, slug=stop.spot, body__arrive=stop.arrive.isoformat())
     if (row := standing.first()) is not None:
         return row.pk
     if stop.spot not in {spot.id for spot in known.book}:
