@@ -167,9 +167,11 @@ def _event(rig: Rig, given: EventIn, display: Display, at: datetime) -> Event:
         if not (given.source == OUTSIDE and given.target == RESERVE):
             values[EventField.STORE] = None
     ends = (*_ends(values), given.store)
-    measured = next((store for id in ends if (store := rig.store(id))), None)
+    measured = next((store for id in ends if (store := rig.vessel(id))), None)
     if given.amount is not None and measured is not None:
         values[EventField.AMOUNT] = display.unit(measured.unit).to_base(given.amount)
+    if given.amount is not None and row.effect is Effect.COUNT:
+        values[EventField.AMOUNT] = display.unit("L").to_base(given.amount)
     if given.distance is not None:
         values[EventField.KM] = display.unit("km").to_base(given.distance)
     full = row.effect is Effect.FILL and (given.full or given.amount is None)
@@ -188,10 +190,10 @@ def _ends(values: dict[EventField, Any]) -> tuple[Any, ...]:
 
 def as_given(rig: Rig, event: Event, display: Display) -> EventIn:
     """An event as the screen would send it, in the user's own units, so that it can be corrected."""
-    measured = next((store for id in (event.store, event.source, event.target) if (store := rig.store(id))), None)
+    measured = next((store for id in (event.store, event.source, event.target) if (store := rig.vessel(id))), None)
     amount = None
-    if measured and event.amount is not None:
-        amount = display.value(event.amount, measured.unit)
+    if event.amount is not None and (measured is not None or event.row.effect is Effect.COUNT):
+        amount = display.value(event.amount, measured.unit if measured is not None else "L")
     return EventIn(
         type=event.type, store=event.store, full=event.to_full, amount=amount, left=event.left or None,
         source=event.source, target=event.target, hours=event.hours, count=event.count,

@@ -23,8 +23,8 @@ class Conditions:
     ``place`` is None where none was ever logged; ``air_sd_c``: error of a temperature that nobody logged; ``apart_c``:
     how far the last logged one was from usual; ``covered``: whether snow lies on the panels; ``facts``: what was said
     of the date itself. ``hours``: planned hours of each way to charge, by its id; ``counts``: how often each event of
-    the day's kinds was
-    logged, None where nothing was. Totals are what was measured on that day, None where it was not.
+    the day's kinds was logged, None where nothing was; ``moments``: those events as kind, hour and how often, but for
+    those whose water was measured. Totals are what was measured on that day, None where it was not.
     """
 
     date: date
@@ -39,6 +39,7 @@ class Conditions:
     people: float = 1.0
     status: DayStatus | None = None
     counts: Mapping[str, float] | None = None
+    moments: tuple[tuple[str, float, float], ...] = ()
     hours: Mapping[str, float] = field(default_factory=dict)
     solar_wh: float | None = None
     load_wh: float | None = None
@@ -148,7 +149,8 @@ def _of_day(rig: Rig, day: Day | OutlookDay, before: Conditions | None) -> Condi
     if isinstance(day, OutlookDay):
         return replace(known, hours={**day.hours, **known.hours})
     return replace(
-        known, counts=_counts(day), solar_wh=day.solar_wh, load_wh=day.load_wh, water_l=day.water_l
+        known, counts=_counts(day), moments=_moments(rig, day), solar_wh=day.solar_wh, load_wh=day.load_wh,
+        water_l=day.water_l,
     )  # fmt: skip
 
 
@@ -158,10 +160,19 @@ def _facts(day: DayFacts) -> DayFacts:
 
 def _counts(day: Day) -> dict[str, float]:
     return {
-        kind.id: float(sum(event.count or 1 for event in day.events if event.type == kind.event))
+        kind.id: float(sum(event.count or 1 for event in day.events if event.type == kind.event and not event.amount))
         for kind in DAY_KINDS.values()
         if kind.event
     }
+
+
+def _moments(rig: Rig, day: Day) -> tuple[tuple[str, float, float], ...]:
+    kinds = {kind.event: kind.id for kind in DAY_KINDS.values() if kind.event}
+    return tuple(
+        (kinds[event.type], rig.zone.hour(day.date, event.at), float(event.count or 1))
+        for event in day.events
+        if event.type in kinds and not event.amount
+    )
 
 
 def logged(

@@ -116,7 +116,7 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
                 store = _store_at(stores, event.store, f"{place}.store")
                 if store.kind.role is not Role.VEHICLE_FUEL:
                     raise Refused(f"{place}.store", NotAFuelTank(event.store))
-        case Effect.CHARGE | Effect.COUNT:
+        case Effect.CHARGE | Effect.COUNT | Effect.CARE | Effect.DRAIN:
             pass
         case _:
             assert_never(effect)

@@ -8,6 +8,8 @@ from lodeline.core.catalogue import (
     EFFECT_SENSE,
     LOAD_KINDS,
     OWN_LINE,
+    STORE_KINDS,
+    Activity,
     AfterStop,
     ApplianceKind,
     ApplianceWhen,
@@ -17,6 +19,7 @@ from lodeline.core.catalogue import (
     GaugeKind,
     LoadKind,
     Method,
+    Outlet,
     Role,
     Sense,
     Served,
@@ -27,10 +30,11 @@ from lodeline.core.catalogue import (
     When,
     counts_days,
 )
-from lodeline.core.figures import Energy, Stops, Use
+from lodeline.core.figures import Energy, Stops, Use, Water
 from lodeline.core.zone import Zone
 
 COUNTED = "units"
+_FRESH = "fresh"
 _METHOD_OF_UNIT = {"kg": Method.MASS, "L": Method.VOLUME, "l": Method.VOLUME}
 
 
@@ -75,6 +79,8 @@ class Store:
     ``reserve``: carried apart; ``reserve_counts``: it is poured or swapped in once before anybody has to go. ``heats``,
     ``drives``, ``generates``: what burns from it; ``kept_warm``: whether a bank sits inside or heated; None where
     nobody said. ``served_by``: the service of a place that serves it, where that is not what its kind says.
+    ``takes``: the outlets that drain into a grey tank; empty where nobody said. ``reads_from``: what its gauge shows
+    when it is empty, as a share: a fouled sensor. ``outside``: whether it hangs in the frost, None where nobody said.
     """
 
     id: str
@@ -98,6 +104,9 @@ class Store:
     own_unit: str | None = None
     own_sense: Sense | None = None
     served_by: str | None = None
+    takes: frozenset[Outlet] = frozenset()
+    reads_from: float = 0.0
+    outside: bool | None = None
 
     @property
     def is_bank(self) -> bool:
@@ -259,6 +268,59 @@ class Appliance:
         return (self.kind.usual_kw if self.kw is None else self.kw) * hours
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Habit:
+    """How often a crew does something with water: so many times a day, all together.
+
+    ``each_l``: what one takes, None where common practice stands in; ``not_on``: weekdays on which it is done ashore,
+    Monday 0.
+    """
+
+    activity: Activity
+    per_day: float
+    each_l: float | None = None
+    not_on: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Jug:
+    """A container of water that is carried. ``full``: the share that was in it when the log began."""
+
+    id: str
+    name: str
+    litres: float
+    where: str = ""
+    drinkable: bool = True
+    full: float = 1.0
+
+    @property
+    def as_store(self) -> "Store":
+        """The jug as what water is moved from and to."""
+        return Store(self.id, STORE_KINDS[_FRESH], self.name, self.litres)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WaterGear:
+    """What else of the water is aboard; None where nobody said.
+
+    ``heater_l`` with ``heater_c``: what a heater holds, and how hot; ``heater_w``: its element; ``head_l_per_min``
+    with ``shower_min``: the shower; ``filter_l`` and ``filter_days``: what the filter is good for; ``hose_l_per_min``:
+    flow of the usual tap; ``cart``: whether jugs are wheeled; ``heat_w``: what keeps the tank from freezing.
+    """
+
+    heater_l: float | None = None
+    heater_c: float | None = None
+    heater_w: float | None = None
+    head_l_per_min: float | None = None
+    shower_min: float | None = None
+    filter_l: float | None = None
+    filter_days: float | None = None
+    disinfect_days: float = Water.disinfect_days
+    hose_l_per_min: float | None = None
+    cart: bool = False
+    heat_w: float | None = None
+
+
 @dataclass(frozen=True, slots=True)
 class Crew:
     """Who lives aboard as a rule."""
@@ -284,7 +346,7 @@ class Rig:
 
     ``road_factor``: way by road over the great circle; ``payload_kg``: what may be loaded, water and all. ``hardship``:
     how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled; ``risk``: the chance of
-    passing a line that it accepts.
+    passing a line that it accepts. ``habits``: what water is used for, as said; ``jugs``: what is carried apart.
     """
 
     name: str
@@ -305,6 +367,9 @@ class Rig:
     payload_kg: float | None = None
     hardship: Mapping[str, int | None] = field(default_factory=dict)
     risk: float = Stops.risk
+    habits: tuple[Habit, ...] = ()
+    jugs: tuple[Jug, ...] = ()
+    water: WaterGear = WaterGear()
 
     @property
     def zone(self) -> Zone:
@@ -323,6 +388,26 @@ class Rig:
     def first(self, role: Role) -> Store | None:
         """The first store of a role, or None."""
         return next((store for store in self.stores if store.kind.role is role), None)
+
+    def every(self, role: Role) -> tuple[Store, ...]:
+        """Every store of a role."""
+        return tuple(store for store in self.stores if store.kind.role is role)
+
+    def jug(self, jug_id: str | None) -> Jug | None:
+        """The jug with this id, or None."""
+        return next((jug for jug in self.jugs if jug.id == jug_id), None)
+
+    def vessel(self, id: str | None) -> Store | None:
+        """The store or the jug with this id, or None."""
+        if (store := self.store(id)) is not None:
+            return store
+        jug = self.jug(id)
+        return jug.as_store if jug is not None else None
+
+    @property
+    def vessels(self) -> dict[str, Store]:
+        """Every store and jug, by its id."""
+        return {store.id: store for store in self.stores} | {jug.id: jug.as_store for jug in self.jugs}
 
     def burners(self, store: Store) -> tuple[Appliance, ...]:
         """What is said to burn from a store."""

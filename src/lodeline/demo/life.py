@@ -20,6 +20,8 @@ from lodeline.formats.document import RigDoc
 
 DAYS = 60
 _SKY = {"clear": (1.0, 0.06), "mixed": (0.66, 0.13), "overcast": (0.27, 0.08), "wet": (0.13, 0.05)}
+# When in the day each thing is washed.
+_HOURS_OF = {"dishes": (13.6, 19.4), "navy": (18.4,), "laundry": (11.2,)}
 _FORGOTTEN_FILL_DAYS_AGO, _DOUBTFUL_DAYS_AGO, _GUEST_DAYS_AGO = 11, 4, (24, 25)
 
 
@@ -80,9 +82,7 @@ class _Life:
         moving = any(event["type"] == "drive" for event in events)
         guests = ago in _GUEST_DAYS_AGO and self.scenario.mishaps
         crew = self.rig.crew.people + (1 if guests else 0)
-        showers = int(self.rng.random() < 0.4) * int(self.rng.integers(1, 3)) if until_h > 19 else 0
-        if showers:
-            events.append({"at": self._at(on, 18.4), "type": "shower", "count": showers})
+        self.poured = self._activities(on, until_h, events)
         self._run_generator(on, until_h, events)
         readings = self._hours(on, ago, until_h, sky, (low_c + high_c) / 2, crew, events)
         for store in self.rig.stores:
@@ -145,6 +145,19 @@ class _Life:
             self.level[fuel.id] = max(0.0, self.level[fuel.id] - km * habits.km_l * float(self.rng.normal(1, 0.08)))
         return events
 
+    def _activities(self, on: date, until_h: float, events: list[dict[str, Any]]) -> dict[int, float]:
+        """What the crew washes today, logged by a touch; the litres that it takes, by the hour."""
+        poured: dict[int, float] = {}
+        for activity, (often, litres) in self.scenario.habits.each.items():
+            for hour in _HOURS_OF.get(activity, (18.4,)):
+                times = int(self.rng.binomial(2, min(1.0, often / 2 / len(_HOURS_OF.get(activity, (0,))))))
+                if not times or until_h < hour + 0.5:
+                    continue
+                events.append({"at": self._at(on, hour), "type": activity, "count": times})
+                taken = times * litres * float(self.rng.lognormal(0, 0.2))
+                poured[int(hour)] = poured.get(int(hour), 0.0) + taken
+        return poured
+
     def _run_generator(self, on: date, until_h: float, events: list[dict[str, Any]]) -> None:
         """Where there is a generator and the bank is low in the afternoon, run it for two hours."""
         bank_ = self.rig.first(Role.BANK)
@@ -202,6 +215,8 @@ class _Life:
                     self.level[store.id] = max(0.0, self.level[store.id] - cold_l / 24 * part)
                 elif store.id in day_use:
                     used = day_use[store.id] * WAKING_SHAPE[hour] * part * store.sign
+                    washed = self.poured.get(hour, 0.0) * float(part == 1)
+                    used += {"fresh": -washed, "grey": 0.94 * washed}.get(store.id, 0.0)
                     self.level[store.id] = float(np.clip(self.level[store.id] + used, 0, store.capacity))
         return readings
 

@@ -8,7 +8,10 @@ from lodeline.demo.places import ROUND_SANDMARTIN, ROUND_TIN_LANTERN
 
 @dataclass(frozen=True)
 class Habits:
-    """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares."""
+    """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares.
+
+    ``each``: how often a day something is washed, and the litres of one; what ``use`` has of water is the rest.
+    """
 
     use: dict[str, float]
     spread: dict[str, float]
@@ -19,6 +22,7 @@ class Habits:
     refill_below: float = 0.22
     empty_above: float = 0.78
     misses_evening: float = 0.12
+    each: dict[str, tuple[float, float]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -47,8 +51,9 @@ SANDMARTIN = Scenario(
             {"id": "house", "kind": "battery", "name": "House bank", "chemistry": "lfp", "nominal_v": 12.8,
              "layout": {"unit_v": 12.8, "unit_ah": 105, "series": 1, "parallel": 2}, "limit": 0.2,
              "gauge": {"kind": "shunt"}, "kept_warm": True},
-            {"id": "fresh", "kind": "fresh", "name": "Fresh water", "capacity": 130, "gauge": _PANEL, "reserve": 20},
-            {"id": "grey", "kind": "grey", "name": "Grey tank", "capacity": 85, "gauge": _PANEL},
+            {"id": "fresh", "kind": "fresh", "name": "Fresh water", "capacity": 130,
+             "gauge": {"kind": "sensor", "resolution": 0.02}, "outside": False},
+            {"id": "grey", "kind": "grey", "name": "Grey tank", "capacity": 85, "gauge": _PANEL, "outside": True},
             {"id": "urine", "kind": "urine", "name": "Urine bottle", "capacity": 9, "gauge": {"kind": "sight"},
              "served": "here"},
             {"id": "solids", "kind": "solids", "name": "Solids bin", "capacity": 70},
@@ -57,6 +62,12 @@ SANDMARTIN = Scenario(
             {"id": "diesel", "kind": "fuel", "name": "Diesel", "fuel": "diesel", "capacity": 85,
              "gauge": {"kind": "sensor", "resolution": 0.125}, "heats": True, "drives": True},
         ],
+        "habits": [{"activity": "dishes", "per_day": 1.5}, {"activity": "navy", "per_day": 0.6, "not_on": [2]},
+                   {"activity": "cleaning", "per_day": 0.15}],
+        "jugs": [{"id": "jug-1", "name": "Jug 1", "litres": 10, "where": "under the bench"},
+                 {"id": "jug-2", "name": "Jug 2", "litres": 10, "where": "in the boot"}],
+        "water": {"heater_l": 10, "heater_c": 65, "heater_w": 800, "head_l_per_min": 5, "filter_l": 2500,
+                  "filter_days": 180, "disinfect_days": 90},
         "solar": [{"id": "roof", "watts": 540, "tilt_deg": 0, "azimuth_deg": 180, "controller_amps": 40}],
         "sources": [{"id": "dcdc", "kind": "alternator", "amps": 30}, {"id": "hookup", "kind": "shore", "amps": 25}],
         "appliances": [{"id": "cooker", "name": "Cooker", "kind": "cooker", "store": "gas"},
@@ -74,8 +85,9 @@ SANDMARTIN = Scenario(
         ],
     },
     habits=Habits(
-        use={"fresh": 19.0, "grey": 14.5, "urine": 2.3, "solids": 2.4, "gas": 0.19},
-        spread={"fresh": 0.33, "grey": 0.36, "urine": 0.18, "solids": 0.4, "gas": 0.35},
+        use={"fresh": 11.0, "grey": 5.4, "urine": 2.3, "solids": 2.4, "gas": 0.19},
+        each={"dishes": (1.3, 4.3), "navy": (0.55, 7.4)},
+        spread={"fresh": 0.25, "grey": 0.3, "urine": 0.18, "solids": 0.4, "gas": 0.35},
         load_factor=0.92, sun_factor=0.95, heat_l_per_degree_day=0.10,
     ),
     places=[
@@ -120,8 +132,9 @@ TIN_LANTERN = Scenario(
         ],
     },
     habits=Habits(
-        use={"fresh": 26.0, "grey": 17.0, "black": 9.0, "propane": 0.75},
-        spread={"fresh": 0.35, "grey": 0.4, "black": 0.3, "propane": 0.35},
+        use={"fresh": 13.5, "grey": 5.5, "black": 9.0, "propane": 0.75},
+        each={"dishes": (0.9, 6.5), "shower": (0.45, 16.0)},
+        spread={"fresh": 0.28, "grey": 0.35, "black": 0.3, "propane": 0.35},
         load_factor=1.08, sun_factor=1.02, km_l=0.19,
     ),
     places=[

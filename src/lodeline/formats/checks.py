@@ -45,6 +45,11 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
             raise Refused(where, p.NoStore(each.store, tuple(kinds)))
         if not kinds[each.store].contents:
             raise Refused(where, p.NotAFuelStore(each.store))
+    _unique((*(each.id for each in rig.stores), *(each.id for each in rig.jugs or [])), f"{place}.jugs")
+    for index, jug in enumerate(rig.jugs or []):
+        if jug.id in APART:
+            raise Refused(f"{place}.jugs[{index}].id", p.IdIsTaken(jug.id))
+    _unique((each.activity for each in rig.habits or []), f"{place}.habits", "activity")
     if rig.crew.adults + rig.crew.children < 1:
         raise Refused(f"{place}.crew", p.NobodyAboard())
 
@@ -58,6 +63,8 @@ def _check_store(store: d.StoreDoc, place: str) -> None:
             raise Refused(f"{place}.{key}", p.KindHasNo(kind.id, key))
     if store.served is not None and store.served not in kind.served:
         raise Refused(f"{place}.served", p.NotServedSo(kind.id, store.served))
+    if store.takes is not None and kind.role is not Role.DRAIN:
+        raise Refused(f"{place}.takes", p.KindHasNo(kind.id, "takes"))
     contents = tuple(each.id for each in kind.contents)
     if store.fuel is not None and store.fuel not in contents:
         raise Refused(f"{place}.fuel", p.HoldsOnly(kind.id, contents))
@@ -89,7 +96,7 @@ def _check_battery(store: d.StoreDoc, place: str) -> None:
 
 def check_log(rig: Rig, log: Log, outlook: tuple[OutlookDay, ...]) -> None:
     """Refuse a log whose parts do not fit together or to the rig."""
-    stores = {store.id: store for store in rig.stores}
+    stores, vessels = {store.id: store for store in rig.stores}, rig.vessels
     previous: date | None = None
     for index, day in enumerate(log.days):
         place = f"days[{index}]"
@@ -102,7 +109,7 @@ def check_log(rig: Rig, log: Log, outlook: tuple[OutlookDay, ...]) -> None:
         for number, reading in enumerate(day.readings):
             check_reading(reading, stores, f"{place}.readings[{number}]")
         for number, event in enumerate(day.events):
-            check_event(event, stores, f"{place}.events[{number}]")
+            check_event(event, vessels, f"{place}.events[{number}]")
     _unique((str(day.date) for day in outlook), "outlook", "date")
     for index, coming in enumerate(outlook):
         check_temperatures(coming, f"outlook[{index}]")

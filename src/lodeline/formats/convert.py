@@ -1,10 +1,11 @@
 """Between the document's models and the core's types."""
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from lodeline.core import log as c
 from lodeline.core.catalogue import (
+    ACTIVITIES,
     APPLIANCE_KINDS,
     LOAD_KINDS,
     SERVICES,
@@ -12,9 +13,24 @@ from lodeline.core.catalogue import (
     STORE_KINDS,
     EventField,
     GaugeKind,
+    Role,
     Served,
 )
-from lodeline.core.rig import Appliance, Crew, Gauge, Inverter, Layout, Load, Rig, SolarArray, Source, Store
+from lodeline.core.rig import (
+    Appliance,
+    Crew,
+    Gauge,
+    Habit,
+    Inverter,
+    Jug,
+    Layout,
+    Load,
+    Rig,
+    SolarArray,
+    Source,
+    Store,
+    WaterGear,
+)
 from lodeline.core.stops.book import Service, Spot, VisitNote
 from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.formats import document as d
@@ -31,14 +47,34 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
     """A checked rig document as a core rig."""
     return Rig(
         name=doc.name, timezone=doc.timezone, units=doc.units, crew=Crew(**doc.crew.model_dump()),
-        stores=tuple(_store_to_core(store) for store in doc.stores),
+        stores=_stores_to_core(doc),
         solar=tuple(SolarArray(**_given(array)) for array in doc.solar),
         sources=tuple(Source(**_given(source) | {"kind": SOURCE_KINDS[source.kind]}) for source in doc.sources),
         inverter=Inverter(**_given(doc.inverter)) if doc.inverter else None,
         loads=tuple(_load_to_core(load) for load in doc.loads),
         appliances=tuple(Appliance(**_given(each) | {"kind": APPLIANCE_KINDS[each.kind]}) for each in doc.appliances),
+        habits=tuple(_habit_to_core(each) for each in doc.habits or ()),
+        jugs=tuple(Jug(**_given(each)) for each in doc.jugs or ()),
+        water=WaterGear(**_given(doc.water)) if doc.water else WaterGear(),
         **{name: value for name in _OF_ROADS if (value := getattr(doc, name)) is not None},
     )  # fmt: skip
+
+
+def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
+    """The stores; where jugs are told one by one, they are what the fresh tank has in reserve."""
+    stores = [_store_to_core(store) for store in doc.stores]
+    fresh = next((i for i, store in enumerate(stores) if store.kind.role is Role.WATER), None)
+    if doc.jugs and fresh is not None:
+        stores[fresh] = replace(
+            stores[fresh], reserve=sum(jug.litres for jug in doc.jugs if jug.drinkable is not False)
+        )
+    return tuple(stores)
+
+
+def _habit_to_core(doc: d.HabitDoc) -> Habit:
+    return Habit(
+        activity=ACTIVITIES[doc.activity], per_day=doc.per_day, each_l=doc.each_l, not_on=frozenset(doc.not_on or ())
+    )
 
 
 # What a rig says of itself beside its lists, by the same names here and there.
@@ -75,7 +111,8 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         layout=Layout(**doc.layout.model_dump()) if doc.layout else None, fuel=doc.fuel, tare_kg=doc.tare_kg,
         kept_warm=doc.kept_warm, served=doc.served or Served.STOP,
         reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
-        own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by,
+        own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by, takes=frozenset(doc.takes or ()),
+        reads_from=doc.reads_from or 0.0, outside=doc.outside,
     )  # fmt: skip
 
 

@@ -175,6 +175,9 @@ class StoreDoc(Part):
     drives: bool | None = None
     generates: bool | None = None
     served_by: w.ServiceWord | None = None
+    takes: Annotated[list[w.OutletWord], Field(max_length=10)] | None = None
+    reads_from: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    outside: bool | None = None
 
 
 class ArrayDoc(Part):
@@ -222,6 +225,46 @@ class ApplianceDoc(Part):
     when: w.ApplianceWhenWord | None = None
 
 
+class HabitDoc(Part):
+    """How often a day the crew does something with water, all together."""
+
+    activity: w.ActivityWord
+    per_day: Annotated[float, Field(ge=0, le=100)]
+    each_l: Annotated[float, Field(gt=0, le=500), UnitOf("L")] | None = None
+    not_on: Annotated[list[Annotated[int, Field(ge=0, le=6), Whole]], Field(max_length=7)] | None = None
+
+
+class JugDoc(Part):
+    """A container of water that is carried."""
+
+    id: Slug
+    name: Name
+    litres: Annotated[float, Field(gt=0, le=1000), UnitOf("L")]
+    where: Annotated[str, Field(max_length=60)] | None = None
+    drinkable: bool | None = None
+    full: Share | None = None
+
+
+Days = Annotated[float, Field(ge=1, le=4000)]
+LPerMin = Annotated[float, Field(gt=0, le=200)]
+
+
+class WaterGearDoc(Part):
+    """What else of the water is aboard."""
+
+    heater_l: Annotated[float, Field(gt=0, le=500), UnitOf("L")] | None = None
+    heater_c: Celsius | None = None
+    heater_w: Positive | None = None
+    head_l_per_min: LPerMin | None = None
+    shower_min: Annotated[float, Field(gt=0, le=120)] | None = None
+    filter_l: Annotated[float, Field(gt=0, le=1e6), UnitOf("L")] | None = None
+    filter_days: Days | None = None
+    disinfect_days: Days | None = None
+    hose_l_per_min: LPerMin | None = None
+    cart: bool | None = None
+    heat_w: Positive | None = None
+
+
 class CrewDoc(Part):
     adults: People
     children: People = 0
@@ -254,6 +297,9 @@ class RigDoc(Part):
     payload_kg: Annotated[float, Field(gt=0, le=50_000), UnitOf("kg")] | None = None
     hardship: Annotated[dict[LeverId, Hardship | None], Field(max_length=200)] | None = None
     risk: Annotated[float, Field(ge=0.01, le=0.5)] | None = None
+    habits: Annotated[list[HabitDoc], Field(max_length=20)] | None = None
+    jugs: Annotated[list[JugDoc], Field(max_length=20)] | None = None
+    water: WaterGearDoc | None = None
 
 
 class PlaceDoc(Part):

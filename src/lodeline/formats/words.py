@@ -12,6 +12,7 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from lodeline.core.catalogue import (
+    ACTIVITIES,
     APPLIANCE_KINDS,
     LOAD_KINDS,
     SERVICES,
@@ -23,6 +24,7 @@ from lodeline.core.catalogue import (
     DayStatus,
     GasHow,
     Method,
+    Outlet,
     Sense,
     Served,
     SkyWord,
@@ -72,6 +74,8 @@ ServedWord = Annotated[Served, terms(Served)]
 ServiceWord = Annotated[str, Words(lambda: SERVICES, to_term=False)]
 AfterStopWord = Annotated[AfterStop, terms(AfterStop)]
 GasHowWord = Annotated[GasHow, terms(GasHow)]
+ActivityWord = Annotated[str, Words(lambda: ACTIVITIES, to_term=False)]
+OutletWord = Annotated[Outlet, terms(Outlet)]
 LoadKindWord = Annotated[str, Words(lambda: LOAD_KINDS, to_term=False)]
 ChemistryWord = Annotated[Chemistry, terms(Chemistry)]
 SkyWordText = Annotated[SkyWord, terms(SkyWord)]

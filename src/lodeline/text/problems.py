@@ -333,7 +333,7 @@ def _(each: p.NotDoneTo, _display: Display) -> str:
             does = "is not swapped for a full one"
         case Effect.MOVE:
             does = "takes nothing that is poured"
-        case Effect.DRIVE | Effect.CHARGE | Effect.COUNT:
+        case Effect.DRIVE | Effect.CHARGE | Effect.COUNT | Effect.CARE | Effect.DRAIN:
             does = f"has nothing to do with {each.event}"
     return f"{quoted(each.store)} {does}"
 

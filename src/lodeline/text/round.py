@@ -27,7 +27,7 @@ def event(rig: Rig, each: Event, display: Display) -> str:
         case Effect.SWAP:
             return f"{name} swapped for a full one"
         case Effect.MOVE:
-            measured = rig.store(each.source) or rig.store(each.target) or store
+            measured = rig.vessel(each.source) or rig.vessel(each.target) or store
             if store is not None:
                 return f"Reserve of {name} filled with {_amount(measured, each.amount, display)}"
             ends = [_end(rig, end) for end in (each.source, each.target)]
@@ -39,13 +39,16 @@ def event(rig: Rig, each: Event, display: Display) -> str:
             return f"{row.did} {exact(each.hours or 0.0)} h"
         case Effect.COUNT:
             one, many = row.counted or (row.name, row.name)
-            return counted(each.count or 1, one, many)
+            litres = f", {display.amount(each.amount, 'L')} in all" if each.amount else ""
+            return counted(each.count or 1, one, many) + litres
+        case Effect.CARE | Effect.DRAIN:
+            return row.did
         case _:
             assert_never(row.effect)
 
 
 def _end(rig: Rig, store_id: str | None) -> str:
-    store = rig.store(store_id)
+    store = rig.vessel(store_id)
     return store.name if store else names.RESERVE if store_id == RESERVE else names.OUTSIDE
 
 
@@ -79,10 +82,45 @@ def acts(rig: Rig, display: Display) -> list[Act]:
     runs = {row.event: row for row in SOURCE_KINDS.values()}
     for row in EVENT_TYPES.values():
         source = runs.get(row.id)
-        counts_water = row.effect is Effect.COUNT and rig.first(Role.WATER) is not None
-        if row.effect is Effect.DRIVE or counts_water or (source is not None and source in sources):
+        if row.effect is Effect.DRIVE or _is_habit(rig, row) or (source is not None and source in sources):
             buttons.append(_of_rig(row))
+    return [*buttons, *_of_jugs(rig, display)]
+
+
+def _is_habit(rig: Rig, row: EventType) -> bool:
+    """Whether this crew uses water on it: as it said, else showers and laundry."""
+    if row.effect is not Effect.COUNT or rig.first(Role.WATER) is None:
+        return False
+    said = [habit.activity.event for habit in rig.habits]
+    return row.id in (said or _USUAL)
+
+
+_USUAL = ("shower", "laundry")
+
+
+def _of_jugs(rig: Rig, display: Display) -> list[Act]:
+    """What is poured, fetched and used elsewhere."""
+    fresh = rig.first(Role.WATER)
+    if fresh is None:
+        return []
+    unit, buttons = display.unit("L").unit, []
+    for jug in rig.jugs:
+        whole = f"{display.amount(jug.litres, 'L')} if whole"
+        if jug.drinkable:
+            buttons.append(_pour(f"{jug.name} into {fresh.name}", jug.id, fresh.id, unit, whole))
+        buttons.append(_pour(f"Filled {jug.name}", OUTSIDE, jug.id, unit, whole))
+        buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole))
+    if rig.habits or rig.jugs:
+        buttons.append(_pour("Water used elsewhere", fresh.id, OUTSIDE, unit, ""))
     return buttons
+
+
+def _pour(label: str, source: str, target: str, unit: str, whole: str) -> Act:
+    how = f"{unit}; {whole}" if whole else unit
+    return Act(
+        label=label, type=_move(), store=None, asks=Ask.AMOUNT, unit=unit, question=f"{label}: how much ({how})",
+        needs_amount=True, source=source, target=target,
+    )  # fmt: skip
 
 
 def _of_store(store: Store, display: Display) -> list[Act]:

@@ -4,6 +4,7 @@ All that is true of a kind stands in its row, once. What a file may hold, what a
 and what the screens list is derived from here.
 """
 
+from lodeline.core.catalogue.activities import ACTIVITIES, ACTIVITY_OF_EVENT, Activity, Each, Outlet
 from lodeline.core.catalogue.appliance_kinds import APPLIANCE_KINDS, ApplianceKind
 from lodeline.core.catalogue.chemistries import CELLS, Cells
 from lodeline.core.catalogue.events import DAY_KINDS, EVENT_TYPES, DayKind, EventType
@@ -43,6 +44,8 @@ from lodeline.core.catalogue.terms import (
 from lodeline.core.catalogue.units import UNITS, Shown, System, Unit, counts_days, shown, typed_unit
 
 __all__ = [
+    "ACTIVITIES",
+    "ACTIVITY_OF_EVENT",
     "APPLIANCE_KINDS",
     "CELLS",
     "DAY_KINDS",
@@ -57,6 +60,7 @@ __all__ = [
     "STORE_KINDS",
     "UNITS",
     "USUAL_LOADS",
+    "Activity",
     "AfterStop",
     "ApplianceKind",
     "ApplianceWhen",
@@ -68,6 +72,7 @@ __all__ = [
     "DayKind",
     "DayStatus",
     "Driver",
+    "Each",
     "Effect",
     "EventField",
     "EventType",
@@ -76,6 +81,7 @@ __all__ = [
     "Hue",
     "LoadKind",
     "Method",
+    "Outlet",
     "Pattern",
     "Prior",
     "Role",

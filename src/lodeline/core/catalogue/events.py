@@ -5,7 +5,7 @@ from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Ask, DayStatus, Effect, EventField, ToldBy
-from lodeline.core.figures import Use
+from lodeline.core.figures import Use, Water
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -33,6 +33,16 @@ class EventType(Row):
 
 
 _F = EventField
+
+
+def _water(id: str, name: str, did: str, counted: tuple[str, str]) -> EventType:
+    """Something that water is used on, so many times; ``amount``: the litres of all of them, where it was measured."""
+    return EventType(
+        id=id, name=name, did=did, effect=Effect.COUNT, needs=(_F.COUNT,), takes=(_F.AMOUNT,), asks=Ask.COUNT,
+        counted=counted,
+    )  # fmt: skip
+
+
 _ROWS = (
     EventType(id="fill", name="Fill", did="Filled", effect=Effect.FILL, needs=(_F.STORE,),
               takes=(_F.TO_FULL, _F.AMOUNT), asks=Ask.AMOUNT),
@@ -45,10 +55,17 @@ _ROWS = (
     EventType(id="shore", name="Hookup", did="Plugged in", effect=Effect.CHARGE, needs=(_F.HOURS,), asks=Ask.HOURS),
     EventType(id="generator", name="Generator", did="Ran the generator", effect=Effect.CHARGE, needs=(_F.HOURS,),
               asks=Ask.HOURS),
-    EventType(id="shower", name="Shower", did="Showered", effect=Effect.COUNT, needs=(_F.COUNT,), asks=Ask.COUNT,
-              counted=("shower", "showers")),
-    EventType(id="laundry", name="Laundry", did="Did laundry", effect=Effect.COUNT, needs=(_F.COUNT,), asks=Ask.COUNT,
-              counted=("load of laundry", "loads of laundry")),
+    _water("shower", "Shower", "Showered", ("shower", "showers")),
+    _water("navy", "Navy shower", "Navy shower", ("navy shower", "navy showers")),
+    _water("dishes", "Wash-up", "Washed up", ("wash-up", "wash-ups")),
+    _water("wiped", "Wash-up, wiped first", "Washed up, wiped first", ("wiped wash-up", "wiped wash-ups")),
+    _water("laundry", "Laundry", "Did laundry", ("load of laundry", "loads of laundry")),
+    _water("flush", "Flush", "Flushed", ("flush", "flushes")),
+    _water("cleaning", "Cleaning", "Cleaned", ("cleaning", "cleanings")),
+    EventType(id="filter", name="Filter", did="Changed the filter", effect=Effect.CARE, needs=()),
+    EventType(id="disinfect", name="Disinfecting", did="Disinfected the tank", effect=Effect.CARE, needs=()),
+    EventType(id="seal", name="Seals", did="Greased the seals", effect=Effect.CARE, needs=()),
+    EventType(id="drain", name="Draining", did="Drained tanks and lines", effect=Effect.DRAIN, needs=()),
 )  # fmt: skip
 
 EVENT_TYPES: dict[str, EventType] = EventType.table
@@ -79,8 +96,18 @@ class DayKind(Row):
 _KINDS = (
     DayKind(id="shower", name="a shower", told_by=ToldBy.EVENTS, event="shower", enough=Use.shower_days,
             often=Use.shower_often, each_l=Use.shower_l, each_sd_l=Use.shower_sd_l),
+    DayKind(id="navy", name="a navy shower", told_by=ToldBy.EVENTS, event="navy", enough=Use.shower_days,
+            often=Use.shower_often, each_l=Water.navy_l, each_sd_l=Water.navy_sd_l),
+    DayKind(id="dishes", name="a wash-up", told_by=ToldBy.EVENTS, event="dishes", enough=Use.shower_days,
+            often=Use.dishes_often, each_l=Water.dishes_l, each_sd_l=Water.dishes_sd_l),
+    DayKind(id="wiped", name="a wash-up, wiped first", told_by=ToldBy.EVENTS, event="wiped", enough=Use.shower_days,
+            often=Use.dishes_often, each_l=Water.wiped_l, each_sd_l=Water.wiped_sd_l),
     DayKind(id="laundry", name="a load of laundry", told_by=ToldBy.EVENTS, event="laundry", enough=Use.laundry_days,
             often=Use.laundry_often, each_l=Use.laundry_l, each_sd_l=Use.laundry_sd_l),
+    DayKind(id="flush", name="a flush", told_by=ToldBy.EVENTS, event="flush", enough=Use.shower_days,
+            often=Use.flush_often, each_l=Water.flush_l, each_sd_l=Water.flush_sd_l),
+    DayKind(id="cleaning", name="a cleaning", told_by=ToldBy.EVENTS, event="cleaning", enough=Use.laundry_days,
+            often=Use.laundry_often, each_l=Water.cleaning_l, each_sd_l=Water.cleaning_sd_l),
     DayKind(id="weekend", name="more on a week-end day", told_by=ToldBy.WEEKEND, enough=Use.weekend_days,
             often=Use.weekend_often),
     DayKind(id="hookup", name="more on a day plugged in", told_by=ToldBy.STATUS, status=DayStatus.HOOKUP,

@@ -76,6 +76,8 @@ class Effect(StrEnum):
     DRIVE = "drive"
     CHARGE = "charge"
     COUNT = "count"
+    CARE = "care"
+    DRAIN = "drain"
 
 
 class EventField(StrEnum):

@@ -14,8 +14,9 @@ from lodeline.core.figures.table import SHEETS, Figure, Sheet
 from lodeline.core.figures.tracking import Tracking
 from lodeline.core.figures.use import Use
 from lodeline.core.figures.volts import Volts
+from lodeline.core.figures.water import Water
 
 __all__ = [
     "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Levers", "Numeric", "Readings", "Service", "Sheet",
-    "Stops", "Tracking", "Use", "Volts",
+    "Stops", "Tracking", "Use", "Volts", "Water",
 ]  # fmt: skip

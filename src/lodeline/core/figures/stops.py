@@ -54,6 +54,7 @@ class Levers(Sheet):
     shower_most = Figure(0.6, "1", COMMON, "and the most")
     navy_spares = Figure(0.5, "1", COMMON, "part of a shower that a navy shower spares: 6 to 10 L for 15 to 25")
     wipe_spares = Figure(0.45, "1", COMMON, "part of the dishes' water that wiping and paper plates spare")
+    wash_spares = Figure(0.4, "1", COMMON, "part of the water for hands and face that a cloth and a bowl spare")
     flush_spares = Figure(0.35, "1", COMMON, "part of a flush that flushing less spares")
     toilet_flush = Figure(0.5, "1", COMMON, "part of what a toilet with water takes that is flush")
     hot_of_shower = Figure(0.6, "1", COMMON, "part of the water that is heated which goes into showers")

@@ -223,7 +223,10 @@ def _daily_use(
     model = tracked.model
     shape = (len(model.mean), len(ahead.days), ahead.n_paths)
     # of planned drives the hours are known, not the speed
-    day_cv = np.hypot(model.day_cv, [Use.speed_cv * (name == Driver.KM) for name in model.drivers])
+    day_cv = np.hypot(
+        model.day_cv if model.ahead_cv is None else model.ahead_cv,
+        [Use.speed_cv * (name == Driver.KM) for name in model.drivers],
+    )
     cv = np.minimum(day_cv * tracked.spread * spread_scale, Numeric.most_cv)
     sigma_sq = np.log1p(np.square(cv))[:, None, None]
     sigma = np.sqrt(sigma_sq).astype(np.float32)
@@ -234,7 +237,8 @@ def _daily_use(
     if model.shared:
         exponent += np.float32(np.sqrt(model.shared)) * sigma * ahead.common[None]
     exponent += (log_coefficients - sigma_sq[:, 0] / 2).astype(np.float32)[:, None]
-    drift = (model.drift * np.sqrt(np.arange(len(ahead.days)))).astype(np.float32)[None, :, None]
+    walk = np.broadcast_to(model.drift, len(model.mean))[:, None] * np.sqrt(np.arange(len(ahead.days)))
+    drift = walk.astype(np.float32)[:, :, None]
     exponent += drift * rng.standard_normal((shape[0], 1, shape[2]), dtype=np.float32)
     return np.exp(exponent, out=exponent)
 
@@ -253,10 +257,15 @@ def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
 
 
 def reserve_room(tracked: Tracked) -> float:
-    """What a counted reserve adds to the way to the line: poured in whole, or swapped in for a bottle at its line."""
+    """What a counted reserve adds to the way to the line: poured in whole, or swapped in for a bottle at its line.
+
+    Of a tank that fills up it is the room of a tote or a bucket that what runs over goes into.
+    """
     store, reserve = tracked.store, tracked.counted_reserve
-    if reserve <= 0 or store.sense is not Sense.DRAINS:
+    if reserve <= 0:
         return 0.0
+    if store.sense is Sense.FILLS:
+        return reserve
     return max(0.0, reserve - store.line_level) if not store.is_poured else reserve
 
 

@@ -4,15 +4,14 @@ from collections.abc import Iterable, Mapping
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Role, Toilet
+from lodeline.core.catalogue import ACTIVITIES, Driver, Role, Toilet
 from lodeline.core.catalogue.levers import LEVER_KINDS
-from lodeline.core.figures import Levers, Numeric, Use
+from lodeline.core.figures import Levers, Numeric
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.tracking.use import flush_tank, flushed_l
-
-_SHOWER, _LAUNDRY = "shower", "laundry"
+from lodeline.core.water.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
+from lodeline.core.water.learned import amounts
 
 
 def usual_use(tracked: Tracked) -> float:
@@ -27,73 +26,97 @@ def spared(aboard: Aboard, tracked: Tracked, driver: str, share: float) -> Chang
     return Change(less=less)
 
 
-def _of_kind(aboard: Aboard, tracked: Tracked, kind: str, litres: float, share: float) -> tuple[Change, float] | None:
-    """A share of what showers or laundry take of a store is spared, where they are told apart by the log or, by
-    ``litres`` a day, by common practice. With what that is a day; None where it would be nothing."""
-    model = tracked.model
-    if kind in model.drivers:
-        each = float(tracked.belief.coefficients[model.drivers.index(kind)]) * model.day_kinds.usual(kind)
-        # a shower that the log cannot tell from other use takes at least what is common
-        if each >= litres * Levers.believed or litres <= 0:
-            return (spared(aboard, tracked, kind, share), share * each) if each > 0 else None
-    usual = float(tracked.belief.coefficients[model.drivers.index(Driver.PEOPLE)])
-    if litres <= 0 or usual <= 0:
-        return None
-    part = min(share * litres / usual, Levers.most_spared)
-    return spared(aboard, tracked, Driver.PEOPLE, part), part * usual
-
-
-def showers_l(aboard: Aboard, fresh: Tracked) -> float:
-    """What showers take of the fresh water by common practice: what is left over washing and dishes. [L/day]"""
-    use, people = usual_use(fresh), aboard.rig.crew.adult_equivalents
-    rest = use - Levers.washing_l * people - Levers.dishes_l
-    return use * float(np.clip(rest / max(use, 1.0), Levers.shower_least, Levers.shower_most))
-
-
 def water_levers(aboard: Aboard) -> Iterable[Lever]:
-    """The levers on water of a rig with a fresh or a grey tank that is known."""
-    fresh_store = aboard.rig.first(Role.WATER)
-    fresh = aboard.known(fresh_store.id if fresh_store else None)
-    grey_store = aboard.rig.first(Role.DRAIN)
-    grey = aboard.known(grey_store.id if grey_store else None)
-    if fresh is None and grey is None:
+    """The levers on water of a rig whose fresh tank is known, or only its grey one."""
+    fresh, greys = _tanks(aboard)
+    if fresh is None and not greys:
         return
-    shower = showers_l(aboard, fresh) if fresh is not None else usual_use(grey) * Levers.shower_least if grey else 0.0
-    for id, share in (("navy-showers", Levers.navy_spares), ("showers-ashore", 1.0), ("skip-showers", 1.0)):
-        yield _washing(aboard, id, _SHOWER, shower, share, (fresh, grey), hot=share * Levers.hot_of_shower)
-    use = usual_use(fresh) if fresh is not None else Levers.dishes_l / Levers.dishes_most
-    dishes = min(Levers.dishes_l, Levers.dishes_most * use)
-    hot = Levers.wipe_spares * (1 - Levers.hot_of_shower)
-    yield _washing(aboard, "wipe-plates", "", dishes, Levers.wipe_spares, (fresh, grey), hot=hot)
-    if laundry := _laundry_l(aboard):
-        yield _washing(aboard, "laundry-ashore", _LAUNDRY, laundry, 1.0, (fresh, grey))
+    uses = _Uses(aboard, fresh, greys)
+    for id, cuts in _CUTS.items():
+        if lever := uses.lever(id, cuts):
+            yield lever
+    often = max(1.0, uses.per_day("dishes") + uses.per_day("wiped"))
+    if often > 1 and (lever := uses.lever("dishes-once", dict.fromkeys(("dishes", "wiped"), 1 - 1 / often))):
+        yield lever
     yield from _flush(aboard, fresh)
 
 
-def _laundry_l(aboard: Aboard) -> float:
-    """Laundry aboard in a day, as the log shows it; 0 where none was. [L/day]"""
-    days = aboard.log.days[-Use.kinds_recent_days :]
-    loads = sum(event.count or 1 for day in days for event in day.events if event.type == _LAUNDRY)
-    return Use.laundry_l * loads / max(1, len(days))
+# What each lever spares of each activity.
+_CUTS: dict[str, Mapping[str, float]] = {
+    "navy-showers": {"shower": Levers.navy_spares}, "showers-ashore": {"shower": 1.0, "navy": 1.0},
+    "skip-showers": {"shower": 1.0, "navy": 1.0}, "wipe-plates": {"dishes": Levers.wipe_spares},
+    "wash-less": {"hands": Levers.wash_spares}, "no-cleaning": {"cleaning": 1.0}, "laundry-ashore": {"laundry": 1.0},
+}  # fmt: skip
 
 
-def _washing(
-    aboard: Aboard, id: str, day_kind: str, litres: float, share: float, water: tuple[Tracked | None, Tracked | None],
-    hot: float = 0.0,
-) -> Lever:  # fmt: skip
-    """A lever that spares fresh and grey water, and what heats it."""
-    fresh, grey = water
-    changes: dict[str, Change] = {}
-    touches = []
-    for tracked, part in ((fresh, 1.0), (grey, Use.grey_of_shower if day_kind else Use.grey_share)):
-        if tracked is not None and (made := _of_kind(aboard, tracked, day_kind, litres * part, share)):
-            changes[tracked.store.id] = made[0]
-            touches.append(Touch(store=tracked.store.id, per_day=made[1]))
-    if hot and changes:
-        for gas_id, change, per_day in _heating_water(aboard, hot):
+def _tanks(aboard: Aboard) -> tuple[Tracked | None, list[Tracked]]:
+    """The fresh tank and the grey ones that are known."""
+    store = aboard.rig.first(Role.WATER)
+    greys = [each for s in aboard.rig.every(Role.DRAIN) if (each := aboard.known(s.id)) is not None]
+    return aboard.known(store.id if store else None), greys
+
+
+class _Uses:
+    """What activities take of each tank, and what sparing a share of them makes of it."""
+
+    def __init__(self, aboard: Aboard, fresh: Tracked | None, greys: list[Tracked]) -> None:
+        self.aboard, self.rig, self.fresh, self.greys = aboard, aboard.rig, fresh, greys
+        learned = amounts(self.rig, fresh) if fresh is not None else ()
+        self.day_l = {each.activity.id: each.day_l.p50 for each in learned}
+        self.often = {each.activity.id: each.per_day for each in learned}
+        if fresh is None:
+            self.day_l = {each.activity.id: each.day_l for each in usual_activities(self.rig)}
+            self.often = {each.activity.id: each.per_day for each in usual_activities(self.rig)}
+
+    def per_day(self, id: str) -> float:
+        """How often an activity comes in a day."""
+        return self.often.get(id, 0.0)
+
+    def lever(self, id: str, cuts: Mapping[str, float]) -> Lever | None:
+        """A lever that spares a share of some activities, of what heats their water too; None where none is done."""
+        cuts = {each: share for each, share in cuts.items() if self.day_l.get(each, 0.0) > 0}
+        changes: dict[str, Change] = {}
+        touches = []
+        for tracked in (self.fresh, *self.greys):
+            if tracked is not None and (made := self._of_tank(tracked, cuts)):
+                changes[tracked.store.id] = made[0]
+                touches.append(Touch(store=tracked.store.id, per_day=made[1]))
+        if not changes:
+            return None
+        for gas_id, change, per_day in _heating_water(self.aboard, self._hot(cuts)):
             changes[gas_id] = change
             touches.append(Touch(store=gas_id, per_day=per_day))
-    return _lever(aboard, id, changes, touches)
+        return _lever(self.aboard, id, changes, touches)
+
+    def _hot(self, cuts: Mapping[str, float]) -> float:
+        """The share of the heated water that is spared."""
+        every = {id: litres * ACTIVITIES[id].hot for id, litres in self.day_l.items()}
+        whole = sum(every.values())
+        return sum(share * every[id] for id, share in cuts.items()) / whole if whole > 0 else 0.0
+
+    def _of_tank(self, tracked: Tracked, cuts: Mapping[str, float]) -> tuple[Change, float] | None:
+        """What is spared of one tank, and how much a day: of an activity that the log tells apart its own share, of
+        others the litres."""
+        drivers, coefficients = tracked.model.drivers, tracked.belief.coefficients
+        is_grey = tracked.store.kind.role is Role.DRAIN
+        less = np.zeros(len(drivers))
+        per_day = litres = 0.0
+        for id, share in cuts.items():
+            part = to_grey(self.rig, tracked.store, ACTIVITIES[id]) if is_grey else fresh_share(self.rig, tracked.store)
+            if part > 0 and id in drivers:
+                at = drivers.index(id)
+                less[at] = min(share, Levers.most_spared)
+                per_day += less[at] * float(coefficients[at]) * tracked.model.day_kinds.usual(id)
+            else:
+                litres += share * part * self.day_l[id]
+        at = drivers.index(Driver.PEOPLE)
+        usual = float(coefficients[at])
+        if litres > 0 and usual > 0:
+            less[at] = min(litres / usual, Levers.most_spared)
+            per_day += less[at] * usual
+        if per_day <= 0:
+            return None
+        return Change(less=np.tile(less, (self.aboard.n_dates, 1))), per_day
 
 
 def _heating_water(aboard: Aboard, share: float) -> Iterable[tuple[str, Change, float]]:
@@ -125,9 +148,10 @@ def _flush(aboard: Aboard, fresh: Tracked | None) -> Iterable[Lever]:
     from_tank = aboard.known(own.id) if own is not None else fresh
     if from_tank is not None:
         litres = Levers.flush_spares * flushed_l(rig) * rig.crew.adult_equivalents
-        if made := _of_kind(aboard, from_tank, "", litres, 1.0):
-            changes[from_tank.store.id] = made[0]
-            touches.append(Touch(store=from_tank.store.id, per_day=made[1]))
+        usual = float(from_tank.belief.coefficients[from_tank.model.drivers.index(Driver.PEOPLE)])
+        part = min(litres / max(usual, Numeric.tiny), Levers.most_spared)
+        changes[from_tank.store.id] = spared(aboard, from_tank, Driver.PEOPLE, part)
+        touches.append(Touch(store=from_tank.store.id, per_day=part * usual))
     yield _lever(aboard, "flush-less", changes, touches)
 
 

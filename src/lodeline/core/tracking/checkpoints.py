@@ -34,6 +34,7 @@ class StoreState:
     reserve: float
     reserve_used_at: datetime | None
     lost_since: datetime | None
+    drained_since: datetime | None
     read_at: datetime | None
     past_line: float
     blank: int
@@ -99,7 +100,8 @@ def state_of(walk: "Walk") -> StoreState:
         hypotheses=tuple(_copied(each) for each in walk.hypotheses), known_since=walk.known_since,
         last_reset=walk.last_reset, last_reading=walk.last_reading,
         compared=tuple(walk.compared[-Tracking.checkpoint_readings :]), resets=walk.resets, reserve=walk.reserve,
-        reserve_used_at=walk.reserve_used_at, lost_since=walk.lost_since, read_at=walk.read_at,
+        reserve_used_at=walk.reserve_used_at, lost_since=walk.lost_since, drained_since=walk.drained_since,
+        read_at=walk.read_at,
         past_line=walk.past_line, blank=walk.blank, acts=tuple(walk.acts),
         services=walk.services.logged, learned=walk.learned,
         speed=replace(walk.speed),
@@ -112,6 +114,7 @@ def restore(walk: "Walk", state: StoreState) -> None:
     walk.known_since, walk.last_reset, walk.last_reading = state.known_since, state.last_reset, state.last_reading
     walk.compared, walk.resets = list(state.compared), state.resets
     walk.reserve, walk.reserve_used_at, walk.lost_since = state.reserve, state.reserve_used_at, state.lost_since
+    walk.drained_since = state.drained_since
     walk.read_at, walk.past_line, walk.blank, walk.acts = state.read_at, state.past_line, state.blank, list(state.acts)
     walk.services.logged, walk.learned, walk.speed = state.services, state.learned, replace(state.speed)
 

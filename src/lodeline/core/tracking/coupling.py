@@ -10,12 +10,14 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
+from lodeline.core.catalogue import Role
 from lodeline.core.figures import Numeric, Tracking, Use
-from lodeline.core.rig import Rig
+from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Hypothesis
 from lodeline.core.tracking.model import UseModel
-from lodeline.core.tracking.use import grey_from_fresh
+from lodeline.core.tracking.water_use import grey_from_fresh
+from lodeline.core.water.habits import fresh_share
 
 # A round is made in any order: what the fresh tank says is heard before a grey reading of the same half hour.
 SAME_ROUND = timedelta(hours=Tracking.same_round_h)
@@ -78,12 +80,14 @@ def neighbour(
     return Neighbour(by_date, float(np.sqrt(fresh.shared * grey.shared)), learned)
 
 
-def informed(rig: Rig, model: UseModel, belief: b.Belief, fresh: LearnedUse, times: float = 1.0) -> b.Belief:
+def informed(
+    rig: Rig, store: Store, model: UseModel, belief: b.Belief, fresh: LearnedUse, times: float = 1.0
+) -> b.Belief:
     """What leaves the fresh tank mostly arrives in the grey one: a measurement of its rate by the fresh one's.
 
     ``times``: by how much the error of that is larger, where the same was heard before.
     """
-    expected = grey_from_fresh(rig, fresh.mean)
+    expected = grey_from_fresh(rig, store, fresh.mean / fresh_share(rig, rig.first(Role.WATER) or store))
     variance = (times * Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
     row = np.zeros(len(belief.mean))
     row[b.COEFFICIENTS] = model.usual_x

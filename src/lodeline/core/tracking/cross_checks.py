@@ -20,9 +20,11 @@ if TYPE_CHECKING:
 def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]":
     """Let fresh inform grey, and add the doubts that only a look at several readings or stores gives."""
     checked = dict(tracked)
-    fresh, grey = rig.first(Role.WATER), rig.first(Role.DRAIN)
-    if fresh and grey and not checked[fresh.id].assumed and checked[grey.id].known_since:
-        doubt = _over(checked[fresh.id], checked[grey.id])
+    fresh = rig.first(Role.WATER)
+    for grey in rig.every(Role.DRAIN):
+        if fresh is None or checked[fresh.id].assumed or not checked[grey.id].known_since:
+            continue
+        doubt = _over(checked[fresh.id], checked[grey.id]) if not grey.takes else None
         checked[grey.id] = _as_fresh_says(rig, checked[fresh.id], checked[grey.id])
         if doubt:
             checked[grey.id] = replace(checked[grey.id], doubts=(*checked[grey.id].doubts, doubt))
@@ -40,7 +42,10 @@ def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
     if fresh.use_told_on is not None and fresh.use_told_on < now.on:
         times = Tracking.told_again
     parts = tuple(
-        replace(each, belief=b.cut_to_ends(informed(rig, grey.model, each.belief, now, times), grey.store.capacity))
+        replace(
+            each,
+            belief=b.cut_to_ends(informed(rig, grey.store, grey.model, each.belief, now, times), grey.store.capacity),
+        )
         for each in grey.parts
     )
     return replace(grey, belief=as_one(parts), parts=parts)

@@ -1,36 +1,85 @@
 """Which kinds of days the log lets one tell apart in water use, and how often each comes."""
 
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+
+import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, DayKind, ToldBy
 from lodeline.core.conditions import SATURDAY
-from lodeline.core.figures import Use
+from lodeline.core.figures import Use, Water
 from lodeline.core.log import Day, Log
+from lodeline.core.rig import Habit
 
-_ROUNDED = 3
+_ROUNDED, _WEEK = 3, 7
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class KnownDayKinds:
-    """``ids`` are the kinds with a coefficient of their own; ``per_day`` how often each comes in a day of late."""
+    """``ids`` are the kinds with a coefficient of their own; ``per_day`` how often each comes in a day of late.
+
+    ``unevenly``: the spread of that from day to day, as a share, where days make up for each other; ``not_on``: the
+    weekdays on which a kind is done ashore.
+    """
 
     ids: tuple[str, ...] = ()
     per_day: tuple[float, ...] = ()
+    unevenly: tuple[float, ...] = ()
+    not_on: tuple[frozenset[int], ...] = ()
 
     def usual(self, kind: str) -> float:
         """How often a kind comes in a day; 0 where it is not told apart."""
         return self.per_day[self.ids.index(kind)] if kind in self.ids else 0.0
 
+    def usual_on(self, kind: str, weekday: int) -> float:
+        """How often it comes on a weekday to come."""
+        if kind not in self.ids:
+            return 0.0
+        off = self.not_on[self.ids.index(kind)] if self.not_on else frozenset()
+        if weekday in off:
+            return 0.0
+        return self.usual(kind) * _WEEK / max(1, _WEEK - len(off))
+
 
 NO_DAY_KINDS = KnownDayKinds()
 
 
-def known_day_kinds(log: Log) -> KnownDayKinds:
-    """What the log supports: a kind that was seen often enough, beside enough other days."""
-    kinds = [kind for kind in DAY_KINDS.values() if _supported(log, kind)]
+def known_day_kinds(log: Log, habits: Iterable[Habit] = ()) -> KnownDayKinds:
+    """What the log supports: a kind that was seen often enough, beside enough other days.
+
+    What a crew said that it does is told apart where the log has most of it; else its days are like any other.
+    """
+    said = {each.activity.event: each for each in habits}
+    kinds = [kind for kind in DAY_KINDS.values() if _supported(log, kind) and _is_logged(log, kind, said.get(kind.id))]
     recent = log.days[-Use.kinds_recent_days :]
-    often = (round(sum(_times(day, kind) for day in recent) / len(recent), _ROUNDED) for kind in kinds)
-    return KnownDayKinds(tuple(kind.id for kind in kinds), tuple(often))
+    often = [round(sum(_times(day, kind) for day in recent) / len(recent), _ROUNDED) for kind in kinds]
+    return KnownDayKinds(
+        ids=tuple(kind.id for kind in kinds), per_day=tuple(often),
+        unevenly=tuple(_unevenly(recent, kind) for kind in kinds),
+        not_on=tuple(said[kind.id].not_on if kind.id in said else frozenset() for kind in kinds),
+    )  # fmt: skip
+
+
+def _is_logged(log: Log, kind: DayKind, habit: Habit | None) -> bool:
+    """Whether the log has enough of what a crew does by habit for the other days to be days without it."""
+    if habit is None or habit.per_day <= 0:
+        return True
+    recent = log.days[-Use.kinds_recent_days :]
+    return sum(_times(day, kind) for day in recent) / len(recent) >= Water.logged_share * habit.per_day
+
+
+def _unevenly(days: Sequence[Day], kind: DayKind) -> float:
+    """The spread of a kind from day to day as a share, of sums over a few days: who showers today does not tomorrow."""
+    if kind.told_by is not ToldBy.EVENTS:
+        return 0.0
+    size = int(Water.block_days)
+    times = np.array([_times(day, kind) for day in days])
+    sums = np.convolve(times, np.ones(size), "valid")
+    mean = float(times.mean())
+    if len(sums) <= size or mean <= 0:
+        return 0.0
+    return round(float(np.sqrt(sums.var() / size)) / mean, _ROUNDED)
 
 
 def _times(day: Day, kind: DayKind) -> float:
@@ -45,11 +94,11 @@ def _times(day: Day, kind: DayKind) -> float:
 
 
 def _supported(log: Log, kind: DayKind) -> bool:
-    """Whether enough days had a kind and enough had not; looks back only as far as it must."""
-    with_it = without = 0
+    """Whether enough days had a kind, and enough had it more or less often than most."""
+    often: Counter[float] = Counter()
     for day in reversed(log.days[-Use.kinds_look_back_days :]):
-        came = _times(day, kind) > 0
-        with_it, without = with_it + came, without + (not came)
-        if with_it >= kind.enough and without >= kind.enough:
+        often[_times(day, kind)] += 1
+        n = often.total()
+        if n - often[0] >= kind.enough and n - often.most_common(1)[0][1] >= kind.enough:
             return True
     return False

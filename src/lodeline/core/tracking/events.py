@@ -5,8 +5,8 @@ from typing import assert_never
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Effect, Role, source_of_event
-from lodeline.core.figures import Readings, Tracking, Use
+from lodeline.core.catalogue import ACTIVITY_OF_EVENT, Driver, Effect, Role, Sense, source_of_event
+from lodeline.core.figures import Readings, Tracking, Use, Water
 from lodeline.core.log import RESERVE, Event, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
@@ -38,10 +38,15 @@ def concerns(rig: Rig, store: Store, entry: Reading | Event) -> bool:
         case Effect.CHARGE:
             return _burnt_l_per_h(rig, store, entry) > 0
         case Effect.MOVE:
-            return store.id in (entry.source, entry.target, entry.store)
+            ends = (entry.source, entry.target, entry.store)
+            return store.id in ends or (store is rig.first(Role.WATER) and any(rig.jug(each) for each in ends))
         case Effect.FILL | Effect.EMPTY | Effect.SWAP:
             return entry.store == store.id
         case Effect.COUNT:
+            return entry.amount is not None and store.kind.role in (Role.WATER, Role.DRAIN)
+        case Effect.DRAIN:
+            return store.kind.role in (Role.WATER, Role.DRAIN)
+        case Effect.CARE:
             return False
         case _:
             assert_never(entry.row.effect)
@@ -59,8 +64,10 @@ def drawn_on(rig: Rig, event: Event) -> frozenset[str]:
             return frozenset({*(bank.id for bank in rig.banks), *([fuel] if fuel else [])})
         case Effect.CHARGE:
             return frozenset(bank.id for bank in rig.banks)
-        case Effect.COUNT:
+        case Effect.COUNT | Effect.DRAIN:
             return frozenset(store.id for store in rig.stores if store.kind.role in (Role.WATER, Role.DRAIN))
+        case Effect.CARE:
+            return frozenset()
         case _:
             assert_never(event.row.effect)
 
@@ -112,14 +119,49 @@ def apply_event(
         case Effect.DRIVE:
             return _drive(model, belief, event, speed), False
         case Effect.COUNT:
+            return _measured_use(store, model, belief, event), False
+        case Effect.DRAIN:
+            return b.reset_level(belief, 0.0, end_sd), True
+        case Effect.CARE:
             return belief, False
         case _:
             assert_never(effect)
 
 
-def reserve_after(store: Store, reserve: float, event: Event) -> float:
-    """What is carried apart after an event: moved or swapped in it is less, a fill of the store restores it."""
+def _measured_use(store: Store, model: UseModel, belief: b.Belief, event: Event) -> b.Belief:
+    """An activity whose water was measured: the amount itself moves the level, and teaches what one takes."""
+    amount, count = event.amount or 0.0, event.count or 1
+    share = ACTIVITY_OF_EVENT[event.type].to_grey if store.kind.role is Role.DRAIN else 1.0
+    after = b.shift_level(belief, store.sign * share * amount, Water.metered_cv * amount)
+    if event.type not in model.drivers:
+        return after
+    row = np.zeros(len(after.mean))
+    row[b.COEFFICIENTS.start + model.drivers.index(event.type)] = 1.0
+    each = share * amount / count
+    return b.kalman_update(after, row, each, each**2 * (Water.metered_cv**2 + Water.each_day_cv**2 / count))
+
+
+def carried(rig: Rig, store: Store) -> float:
+    """What is carried apart of a store when its log begins: of jugs what was in them."""
+    if rig.jugs and store is rig.first(Role.WATER):
+        return min(store.reserve or 0.0, sum(jug.full * jug.litres for jug in rig.jugs))
+    return store.reserve or 0.0
+
+
+def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float:
+    """What is carried apart after an event: moved or swapped in it is less, a fill of the store restores it.
+
+    Of a tank that fills up it is the room of a tote or a bucket: what runs over into it takes of it, and emptying the
+    tank or the tote gives it back. Where jugs are told one by one, a fill of the tank does not fill them.
+    """
     whole = store.reserve or 0.0
+    if event.row.effect is Effect.MOVE and (rig.jug(event.source) or rig.jug(event.target)):
+        amount = event.amount or 0.0
+        return min(whole, max(0.0, reserve + amount * (bool(rig.jug(event.target)) - bool(rig.jug(event.source)))))
+    if rig.jugs and store.kind.role is Role.WATER and event.row.effect is Effect.FILL:
+        return reserve
+    if store.sense is Sense.FILLS:
+        return _tote_after(store, reserve, event)
     match event.row.effect:
         case Effect.FILL:
             return whole
@@ -131,6 +173,19 @@ def reserve_after(store: Store, reserve: float, event: Event) -> float:
             return min(whole, reserve + (event.amount or 0.0))
         case _:
             return reserve
+
+
+def _tote_after(store: Store, room: float, event: Event) -> float:
+    whole, amount = store.reserve or 0.0, event.amount or 0.0
+    match event.row.effect:
+        case Effect.EMPTY:
+            return whole
+        case Effect.MOVE if event.source == store.id and event.target == RESERVE:
+            return max(0.0, room - amount)
+        case Effect.MOVE if event.source == RESERVE:
+            return min(whole, room + amount)
+        case _:
+            return room
 
 
 def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.Belief:

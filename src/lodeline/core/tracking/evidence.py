@@ -147,6 +147,16 @@ def _coarse(store: Store, shown: float) -> Bands:
     return tuple(bands)
 
 
+def _under_floor(store: Store, shown: float) -> Evidence:
+    """What a fouled gauge says that shows no more than it shows of an empty tank: at most about as much as it shows."""
+    most = shown
+    if store.gauge.kind is GaugeKind.STEPS:
+        most = panel_span(store, shown)[1]
+    most = min(1 - Readings.end_sd, most + Readings.end_sd)
+    low, high = most * store.capacity, store.capacity
+    return Evidence(bands=((0.0, low, 1 - Readings.mark_slip), (low, high, Readings.mark_slip)))
+
+
 def _of_volts(store: Store, reading: Reading, around: Around) -> Evidence:
     """Volts of a bank: what they say at rest, under a load and on charge, as far as each is possible."""
     parts = volts_parts(store, reading.value or 0.0, reading.state, around)
@@ -170,6 +180,10 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
         In the store's unit.
     """
     capacity, error = store.capacity, gauge_error(store)
+    if store.reads_from > 0 and reading.method in (Method.FRACTION, Method.STEP):
+        shown = reading.value or 0.0
+        if shown <= store.reads_from + max(store.gauge.resolution / 2, Readings.end_sd):
+            return _under_floor(store, shown)
     value = reading.value if reading.value is not None else 0.0
     match reading.method:
         case Method.STEP:

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Role
+from lodeline.core.catalogue import Role
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Numeric, Readings, Tracking
@@ -24,7 +24,7 @@ def learn_totals(
     """Let a day's totals, measured up to ``hour``, teach the coefficients of every hypothesis."""
     store = context.store
     if store.kind.role is Role.WATER and day.water_l is not None:
-        _learn(context, hypotheses, (Driver.PEOPLE,), day.water_l, replace(day, water_l=None), usual, hour)
+        _learn(context, hypotheses, context.model.drivers, day.water_l, replace(day, water_l=None), usual, hour)
     if store.is_bank and day.load_wh is not None:
         drawn_ah = day.load_wh / store.volts / day_cold_share(store, day)
         _learn(context, hypotheses, LOADS, drawn_ah, replace(day, load_wh=None), usual, hour)
@@ -61,7 +61,7 @@ def yield_x(context: StoreContext, day: Conditions, usual: SkyHabit, hour: float
 
 
 def _learn(
-    context: StoreContext, hypotheses: list[Hypothesis], drivers: tuple[Driver, ...], amount: float, day: Conditions,
+    context: StoreContext, hypotheses: list[Hypothesis], drivers: tuple[str, ...], amount: float, day: Conditions,
     usual: SkyHabit, hour: float,
 ) -> None:  # fmt: skip
     is_sun = drivers is SUN_AND_PLACE

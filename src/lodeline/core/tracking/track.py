@@ -15,7 +15,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bounded import bounded
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.checkpoints import Checkpoints, restore
-from lodeline.core.tracking.coupling import neighbour
+from lodeline.core.tracking.coupling import Neighbour, neighbour
 from lodeline.core.tracking.cross_checks import cross_check
 from lodeline.core.tracking.day_kinds import known_day_kinds
 from lodeline.core.tracking.hypothesis import (
@@ -40,6 +40,7 @@ class Tracked:
     ``belief``: all that may be true as one; ``parts``: each of it with its chance. ``hour``: day hours of today that
     are over. ``reserve``: what is left of what is carried apart, in the store's unit. ``lost_since``: where its line
     should have been met since and nothing was logged, when it was last known; its level is then anybody's guess.
+    ``drained_since``: it was drained against the frost.
     ``should_be_past``: use as expected has brought it past its line since it was read.
     """
 
@@ -63,6 +64,7 @@ class Tracked:
     reserve: float = 0.0
     reserve_used_at: datetime | None = None
     lost_since: datetime | None = None
+    drained_since: datetime | None = None
     should_be_past: bool = False
     known_at: datetime | None = None
     use_told_on: date | None = None
@@ -110,7 +112,7 @@ def track(
     """
     today = rig.zone.date(now)
     log = bounded(len(rig.stores), log.until(now, rig.zone), today)
-    kinds = known_day_kinds(log)
+    kinds = known_day_kinds(log, rig.habits)
     resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)
     days = logged(rig, log, today, since, before)
@@ -118,10 +120,11 @@ def track(
     wanted = checkpoints.dates(min(days), today) if checkpoints is not None else set()
     usual_now = sky_habit([day.sky for day in log.days[-Tracking.skies_back_days :] if day.sky])
     tracked: dict[str, Tracked] = {}
-    fresh, grey, beside = rig.first(Role.WATER), rig.first(Role.DRAIN), None
-    # the fresh tank first: the grey one hears of its days
+    fresh, drained = rig.first(Role.WATER), rig.every(Role.DRAIN)
+    beside: dict[str, Neighbour] = {}
+    # the fresh tank first: the grey ones hear of its days
     for store in sorted(rig.stores, key=lambda each: each is not fresh):
-        walk = Walk(rig, store, log, days, usual, now, kinds, beside if store is grey else None, before)
+        walk = Walk(rig, store, log, days, usual, now, kinds, beside.get(store.id), before)
         if resumed:
             restore(walk, resumed[1].stores[store.id])
         for on, last in walk.run(wanted):
@@ -129,8 +132,11 @@ def track(
                 checkpoints.save(on, log, last, store.id, walk)
         tracked[store.id] = _tracked(walk, usual_now, days[today])
         progress(len(tracked) / len(rig.stores))
-        if store is fresh and grey:
-            beside = neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual, walk.learned)
+        if store is fresh:
+            beside = {
+                grey.id: neighbour(rig, walk.model, expected_use(rig, grey, kinds), walk.unusual, walk.learned)
+                for grey in drained
+            }
     return cross_check(rig, {store.id: tracked[store.id] for store in rig.stores})
 
 
@@ -171,7 +177,7 @@ def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
         history=tuple(best.history), doubts=_worth_asking(walk), last_reading=walk.last_reading,
         last_reset=walk.last_reset, pending=tuple(each for each in walk.charges if each.end > walk.now),
         compared=tuple(walk.compared), reserve=walk.reserve, reserve_used_at=walk.reserve_used_at,
-        lost_since=walk.lost_since,
+        lost_since=walk.lost_since, drained_since=walk.drained_since,
         should_be_past=walk.lost_since is None and walk.past_line >= 1, known_at=walk.known_at,
         km_per_h=walk.speed.km_per_h, use_told_on=walk.learned.on if walk.learned else None,
     )  # fmt: skip

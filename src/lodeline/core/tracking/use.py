@@ -4,12 +4,12 @@ A day's change of a store is a sum of drivers, each times a coefficient that the
 cold, kilometres, the listed loads, the sun. The starting values stand on the sheet of use and in the kind's row.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import assert_never
 
 import numpy as np
 
-from lodeline.core.catalogue import DAY_KINDS, DayKind, Driver, Pattern, Role, Toilet, ToldBy
+from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
@@ -17,8 +17,10 @@ from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day, bank_model
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, KnownDayKinds
-from lodeline.core.tracking.influence import DayInfluence, hours_before, over_hours
+from lodeline.core.tracking.influence import DayInfluence, hours_before, hours_between, over_hours
 from lodeline.core.tracking.model import UseModel
+from lodeline.core.tracking.water_use import fresh_model, grey_model, of_visits
+from lodeline.core.water.habits import flush_tank, flushed_l
 from lodeline.core.zone import HOURS
 
 # Share of a day's use in each hour: people wash, cook and flush by day. Invented, mild.
@@ -30,80 +32,12 @@ EVEN_SHAPE: Floats = np.full(int(HOURS), 1 / HOURS)
 _EVEN = frozenset({Driver.DEGREE_DAYS, Driver.KM})
 
 
-def _careful(expected: float, capacity: float) -> float:
-    """Expected use, drawn a little toward what the tank allows: small tanks make careful people. [unit/day]"""
-    days = capacity / expected
-    share = (days / Use.careful_days) ** Use.careful_power
-    return expected * float(np.clip(share, Use.careful_least, Use.careful_most))
-
-
-def _of_visits(day_cv: float, each_cv: float, people: float) -> float:
-    """Spread of days made of visits: what a day has in common, and each person's own, which averages out."""
-    return float(np.hypot(day_cv, each_cv / np.sqrt(max(people, 1.0))))
-
-
 def _people(mean: float, cv: float, day_cv: float, shared: float = 0.0) -> UseModel:
     """A store whose use goes by the people aboard alone."""
     return UseModel(
         drivers=(Driver.PEOPLE,), mean=np.array([mean]), sd=np.array([mean * cv]), day_cv=np.array([day_cv]),
         shared=shared,
     )  # fmt: skip
-
-
-def _extra(kind: DayKind, usual: float, share: float) -> tuple[float, float]:
-    """What a kind of day adds, and its error, for a store that takes a share of each event's water."""
-    if kind.each_l is None or kind.each_sd_l is None:
-        return Use.kind_adds * usual, Use.kind_adds_sd * usual
-    return kind.each_l * share, kind.each_sd_l * share
-
-
-def _told_apart(plain: UseModel, kinds: KnownDayKinds, share: float) -> UseModel:
-    """Water use with a coefficient for each kind of day that the log tells apart; the usual day stays the same."""
-    known = [DAY_KINDS[id] for id in kinds.ids]
-    if not known:
-        return plain
-    usual = float(plain.mean[0])
-    extra = [_extra(kind, usual, share) for kind in known]
-    often = sum(mean * kind.often for (mean, _), kind in zip(extra, known, strict=True))
-    base = max(Use.kind_base_least * usual, usual - often)
-    return replace(
-        plain,
-        drivers=(Driver.PEOPLE, *kinds.ids),
-        mean=np.array([base, *(mean for mean, _ in extra)]),
-        sd=np.array([float(plain.sd[0]) * base / usual, *(sd for _, sd in extra)]),
-        day_cv=np.concatenate([plain.day_cv, np.full(len(extra), Use.kind_day_cv)]),
-        day_kinds=kinds,
-    )
-
-
-def flushed_l(rig: Rig) -> float:
-    """What an adult flushes, where a toilet with water is aboard. [L/day]"""
-    if rig.first(Role.FLUSHED) is not None:
-        return Use.flushed_l
-    has_cassette = any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores)
-    return Use.cassette_flushed_l if has_cassette else 0.0
-
-
-def flush_tank(rig: Rig) -> Store | None:
-    """The tank that a toilet is flushed from, where that is not the fresh tank: a small second one."""
-    small = [s for s in rig.stores if s.kind.role is Role.WATER and s.capacity <= Use.flush_tank_l]
-    apart = [each for each in small if each is not rig.first(Role.WATER)]
-    return apart[0] if apart and flushed_l(rig) else None
-
-
-def _fresh_per_day(rig: Rig) -> float:
-    """Expected use of fresh water. [L/day]"""
-    fresh, people = rig.first(Role.WATER), rig.crew.adult_equivalents
-    flushed = 0.0 if flush_tank(rig) else flushed_l(rig) * people
-    expected = Use.fresh_l * people + Use.fresh_pet_l * rig.crew.pets + flushed
-    return _careful(expected, fresh.capacity) if fresh else expected
-
-
-def grey_from_fresh(rig: Rig, water_l_per_day: float) -> float:
-    """Grey water from fresh water used, less what is drunk and flushed. [L/day]"""
-    flushed = 0.0 if flush_tank(rig) else flushed_l(rig)
-    apart = (Use.drunk_l + flushed) * rig.crew.adult_equivalents
-    return Use.grey_share * max(Use.grey_least_share * water_l_per_day, water_l_per_day - apart)
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,7 +66,7 @@ def _by_drivers(rig: Rig, store: Store) -> UseModel:
     drivers = tuple(sorted(expected, key=list(Driver).index))
     day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
     if store.kind.visit_cv:
-        day_cv = [_of_visits(each, store.kind.visit_cv, people) for each in day_cv]
+        day_cv = [of_visits(each, store.kind.visit_cv, people) for each in day_cv]
     return UseModel(
         drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
         sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
@@ -203,17 +137,12 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
             return bank_model(rig)
         case Pattern.WATER if store is flush_tank(rig):
             return _people(
-                flushed_l(rig) * people, Use.cassette_cv, _of_visits(Use.cassette_day_cv, Use.visit_cv, people)
+                flushed_l(rig) * people, Use.cassette_cv, of_visits(Use.cassette_day_cv, Use.visit_cv, people)
             )
         case Pattern.WATER:
-            plain = _people(
-                _fresh_per_day(rig), Use.fresh_cv, _of_visits(Use.fresh_day_cv, Use.wash_cv, people), use.shared
-            )
-            return _told_apart(plain, kinds, 1.0)
+            return fresh_model(rig, store, kinds)
         case Pattern.DRAIN:
-            flow = grey_from_fresh(rig, _fresh_per_day(rig))
-            plain = _people(flow, Use.grey_cv, _of_visits(Use.grey_day_cv, Use.wash_cv, people), use.shared)
-            return _told_apart(plain, kinds, Use.grey_of_shower)
+            return grey_model(rig, store, kinds)
         case Pattern.BY_DRIVERS:
             return _by_drivers(rig, store)
         case Pattern.OWN_RATE:
@@ -233,10 +162,29 @@ def _driver_of_day(rig: Rig, model: UseModel, day: Conditions) -> dict[str, floa
         Driver.KM: 0.0,
     }
     for id in model.day_kinds.ids:
-        kind = DAY_KINDS[id]
-        times = day.times(kind, model.day_kinds.usual(id))
-        amounts[id] = times if kind.told_by is ToldBy.EVENTS else aboard * times
+        kind, usual = DAY_KINDS[id], model.day_kinds.usual_on(id, day.date.weekday())
+        times = day.times(kind, usual)
+        is_counted = kind.told_by is ToldBy.EVENTS and day.counts is not None
+        amounts[id] = times if is_counted else aboard * times
     return amounts
+
+
+def _course(day: Conditions, driver: str, amount: float) -> Floats:
+    """A driver over the hours of a day: what was logged lies before it was logged, the rest as people wake and cook.
+
+    Shape (24,).
+    """
+    if driver in _EVEN:
+        return amount * EVEN_SHAPE
+    times = [(hour, count) for kind, hour, count in day.moments if kind == driver]
+    if not times:
+        return amount * WAKING_SHAPE
+    course = np.zeros(int(HOURS))
+    for hour, count in times:
+        # several at once were those since some hours ago, written down together
+        span = hours_between(max(0.0, hour - Use.logged_back_h * count), max(hour, Use.logged_back_h))
+        course += over_hours(count, WAKING_SHAPE * span)
+    return course
 
 
 def day_influence(
@@ -252,7 +200,7 @@ def day_influence(
     if store.is_bank:
         return bank_day(rig, store, model, day, usual, until_h, days_ahead)
     amounts = _driver_of_day(rig, model, day)
-    columns = [store.sign * amounts[name] * (EVEN_SHAPE if name in _EVEN else WAKING_SHAPE) for name in model.drivers]
+    columns = [store.sign * _course(day, name, amounts[name]) for name in model.drivers]
     hourly = np.stack(columns, axis=1)
     known = np.zeros(int(HOURS))
     known_sd = 0.0

@@ -27,7 +27,7 @@ from lodeline.core.tracking.coupling import (
     usual_use,
 )
 from lodeline.core.tracking.day_kinds import KnownDayKinds
-from lodeline.core.tracking.events import Speed, apply_event, concerns, driven_km, reserve_after
+from lodeline.core.tracking.events import Speed, apply_event, carried, concerns, driven_km, reserve_after
 from lodeline.core.tracking.evidence import Evidence, evidence
 from lodeline.core.tracking.fit import Level, first_level, likelihood
 from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
@@ -69,9 +69,10 @@ class Walk:
         self.known_since: datetime | None = None
         self.last_reset: datetime | None = None
         self.last_reading: Reading | None = None
-        self.reserve = store.reserve or 0.0
+        self.reserve = carried(rig, store)
         self.reserve_used_at: datetime | None = None
         self.lost_since: datetime | None = None
+        self.drained_since: datetime | None = None
         self.read_at: datetime | None = None
         self.past_line = 0.0
         self.blank = 0
@@ -84,6 +85,8 @@ class Walk:
         self.learned: LearnedUse | None = None
         self.speed = Speed()
         self.service_times = [(e.at, e.store) for day in log.days for e in day.events if e.row.effect in _SERVICES]
+        fresh = {each.id for each in rig.every(Role.WATER)}
+        self.filled_at = [at for at, id in self.service_times if id in fresh]
         self.neighbour = neighbour
         self.unusual: list[UnusualDays] = []
         first = log.first_from(min(days))
@@ -158,7 +161,9 @@ class Walk:
             for index, hour in enumerate(hours):
                 if hour == stop and entries[index] is not None:
                     self._take_in_round(entries, index)
-        if self.hour >= HOURS:
+        if self.drained_since is not None:
+            self._refilled(ends)
+        elif self.hour >= HOURS:
             self._not_served(on)
             self._tell_use(on)
         if self.known_since:
@@ -171,7 +176,7 @@ class Walk:
             self.learned = LearnedUse(on=on, mean=mean, variance=variance)
         if self.neighbour and self.neighbour.learned and self.neighbour.learned.on == on:
             for each in self.hypotheses:
-                each.belief = informed(self.rig, self.model, each.belief, self.neighbour.learned)
+                each.belief = informed(self.rig, self.store, self.model, each.belief, self.neighbour.learned)
 
     def _not_served(self, on: date) -> None:
         """A day that ends without a service is evidence too."""
@@ -185,6 +190,16 @@ class Walk:
                 # less was used than was thought, but nothing ran backwards
                 after.mean[0] = each.began
             each.belief = after
+
+    def _refilled(self, until: datetime) -> None:
+        """A drained rig is in use again from the first fill of a fresh tank on."""
+        since = self.drained_since
+        if since is None or not any(since < at <= until for at in self.filled_at):
+            return
+        for each in self.hypotheses:
+            each.belief = b.reset_level(each.belief, 0.0, Readings.end_sd * self.store.capacity)
+            each.settle()
+        self.known_since, self.last_reset, self.drained_since = until, until, None
 
     def _bank_stops(self, on: date, charging: list[Charge]) -> set[float]:
         """Hours at which a bank's day is divided: finer while the sun moves it, and where charging begins or ends."""
@@ -221,7 +236,7 @@ class Walk:
     def _lose(self, on: date) -> None:
         """Past its expected line and unread for days, a store was served and nobody logged it: its level is lost."""
         known_at, store = self.known_at, self.store
-        if known_at is None or self.lost_since is not None:
+        if known_at is None or self.lost_since is not None or self.drained_since is not None:
             return
         level = self.belief.level if store.is_bank else self.best.uncut_level
         past = (level - store.line_level) * store.sign >= 0
@@ -276,7 +291,7 @@ class Walk:
                 self.known_since = self.lost_since = reading.at
                 self._step_lost()
             return
-        self.known_since, self.read_at = self.known_since or reading.at, reading.at
+        self.known_since, self.read_at, self.drained_since = self.known_since or reading.at, reading.at, None
         if first:
             for each in self.hypotheses:
                 each.belief = first_level(each.belief, given, self.store.capacity)
@@ -317,6 +332,8 @@ class Walk:
         )  # fmt: skip
 
     def _event(self, event: Event) -> None:
+        if event.row.effect is Effect.COUNT and self._is_metered(event):
+            return
         if self.known_since:
             self._write_down(event.at)
         is_reset, twice = False, any(_same_act(each, event) for each in self.acts)
@@ -339,14 +356,25 @@ class Walk:
                     event=event, before=before.level, before_sd=before.sd, after=each.belief.level, twice=twice
                 )
         self.acts = [*self.acts[-1:], event]
-        left = reserve_after(self.store, self.reserve, event)
+        left = reserve_after(self.rig, self.store, self.reserve, event)
         self.reserve_used_at = event.at if left < self.reserve else self.reserve_used_at if left <= 0 else None
         self.reserve = left
-        if is_reset:
+        if event.row.effect is Effect.DRAIN:
+            # nothing is in it, and nothing is asked until it is filled again
+            self.known_since, self.lost_since, self.drained_since = None, None, event.at
+        elif self.drained_since is not None and (is_reset or event.row.effect is Effect.FILL):
+            is_reset = True
+        if is_reset and event.row.effect is not Effect.DRAIN:
+            self.drained_since = None
             self.known_since, self.lost_since = self.known_since or event.at, None
             self.last_reset = event.at
             self.resets += 1
             self.past_line, self.blank = 0.0, 0
+
+    def _is_metered(self, event: Event) -> bool:
+        """Whether the day's meter has counted what an activity took already."""
+        is_fresh = self.rig.first(Role.WATER) is self.store
+        return is_fresh and self.days[self.zone.date(event.at)].water_l is not None
 
     def _learn_of_service(self, event: Event) -> None:
         """What an act says of the level before it."""

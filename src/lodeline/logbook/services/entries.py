@@ -40,7 +40,7 @@ def check(new: NewEntry, rig: RigRows) -> None:
     if isinstance(new.entry, Reading):
         check_reading(new.entry, rig.stores, "reading")
     else:
-        check_event(new.entry, rig.stores, "event")
+        check_event(new.entry, rig.core.vessels, "event")
         if new.entry.hours is not None:
             _check_hours(new.entry, rig)
 
