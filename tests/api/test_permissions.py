@@ -27,6 +27,7 @@ CREWS_OWN = {
     ("PUT", "/rigs/{rig}/plan/risk"), ("POST", "/rigs/{rig}/places"), ("POST", "/rigs/{rig}/places/preview"),
     ("POST", "/rigs/{rig}/places/import"), ("PUT", "/rigs/{rig}/places/nowhere"),
     ("DELETE", "/rigs/{rig}/places/nowhere"), ("POST", "/rigs/{rig}/tickets"), ("DELETE", "/rigs/{rig}/tickets/1"),
+    ("POST", "/rigs/{rig}/water/ration/keep"),
 }  # fmt: skip
 A_PLACE = {"spot": {"id": "nowhere", "name": "Nowhere", "lat": 54.0, "lon": -2.0, "services": {"water": {}}}}
 A_STOP = {"place": "nowhere", "arrive": "2026-09-07T12:00:00+01:00"}
@@ -68,6 +69,11 @@ TABLE = [
     ("GET", "/rigs/{rig}/kept", None, 200, 403, 404, 401),
     ("GET", "/rigs/{rig}/kept/nothing.json", None, 404, 403, 404, 401),
     ("GET", "/rigs/{rig}/levers", None, 200, 200, 404, 401),
+    ("GET", "/rigs/{rig}/water", None, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/water/ration", {"until": "2026-09-08"}, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/water/ration/keep", {"until": "2026-09-08"}, 200, 200, 404, 401),
+    ("PUT", "/rigs/{rig}/water/aboard?saw=99", {"habits": [{"activity": "navy", "per_day": 1}]}, 204, 403, 404, 401),
+    ("PUT", "/rigs/{rig}/water/floor?saw=99", {"store": "grey", "shown": 0.33}, 204, 403, 404, 401),
     ("POST", "/rigs/{rig}/stay", {"until": "2026-09-08"}, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/agreed", A_LEVER, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/agreed/end", {"lever": "showers-ashore"}, 200, 200, 404, 401),

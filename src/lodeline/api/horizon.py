@@ -10,6 +10,7 @@ from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
 from lodeline.api.out import Out, Revision
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
+from lodeline.api.water_aboard import PathPoint, ration_out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.stop import next_stop
@@ -23,7 +24,7 @@ from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, forgotten, smoot
 from lodeline.core.tracking.track import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook import models as m
-from lodeline.logbook.services import issued
+from lodeline.logbook.services import issued, water
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import doubts as doubt_words
 from lodeline.text import horizon as text
@@ -75,7 +76,10 @@ class Fact(Out):
 
 
 class Lane(Out):
-    """A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words."""
+    """A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words.
+
+    ``ration``: what is expected of it if the ration is kept, where there is one.
+    """
 
     id: str
     name: str
@@ -97,6 +101,7 @@ class Lane(Out):
     readings: list[LaneReading]
     events: list[LaneEvent]
     fan: list[FanPoint]
+    ration: list[PathPoint] = []
 
 
 class HorizonDay(Out):
@@ -214,7 +219,7 @@ def build(rig: m.Rig, known: Derived, display: Display) -> HorizonOut:
         headline=sentence.headline, detail=sentence.detail, first=auto.store,
         first_low_at=_iso(ahead.when(auto.p10_days), display), first_at=_iso(ahead.when(auto.p50_days), display),
         first_high_at=_iso(ahead.when(auto.p90_days), display), days=_days(known, display, first, last, today),
-        lanes=[_lane(known, display, store, starts) for store in known.rig.stores],
+        lanes=_lanes(rig, known, display, starts),
         chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts),
         stop=_stop(known, display), agreed=agreed_words(rig, known),
         cautions=cautions((each for store in known.rig.stores for each in store.kind.cautions), display),
@@ -272,6 +277,16 @@ def _days(known: Derived, display: Display, first: date, last: date, today: date
 def temperature(celsius: float | None, display: Display) -> float | None:
     """A temperature for a field."""
     return None if celsius is None else display.value(celsius, "degC", _TEMP_DIGITS)
+
+
+def _lanes(rig: m.Rig, known: Derived, display: Display, starts: datetime) -> list[Lane]:
+    """The lanes, the path of a ration in that of the fresh tank."""
+    lanes = [_lane(known, display, store, starts) for store in known.rig.stores]
+    fresh, kept = water.fresh_of(known), water.kept_ration(rig, known)
+    if fresh is not None and kept is not None:
+        drawn = ration_out(known, kept, True, display).path
+        lanes = [lane.model_copy(update={"ration": drawn}) if lane.id == fresh.store.id else lane for lane in lanes]
+    return lanes
 
 
 def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> Lane:

@@ -20,6 +20,8 @@ from lodeline.api import (
     rigs,
     round,
     transfer,
+    water,
+    water_aboard,
     writes,
 )
 from lodeline.api.errors import StrictParser, install
@@ -56,4 +58,6 @@ api.add_router("/rigs", levers.router)
 api.add_router("/rigs", book.router)
 api.add_router("/rigs", plan.router)
 api.add_router("/rigs", calendar.router)
+api.add_router("/rigs", water.router)
+api.add_router("/rigs", water_aboard.router)
 api.add_router("/imports", transfer.new_router)

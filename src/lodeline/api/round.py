@@ -12,6 +12,7 @@ from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.notation import ReadsOut, reads
 from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
+from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import GaugeKind
 from lodeline.core.figures import Energy, Forecasting
@@ -19,7 +20,7 @@ from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.rig import Store
 from lodeline.core.tracking.track import Tracked
-from lodeline.logbook.services import rows
+from lodeline.logbook.services import rows, water
 from lodeline.logbook.services.derived import Derived, derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
@@ -110,6 +111,7 @@ class RoundOut(Out):
     where: WhereOut
     asks_covered: bool
     agreed: list[str]
+    ration: RationOut | None = None
 
 
 @router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
@@ -119,17 +121,16 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     known, display = derived(rig), display_of(request)
     today = known.rig.zone.date(known.now)
     day = log_of(rig, known, today, today).day(today) or Day(date=today)
-    ahead = known.forecast.stores
+    # of a drained tank nothing is asked
+    asked = [e for e in known.forecast.stores if known.tracked[e.store.id].drained_since is None]
     worth = known.forecast.worth_days
+    kept = water.kept_ration(rig, known)
     return RoundOut(
         rig=known.rig.name, revision=rig.revision, units=display.system, timezone=known.rig.timezone,
         now=moment(known.now, display), temp_unit=display.unit("degC").unit,
         water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
-        stores=[
-            _store(known.tracked[each.store.id], each, known.now, display, worth.get(each.store.id,
-            0.0)) for each in ahead
-        ],
+        stores=[_store(known.tracked[e.store.id], e, known.now, display, worth.get(e.store.id, 0.0)) for e in asked],
         acts=[
             ActOut(
                 label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
@@ -139,7 +140,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         ],
         entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
         day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
-        agreed=agreed_words(rig, known),
+        agreed=agreed_words(rig, known), ration=ration_out(known, kept, True, display) if kept is not None else None,
     )  # fmt: skip
 
 

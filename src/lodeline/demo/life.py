@@ -253,7 +253,7 @@ class _Life:
         if store.kind.id == "gas" and store.tare_kg is not None:
             return {
                 "method": "gross",
-                "value": round(store.tare_kg + self.level[store.id] + self.rng.normal(0, 0.1), 1),
+                "value": round(store.tare_kg + max(0.0, self.level[store.id] + self.rng.normal(0, 0.1)), 1),
             }
         if store.is_bank and store.gauge.kind == "none":
             volts = bank.rest_volts(store, share) + self.rng.normal(0, 0.04)

@@ -21,7 +21,7 @@ from lodeline.logbook.services import issued, rows, transfer
 _EVENINGS_AGO = range(33, 0, -3)
 _DAYS_BEFORE, _PATHS = 45, 500
 
-SEEDS = (22, 32)
+SEEDS = (28, 32)
 
 
 def _look_back(rig: Rig) -> None:

@@ -63,7 +63,7 @@ SANDMARTIN = Scenario(
              "gauge": {"kind": "sensor", "resolution": 0.125}, "heats": True, "drives": True},
         ],
         "habits": [{"activity": "dishes", "per_day": 1.5}, {"activity": "navy", "per_day": 0.6, "not_on": [2]},
-                   {"activity": "cleaning", "per_day": 0.15}],
+                   {"activity": "cleaning", "per_day": 0.143}],
         "jugs": [{"id": "jug-1", "name": "Jug 1", "litres": 10, "where": "under the bench"},
                  {"id": "jug-2", "name": "Jug 2", "litres": 10, "where": "in the boot"}],
         "water": {"heater_l": 10, "heater_c": 65, "heater_w": 800, "head_l_per_min": 5, "filter_l": 2500,

@@ -371,8 +371,44 @@ export const CATALOGUE = {
       "effect": "count"
     },
     {
+      "id": "navy",
+      "effect": "count"
+    },
+    {
+      "id": "dishes",
+      "effect": "count"
+    },
+    {
+      "id": "wiped",
+      "effect": "count"
+    },
+    {
       "id": "laundry",
       "effect": "count"
+    },
+    {
+      "id": "flush",
+      "effect": "count"
+    },
+    {
+      "id": "cleaning",
+      "effect": "count"
+    },
+    {
+      "id": "filter",
+      "effect": "care"
+    },
+    {
+      "id": "disinfect",
+      "effect": "care"
+    },
+    {
+      "id": "seal",
+      "effect": "care"
+    },
+    {
+      "id": "drain",
+      "effect": "drain"
     }
   ],
   "applianceKinds": [

@@ -1246,6 +1246,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Water
+         * @description Water and waste of a rig, from the tap to the drain.
+         */
+        get: operations["water"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/water/ration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ration
+         * @description The ration until the morning of a day, and what it allows. Nothing is kept.
+         */
+        post: operations["ration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/water/ration/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Ration
+         * @description Keep a ration: the Round shows what is left of today's, the strip its path. It is ended like any agreement.
+         */
+        post: operations["keep_ration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/water/aboard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Aboard
+         * @description Say what water is used for, which jugs are carried, what gear is aboard. ``saw``: the revision that was seen.
+         */
+        put: operations["set_water_aboard"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/water/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Read With Floor
+         * @description From now on read a fouled gauge with what it shows of an empty tank.
+         */
+        put: operations["read_with_floor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/preview": {
         parameters: {
             query?: never;
@@ -1456,6 +1556,23 @@ export interface components {
              */
             pets: number;
         };
+        /**
+         * HabitDoc
+         * @description How often a day the crew does something with water, all together.
+         */
+        HabitDoc: {
+            /**
+             * Activity
+             * @enum {string}
+             */
+            activity: "drink" | "hands" | "dishes" | "wiped" | "shower" | "navy" | "laundry" | "flush" | "pets" | "cleaning";
+            /** Per Day */
+            per_day: number;
+            /** Each L */
+            each_l?: number | null;
+            /** Not On */
+            not_on?: number[] | null;
+        };
         /** InverterDoc */
         InverterDoc: {
             /** Watts */
@@ -1474,6 +1591,24 @@ export interface components {
             efficiency: number;
             /** Always On */
             always_on?: boolean | null;
+        };
+        /**
+         * JugDoc
+         * @description A container of water that is carried.
+         */
+        JugDoc: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Litres */
+            litres: number;
+            /** Where */
+            where?: string | null;
+            /** Drinkable */
+            drinkable?: boolean | null;
+            /** Full */
+            full?: number | null;
         };
         /** LayoutDoc */
         LayoutDoc: {
@@ -1590,6 +1725,11 @@ export interface components {
             } | null;
             /** Risk */
             risk?: number | null;
+            /** Habits */
+            habits?: components["schemas"]["HabitDoc"][] | null;
+            /** Jugs */
+            jugs?: components["schemas"]["JugDoc"][] | null;
+            water?: components["schemas"]["WaterGearDoc"] | null;
         };
         /**
          * RigOut
@@ -1701,6 +1841,12 @@ export interface components {
             generates?: boolean | null;
             /** Served By */
             served_by?: ("water" | "grey" | "black" | "solids" | "hookup" | "gas" | "fuel" | "supplies" | "laundry" | "shower") | null;
+            /** Takes */
+            takes?: ("sink" | "shower" | "toilet" | "urine" | "none")[] | null;
+            /** Reads From */
+            reads_from?: number | null;
+            /** Outside */
+            outside?: boolean | null;
         };
         /**
          * UnitOut
@@ -1713,6 +1859,34 @@ export interface components {
             factor: number;
             /** Offset */
             offset: number;
+        };
+        /**
+         * WaterGearDoc
+         * @description What else of the water is aboard.
+         */
+        WaterGearDoc: {
+            /** Heater L */
+            heater_l?: number | null;
+            /** Heater C */
+            heater_c?: number | null;
+            /** Heater W */
+            heater_w?: number | null;
+            /** Head L Per Min */
+            head_l_per_min?: number | null;
+            /** Shower Min */
+            shower_min?: number | null;
+            /** Filter L */
+            filter_l?: number | null;
+            /** Filter Days */
+            filter_days?: number | null;
+            /** Disinfect Days */
+            disinfect_days?: number | null;
+            /** Hose L Per Min */
+            hose_l_per_min?: number | null;
+            /** Cart */
+            cart?: boolean | null;
+            /** Heat W */
+            heat_w?: number | null;
         };
         /**
          * Answers
@@ -2007,6 +2181,8 @@ export interface components {
         /**
          * Lane
          * @description A store on the strip. Numbers are for drawing, in the unit shown; what is read is in words.
+         *
+         *     ``ration``: what is expected of it if the ration is kept, where there is one.
          */
         Lane: {
             /** Id */
@@ -2049,6 +2225,11 @@ export interface components {
             events: components["schemas"]["LaneEvent"][];
             /** Fan */
             fan: components["schemas"]["FanPoint"][];
+            /**
+             * Ration
+             * @default []
+             */
+            ration: components["schemas"]["PathPoint"][];
         };
         /** LaneEvent */
         LaneEvent: {
@@ -2097,6 +2278,13 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /** PathPoint */
+        PathPoint: {
+            /** At */
+            at: string;
+            /** Level */
+            level: number;
         };
         /**
          * PlaceOut
@@ -2618,6 +2806,34 @@ export interface components {
             text: string;
         };
         /**
+         * RationOut
+         * @description A ration. ``kept``: it is agreed on; ``path``: expected contents of the fresh tank if it is kept.
+         */
+        RationOut: {
+            /** Until */
+            until: string;
+            /** Sure */
+            sure: number;
+            /** Kept */
+            kept: boolean;
+            /** A Day */
+            a_day: number;
+            /** Headline */
+            headline: string;
+            /** Binds */
+            binds: string;
+            /** Left */
+            left: string;
+            /** Floor */
+            floor: string | null;
+            /** Allows */
+            allows: string[];
+            /** Enough */
+            enough: boolean;
+            /** Path */
+            path: components["schemas"]["PathPoint"][];
+        };
+        /**
          * ReadsOut
          * @description What must be known of a store to understand a text that is typed for it. Amounts are in its base unit.
          */
@@ -2678,6 +2894,7 @@ export interface components {
             asks_covered: boolean;
             /** Agreed */
             agreed: string[];
+            ration?: components["schemas"]["RationOut"] | null;
         };
         /** RoundStore */
         RoundStore: {
@@ -3899,6 +4116,393 @@ export interface components {
             path: string | null;
         };
         /**
+         * BalanceOut
+         * @description One span: ``drawn`` with its error, where it went, what is left over, and whether the sums close.
+         */
+        BalanceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Drawn */
+            drawn: number;
+            /** Drawn Sd */
+            drawn_sd: number;
+            /** Drawn Words */
+            drawn_words: string;
+            /** Flows */
+            flows: components["schemas"]["FlowOut"][];
+            /** Apart Words */
+            apart_words: string | null;
+            /** Closes */
+            closes: boolean;
+            /** Closes Words */
+            closes_words: string;
+            /** Words */
+            words: string;
+        };
+        /** DueOut */
+        DueOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Due */
+            due: boolean;
+            /** Event */
+            event: string | null;
+            /** Did */
+            did: string | null;
+        };
+        /**
+         * FlowOut
+         * @description Where water went. Numbers are for drawing, in the unit shown: the amount and its error.
+         */
+        FlowOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Sd */
+            sd: number;
+            /** Words */
+            words: string;
+        };
+        /** FouledOut */
+        FouledOut: {
+            /** Store */
+            store: string;
+            /** Words */
+            words: string;
+            /** Floor */
+            floor: number;
+            /** Read With Floor */
+            read_with_floor: string;
+            /** Was Left */
+            was_left: string;
+            dumped: components["schemas"]["Moment"];
+            /** Event */
+            event: number | null;
+        };
+        /**
+         * FreshOut
+         * @description The fresh tank ahead, for drawing a ration beside what is expected.
+         */
+        FreshOut: {
+            /** Capacity */
+            capacity: number;
+            /** Line */
+            line: number;
+            /** Fan */
+            fan: components["schemas"]["FreshPoint"][];
+        };
+        /** FreshPoint */
+        FreshPoint: {
+            /** At */
+            at: string;
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /**
+         * GearOut
+         * @description The water's gear as its form has it, in the units shown.
+         */
+        GearOut: {
+            /** Heater */
+            heater: number | null;
+            /** Heater Temp */
+            heater_temp: number | null;
+            /** Heater W */
+            heater_w: number | null;
+            /** Head Per Min */
+            head_per_min: number | null;
+            /** Shower Min */
+            shower_min: number | null;
+            /** Filter */
+            filter: number | null;
+            /** Filter Days */
+            filter_days: number | null;
+            /** Disinfect Days */
+            disinfect_days: number | null;
+            /** Hose Per Min */
+            hose_per_min: number | null;
+            /** Cart */
+            cart: boolean;
+            /** Heat W */
+            heat_w: number | null;
+        };
+        /**
+         * HabitOut
+         * @description One activity as the form asks for it; ``per_day``: for the whole crew. ``said``: the crew said so.
+         */
+        HabitOut: {
+            /** Activity */
+            activity: string;
+            /** Name */
+            name: string;
+            /** Per Day */
+            per_day: number;
+            /** Usual L */
+            usual_l: string;
+            /** Said */
+            said: boolean;
+            /** Not On */
+            not_on: number[];
+            /** Own L */
+            own_l: number | null;
+        };
+        /**
+         * JugOut
+         * @description A jug; ``holds`` in the unit shown.
+         */
+        JugOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+            /** Name */
+            name: string;
+            /** Holds */
+            holds: number;
+            /** Where */
+            where: string;
+            /** Drinkable */
+            drinkable: boolean;
+        };
+        /** StretchOut */
+        StretchOut: {
+            /** Label */
+            label: string;
+            /** Short */
+            short: string;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
+        };
+        /** ToiletOut */
+        ToiletOut: {
+            /** Store */
+            store: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Guest */
+            guest: string | null;
+        };
+        /**
+         * UseOut
+         * @description One activity; ``p10`` to ``p90``: what it takes a day, for drawing.
+         */
+        UseOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Often */
+            often: string;
+            /** Each */
+            each: string;
+            /** Day */
+            day: string;
+            /** Told */
+            told: string;
+            /** Learned */
+            learned: boolean;
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+        };
+        /** WaterOut */
+        WaterOut: {
+            /** Revision */
+            revision: number;
+            /** Known */
+            known: boolean;
+            now: components["schemas"]["Moment"];
+            /** Unit */
+            unit: string;
+            /** Headline */
+            headline: string;
+            /** Detail */
+            detail: string;
+            /** Today */
+            today: string | null;
+            /** Binding */
+            binding: string | null;
+            /** Drained */
+            drained: string | null;
+            /** Balances */
+            balances: components["schemas"]["BalanceOut"][];
+            /** Uses */
+            uses: components["schemas"]["UseOut"][];
+            /** Uses Words */
+            uses_words: string;
+            /** Cannot Tell */
+            cannot_tell: string | null;
+            /** Floors */
+            floors: string;
+            /** Hot */
+            hot: string | null;
+            ration: components["schemas"]["RationOut"] | null;
+            /** Ration Least */
+            ration_least: string;
+            /** Ration Usual */
+            ration_usual: string;
+            /** Ration Most */
+            ration_most: string;
+            fresh: components["schemas"]["FreshOut"] | null;
+            gear: components["schemas"]["GearOut"];
+            /** Temp Unit */
+            temp_unit: string;
+            /** Jugs */
+            jugs: components["schemas"]["JugOut"][];
+            /** Jugs Words */
+            jugs_words: string | null;
+            /** Filling */
+            filling: string[];
+            /** Toilets */
+            toilets: components["schemas"]["ToiletOut"][];
+            /** Fouled */
+            fouled: components["schemas"]["FouledOut"][];
+            /** Emptied Where */
+            emptied_where: string | null;
+            /** Due */
+            due: components["schemas"]["DueOut"][];
+            /** Frost */
+            frost: string[];
+            /** May Drain */
+            may_drain: boolean;
+            /** Supplies */
+            supplies: string[];
+            /** Weeks */
+            weeks: components["schemas"]["StretchOut"][];
+            /** Months */
+            months: components["schemas"]["StretchOut"][];
+            /** Trend */
+            trend: string;
+            /** Habits */
+            habits: components["schemas"]["HabitOut"][];
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * RationIn
+         * @description ``until``: the day on whose morning one leaves; ``sure``: the wanted chance, else what the crew accepts.
+         */
+        RationIn: {
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
+            /** Sure */
+            sure?: number | null;
+        };
+        /**
+         * AboardIn
+         * @description What of the water is said of the rig; what is left out stays as it is.
+         */
+        AboardIn: {
+            /** Habits */
+            habits?: components["schemas"]["HabitIn"][] | null;
+            /** Jugs */
+            jugs?: components["schemas"]["JugIn"][] | null;
+            gear?: components["schemas"]["GearIn"] | null;
+        };
+        /**
+         * GearIn
+         * @description The water's gear, in the units shown; None where it is not known.
+         */
+        GearIn: {
+            /** Heater */
+            heater?: number | null;
+            /** Heater Temp */
+            heater_temp?: number | null;
+            /** Heater W */
+            heater_w?: number | null;
+            /** Head Per Min */
+            head_per_min?: number | null;
+            /** Shower Min */
+            shower_min?: number | null;
+            /** Filter */
+            filter?: number | null;
+            /** Filter Days */
+            filter_days?: number | null;
+            /** Disinfect Days */
+            disinfect_days?: number | null;
+            /** Hose Per Min */
+            hose_per_min?: number | null;
+            /**
+             * Cart
+             * @default false
+             */
+            cart: boolean;
+            /** Heat W */
+            heat_w?: number | null;
+        };
+        /**
+         * HabitIn
+         * @description How often a day, for the whole crew. ``each``: what one takes, in the unit shown; None for common practice.
+         */
+        HabitIn: {
+            /**
+             * Activity
+             * @enum {string}
+             */
+            activity: "drink" | "hands" | "dishes" | "wiped" | "shower" | "navy" | "laundry" | "flush" | "pets" | "cleaning";
+            /** Per Day */
+            per_day: number;
+            /** Each */
+            each?: number | null;
+            /**
+             * Not On
+             * @default []
+             */
+            not_on: number[];
+        };
+        /**
+         * JugIn
+         * @description A jug; ``holds`` in the unit shown.
+         */
+        JugIn: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Holds */
+            holds: number;
+            /** Where */
+            where?: string | null;
+            /**
+             * Drinkable
+             * @default true
+             */
+            drinkable: boolean;
+        };
+        /**
+         * FloorIn
+         * @description What a fouled gauge shows of an empty tank.
+         */
+        FloorIn: {
+            /** Store */
+            store: string;
+            /** Shown */
+            shown: number;
+        };
+        /**
          * AgreedDoc
          * @description A lever that the crew has agreed on, from a date through another.
          */
@@ -3915,6 +4519,26 @@ export interface components {
              * Format: date
              */
             until: string;
+        };
+        /** CleaningDoc */
+        CleaningDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "cleaning";
+            /** Count */
+            count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
         };
         /** DayDoc */
         DayDoc: {
@@ -3986,7 +4610,53 @@ export interface components {
              * Events
              * @default []
              */
-            events: (components["schemas"]["FillDoc"] | components["schemas"]["DumpDoc"] | components["schemas"]["SwapDoc"] | components["schemas"]["MoveDoc"] | components["schemas"]["DriveDoc"] | components["schemas"]["ShoreDoc"] | components["schemas"]["GeneratorDoc"] | components["schemas"]["ShowerDoc"] | components["schemas"]["LaundryDoc"])[];
+            events: (components["schemas"]["FillDoc"] | components["schemas"]["DumpDoc"] | components["schemas"]["SwapDoc"] | components["schemas"]["MoveDoc"] | components["schemas"]["DriveDoc"] | components["schemas"]["ShoreDoc"] | components["schemas"]["GeneratorDoc"] | components["schemas"]["ShowerDoc"] | components["schemas"]["NavyDoc"] | components["schemas"]["DishesDoc"] | components["schemas"]["WipedDoc"] | components["schemas"]["LaundryDoc"] | components["schemas"]["FlushDoc"] | components["schemas"]["CleaningDoc"] | components["schemas"]["FilterDoc"] | components["schemas"]["DisinfectDoc"] | components["schemas"]["SealDoc"] | components["schemas"]["DrainDoc"])[];
+        };
+        /** DishesDoc */
+        DishesDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "dishes";
+            /** Count */
+            count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+        };
+        /** DisinfectDoc */
+        DisinfectDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "disinfect";
+        };
+        /** DrainDoc */
+        DrainDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "drain";
         };
         /** DriveDoc */
         DriveDoc: {
@@ -4058,6 +4728,39 @@ export interface components {
              */
             amount: number | null;
         };
+        /** FilterDoc */
+        FilterDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "filter";
+        };
+        /** FlushDoc */
+        FlushDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "flush";
+            /** Count */
+            count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
+        };
         /** GeneratorDoc */
         GeneratorDoc: {
             /**
@@ -4087,6 +4790,11 @@ export interface components {
             type: "laundry";
             /** Count */
             count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
         };
         /** MoveDoc */
         MoveDoc: {
@@ -4111,6 +4819,26 @@ export interface components {
              * @default null
              */
             store: string | null;
+        };
+        /** NavyDoc */
+        NavyDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "navy";
+            /** Count */
+            count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
         };
         /** OutlookDoc */
         OutlookDoc: {
@@ -4215,6 +4943,19 @@ export interface components {
              */
             confirmed: boolean | null;
         };
+        /** SealDoc */
+        SealDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "seal";
+        };
         /** ShoreDoc */
         ShoreDoc: {
             /**
@@ -4244,6 +4985,11 @@ export interface components {
             type: "shower";
             /** Count */
             count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
         };
         /** SwapDoc */
         SwapDoc: {
@@ -4259,6 +5005,26 @@ export interface components {
             type: "swap";
             /** Store */
             store: string;
+        };
+        /** WipedDoc */
+        WipedDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "wiped";
+            /** Count */
+            count: number;
+            /**
+             * Amount
+             * @default null
+             */
+            amount: number | null;
         };
         /**
          * LogbookDoc
@@ -6713,6 +7479,181 @@ export interface operations {
             422: components["responses"]["422"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
+        };
+    };
+    water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    ration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RationOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    keep_ration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RationOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    set_water_aboard: {
+        parameters: {
+            query: {
+                saw: number;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboardIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    read_with_floor: {
+        parameters: {
+            query: {
+                saw: number;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FloorIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
         };
     };
     preview_new: {

@@ -25,6 +25,7 @@ export const VIEWS = [
   { to: "/round", label: "Round", key: "r" },
   { to: "/log", label: "Logbook", key: "l" },
   { to: "/energy", label: "Energy", key: "e" },
+  { to: "/water", label: "Water", key: "w" },
   { to: "/stops", label: "Stops", key: "s" },
   { to: "/rig", label: "Rig", key: "g" },
   { to: "/review", label: "Looking back", key: "b" },
@@ -33,8 +34,8 @@ export const VIEWS = [
 const NavItem = ({ to, label }: { to: string; label: string }) => (
   <Box
     asChild
-    px={{ base: "1", md: "3" }}
-    fontSize={{ base: "13px", md: "md" }}
+    px={{ base: "0.5", md: "3" }}
+    fontSize={{ base: "12px", md: "md" }}
     py="3"
     whiteSpace="nowrap"
     color="soft"

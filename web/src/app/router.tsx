@@ -22,6 +22,7 @@ export const makeRouter = () =>
             { path: "round", lazy: async () => ({ Component: (await import("../round/RoundView")).RoundView }) },
             { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
             { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
+            { path: "water", lazy: async () => ({ Component: (await import("../water/WaterView")).WaterView }) },
             { path: "stops", lazy: async () => ({ Component: (await import("../stops/StopsView")).StopsView }) },
             {
               path: "stops/tickets/:ticket",

@@ -43,3 +43,9 @@ export const within = <T extends { at: string }>(points: readonly T[], from: num
   if (firstIn < 0) return points.slice(-1);
   return points.slice(Math.max(0, firstIn - 1)).filter((point) => time(point.at) <= to);
 };
+
+/** Amounts to width, from nothing at the left. */
+export const amountScale = (most: number, width: number): Up => {
+  const scale = scaleLinear().domain([0, most]).range([0, width]);
+  return (amount) => tenths(scale(amount));
+};

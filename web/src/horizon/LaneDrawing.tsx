@@ -25,6 +25,9 @@ const Levels = ({ lane, strip, y, planned }: Drawn) => {
       <Line points={past} x={x} y={y} level={(at) => at.level} stroke={line} />
       <Band points={fan} x={x} y={y} low={(at) => at.p10} high={(at) => at.p90} fill={wash} opacity={0.75} part="fan" />
       <Line points={fan} x={x} y={y} level={(at) => at.p50} stroke={line} dotted />
+      {lane.ration.length > 0 && (
+        <Line points={within(lane.ration, from, to)} x={x} y={y} level={(at) => at.level} stroke="ink" part="ration" />
+      )}
     </>
   );
 };

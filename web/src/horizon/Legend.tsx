@@ -34,7 +34,9 @@ export const Legend = () => (
             {words}
           </HStack>
         ))}
-        <Box as="li">shaded: where the level may lie, 8 in 10; dotted: what is expected</Box>
+        <Box as="li">
+          shaded: where the level may lie, 8 in 10; dotted: what is expected; full line ahead: if the ration is kept
+        </Box>
         <Box as="li">tap a lane, or step with the arrow keys, to read its marks</Box>
       </HStack>
     </details>

@@ -76,6 +76,15 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
           {round.agreed.join("; ")}
         </Box>
       )}
+      {round.ration && (
+        <Box mb="4" data-part="ration">
+          <Box fontWeight={600}>{round.ration.left}</Box>
+          {round.ration.floor && <Box color="warn">{round.ration.floor}</Box>}
+          <Box color="soft" fontSize="sm">
+            {round.ration.allows.join("; ")}
+          </Box>
+        </Box>
+      )}
       <Part title="What the gauges show">
         <Box as="ol" listStyleType="none" borderTopWidth="1px" borderColor="rule">
           {round.stores.map((store) => (

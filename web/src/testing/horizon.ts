@@ -71,6 +71,7 @@ export const aLane = (): Schemas["Lane"] => ({
     { id: 2, at: "2026-11-23T20:00:00+00:00", low: 5, high: 9, words: "7 %", doubtful: true },
   ],
   events: [{ id: 3, at: "2026-11-22T12:00:00+00:00", effect: "fill", words: "Fresh water filled to the brim" }],
+  ration: [],
   fan: [
     { at: "2026-11-25T20:00:00+00:00", p10: 35, p50: 40, p90: 45 },
     { at: "2026-11-29T00:00:00+00:00", p10: 0, p50: 5, p90: 20 },

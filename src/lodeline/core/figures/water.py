@@ -73,6 +73,7 @@ class Water(Sheet):
     cassette_use_l = Figure(0.8, "L", COMMON, "one use of a cassette: 4 L a day in five")
     fouled_from = Figure(0.12, "1", CHOSEN, "what a sensor shows after a dump, from which it is not clean or fouled")
     fouled_hours = Figure(20.0, "h", CHOSEN, "hours after a dump in which that is looked for")
+    fouled_times = Figure(2.0, "1", CHOSEN, "times the usual use that may have come since, before it is fouled")
     unrinsed_days = Figure(21.0, "day", COMMON, "days from which a tank that was not emptied wants a good rinse")
     keeps_cv = Figure(0.08, "1", COMMON, "how well a crew keeps a ration from day to day")
     usual_minutes = Figure(3.0, "min", COMMON, "a shower whose minutes are not said")

@@ -55,7 +55,9 @@ def amounts(rig: Rig, fresh: Tracked) -> tuple[Amount, ...]:
     mean, cov = belief.coefficients / share, belief.cov[COEFFICIENTS, COEFFICIENTS] / share**2
     logged = [id for id in model.drivers if id in ACTIVITIES]
     found = [_logged(fresh, id, taken.get(id), mean, cov, model.sd / share) for id in logged]
-    rest = [each for id, each in taken.items() if id not in logged]
+    # who logs one kind of shower, and did not say that there are others, takes no others
+    groups = {ACTIVITIES[id].group for id in logged} - {""}
+    rest = [each for id, each in taken.items() if id not in logged and (each.said or each.activity.group not in groups)]
     at = model.drivers.index(Driver.PEOPLE)
     found += _of_rest(rest, float(mean[at]), float(cov[at, at]))
     return tuple(sorted(found, key=lambda each: -each.day_l.p50))
@@ -91,7 +93,7 @@ def _of_rest(rest: list[Taken], mean: float, var: float) -> list[Amount]:
     # a part is no less than a little, whatever the sum: what is taken off goes to the others
     after = np.maximum(after, _LEAST_SHARE * prior)
     after *= max(mean, Numeric.tiny) / float(after.sum())
-    var_after = spread - gain * spread + gain**2 * var
+    var_after = np.minimum(spread - gain * spread + gain**2 * var, (_MOST_CV * after) ** 2)
     found = []
     for each, day_l, day_var in zip(rest, after.tolist(), var_after.tolist(), strict=True):
         a_day = _range(day_l, day_var)
@@ -104,7 +106,7 @@ def _of_rest(rest: list[Taken], mean: float, var: float) -> list[Amount]:
     return found
 
 
-_LEAST_SHARE = 0.25
+_LEAST_SHARE, _MOST_CV = 0.25, 0.6
 
 
 def _range(mean: float, var: float) -> Range:

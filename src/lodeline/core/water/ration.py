@@ -34,7 +34,8 @@ class Floor(StrEnum):
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Allowed:
     """What a ration leaves of one activity: so many a day, at so much each. ``instead``: in the place of a thirstier
-    way of the same; ``dates``: where it is not done every day; ``cut``: whether it is less than usual."""
+    way of the same; ``dates``: where it is not done every day, with how many on each; ``cut``: whether it is less than
+    usual."""
 
     activity: Activity
     per_day: float
@@ -42,6 +43,7 @@ class Allowed:
     cut: bool
     instead: bool = False
     dates: tuple[date, ...] = ()
+    each_on_a_date: int = 1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -306,29 +308,32 @@ def _cut(use: _Use, lever: str, learned: Sequence[Amount]) -> None:
 
 def _told(rig: Rig, use: _Use, today: date, until: date) -> Allowed:
     dates: tuple[date, ...] = ()
+    together = 1
     if 0 < use.per_day < _EVERY_DAY and use.activity.event is not None:
-        dates = _dates(rig, use, today, until)
+        dates, together = _dates(rig, use, today, until)
     return Allowed(
         activity=use.activity, per_day=use.per_day, each_l=use.each_l,
         cut=use.cut and (use.instead or use.per_day < use.usual_per_day - Numeric.small or not use.activity.event),
-        instead=use.instead, dates=dates,
+        instead=use.instead, dates=dates, each_on_a_date=together,
     )  # fmt: skip
 
 
 _EVERY_DAY = 0.95
 
 
-def _dates(rig: Rig, use: _Use, today: date, until: date) -> tuple[date, ...]:
-    """Dates on which something is done that is not done every day: evenly, and never on a day on which it is ashore.
+def _dates(rig: Rig, use: _Use, today: date, until: date) -> tuple[tuple[date, ...], int]:
+    """Dates on which something is done that is not done every day: evenly, and never on a day on which it is ashore;
+    and how many on each.
 
-    What is done for each person is done by all on one day.
+    Showers are taken by all on one day, where there is water for that.
     """
     off = next((each.not_on for each in usual_activities(rig) if each.activity is use.activity), frozenset())
     days = max(1, (until - today).days)
     able = [on for i in range(days) if (on := today + timedelta(days=i)).weekday() not in off]
-    each_time = rig.crew.people if use.activity.group == _SHOWERS else 1
-    n = min(len(able), int(use.per_day * days / each_time))
-    return tuple(able[int((i + 0.5) * len(able) / n)] for i in range(n))
+    times = int(use.per_day * days + Numeric.small)
+    together = rig.crew.people if use.activity.group == _SHOWERS and times >= rig.crew.people else 1
+    n = min(len(able), times // together)
+    return tuple(able[int((i + 0.5) * len(able) / n)] for i in range(n)), together
 
 
 _SHOWERS = "shower"

@@ -4,11 +4,11 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from lodeline.core.catalogue import Effect, Method, Toilet
+from lodeline.core.catalogue import Effect, GaugeKind, Method, Toilet
 from lodeline.core.figures import Use, Water
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import Forecast
-from lodeline.core.log import Log
+from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.track import Tracked
 
@@ -90,32 +90,36 @@ class Fouled:
 
     store: Store
     dumped_at: datetime
+    dump_key: int | None
     read_at: datetime
     shown: float
 
 
-def fouled(stores: Iterable[Store], log: Log) -> tuple[Fouled, ...]:
-    """Tanks whose gauge showed more right after the last time they were emptied than a clean one would.
+def fouled(tracked: Iterable[Tracked], log: Log) -> tuple[Fouled, ...]:
+    """Tanks whose gauge showed more right after the last time they were emptied than use has put in since.
 
     Those whose gauge is read with a floor already are left out, and so are those of which some was left in.
     """
     found = []
-    for store in stores:
-        if store.reads_from > 0:
+    for each in tracked:
+        store = each.store
+        if store.reads_from > 0 or store.gauge.kind not in _MAY_FOUL:
             continue
         dump = _last_dump(store, log)
-        if dump is not None and (after := _first_after(store, log, dump)) is not None:
+        if dump is not None and (after := _first_after(store, log, dump.at)) is not None:
             at, shown = after
-            if shown >= Water.fouled_from:
-                found.append(Fouled(store=store, dumped_at=dump, read_at=at, shown=shown))
+            usual = float(each.model.usual_x @ each.belief.coefficients) / store.capacity
+            used = Water.fouled_times * usual * (at - dump.at) / timedelta(days=1)
+            if shown >= Water.fouled_from + used:
+                found.append(Fouled(store=store, dumped_at=dump.at, dump_key=dump.key, read_at=at, shown=shown))
     return tuple(found)
 
 
-def _last_dump(store: Store, log: Log) -> datetime | None:
+def _last_dump(store: Store, log: Log) -> Event | None:
     for day in reversed(log.days):
         for event in reversed(day.events):
             if event.store == store.id and event.row.effect is Effect.EMPTY:
-                return event.at if event.left < Water.fouled_from else None
+                return event if event.left < Water.fouled_from else None
     return None
 
 
@@ -129,4 +133,5 @@ def _first_after(store: Store, log: Log, dump: datetime) -> tuple[datetime, floa
     return (first.at, first.value) if soon else None
 
 
+_MAY_FOUL = (GaugeKind.SENSOR, GaugeKind.STEPS)
 _SHOWN: Sequence[Method] = (Method.FRACTION, Method.STEP)

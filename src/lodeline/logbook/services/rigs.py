@@ -21,10 +21,9 @@ from lodeline.logbook.services.changes import Writer, writing
 from lodeline.text.logbook import Action
 from lodeline.text.names import UNLISTED_LOAD
 
-_PARTS = (
-    "crew", "solar", "sources", "inverter", "loads", "appliances", "road_factor", "road_km_per_h", "after_stop",
-    "length_m", "height_m", "payload_kg", "hardship", "risk",
-)  # fmt: skip
+# What of a rig's document its row keeps as it is; the rest has columns or rows of its own.
+_OWN = {"name", "timezone", "units", "stores"}
+_PARTS = tuple(name for name in d.RigDoc.model_fields if name not in _OWN)
 
 
 def set_rig(rig: m.Rig, doc: d.RigDoc) -> None:

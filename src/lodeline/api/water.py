@@ -1,0 +1,438 @@
+"""Water and waste: the balance, what each use takes, the ration, jugs, toilets, what is due."""
+
+from datetime import date
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from lodeline.api.built import built
+from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
+from lodeline.api.water_aboard import RationOut, ration_out
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.catalogue import ACTIVITIES, Caution, Role
+from lodeline.core.forecast.forecast import StoreForecast
+from lodeline.core.levers.carried import within_walk
+from lodeline.core.levers.lever import Aboard
+from lodeline.core.rig import Store, WaterGear
+from lodeline.core.stops.book import way_km
+from lodeline.core.water import care, frost, jugs, toilets
+from lodeline.core.water.balance import Balance, UseThen
+from lodeline.core.water.habits import usual_activities
+from lodeline.core.water.hot import hot_water
+from lodeline.core.water.learned import Amount
+from lodeline.core.water.ration import Ration
+from lodeline.logbook import models as m
+from lodeline.logbook.services import water
+from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import aboard_water
+from lodeline.text import water as text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display
+
+router = Router(tags=["water"])
+_FROST_DAYS = 5
+_USUAL_RATION_DAYS = 7
+_SUPPLY = "supply"
+
+
+class FlowOut(Out):
+    """Where water went. Numbers are for drawing, in the unit shown: the amount and its error."""
+
+    id: str
+    name: str
+    value: float
+    sd: float
+    words: str
+
+
+class BalanceOut(Out):
+    """One span: ``drawn`` with its error, where it went, what is left over, and whether the sums close."""
+
+    id: str
+    name: str
+    drawn: float
+    drawn_sd: float
+    drawn_words: str
+    flows: list[FlowOut]
+    apart_words: str | None
+    closes: bool
+    closes_words: str
+    words: str
+
+
+class UseOut(Out):
+    """One activity; ``p10`` to ``p90``: what it takes a day, for drawing."""
+
+    id: str
+    name: str
+    often: str
+    each: str
+    day: str
+    told: str
+    learned: bool
+    p10: float
+    p50: float
+    p90: float
+
+
+class JugOut(Out):
+    """A jug; ``holds`` in the unit shown."""
+
+    id: str
+    words: str
+    share: float
+    name: str
+    holds: float
+    where: str
+    drinkable: bool
+
+
+class GearOut(Out):
+    """The water's gear as its form has it, in the units shown."""
+
+    heater: float | None
+    heater_temp: float | None
+    heater_w: float | None
+    head_per_min: float | None
+    shower_min: float | None
+    filter: float | None
+    filter_days: float | None
+    disinfect_days: float | None
+    hose_per_min: float | None
+    cart: bool
+    heat_w: float | None
+
+
+class FreshPoint(Out):
+    at: str
+    p10: float
+    p50: float
+    p90: float
+
+
+class FreshOut(Out):
+    """The fresh tank ahead, for drawing a ration beside what is expected."""
+
+    capacity: float
+    line: float
+    fan: list[FreshPoint]
+
+
+class FouledOut(Out):
+    store: str
+    words: str
+    floor: float
+    read_with_floor: str
+    was_left: str
+    dumped: Moment
+    event: int | None
+
+
+class ToiletOut(Out):
+    store: str
+    name: str
+    words: str
+    guest: str | None
+
+
+class DueOut(Out):
+    id: str
+    words: str
+    due: bool
+    event: str | None
+    did: str | None
+
+
+class StretchOut(Out):
+    label: str
+    short: str
+    value: float
+    words: str
+
+
+class HabitOut(Out):
+    """One activity as the form asks for it; ``per_day``: for the whole crew. ``said``: the crew said so."""
+
+    activity: str
+    name: str
+    per_day: float
+    usual_l: str
+    said: bool
+    not_on: list[int]
+    own_l: float | None
+
+
+class WaterOut(Out):
+    revision: int
+    known: bool
+    now: Moment
+    unit: str
+    headline: str
+    detail: str
+    today: str | None
+    binding: str | None
+    drained: str | None
+    balances: list[BalanceOut]
+    uses: list[UseOut]
+    uses_words: str
+    cannot_tell: str | None
+    floors: str
+    hot: str | None
+    ration: RationOut | None
+    ration_least: str
+    ration_usual: str
+    ration_most: str
+    fresh: FreshOut | None
+    gear: GearOut
+    temp_unit: str
+    jugs: list[JugOut]
+    jugs_words: str | None
+    filling: list[str]
+    toilets: list[ToiletOut]
+    fouled: list[FouledOut]
+    emptied_where: str | None
+    due: list[DueOut]
+    frost: list[str]
+    may_drain: bool
+    supplies: list[str]
+    weeks: list[StretchOut]
+    months: list[StretchOut]
+    trend: str
+    habits: list[HabitOut]
+    cautions: list[str]
+
+
+@router.get("/{rig_id}/water", response=WaterOut, operation_id="water")
+def water_(request: HttpRequest, rig_id: str) -> HttpResponse:
+    """Water and waste of a rig, from the tap to the drain."""
+    rig = rig_of(request, rig_id)
+    known, display = derived(rig), display_of(request)
+    return built("water", rig.pk, known, lambda: _build(rig, known, display))
+
+
+def _l(litres: float, display: Display) -> float:
+    return display.value(litres, "L", 2)
+
+
+def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
+    learned = water.amounts_of(known)
+    core, today = known.rig, known.rig.zone.date(known.now)
+    spared = water.sparing(known, rig.pk)
+    sentence = text.headline(core, known.forecast, text.Spared(spared.days, spared.levers) if spared else None, display)
+    kept = water.kept_ration(rig, known)
+    until = water.ration_until(rig, today)
+    fresh = core.first(Role.WATER)
+    drained = next((t.drained_since for s in core.every(Role.WATER) if (t := known.tracked[s.id]).drained_since), None)
+    found = hot_water(core)
+    weeks, months = water.history(known, False), water.history(known, True)
+    people = max(1, core.crew.people)
+    held = jugs.in_jugs(core, known.log)
+    waste = [store for store in core.stores if store.kind.toilet is not None or store.kind.role is Role.DRAIN]
+    lasts = [(on.isoformat()) for on in (date.fromordinal(today.toordinal() + n) for n in (1, _USUAL_RATION_DAYS, 28))]
+    return WaterOut(
+        revision=known.revision, known=water.fresh_of(known) is not None, now=moment(known.now, display),
+        unit=display.unit("L").unit, headline=sentence.headline, detail=sentence.detail,
+        today=_today(known, learned, kept, display), binding=text.binding(core, known.forecast),
+        drained=text.drained(drained, display) if drained is not None else None,
+        balances=_balances(known, learned, display), uses=[_use(each, display) for each in learned],
+        uses_words=aboard_water.habits_of(core), cannot_tell=text.cannot_tell(learned),
+        floors=text.floors(people, display), hot=text.hot(found, display) if found else None,
+        ration=ration_out(known, kept, True, display) if kept is not None else None,
+        ration_least=lasts[0], ration_usual=until.isoformat() if until else lasts[1], ration_most=lasts[2],
+        fresh=_fresh(known, display), gear=_gear(core.water, display), temp_unit=display.unit("degC").unit,
+        jugs=[_jug(each, display) for each in held],
+        jugs_words=_jugs_words(known, held, display), filling=_filling(known, display),
+        toilets=_toilets(known, display),
+        fouled=_fouled(known, waste, display), emptied_where=aboard_water.EMPTIED_WHERE if waste else None,
+        due=_due(known, display),
+        frost=_frost(known, rig.pk, display), may_drain=fresh is not None and drained is None,
+        supplies=_supplies(known, display),
+        weeks=[_stretch(each, False, display) for each in weeks],
+        months=[_stretch(each, True, display) for each in months], trend=text.trend(weeks, display),
+        habits=_habits(known, display),
+        cautions=cautions((Caution.DRINKING_HOSE, Caution.DUMP_ALLOWED, Caution.AXLES, Caution.ESTIMATE), display),
+    )  # fmt: skip
+
+
+def _today(known: Derived, learned: tuple[Amount, ...], kept: Ration | None, display: Display) -> str | None:
+    if not learned:
+        return None
+    used = water.used_by_date(known).get(known.rig.zone.date(known.now), 0.0)
+    usual = sum(each.day_l.p50 for each in learned)
+    return text.today(used, usual, kept.a_day_l if kept else None, display)
+
+
+def _balances(known: Derived, learned: tuple[Amount, ...], display: Display) -> list[BalanceOut]:
+    spans = water.spans(known, learned)
+    named = (
+        ("day", "The last day", spans.day),
+        ("week", "The last week", spans.week),
+        ("stay", "This stay", spans.stay),
+    )
+    return [_balance(id, name, each, display) for id, name, each in named if each is not None]
+
+
+def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
+    return BalanceOut(
+        id=id, name=name, drawn=_l(each.drawn.value, display), drawn_sd=_l(each.drawn.sd, display),
+        drawn_words=text.about(each.drawn.value, each.drawn.sd, display),
+        flows=[
+            FlowOut(
+                id=f"{part.went}-{part.store.id if part.store else ''}", name=text.part_name(part),
+                value=_l(part.amount.value, display), sd=_l(part.amount.sd, display),
+                words=text.about(part.amount.value, part.amount.sd, display),
+            )
+            for part in each.parts
+        ],
+        apart_words=text.apart(each, display), closes=each.closes, closes_words=text.closes(each, display),
+        words=text.balance_words(each, display),
+    )  # fmt: skip
+
+
+def _use(each: Amount, display: Display) -> UseOut:
+    return UseOut(
+        id=each.activity.id, name=text.activity(each), often=text.how_often(each),
+        each=text.each_words(each, display), day=display.span(each.day_l.p10, each.day_l.p90, "L"),
+        told=text.told(each, display), learned=each.told == "learned", p10=_l(each.day_l.p10, display),
+        p50=_l(each.day_l.p50, display), p90=_l(each.day_l.p90, display),
+    )  # fmt: skip
+
+
+def _fresh(known: Derived, display: Display) -> FreshOut | None:
+    fresh = water.fresh_of(known)
+    if fresh is None:
+        return None
+    fan = known.forecast.of(fresh.store.id).fan
+    return FreshOut(
+        capacity=_l(fresh.store.capacity, display), line=_l(fresh.store.line_level, display),
+        fan=[
+            FreshPoint(at=display.iso(b.at), p10=_l(b.p10, display), p50=_l(b.p50, display), p90=_l(b.p90, display))
+            for b in fan
+        ],
+    )  # fmt: skip
+
+
+def _gear(gear: WaterGear, display: Display) -> GearOut:
+    def shown(value: float | None, unit: str) -> float | None:
+        return None if value is None else display.value(value, unit, 2)
+
+    return GearOut(
+        heater=shown(gear.heater_l, "L"), heater_temp=shown(gear.heater_c, "degC"), heater_w=gear.heater_w,
+        head_per_min=shown(gear.head_l_per_min, "L"), shower_min=gear.shower_min, filter=shown(gear.filter_l, "L"),
+        filter_days=gear.filter_days, disinfect_days=gear.disinfect_days, hose_per_min=shown(gear.hose_l_per_min, "L"),
+        cart=gear.cart, heat_w=gear.heat_w,
+    )  # fmt: skip
+
+
+def _jug(each: jugs.InJug, display: Display) -> JugOut:
+    jug = each.jug
+    return JugOut(
+        id=jug.id, words=aboard_water.jug(each, display), share=each.litres / jug.litres, name=jug.name,
+        holds=_l(jug.litres, display), where=jug.where, drinkable=jug.drinkable,
+    )  # fmt: skip
+
+
+def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:
+    if not held:
+        return None
+    fresh = water.fresh_of(known)
+    until: StoreForecast | None = known.forecast.of(fresh.store.id) if fresh is not None else None
+    return aboard_water.carried(jugs.carried_l(held), until, jugs.last_poured(held), known.forecast, display)
+
+
+def _filling(known: Derived, display: Display) -> list[str]:
+    fresh, rig = water.fresh_of(known), known.rig
+    if fresh is None:
+        return []
+    litres = jugs.to_fill_l(fresh.store.capacity, fresh.level)
+    contents = {
+        each.store.id: each.level * each.store.kg_per_unit for each in known.tracked.values() if each.known_since
+    }
+    by_hose = jugs.by_hose(litres, rig.water.hose_l_per_min)
+    left = jugs.payload_after(rig, contents, by_hose.kg)
+    said = [aboard_water.filling(by_hose, fresh.store, left, display)]
+    ahead = water.ahead_of(known, 1, 1, 1)
+    aboard = Aboard(ahead=ahead, tracked=known.tracked, log=known.log, book=known.book)
+    here, spot = ahead.days[0].place, within_walk(aboard, fresh)
+    if here is not None and spot is not None and rig.jugs:
+        tap = spot.services.get("water")
+        flow = tap.l_per_min if tap is not None else None
+        walk = jugs.on_foot(rig, sum(jug.litres for jug in rig.jugs), way_km(rig, here, spot.place), flow)
+        said.append(aboard_water.fetching(walk, spot.name, display))
+    return [*said, aboard_water.STOPPED_BY]
+
+
+def _toilets(known: Derived, display: Display) -> list[ToiletOut]:
+    return [
+        ToiletOut(
+            store=each.store.id, name=each.store.name, words=aboard_water.toilet(each, known.forecast, display),
+            guest=aboard_water.guest(each, display),
+        )
+        for each in toilets.toilets(known.rig, known.tracked, known.forecast)
+    ]  # fmt: skip
+
+
+def _fouled(known: Derived, waste: list[Store], display: Display) -> list[FouledOut]:
+    tracked = [known.tracked[store.id] for store in waste]
+    return [
+        FouledOut(
+            store=each.store.id, words=aboard_water.fouled(each, display), floor=each.shown,
+            read_with_floor=aboard_water.read_with_floor(each), was_left=aboard_water.was_left(each),
+            dumped=moment(each.dumped_at, display), event=each.dump_key,
+        )
+        for each in toilets.fouled(tracked, known.log)
+    ]  # fmt: skip
+
+
+def _due(known: Derived, display: Display) -> list[DueOut]:
+    every = care.due(known.rig, known.log, known.tracked, known.book, known.now)
+    return [
+        DueOut(
+            id=each.care, words=aboard_water.due(each, display), due=each.is_due, event=each.event,
+            did=aboard_water.did(each.event),
+        )
+        for each in every
+    ]  # fmt: skip
+
+
+def _frost(known: Derived, seed: int, display: Display) -> list[str]:
+    days = water.ahead_of(known, seed, _FROST_DAYS, 1).days
+    return aboard_water.frost(frost.frost(known.rig, days, _FROST_DAYS), known.now, display)
+
+
+def _supplies(known: Derived, display: Display) -> list[str]:
+    return [
+        aboard_water.supply(known.forecast.of(store.id), known.forecast, display)
+        for store in known.rig.stores
+        if store.kind.id == _SUPPLY
+    ]  # fmt: skip
+
+
+def _stretch(each: UseThen, months: bool, display: Display) -> StretchOut:
+    return StretchOut(
+        label=each.first.isoformat(),
+        short=text.stretch_short(each, months),
+        value=_l(each.per_person, display),
+        words=text.stretch(each, months, display),
+    )
+
+
+def _habits(known: Derived, display: Display) -> list[HabitOut]:
+    """Every activity, as the form asks for it."""
+    taken = {each.activity.id: each for each in usual_activities(known.rig)}
+    said = {each.activity.id: each for each in known.rig.habits}
+    found = []
+    for id, activity in ACTIVITIES.items():
+        each, habit = taken.get(id), said.get(id)
+        if activity.event is None:
+            continue
+        found.append(
+            HabitOut(
+                activity=id, name=activity.name, per_day=each.per_day if each is not None else 0.0,
+                usual_l=display.amount(activity.each_l, "L"), said=habit is not None,
+                not_on=sorted(habit.not_on) if habit else [],
+                own_l=_l(habit.each_l, display) if habit and habit.each_l else None,
+            )
+        )  # fmt: skip
+    return found

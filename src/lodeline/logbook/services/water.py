@@ -1,0 +1,202 @@
+"""Water and waste of what is derived: amounts, balances, the ration that is kept."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from django.contrib.auth.models import User
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import Role
+from lodeline.core.conditions import coming
+from lodeline.core.errors import Refused
+from lodeline.core.figures import Forecasting, Stops
+from lodeline.core.forecast.change import together
+from lodeline.core.forecast.forecast import days_left, simulate
+from lodeline.core.forecast.paths import Ahead, look_ahead
+from lodeline.core.ledger import LedgerRow, ledger
+from lodeline.core.levers.water import water_levers
+from lodeline.core.stops.wishes import Agreed
+from lodeline.core.tracking.track import Tracked
+from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
+from lodeline.core.water.habits import flush_tank
+from lodeline.core.water.learned import Amount, amounts
+from lodeline.core.water.ration import Ration, ration
+from lodeline.logbook import models as m
+from lodeline.logbook.services import rigs, rows, wishes
+from lodeline.logbook.services.derived import Derived
+
+# Under this word a ration is agreed on, beside the levers.
+RATION = "ration"
+# One leaves in the morning, unless a time is said.
+LEAVE_H = 10.0
+_DAYS_OF_STAY = 60
+
+
+def fresh_of(known: Derived) -> Tracked | None:
+    """The first fresh tank, where it is known."""
+    store = known.rig.first(Role.WATER)
+    each = known.tracked.get(store.id) if store is not None else None
+    return each if each is not None and each.known_since is not None else None
+
+
+def amounts_of(known: Derived) -> tuple[Amount, ...]:
+    """What each activity takes; empty where no fresh tank is known."""
+    fresh = fresh_of(known)
+    return amounts(known.rig, fresh) if fresh is not None else ()
+
+
+def used_by_date(known: Derived) -> dict[date, float]:
+    """Fresh water used on each date that is known, from all tanks. [L]"""
+    used: dict[date, float] = {}
+    for on, day in ledger(known.tracked, known.rig.zone).items():
+        mine = [row for row in day if _is_drunk_from(known, row)]
+        if mine:
+            used[on] = max(0.0, sum(row.used + row.corrected * row.store.sign for row in mine))
+    return used
+
+
+def _is_drunk_from(known: Derived, row: LedgerRow) -> bool:
+    return row.store.kind.role is Role.WATER and row.store is not flush_tank(known.rig)
+
+
+def ration_until(rig: m.Rig, today: date) -> date | None:
+    """The day until which a ration is kept, None where none is."""
+    row = m.Agreed.objects.filter(rig=rig, lever=RATION, since__lte=today, until__gte=today).order_by("-since").first()
+    return row.until + timedelta(days=1) if row is not None else None
+
+
+def check_until(known: Derived, until: date) -> date:
+    """A day that a ration may last until.
+
+    Raises
+    ------
+    Refused
+        It lies before tomorrow, or further than is looked.
+    """
+    days = (until - known.rig.zone.date(known.now)).days
+    if not 1 <= days <= Stops.most_days:
+        raise Refused("until", p.UntilOutOfRange(Stops.most_days))
+    return until
+
+
+def ahead_of(known: Derived, seed: int, days: int, n_paths: int = Forecasting.paths) -> Ahead:
+    """The days ahead, for draws of their own."""
+    one = next(iter(known.tracked.values()))
+    coming_days = coming(known.rig, known.outlook, one.conditions, days)
+    return look_ahead(known.rig, known.now, one.hour, coming_days, n_paths, seed)
+
+
+def ration_of(known: Derived, seed: int, until: date, sure: float | None = None) -> Ration | None:
+    """The ration until the morning of a day; None where no tank is known."""
+    today = known.rig.zone.date(known.now)
+    ahead = ahead_of(known, seed, (until - today).days)
+    return ration(
+        known.rig, ahead, known.tracked, amounts_of(known), until, LEAVE_H,
+        1 - known.rig.risk if sure is None else sure, used_by_date(known).get(today, 0.0), known.spread_scale,
+    )  # fmt: skip
+
+
+def kept_ration(rig: m.Rig, known: Derived) -> Ration | None:
+    """The ration that the crew keeps, as it now is."""
+    until = ration_until(rig, known.rig.zone.date(known.now))
+    return ration_of(known, rig.pk, until) if until is not None else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spans:
+    """Balances of the last day, the last week and the stay at this place, None where nothing was known."""
+
+    day: Balance | None
+    week: Balance | None
+    stay: Balance | None
+    stay_since: datetime
+
+
+def spans(known: Derived, learned: tuple[Amount, ...]) -> Spans:
+    """The balances of the view."""
+    begins = _stay_since(known)
+
+    def of(since: datetime) -> Balance | None:
+        return balance(known.rig, known.log, known.tracked, learned, since, known.now)
+
+    day, week = (known.now - timedelta(days=n) for n in (1, 7))
+    return Spans(day=of(day), week=of(week), stay=of(begins), stay_since=begins)
+
+
+def _stay_since(known: Derived) -> datetime:
+    """When the rig last moved, as far as the log says; at most some weeks ago."""
+    zone, earliest = known.rig.zone, known.now - timedelta(days=_DAYS_OF_STAY)
+    drives = (event.at for day in reversed(known.log.days) for event in reversed(day.events) if event.type == "drive")
+    last = next(drives, None)
+    if last is None and known.log.days:
+        last = zone.midnight(known.log.days[0].date)
+    return max(earliest, last) if last is not None else earliest
+
+
+def history(known: Derived, months: bool) -> tuple[UseThen, ...]:
+    """Litres a person a day by week or month."""
+    return by_stretch(known.rig, known.log, used_by_date(known), months, known.rig.zone.date(known.now))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sparing:
+    """How long the fresh water lasts once the crew does what it does not mind. ``levers``: by their ids."""
+
+    days: float | None
+    levers: tuple[str, ...]
+
+
+def sparing(known: Derived, seed: int) -> Sparing | None:
+    """The fresh water's days with the two that save most of what the crew does not mind; None where there is none."""
+    fresh = fresh_of(known)
+    if fresh is None:
+        return None
+    ahead = ahead_of(known, seed, known.forecast.horizon_days, _SPARING_PATHS)
+    levers = [each for each in water_levers(known.all_known.aboard(ahead)) if each.hardship is not None]
+    id = fresh.store.id
+    mine = [each for each in levers if id in each.changes and (each.hardship or 0) <= _EASY]
+    chosen = sorted(mine, key=lambda each: -sum(t.per_day for t in each.touches if t.store == id))[:_MOST_LEVERS]
+    if not chosen:
+        return None
+    change = together(each.changes[fresh.store.id] for each in chosen)
+    times = simulate(ahead, fresh, known.scale_of(fresh.store.id), change).reached_days
+    return Sparing(days=days_left(ahead, times)[1], levers=tuple(each.id for each in chosen))
+
+
+# A lever of this hardship is a little hard at most.
+_EASY = 2
+_SPARING_PATHS, _MOST_LEVERS = 800, 2
+
+
+def keep_ration(rig: m.Rig, known: Derived, until: date, words: str, *, by: User) -> None:
+    """Keep a ration until the morning of a day: from now on the Round shows what is left of today's."""
+    today = known.rig.zone.date(known.now)
+    wished = Agreed(lever=RATION, since=today, until=until - timedelta(days=1))
+    wishes.agree(rig, wished, words, {}, by=by)
+
+
+def set_aboard(rig: m.Rig, change: dict[str, object], *, saw: int, by: User) -> m.Rig:
+    """Say what water is used for, which jugs are carried, what gear is aboard.
+
+    Raises
+    ------
+    ChangedSince
+        Somebody changed the rig since; nothing is replaced.
+    """
+    doc = rows.rig_rows(rig).doc
+    return rigs.update_rig(rig, doc.model_copy(update=change), saw=saw, by=by)
+
+
+def read_with_floor(rig: m.Rig, store_id: str, shown: float, *, saw: int, by: User) -> m.Rig:
+    """From now on read a fouled gauge with what it shows of an empty tank.
+
+    Raises
+    ------
+    Refused
+        There is no such store.
+    """
+    doc = rows.rig_rows(rig).doc
+    if all(store.id != store_id for store in doc.stores):
+        raise Refused("store", p.NoStore(store_id, tuple(store.id for store in doc.stores)))
+    stores = [store.model_copy(update={"reads_from": shown}) if store.id == store_id else store for store in doc.stores]
+    return rigs.update_rig(rig, doc.model_copy(update={"stores": stores}), saw=saw, by=by)

@@ -1,0 +1,200 @@
+"""Jugs, filling, care, frost, toilets and supplies in words."""
+
+from datetime import datetime, timedelta
+from typing import assert_never
+
+from lodeline.core.catalogue import EVENT_TYPES
+from lodeline.core.figures import Water
+from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.rig import Rig, Store
+from lodeline.core.water.care import Care, Due
+from lodeline.core.water.frost import AtRisk, FrostNight
+from lodeline.core.water.jugs import Filling, InJug
+from lodeline.core.water.toilets import Fouled, ToiletLeft
+from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.times import day_name, day_part, days_words, short_date
+
+
+def jug(each: InJug, display: Display) -> str:
+    """What is in a jug."""
+    where = f", {each.jug.where}" if each.jug.where else ""
+    use = "" if each.jug.drinkable else ", not for drinking"
+    if each.litres <= 0:
+        return f"{each.jug.name}: empty, {display.amount(each.jug.litres, 'L')}{where}{use}"
+    of = f" of {display.amount(each.jug.litres, 'L')}"
+    inside = "full, " if each.litres >= each.jug.litres else ""
+    of = of if not inside else ""
+    return (
+        f"{each.jug.name}: {inside}{display.amount(each.litres, 'L')}{of}, {display.amount(each.kg, 'kg')}{where}{use}"
+    )
+
+
+def carried(
+    litres: float, until: StoreForecast | None, last: datetime | None, ahead: Forecast, display: Display
+) -> str:
+    """What the jugs add up to; or, once the last is poured in, by when water has to be found."""
+    if last is not None and until is not None:
+        at = ahead.when(until.p10_days)
+        by = f"by {day_part(display.local(at), display.local(ahead.at))}" if at is not None else "in the days to come"
+        return f"The last jug is poured in: find water {by}."
+    return f"Carried apart: {display.amount(litres, 'L')}, not counted in the days left."
+
+
+def filling(each: Filling, store: Store, left_kg: float | None, display: Display) -> str:
+    """What filling the tank takes."""
+    said = f"To fill {store.name}: {display.amount(each.litres, 'L')}, {display.amount(each.kg, 'kg')}"
+    if each.trips is None:
+        said += f", about {round(each.minutes)} min by hose"
+    else:
+        said += f", {counted(each.trips, 'trip')} on foot, about {round(each.minutes)} min"
+    if left_kg is None:
+        return f"{said}."
+    if left_kg < 0:
+        return f"{said}. That is {display.amount(-left_kg, 'kg')} over what may be loaded."
+    return f"{said}; {display.amount(left_kg, 'kg')} of the payload would be left."
+
+
+def fetching(each: Filling, place: str, display: Display) -> str:
+    """What filling the jugs at a tap within a walk takes."""
+    return (
+        f"{display.amount(each.litres, 'L')} from {place}: {counted(each.trips or 1, 'trip')} on foot, "
+        f"about {round(each.minutes)} min."
+    )
+
+
+def did(event: str | None) -> str | None:
+    """The button that logs that something was done."""
+    return EVENT_TYPES[event].did if event is not None else None
+
+
+STOPPED_BY = (
+    "Stop the fill by hand: until it runs over, at the litres that the meter shows, or at the mark. Log it as full, or "
+    "as its litres."
+)
+
+
+def due(each: Due, display: Display) -> str:
+    """Something that is due, or will be."""
+    ago = days_words(max(each.days, 1 / 24))
+    when = "due now" if each.is_due else f"due {short_date(each.due_on)}" if each.due_on is not None else "not due"
+    since = f"last done {ago} ago" if each.done else f"not logged in {ago}"
+    match each.care:
+        case Care.FILTER:
+            litres = display.amount(each.litres or 0.0, "L")
+            return f"Filter: {when}; {litres} through it, {since}."
+        case Care.DISINFECT:
+            return f"Disinfect the tank: {when}; {since}. How: local advice first; rinse until it smells of nothing."
+        case Care.SEAL:
+            return f"Seals of the cassette: {when}; {since}."
+        case Care.STOOD:
+            most = days_words(Water.stood_days)
+            return f"The water has stood {ago} since the last fill; after {most} many change it."
+        case Care.DOUBTFUL:
+            return (
+                f"Filled at {each.place}, which is not for drinking: filter and boil by local advice, "
+                f"and disinfect the tank after it."
+            )
+        case Care.RINSE:
+            name = each.store.name if each.store is not None else ""
+            return f"{name}: emptied {ago} ago. After so long it wants a good rinse, until it runs clear."
+        case _:
+            assert_never(each.care)
+
+
+_RISKS = {
+    AtRisk.HOSE: "the hose", AtRisk.TANK: "what hangs outside", AtRisk.VALVE: "the drain valve",
+    AtRisk.LINES: "lines and pump inside an unheated rig",
+}  # fmt: skip
+
+
+def frost(nights: tuple[FrostNight, ...], now: datetime, display: Display) -> list[str]:
+    """What is at risk in the nights to come, what to do tonight, what heat costs the bank."""
+    if not nights:
+        return []
+    said = [_night(each, now, display) for each in nights]
+    first = nights[0]
+    tonight = display.local(now).date()
+    if first.date - tonight <= timedelta(days=1):
+        todo = ["Unscrew and empty the hose", "leave the drain valve shut and warm"]
+        if first.tanks:
+            todo.append(f"drain or heat {listed([tank.name for tank in first.tanks])}")
+        if AtRisk.LINES in first.at_risk:
+            todo.append("drain the lines, open the taps, pump off, water heater empty and off")
+        said.append(f"Tonight: {'; '.join(todo)}.")
+        said.append(f"Heat for it costs the bank about {display.amount(first.heat_wh, 'Wh')} a night.")
+    return said
+
+
+def _night(each: FrostNight, now: datetime, display: Display) -> str:
+    day = day_name(each.date, display.local(now).date())
+    low = display.amount(each.low_c, "degC")
+    sure = "may freeze" if each.chance else "frost"
+    tanks = f" ({listed([tank.name for tank in each.tanks])})" if each.tanks else ""
+    risks = [_RISKS[risk] + (tanks if risk is AtRisk.TANK else "") for risk in each.at_risk]
+    return (
+        f"{capital(day)}: {sure}, lowest about {low}, {round(each.hours)} h below freezing. At risk: {listed(risks)}."
+    )
+
+
+def toilet(each: ToiletLeft, ahead: Forecast, display: Display) -> str:
+    """How many uses are left, until when."""
+    uses = round(each.uses.p50)
+    few, many = round(each.uses.p10), round(each.uses.p90)
+    span = f" ({few} to {many})" if few != many else ""
+    said = f"{each.store.name}: good for about {uses} more {'use' if uses == 1 else 'uses'}{span}"
+    at = ahead.when(each.p50_days)
+    if each.p50_days == 0:
+        said = f"{each.store.name}: full to its line"
+    elif at is not None:
+        said += f", until {day_part(display.local(at), display.local(ahead.at))}"
+    spare = f"; {counted(each.spares, 'empty one', 'empty ones')} aboard beside it" if each.spares else ""
+    return f"{said}{spare}."
+
+
+def guest(each: ToiletLeft, display: Display) -> str | None:
+    """What a guest makes of it."""
+    if each.guest_days is None or each.p50_days is None or each.p50_days <= 0:
+        return None
+    return f"With a guest for the nights: {days_words(each.guest_days)} in place of {days_words(each.p50_days)}."
+
+
+EMPTIED_WHERE = "What may be emptied where is a matter of local rules: ask, and empty only where it is allowed."
+
+
+def fouled(each: Fouled, display: Display) -> str:
+    """A gauge that showed something right after its tank was emptied."""
+    shown = percent(each.shown)
+    when = short_date(display.local(each.read_at).date())
+    return (
+        f"{each.store.name} showed {shown} right after it was emptied ({when}): it is fouled, or not clean. "
+        f"Rinse until it runs clear. If it still shows that, read it with this floor from now on."
+    )
+
+
+def read_with_floor(each: Fouled) -> str:
+    """The button that does so."""
+    return f"Read {each.store.name} with a floor of {percent(each.shown)}"
+
+
+def was_left(each: Fouled) -> str:
+    """The button that says that something stayed in."""
+    return f"It was not empty: about {percent(each.shown)} stayed in"
+
+
+def supply(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    """How long a supply lasts, or a bag has room."""
+    if not each.known or each.level is None:
+        return f"{each.store.name}: not read yet."
+    level = display.contents(each.store, each.level)
+    if each.p50_days is None:
+        return f"{each.store.name}: {level}, over {counted(ahead.horizon_days, 'day')}."
+    at = ahead.when(each.p50_days)
+    until = f", until {day_part(display.local(at), display.local(ahead.at))}" if at is not None else ""
+    return f"{each.store.name}: {level}, about {days_words(each.p50_days)}{until}."
+
+
+def habits_of(rig: Rig) -> str:
+    """What the amounts rest on until the log tells."""
+    if rig.habits:
+        return "By what you said of your habits, and what the log has taught since."
+    return "By common practice until you say how you live: dishes, showers, laundry."

@@ -1,0 +1,107 @@
+"""A ration in words: so many litres a day, what that allows, which published floor it lies under."""
+
+from datetime import date
+
+from lodeline.core.figures import Water
+from lodeline.core.rig import Rig
+from lodeline.core.water.ration import Allowed, Floor, Ration
+from lodeline.text.display import Display, capital, counted, listed
+from lodeline.text.horizon import first
+from lodeline.text.times import date_words, day_name
+from lodeline.text.water import often
+
+_TENTHS = 10
+
+
+def sure_words(sure: float) -> str:
+    """How sure it is to last: ``nine times in ten``."""
+    return _TIMES.get(round(sure * 20), f"{round(sure * 100)} times in a hundred")
+
+
+_TIMES = {16: "eight times in ten", 18: "nine times in ten", 19: "nineteen times in twenty"}
+
+
+def headline(each: Ration, display: Display) -> str:
+    """The ration itself: ``To last until the morning of Sunday, nine times in ten: 14 L a day``."""
+    until = f"To last until the morning of {date_words(each.until)}, {sure_words(each.sure)}"
+    if each.enough:
+        return f"{until}: as usual, {display.amount(each.usual_l, 'L')} a day; up to {_a_day(each, display)} would do."
+    return f"{until}: {_a_day(each, display)}, in place of {display.amount(each.usual_l, 'L')}."
+
+
+def _a_day(each: Ration, display: Display) -> str:
+    return f"{display.amount(each.a_day_l, 'L')} a day"
+
+
+def binds(each: Ration) -> str:
+    """Which tank sets it."""
+    return f"{each.binds.name} sets it: it {first(each.binds)}."
+
+
+def left(each: Ration, display: Display) -> str:
+    """What is left of today's."""
+    if each.left_today_l <= 0:
+        return f"Today's ration of {display.amount(each.a_day_l, 'L')} is used up."
+    return f"Left of today's ration: {display.amount(each.left_today_l, 'L')} of {display.amount(each.a_day_l, 'L')}."
+
+
+def floor(rig: Rig, each: Ration, display: Display) -> str | None:
+    """The published floor that it lies under, None above all of them."""
+    if each.floor is None:
+        return None
+    a_person = display.amount(each.per_person_l, "L")
+    match each.floor:
+        case Floor.SURVIVAL:
+            least = display.span(Water.survival_l, Water.survival_most_l, "L")
+            return (
+                f"That is {a_person} a person: less than the {least} a person needs to drink and eat "
+                f"(Sphere Handbook, from memory). Fetch water, or leave sooner."
+            )
+        case Floor.EMERGENCY:
+            return (
+                f"That is {a_person} a person: less than the {display.amount(Water.emergency_l, 'L')} that are advised "
+                f"for an emergency (FEMA, from memory). Drinking comes first."
+            )
+        case Floor.BASIC:
+            least = display.span(Water.basic_l, Water.basic_most_l, "L")
+            return (
+                f"That is {a_person} a person: less than the {least} of all basic needs (Sphere Handbook, from memory)."
+            )
+
+
+def allows(rig: Rig, each: Ration, display: Display) -> list[str]:
+    """What the ration allows, a line for each use."""
+    today = each.path[0][0] if each.path else each.until
+    return [_line(rig, one, today, display) for one in each.allowed if one.activity.event or one.cut]
+
+
+def _line(rig: Rig, one: Allowed, today: date, display: Display) -> str:
+    name = capital(one.activity.name)
+    if one.instead:
+        name = _INSTEAD.get(one.activity.id, name)
+    takes = f"about {display.amount(one.each_l, 'L')}"
+    if one.activity.event is None:
+        return f"{name}: with less, {takes} a person a day"
+    if one.per_day <= 0:
+        return f"{name}: none aboard"
+    if one.dates:
+        dates = listed([day_name(on, today) for on in one.dates])
+        who = "each " if one.each_on_a_date > 1 else ""
+        return f"{name}, {takes}: one {who}on {dates}"
+    if one.per_day < _SELDOM:
+        return f"{name}: none until then"
+    return f"{name}, {takes}: {often(one.per_day)}"
+
+
+_INSTEAD = {"dishes": "Dishes, wiped first or on paper", "shower": "Navy shower"}
+_SELDOM = 0.05
+
+
+def agreed(each: Ration, display: Display) -> str:
+    """What a ration is called once it is agreed on."""
+    return f"Water ration, {display.amount(each.a_day_l, 'L')} a day"
+
+
+def people_words(rig: Rig) -> str:
+    """For how many it is."""
+    return counted(max(1, rig.crew.people), "person", "people")

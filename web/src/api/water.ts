@@ -1,0 +1,60 @@
+import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+
+import { client, type Schemas, take } from "./client";
+import { keys } from "./keys";
+import { ofRig } from "./queries";
+
+/** Water and waste: what is known, what is asked and what is said of the rig. */
+
+export const waterQuery = (rig: number) =>
+  queryOptions({
+    queryKey: keys.water(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/water", { ...ofRig(rig), signal })),
+  });
+
+export const rationQuery = (rig: number, until: string, sure: number) =>
+  queryOptions({
+    queryKey: keys.ration(rig, until, sure),
+    enabled: until !== "",
+    queryFn: ({ signal }) =>
+      take(client.POST("/api/rigs/{rig_id}/water/ration", { ...ofRig(rig), body: { until, sure }, signal })),
+    placeholderData: (before) => before,
+  });
+
+const useChange = <Given, Answer>(change: (given: Given) => Promise<Answer>, rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.ofRig(rig) }),
+  });
+};
+
+export const useKeepRation = (rig: number) =>
+  useChange(
+    (body: Schemas["RationIn"]) => take(client.POST("/api/rigs/{rig_id}/water/ration/keep", { ...ofRig(rig), body })),
+    rig,
+  );
+
+export const useSetAboard = (rig: number, saw: number) =>
+  useChange(
+    (body: Schemas["AboardIn"]) =>
+      take(
+        client.PUT("/api/rigs/{rig_id}/water/aboard", {
+          params: { path: { rig_id: String(rig) }, query: { saw } },
+          body,
+        }),
+      ),
+    rig,
+  );
+
+export const useReadWithFloor = (rig: number, saw: number) =>
+  useChange(
+    (body: Schemas["FloorIn"]) =>
+      take(
+        client.PUT("/api/rigs/{rig_id}/water/floor", {
+          params: { path: { rig_id: String(rig) }, query: { saw } },
+          body,
+        }),
+      ),
+    rig,
+  );

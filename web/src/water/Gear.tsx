@@ -1,0 +1,85 @@
+import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
+import { useState } from "react";
+
+import type { Schemas } from "../api/client";
+import { useRig, useRole } from "../api/rig";
+import { useSetAboard } from "../api/water";
+import { isUnread, typedNumber } from "../forms/typed";
+import { Labelled } from "../parts/Labelled";
+import { Problem } from "../parts/Notice";
+import { Plain } from "../parts/Plain";
+
+type Water = Schemas["WaterOut"];
+type Key = Exclude<keyof Schemas["GearOut"], "cart">;
+
+const fields = (water: Water): [Key, string][] => [
+  ["heater", `Water heater holds, ${water.unit}`],
+  ["heater_temp", `Its water, ${water.temp_unit}`],
+  ["heater_w", "Its element, W"],
+  ["head_per_min", `Shower head, ${water.unit} a minute`],
+  ["shower_min", "Minutes of a shower"],
+  ["hose_per_min", `Usual tap, ${water.unit} a minute`],
+  ["filter", `Filter is good for, ${water.unit}`],
+  ["filter_days", "Filter, days"],
+  ["disinfect_days", "Disinfect the tank every, days"],
+  ["heat_w", "Heat that keeps a tank from freezing, W"],
+];
+
+/** Heater, shower head, filter and hose, asked once. */
+export const Gear = ({ water }: { water: Water }) => {
+  const { owns } = useRole();
+  const set = useSetAboard(useRig(), water.revision);
+  const [typed, setTyped] = useState<Partial<Record<Key, string>> | null>(null);
+  const [cart, setCart] = useState(water.gear.cart);
+  const [problem, setProblem] = useState<string | null>(null);
+  if (!owns) return null;
+  if (typed === null)
+    return (
+      <Plain size="sm" mt="2" onClick={() => setTyped({})}>
+        Heater, filter and hose
+      </Plain>
+    );
+  const textOf = (key: Key): string => typed[key] ?? (water.gear[key] === null ? "" : String(water.gear[key]));
+  const save = () => {
+    const gear: Partial<Record<Key, number | null>> = {};
+    for (const [key, label] of fields(water)) {
+      const value = typedNumber(textOf(key));
+      if (isUnread(value)) return setProblem(`${label}: ${value.problem}`);
+      gear[key] = value;
+    }
+    setProblem(null);
+    set.mutate({ gear: { ...gear, cart } }, { onSuccess: () => setTyped(null) });
+  };
+  return (
+    <Box bg="sunken" p="3" borderRadius="md" mt="2">
+      <Flex gap="3" wrap="wrap" align="end">
+        {fields(water).map(([key, label]) => (
+          <Box key={key} width="10rem">
+            <Labelled label={label}>
+              <Input
+                bg="raised"
+                borderColor="edge"
+                inputMode="decimal"
+                value={textOf(key)}
+                onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
+              />
+            </Labelled>
+          </Box>
+        ))}
+        <chakra.label display="flex" gap="2" minH="10" alignItems="center">
+          <input type="checkbox" checked={cart} onChange={(event) => setCart(event.target.checked)} />
+          jugs are wheeled on a cart
+        </chakra.label>
+      </Flex>
+      <HStack mt="2">
+        <Plain size="sm" tone="strong" disabled={set.isPending} onClick={save}>
+          Save the gear
+        </Plain>
+        <Plain size="sm" onClick={() => setTyped(null)}>
+          Cancel
+        </Plain>
+      </HStack>
+      <Problem error={problem ?? set.error} />
+    </Box>
+  );
+};

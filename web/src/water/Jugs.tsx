@@ -1,0 +1,146 @@
+import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
+import { useState } from "react";
+
+import type { Schemas } from "../api/client";
+import { useRig, useRole } from "../api/rig";
+import { useSetAboard } from "../api/water";
+import { isUnread, typedNumber } from "../forms/typed";
+import { Labelled } from "../parts/Labelled";
+import { Problem } from "../parts/Notice";
+import { Plain } from "../parts/Plain";
+
+type Water = Schemas["WaterOut"];
+
+interface Draft {
+  id: string;
+  name: string;
+  holds: string;
+  where: string;
+  drinkable: boolean;
+}
+
+const draftOf = (jug: Schemas["JugOut"]): Draft => ({ ...jug, holds: String(jug.holds) });
+
+const freshJug = (taken: Draft[]): Draft => {
+  let n = taken.length + 1;
+  while (taken.some((jug) => jug.id === `jug-${n}`)) n += 1;
+  return { id: `jug-${n}`, name: `Jug ${n}`, holds: "10", where: "", drinkable: true };
+};
+
+/** The list of jugs while it is being changed. */
+const Editing = ({ water, done }: { water: Water; done: () => void }) => {
+  const set = useSetAboard(useRig(), water.revision);
+  const [jugs, setJugs] = useState(() => water.jugs.map(draftOf));
+  const [problem, setProblem] = useState<string | null>(null);
+  const change = (id: string, part: Partial<Draft>) =>
+    setJugs(jugs.map((jug) => (jug.id === id ? { ...jug, ...part } : jug)));
+  const save = () => {
+    const read = jugs.map((jug) => ({ ...jug, holds: typedNumber(jug.holds) }));
+    const wrong = read.find((jug) => typeof jug.holds !== "number" || jug.holds <= 0);
+    if (wrong) {
+      setProblem(isUnread(wrong.holds) ? wrong.holds.problem : `${wrong.name}: how much it holds must be over 0.`);
+      return;
+    }
+    setProblem(null);
+    set.mutate(
+      { jugs: read.map((jug) => ({ ...jug, holds: jug.holds as number, where: jug.where || null })) },
+      { onSuccess: done },
+    );
+  };
+  return (
+    <Box bg="sunken" p="3" borderRadius="md" mt="2">
+      {jugs.map((jug) => (
+        <Flex key={jug.id} gap="2" wrap="wrap" align="end" mb="2" role="group" aria-label={jug.name}>
+          <Box width="8rem">
+            <Labelled label="Name or number">
+              <Input
+                bg="raised"
+                borderColor="edge"
+                value={jug.name}
+                onChange={(event) => change(jug.id, { name: event.target.value })}
+              />
+            </Labelled>
+          </Box>
+          <Box width="6rem">
+            <Labelled label={`Holds, ${water.unit}`}>
+              <Input
+                bg="raised"
+                borderColor="edge"
+                inputMode="decimal"
+                value={jug.holds}
+                onChange={(event) => change(jug.id, { holds: event.target.value })}
+              />
+            </Labelled>
+          </Box>
+          <Box width="10rem">
+            <Labelled label="Where it is kept">
+              <Input
+                bg="raised"
+                borderColor="edge"
+                value={jug.where}
+                onChange={(event) => change(jug.id, { where: event.target.value })}
+              />
+            </Labelled>
+          </Box>
+          <chakra.label display="flex" gap="2" minH="10" alignItems="center">
+            <input
+              type="checkbox"
+              checked={jug.drinkable}
+              onChange={(event) => change(jug.id, { drinkable: event.target.checked })}
+            />
+            for drinking
+          </chakra.label>
+          <Plain
+            size="sm"
+            aria-label={`Take ${jug.name} off the list`}
+            onClick={() => setJugs(jugs.filter((each) => each.id !== jug.id))}
+          >
+            Remove
+          </Plain>
+        </Flex>
+      ))}
+      <HStack wrap="wrap">
+        <Plain size="sm" onClick={() => setJugs([...jugs, freshJug(jugs)])}>
+          Add a jug
+        </Plain>
+        <Plain size="sm" tone="strong" disabled={set.isPending} onClick={save}>
+          Save the jugs
+        </Plain>
+        <Plain size="sm" onClick={done}>
+          Cancel
+        </Plain>
+      </HStack>
+      <Problem error={problem ?? set.error} />
+    </Box>
+  );
+};
+
+/** Water that is carried, and what filling takes. */
+export const Jugs = ({ water }: { water: Water }) => {
+  const { owns } = useRole();
+  const [editing, setEditing] = useState(false);
+  return (
+    <Box>
+      {water.jugs_words && <Box mb="1">{water.jugs_words}</Box>}
+      <Box as="ul" listStyleType="none" aria-label="Jugs">
+        {water.jugs.map((jug) => (
+          <li key={jug.id}>{jug.words}</li>
+        ))}
+      </Box>
+      {water.jugs.length === 0 && <Box color="soft">No jugs are listed.</Box>}
+      {owns && !editing && (
+        <Plain size="sm" mt="2" onClick={() => setEditing(true)}>
+          {water.jugs.length === 0 ? "Add jugs" : "Change the jugs"}
+        </Plain>
+      )}
+      {editing && <Editing water={water} done={() => setEditing(false)} />}
+      <Box mt="3">
+        {water.filling.map((line) => (
+          <Box key={line} mb="1">
+            {line}
+          </Box>
+        ))}
+      </Box>
+    </Box>
+  );
+};

@@ -1,0 +1,67 @@
+import { Box, HStack } from "@chakra-ui/react";
+import { Link } from "react-router";
+
+import type { Schemas } from "../api/client";
+import { useRig, useRole } from "../api/rig";
+import { useReadWithFloor } from "../api/water";
+import { Problem } from "../parts/Notice";
+import { Plain } from "../parts/Plain";
+
+type Water = Schemas["WaterOut"];
+
+const Fouled = ({ fouled, saw }: { fouled: Schemas["FouledOut"]; saw: number }) => {
+  const read = useReadWithFloor(useRig(), saw);
+  const { owns } = useRole();
+  return (
+    <Box role="note" color="warn" mt="2">
+      {fouled.words}
+      <HStack mt="1" wrap="wrap">
+        {owns && (
+          <Plain
+            size="sm"
+            disabled={read.isPending}
+            onClick={() => read.mutate({ store: fouled.store, shown: fouled.floor })}
+          >
+            {fouled.read_with_floor}
+          </Plain>
+        )}
+        <Plain asChild size="sm">
+          <Link to={`/log?day=${fouled.dumped.date}`}>{fouled.was_left}: correct it in the Logbook</Link>
+        </Plain>
+      </HStack>
+      <Problem error={read.error} />
+    </Box>
+  );
+};
+
+/** Toilets of every kind, as people count them; gauges that are not clean; what else runs out or fills up. */
+export const Waste = ({ water }: { water: Water }) => (
+  <Box>
+    {water.toilets.map((toilet) => (
+      <Box key={toilet.store} mb="1" data-toilet={toilet.store}>
+        {toilet.words}
+        {toilet.guest && <Box color="soft">{toilet.guest}</Box>}
+      </Box>
+    ))}
+    {water.toilets.length === 0 && <Box color="soft">No toilet is known yet: read it in the Round.</Box>}
+    {water.fouled.map((fouled) => (
+      <Fouled key={fouled.store} fouled={fouled} saw={water.revision} />
+    ))}
+    {water.supplies.length > 0 && (
+      <Box as="ul" listStyleType="none" mt="3" aria-label="Supplies">
+        {water.supplies.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </Box>
+    )}
+    <Box color="soft" fontSize="sm" mt="2">
+      {water.emptied_where} Rubbish, recycling, laundry and food are added as supplies on the{" "}
+      <Link to="/rig">
+        <Box as="span" textDecoration="underline">
+          Rig view
+        </Box>
+      </Link>
+      .
+    </Box>
+  </Box>
+);

@@ -1,0 +1,91 @@
+import { Box, Grid, Heading } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+
+import type { Schemas } from "../api/client";
+import { useRig } from "../api/rig";
+import { waterQuery } from "../api/water";
+import { Refused, Waiting } from "../parts/Notice";
+import { useTitle } from "../parts/title";
+import { BalanceDrawing } from "./BalanceDrawing";
+import { Care } from "./Care";
+import { Gear } from "./Gear";
+import { Habits } from "./Habits";
+import { HistoryDrawing } from "./HistoryDrawing";
+import { Jugs } from "./Jugs";
+import { Ration } from "./Ration";
+import { Uses } from "./Uses";
+import { Waste } from "./Waste";
+
+type Water = Schemas["WaterOut"];
+
+const Section = ({ title, children }: { title: string; children: ReactNode }) => (
+  <Box as="section" aria-label={title} mb="8" minW="0">
+    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
+      {title}
+    </Heading>
+    {children}
+  </Box>
+);
+
+const Two = ({ children }: { children: ReactNode }) => (
+  <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
+    {children}
+  </Grid>
+);
+
+const Known = ({ water }: { water: Water }) => (
+  <Two>
+    <Section title="From the tap to the drain">
+      <BalanceDrawing balances={water.balances} />
+    </Section>
+    <Section title="A ration">
+      <Ration key={water.ration?.until ?? "none"} water={water} />
+    </Section>
+    <Section title="What it is used for">
+      <Uses water={water} />
+      <Habits water={water} />
+    </Section>
+    <Section title="A person a day">
+      <HistoryDrawing water={water} />
+    </Section>
+  </Two>
+);
+
+/** Water and waste: how long it lasts, where it goes, what to change so that it reaches a day. */
+export const WaterView = () => {
+  useTitle("Water");
+  const answer = useQuery(waterQuery(useRig()));
+  if (answer.isPending) return <Waiting what="the water" why={answer.failureReason} />;
+  if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
+  const water = answer.data;
+  return (
+    <Box maxW="76rem" mx="auto">
+      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
+        {water.headline}
+      </Heading>
+      <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="2" maxW="62rem">
+        {water.drained ?? water.detail}
+      </Box>
+      <Box mb="6" maxW="62rem">
+        {water.today} {water.binding}
+      </Box>
+      {water.known && <Known water={water} />}
+      <Two>
+        <Section title="The toilet and the rest">
+          <Waste water={water} />
+        </Section>
+        <Section title="Jugs and filling">
+          <Jugs water={water} />
+        </Section>
+        <Section title="What is due">
+          <Care water={water} />
+          <Gear water={water} />
+        </Section>
+      </Two>
+      <Box color="soft" fontSize="sm">
+        {water.cautions.join(" ")}
+      </Box>
+    </Box>
+  );
+};
