@@ -6,6 +6,7 @@ from bench import core_speed, evening, kept, mutation, recipes, round, server_sp
 from bench.forecast import bank_score, defects, score
 from bench.safety import main as safety
 from bench.stops import living
+from bench.water import main as water
 from bench.worlds import main as worlds
 from bench.worlds import priors
 
@@ -32,12 +33,15 @@ def main(words: list[str]) -> int:
     if words[:1] == ["living"]:
         living.main(words[1:])
         return 0
+    if words[:1] == ["water"]:
+        water.main(words[1:])
+        return 0
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
         print(
-            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living'])}.",
+            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living', 'water'])}.",
             file=sys.stderr,
         )
         return 2

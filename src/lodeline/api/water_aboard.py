@@ -161,8 +161,8 @@ def ration_out(known: Derived, each: Ration, kept: bool, display: Display) -> Ra
     return RationOut(
         until=each.until.isoformat(), sure=each.sure, kept=kept, a_day=_l(each.a_day_l, display),
         headline=text.headline(each, display), binds=text.binds(each),
-        left=text.left(each, display), floor=text.floor(known.rig, each, display),
-        allows=text.allows(known.rig, each, display), enough=each.enough, path=points if each.path else [],
+        left=text.left(each, display), floor=text.floor(each, display),
+        allows=text.allows(each, display), enough=each.enough, path=points if each.path else [],
     )  # fmt: skip
 
 

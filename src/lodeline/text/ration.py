@@ -3,14 +3,11 @@
 from datetime import date
 
 from lodeline.core.figures import Water
-from lodeline.core.rig import Rig
 from lodeline.core.water.ration import Allowed, Floor, Ration
-from lodeline.text.display import Display, capital, counted, listed
+from lodeline.text.display import Display, capital, listed
 from lodeline.text.horizon import first
 from lodeline.text.times import date_words, day_name
 from lodeline.text.water import often
-
-_TENTHS = 10
 
 
 def sure_words(sure: float) -> str:
@@ -45,7 +42,7 @@ def left(each: Ration, display: Display) -> str:
     return f"Left of today's ration: {display.amount(each.left_today_l, 'L')} of {display.amount(each.a_day_l, 'L')}."
 
 
-def floor(rig: Rig, each: Ration, display: Display) -> str | None:
+def floor(each: Ration, display: Display) -> str | None:
     """The published floor that it lies under, None above all of them."""
     if each.floor is None:
         return None
@@ -69,13 +66,13 @@ def floor(rig: Rig, each: Ration, display: Display) -> str | None:
             )
 
 
-def allows(rig: Rig, each: Ration, display: Display) -> list[str]:
+def allows(each: Ration, display: Display) -> list[str]:
     """What the ration allows, a line for each use."""
     today = each.path[0][0] if each.path else each.until
-    return [_line(rig, one, today, display) for one in each.allowed if one.activity.event or one.cut]
+    return [_line(one, today, display) for one in each.allowed if one.activity.event or one.cut]
 
 
-def _line(rig: Rig, one: Allowed, today: date, display: Display) -> str:
+def _line(one: Allowed, today: date, display: Display) -> str:
     name = capital(one.activity.name)
     if one.instead:
         name = _INSTEAD.get(one.activity.id, name)
@@ -100,8 +97,3 @@ _SELDOM = 0.05
 def agreed(each: Ration, display: Display) -> str:
     """What a ration is called once it is agreed on."""
     return f"Water ration, {display.amount(each.a_day_l, 'L')} a day"
-
-
-def people_words(rig: Rig) -> str:
-    """For how many it is."""
-    return counted(max(1, rig.crew.people), "person", "people")

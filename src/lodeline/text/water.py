@@ -1,7 +1,7 @@
 """Water and waste in words: the headline, today, the balance, what each use takes, what fills before what."""
 
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import datetime
 from typing import assert_never
 
 from lodeline.core.catalogue import Role
@@ -300,8 +300,3 @@ def trend(weeks: tuple[UseThen, ...], display: Display) -> str:
 def drained(since: datetime, display: Display) -> str:
     """That the rig was drained, and when."""
     return f"{DRAINED} Drained {short_date(display.local(since).date())}."
-
-
-def until_words(on: date) -> str:
-    """The end of a ration."""
-    return f"the morning of {short_date(on)}"

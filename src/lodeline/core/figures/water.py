@@ -35,6 +35,7 @@ class Water(Sheet):
     told_from = Figure(
         0.6, "1", CHOSEN, "error of an amount, over that of common practice, under which the log tells it"
     )
+    told_cv = Figure(0.15, "1", CHOSEN, "or error of an amount as a share of it")
     alike_from = Figure(0.45, "1", CHOSEN, "correlation from which two amounts cannot be told apart")
     logged_share = Figure(0.5, "1", CHOSEN, "share of a habit that must be logged before its days count as its own")
     survival_l = Figure(2.5, "L/day", f"{MEMORY}: Sphere Handbook 2018, 2.5 to 3", "to drink and eat, a person")

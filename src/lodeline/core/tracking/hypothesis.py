@@ -211,6 +211,12 @@ class Hypothesis:
         ratio = math.sqrt(self.spread_sum / self.spread_weight)
         return min(self.spread_most, max(Tracking.spread_least, ratio))
 
+    def learn_spread(self, squared: float, own: float) -> None:
+        """Take in a total's squared miss over its variance; ``own`` is the day's own share of that variance."""
+        weight = own**2
+        self.spread_sum += weight * min(squared, Tracking.squared_miss_most) * self.spread**2
+        self.spread_weight += weight
+
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""
         self.history.append(Point(at=at, level=self.belief.level, sd=self.belief.sd, cause=cause))

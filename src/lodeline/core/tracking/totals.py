@@ -90,6 +90,8 @@ def _learn(
             spread = float(row @ each.belief.cov @ row) + sd**2
             if is_sun and day.sky:
                 each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
+            elif context.store.kind.role is Role.WATER:
+                each.learn_spread((amount - expected) ** 2 / spread, sd**2 / spread)
             span = Tracking.total_slip_span * max(expected, Numeric.small)
             after, _ = b.robust_update(each.belief, row, amount, sd**2, span)
         each.belief = b.keep_positive(after, context.floor)

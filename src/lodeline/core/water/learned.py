@@ -74,7 +74,8 @@ def _logged(fresh: Tracked, id: str, taken: Taken | None, mean: Floats, cov: Flo
         for i, other in enumerate(model.drivers)
         if i != at and other in ACTIVITIES and abs(cov[at, i]) > Water.alike_from * sds[at] * sds[i]
     )
-    told = Told.LEARNED if sds[at] < Water.told_from * prior_sd[at] else Told.ALIKE if alike else Told.TOO_FEW
+    is_told = sds[at] < max(Water.told_from * prior_sd[at], Water.told_cv * each.p50)
+    told = Told.LEARNED if is_told else Told.ALIKE if alike else Told.TOO_FEW
     usual = taken.each_l if taken is not None else activity.each_l
     return Amount(
         activity=activity, per_day=per_day, each_l=each, day_l=each.over(1 / max(per_day, Numeric.tiny)), usual=usual,

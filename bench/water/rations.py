@@ -1,0 +1,114 @@
+"""Rations kept: crews that use what the ration says, day by day, and whether they reach the day."""
+
+import json
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from datetime import datetime, time, timedelta
+from typing import Any
+
+import numpy as np
+
+from bench.water.logged import GAUGES, Logged
+from lodeline.core.conditions import coming
+from lodeline.core.forecast.paths import look_ahead
+from lodeline.core.tracking.track import track
+from lodeline.core.water.learned import amounts
+from lodeline.core.water.ration import ration
+from lodeline.formats.logbook import read_logbook
+
+LEAVE_H, SURE, KEEPS_CV, MORNING = 10.0, 0.9, 0.08, 7
+STAYS = (4, 6, 9)
+
+
+@dataclass
+class Kept:
+    """One stay: whether both lines held, the least ration for one person, what was left over in the tank as a share."""
+
+    made: bool
+    least_l: float
+    spare: float
+    cut: float
+
+
+class _Crew:
+    """A crew that asks each morning how much it may use until a day, and uses that."""
+
+    def __init__(self, seed: int, gauge: str) -> None:
+        self.life = Logged(seed, gauge)
+        self.lived = self.life.live()
+        self.rng = np.random.default_rng([77, seed])
+        for id in ("fresh", "grey"):
+            self.life.tanks[id].level = self.lived.level[id]
+        self.document: dict[str, Any] = self.lived.document
+        self.people = sum(person.share for person in self.life.people)
+
+    def stay(self, days: int) -> Kept | None:
+        """Try to stay so many days; None where nothing has to be saved, or too little is left to live on."""
+        now = self.lived.now
+        until = now.date() + timedelta(days=days)
+        fresh, grey = self.life.tanks["fresh"], self.life.tanks["grey"]
+        least, made, cut = np.inf, True, 1.0
+        for k in range(days):
+            morning = datetime.combine(now.date() + timedelta(days=k + 1), time(MORNING), tzinfo=now.tzinfo)
+            if morning.date() >= until:
+                break
+            a_day, usual = self._asked(morning, until)
+            if k == 0 and (a_day >= usual or a_day < 3 * self.people):
+                return None
+            cut = min(cut, a_day / usual)
+            use = min(a_day, 1.3 * usual) * float(self.rng.normal(1, KEEPS_CV))
+            least = min(least, a_day / self.people)
+            drunk = min(use, 2.0 * self.people)
+            self._live(morning, use, 0.93 * (use - drunk))
+            made &= fresh.level >= 0.05 * fresh.capacity and grey.level <= 0.95 * grey.capacity
+        return Kept(made, float(least), fresh.level / fresh.capacity, cut)
+
+    def _asked(self, at: datetime, until: Any) -> tuple[float, float]:
+        book = read_logbook(json.dumps(self.document).encode())
+        tracked = track(book.rig, book.log, at)
+        one = next(iter(tracked.values()))
+        days = coming(book.rig, book.outlook, one.conditions, (until - at.date()).days)
+        ahead = look_ahead(book.rig, at, one.hour, days, 1000, 1)
+        learned = amounts(book.rig, tracked["fresh"])
+        used = -sum(
+            after.level - before.level
+            for before, after in zip(tracked["fresh"].history, tracked["fresh"].history[1:], strict=False)
+            if after.at.astimezone(at.tzinfo).date() == at.date() and after.cause == "use"
+        )
+        found = ration(book.rig, ahead, tracked, learned, until, LEAVE_H, SURE, used)
+        assert found is not None
+        return found.a_day_l, found.usual_l
+
+    def _live(self, morning: datetime, use: float, drains: float) -> None:
+        """A day on the ration, and what its evening's round shows."""
+        fresh, grey = self.life.tanks["fresh"], self.life.tanks["grey"]
+        fresh.level, grey.level = max(0.0, fresh.level - use), min(grey.capacity, grey.level + drains)
+        at = morning.replace(hour=20)
+        readings = [
+            {"at": at.isoformat(), "store": tank.kind} | reading
+            for tank in (fresh, grey)
+            if (reading := self.life._reading(tank))
+        ]
+        day: dict[str, Any] = {"date": at.date().isoformat(), "readings": readings, "events": []}
+        if self.life.gauge == "meter":
+            day["water_l"] = round(use * float(self.rng.normal(1, 0.02)), 1)
+        self.document["days"].append(day)
+
+
+def _job(job: tuple[int, str, int]) -> Kept | None:
+    seed, gauge, days = job
+    return _Crew(seed, gauge).stay(days)
+
+
+def main(n: int, seed: int = 8000) -> None:
+    """Print how many stays were made, by gauge."""
+    print(f"\nRations kept to, 9 in 10, {n} rigs, stays of {STAYS} days")
+    with ProcessPoolExecutor() as pool:
+        for gauge in GAUGES:
+            jobs = [(seed + i, gauge, days) for i in range(n) for days in STAYS]
+            kept = [each for each in pool.map(_job, jobs) if each is not None]
+            if kept:
+                print(
+                    f"{gauge:8}{len(kept):4d} stays, made {100 * np.mean([k.made for k in kept]):3.0f} %, "
+                    f"ration over usual {np.median([k.cut for k in kept]):.2f}, left over {np.median([k.spare for k in kept]):.2f} of the tank"
+                )
