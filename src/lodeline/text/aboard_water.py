@@ -69,7 +69,7 @@ def did(event: str | None) -> str | None:
 
 STOPPED_BY = (
     "Stop the fill by hand: until it runs over, at the litres that the meter shows, or at the mark. Log it as full, or "
-    "as its litres."
+    "with its amount."
 )
 
 

@@ -68,6 +68,7 @@ class Tracking(Sheet):
     squared_miss_most = Figure(12.0, "1", SIMULATED, "most that one miss counts in learning the spread")
     spread_prior = Figure(5.0, "1", SIMULATED, "readings' worth of the usual day-to-day spread")
     spread_least = Figure(0.5, "1", SIMULATED, "least spread of days over the usual one")
+    total_spread_least = Figure(0.35, "1", CHOSEN, "least spread of what a meter counted over the usual one")
     spread_most = Figure(2.5, "1", SIMULATED, "most spread of days over the usual one")
     bank_spread_most = Figure(1.5, "1", CHOSEN, "the same of a bank, whose days differ by the sky too")
     sky_spread_least = Figure(0.6, "1", SIMULATED, "least spread of yields under a sky word over the usual one")

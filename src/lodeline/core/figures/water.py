@@ -31,7 +31,6 @@ class Water(Sheet):
     rest_day_cv = Figure(0.28, "1", COMMON, "how a day's other uses differ from the next day's, for all aboard")
     metered_cv = Figure(0.05, "1", COMMON, "error of an amount that was measured for one use: a jug, a meter")
     drift = Figure(0.01, "1/day", CHOSEN, "how far the amount of one shower or wash-up wanders in a day, as a share")
-    block_days = Figure(4, "day", CHOSEN, "days over which it is counted how evenly an activity comes")
     told_from = Figure(
         0.6, "1", CHOSEN, "error of an amount, over that of common practice, under which the log tells it"
     )

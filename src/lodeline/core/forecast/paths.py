@@ -223,10 +223,7 @@ def _daily_use(
     model = tracked.model
     shape = (len(model.mean), len(ahead.days), ahead.n_paths)
     # of planned drives the hours are known, not the speed
-    day_cv = np.hypot(
-        model.day_cv if model.ahead_cv is None else model.ahead_cv,
-        [Use.speed_cv * (name == Driver.KM) for name in model.drivers],
-    )
+    day_cv = np.hypot(model.day_cv, [Use.speed_cv * (name == Driver.KM) for name in model.drivers])
     cv = np.minimum(day_cv * tracked.spread * spread_scale, Numeric.most_cv)
     sigma_sq = np.log1p(np.square(cv))[:, None, None]
     sigma = np.sqrt(sigma_sq).astype(np.float32)

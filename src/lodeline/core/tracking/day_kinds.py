@@ -1,10 +1,8 @@
 """Which kinds of days the log lets one tell apart in water use, and how often each comes."""
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
-
-import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, DayKind, ToldBy
 from lodeline.core.conditions import SATURDAY
@@ -19,13 +17,11 @@ _ROUNDED, _WEEK = 3, 7
 class KnownDayKinds:
     """``ids`` are the kinds with a coefficient of their own; ``per_day`` how often each comes in a day of late.
 
-    ``unevenly``: the spread of that from day to day, as a share, where days make up for each other; ``not_on``: the
-    weekdays on which a kind is done ashore.
+    ``not_on``: the weekdays on which a kind is done ashore.
     """
 
     ids: tuple[str, ...] = ()
     per_day: tuple[float, ...] = ()
-    unevenly: tuple[float, ...] = ()
     not_on: tuple[frozenset[int], ...] = ()
 
     def usual(self, kind: str) -> float:
@@ -56,7 +52,6 @@ def known_day_kinds(log: Log, habits: Iterable[Habit] = ()) -> KnownDayKinds:
     often = [round(sum(_times(day, kind) for day in recent) / len(recent), _ROUNDED) for kind in kinds]
     return KnownDayKinds(
         ids=tuple(kind.id for kind in kinds), per_day=tuple(often),
-        unevenly=tuple(_unevenly(recent, kind) for kind in kinds),
         not_on=tuple(said[kind.id].not_on if kind.id in said else frozenset() for kind in kinds),
     )  # fmt: skip
 
@@ -67,19 +62,6 @@ def _is_logged(log: Log, kind: DayKind, habit: Habit | None) -> bool:
         return True
     recent = log.days[-Use.kinds_recent_days :]
     return sum(_times(day, kind) for day in recent) / len(recent) >= Water.logged_share * habit.per_day
-
-
-def _unevenly(days: Sequence[Day], kind: DayKind) -> float:
-    """The spread of a kind from day to day as a share, of sums over a few days: who showers today does not tomorrow."""
-    if kind.told_by is not ToldBy.EVENTS:
-        return 0.0
-    size = int(Water.block_days)
-    times = np.array([_times(day, kind) for day in days])
-    sums = np.convolve(times, np.ones(size), "valid")
-    mean = float(times.mean())
-    if len(sums) <= size or mean <= 0:
-        return 0.0
-    return round(float(np.sqrt(sums.var() / size)) / mean, _ROUNDED)
 
 
 def _times(day: Day, kind: DayKind) -> float:

@@ -192,6 +192,8 @@ class Hypothesis:
     less: Run = Run()
     sky_sum: float = Tracking.spread_prior
     sky_weight: float = Tracking.spread_prior
+    total_sum: float = Tracking.spread_prior
+    total_weight: float = Tracking.spread_prior
 
     @property
     def sky_spread(self) -> float:
@@ -211,11 +213,17 @@ class Hypothesis:
         ratio = math.sqrt(self.spread_sum / self.spread_weight)
         return min(self.spread_most, max(Tracking.spread_least, ratio))
 
-    def learn_spread(self, squared: float, own: float) -> None:
+    @property
+    def total_spread(self) -> float:
+        """Day-to-day spread of what a meter counted against the usual one."""
+        ratio = math.sqrt(self.total_sum / self.total_weight)
+        return min(self.spread_most, max(Tracking.total_spread_least, ratio))
+
+    def learn_total(self, squared: float, own: float) -> None:
         """Take in a total's squared miss over its variance; ``own`` is the day's own share of that variance."""
         weight = own**2
-        self.spread_sum += weight * min(squared, Tracking.squared_miss_most) * self.spread**2
-        self.spread_weight += weight
+        self.total_sum += weight * min(squared, Tracking.squared_miss_most) * self.total_spread**2
+        self.total_weight += weight
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""

@@ -16,9 +16,8 @@ class UseModel:
 
     ``drivers``: fixed ones by ``Driver``, kinds of days by the id of their row. ``mean`` and ``sd`` are the starting
     coefficients of the drivers, shape (k,); ``day_cv`` their day-to-day spread as a share, shape (k,); ``drift`` the
-    relative walk of each coefficient in a day; ``ahead_cv``: the spread of days to come where that is another, as of
-    showers that nobody has taken yet; ``shared`` the share of the day-to-day variance that all stores of the rig
-    have in common; ``correlation`` how coefficients go together; ``whoever`` the part of people's use that does not
+    relative walk of each coefficient in a day; ``shared`` the share of the day-to-day variance that all stores of the
+    rig have in common; ``correlation`` how coefficients go together; ``whoever`` the part of people's use that does not
     depend on who is aboard; ``may_not_heat``: whether it is a second tank of which nobody said what burns from it.
     """
 
@@ -27,7 +26,6 @@ class UseModel:
     sd: Floats
     day_cv: Floats
     drift: Floats | float = Use.drift
-    ahead_cv: Floats | None = None
     shared: float = 0.0
     whoever: float = 0.0
     day_kinds: KnownDayKinds = NO_DAY_KINDS

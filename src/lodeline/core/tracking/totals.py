@@ -77,7 +77,8 @@ def _learn(
     row = np.concatenate([[0.0], x, np.zeros(b.N_OTHERS)])
     for each in hypotheses:
         expected = float(x @ each.belief.coefficients)
-        scale = each.sky_spread if is_sun else each.spread
+        is_water = context.store.kind.role is Role.WATER
+        scale = each.sky_spread if is_sun else each.total_spread if is_water else each.spread
         floor = Tracking.total_least_share * float(x @ context.model.mean)
         sd = scale * float(np.sqrt(np.sum((day_cv * x * each.belief.coefficients) ** 2)))
         sd = max(sd, Tracking.total_least_cv * floor)
@@ -90,8 +91,8 @@ def _learn(
             spread = float(row @ each.belief.cov @ row) + sd**2
             if is_sun and day.sky:
                 each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
-            elif context.store.kind.role is Role.WATER:
-                each.learn_spread((amount - expected) ** 2 / spread, sd**2 / spread)
+            elif is_water:
+                each.learn_total((amount - expected) ** 2 / spread, sd**2 / spread)
             span = Tracking.total_slip_span * max(expected, Numeric.small)
             after, _ = b.robust_update(each.belief, row, amount, sd**2, span)
         each.belief = b.keep_positive(after, context.floor)

@@ -118,7 +118,7 @@ def _told_apart(plain: UseModel, kinds: KnownDayKinds, shares: dict[str, float])
         drivers=(Driver.PEOPLE, *kinds.ids),
         mean=np.array([base, *(mean for mean, _ in extra)]),
         sd=np.array([float(plain.sd[0]) * base / usual, *(sd for _, sd in extra)]),
-        day_cv=day_cv, day_kinds=kinds, drift=_drifts(kinds), ahead_cv=_ahead(day_cv, kinds),
+        day_cv=day_cv, day_kinds=kinds, drift=_drifts(kinds),
     )  # fmt: skip
 
 
@@ -128,18 +128,13 @@ def _of_use(kinds: KnownDayKinds, shares: dict[str, float]) -> KnownDayKinds:
     if len(kept) == len(kinds.ids):
         return kinds
     return KnownDayKinds(
-        **{name: tuple(getattr(kinds, name)[i] for i in kept) for name in ("ids", "per_day", "unevenly", "not_on")}
+        **{name: tuple(getattr(kinds, name)[i] for i in kept) for name in ("ids", "per_day", "not_on")}
     )
 
 
 def _drifts(kinds: KnownDayKinds) -> Floats:
     """What one shower takes hardly wanders; how a crew lives otherwise does."""
     return np.array([Use.drift, *(Water.drift if id in ACTIVITIES else Use.drift for id in kinds.ids)])
-
-
-def _ahead(day_cv: Floats, kinds: KnownDayKinds) -> Floats:
-    """Spread of days to come: of activities also of when they come."""
-    return np.hypot(day_cv, [0.0, *kinds.unevenly])
 
 
 def _by_activity(
@@ -166,7 +161,7 @@ def _by_activity(
     day_cv = np.array(cv)
     return UseModel(
         drivers=(rest, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv, shared=store.kind.use.shared,
-        day_kinds=kinds, drift=_drifts(kinds), ahead_cv=_ahead(day_cv, kinds),
+        day_kinds=kinds, drift=_drifts(kinds),
     )  # fmt: skip
 
 
