@@ -223,6 +223,7 @@ VIEWS = (
     "/log",
     "/log?day=2026-03-02",
     "/energy",
+    "/water",
     "/rig",
     "/review",
     "/set-up",

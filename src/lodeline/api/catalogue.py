@@ -12,6 +12,7 @@ from lodeline.core.catalogue import (
     OWN_LINE,
     SOURCE_KINDS,
     STORE_KINDS,
+    SUPPLY_PRESETS,
     UNITS,
     Chemistry,
     DayStatus,
@@ -40,6 +41,7 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
         "usualLine": _usual_line(row), "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
         "countsItself": row.unit is None, "fills": row.sense is Sense.FILLS, "isFuel": row.role is Role.VEHICLE_FUEL,
+        "drains": row.role is Role.DRAIN, "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED),
         "served": list(row.served), "usualServed": row.usual_served,
     }  # fmt: skip
 
@@ -74,6 +76,11 @@ def catalogue() -> dict[str, Any]:
         "eventTypes": [{"id": row.id, "effect": row.effect} for row in EVENT_TYPES.values()],
         "applianceKinds": _choices({row.id: row.name for row in APPLIANCE_KINDS.values()}),
         "served": _choices({served: names.SERVED[served] for served in Served}),
+        "outlets": _choices(names.OUTLETS),
+        "supplies": [
+            {"id": row.id, "name": row.name, "unit": row.unit, "sense": row.sense, "capacity": row.capacity}
+            for row in SUPPLY_PRESETS.values()
+        ],
         "loadKinds": _choices({row.id: row.name for row in LOAD_KINDS.values()}),
         "chemistries": [
             {"id": id, "name": row.name, "nominalBlockV": row.nominal_block_v} for id, row in CELLS.items()

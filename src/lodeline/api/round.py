@@ -64,7 +64,10 @@ class RoundStore(Out):
 
 
 class ActOut(Out):
-    """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked."""
+    """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
+
+    ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took.
+    """
 
     label: str
     type: str
@@ -75,6 +78,8 @@ class ActOut(Out):
     needs_amount: bool
     source: str | None = None
     target: str | None = None
+    rare: bool | None = None
+    measured: str | None = None
 
 
 class DayFactsOut(Out):
@@ -135,6 +140,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
             ActOut(
                 label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
                 needs_amount=act.needs_amount, source=act.source, target=act.target,
+                rare=act.rare, measured=act.measured,
             )
             for act in round_text.acts(known.rig, display)
         ],

@@ -18,6 +18,11 @@ LABELS: dict[str, str] = {
     "unit_ah": "Amp-hours of a unit", "series": "Units in series", "parallel": "Strings in parallel",
     "kept_warm": "Kept warm", "fuel": "Holds", "tare_kg": "Empty bottle", "unit": "Counted in", "sense": "Life aboard",
     "gauge": "Gauge", "marks": "Marks", "resolution": "Resolution", "id": "Id",
+    "takes": "What drains into it", "reads_from": "Shows when it is empty", "outside": "Where it hangs",
+    # water
+    "habits": "Habits", "per_day": "Times a day", "each_l": "One takes", "each": "One takes", "jugs": "Jugs",
+    "litres": "Holds", "holds": "Holds", "heater_l": "Water heater holds", "filter_l": "Filter is good for",
+    "shown": "Shows when it is empty", "sure": "How sure",
     # what charges and draws
     "watts": "Watts", "tilt_deg": "Tilt", "azimuth_deg": "Faces, from north", "controller_amps": "Controller",
     "horizon_deg": "Obstruction height, degrees", "amps": "Into the bank", "fuel_store": "Burns from",

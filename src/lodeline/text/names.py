@@ -1,6 +1,6 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
-from lodeline.core.catalogue import DayStatus, Served, SkyWord, System, Toilet, Via, VoltsState, When
+from lodeline.core.catalogue import DayStatus, Outlet, Served, SkyWord, System, Toilet, Via, VoltsState, When
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
@@ -15,6 +15,9 @@ VOLTS: dict[VoltsState, str] = {
 }  # fmt: skip
 SYSTEMS: dict[System, str] = {
     System.METRIC: "litres, kg, km, °C", System.US: "gallons, lb, miles, °F", System.UK: "litres, kg, miles, °C",
+}  # fmt: skip
+OUTLETS: dict[Outlet, str] = {
+    Outlet.SINK: "the sink", Outlet.SHOWER: "the shower", Outlet.TOILET: "the toilet", Outlet.URINE: "urine",
 }  # fmt: skip
 SERVED: dict[Served, str] = {Served.STOP: "at a stop", Served.HERE: "here, on the spot or on foot"}
 TOILETS: dict[Toilet, str] = {

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import assert_never
 
-from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Toilet
 from lodeline.core.log import OUTSIDE, RESERVE, Event
 from lodeline.core.rig import Rig, Store
 from lodeline.text import names
@@ -61,7 +61,8 @@ class Act:
     """A button of the Round. ``asks``: what its amount is; ``unit``: how that is shown; ``question``: what is asked.
 
     ``needs_amount``: without one it says nothing. ``source`` and ``target``: of a move, where they are not the reserve
-    and the store.
+    and the store. ``rare``: it is seldom done; ``measured``: how the water of all of them is asked, where it may have
+    been measured.
     """
 
     label: str
@@ -73,6 +74,8 @@ class Act:
     needs_amount: bool = False
     source: str | None = None
     target: str | None = None
+    rare: bool = False
+    measured: str | None = None
 
 
 def acts(rig: Rig, display: Display) -> list[Act]:
@@ -83,8 +86,8 @@ def acts(rig: Rig, display: Display) -> list[Act]:
     for row in EVENT_TYPES.values():
         source = runs.get(row.id)
         if row.effect is Effect.DRIVE or _is_habit(rig, row) or (source is not None and source in sources):
-            buttons.append(_of_rig(row))
-    return [*buttons, *_of_jugs(rig, display)]
+            buttons.append(_of_rig(row, display))
+    return [*buttons, *_of_jugs(rig, display), *_care(rig)]
 
 
 def _is_habit(rig: Rig, row: EventType) -> bool:
@@ -109,17 +112,16 @@ def _of_jugs(rig: Rig, display: Display) -> list[Act]:
         if jug.drinkable:
             buttons.append(_pour(f"{jug.name} into {fresh.name}", jug.id, fresh.id, unit, whole))
         buttons.append(_pour(f"Filled {jug.name}", OUTSIDE, jug.id, unit, whole))
-        buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole))
-    if rig.habits or rig.jugs:
-        buttons.append(_pour("Water used elsewhere", fresh.id, OUTSIDE, unit, ""))
+        buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole, rare=True))
+    buttons.append(_pour("Water used elsewhere", fresh.id, OUTSIDE, unit, "", rare=True))
     return buttons
 
 
-def _pour(label: str, source: str, target: str, unit: str, whole: str) -> Act:
+def _pour(label: str, source: str, target: str, unit: str, whole: str, rare: bool = False) -> Act:
     how = f"{unit}; {whole}" if whole else unit
     return Act(
         label=label, type=_move(), store=None, asks=Ask.AMOUNT, unit=unit, question=f"{label}: how much ({how})",
-        needs_amount=True, source=source, target=target,
+        needs_amount=True, source=source, target=target, rare=rare,
     )  # fmt: skip
 
 
@@ -153,13 +155,32 @@ def _move() -> str:
     return next(row.id for row in EVENT_TYPES.values() if row.effect is Effect.MOVE)
 
 
-def _of_rig(row: EventType) -> Act:
+def _care(rig: Rig) -> list[Act]:
+    """What is done to tanks, filter and seals from time to time."""
+    if rig.first(Role.WATER) is None:
+        return []
+    asked = {
+        "filter": rig.water.filter_l is not None or rig.water.filter_days is not None, "disinfect": True,
+        "seal": any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores), "drain": True,
+    }  # fmt: skip
+    return [
+        Act(label=EVENT_TYPES[id].did, type=id, store=None, asks=Ask.NOTHING, rare=True)
+        for id, is_asked in asked.items()
+        if is_asked
+    ]
+
+
+def _of_rig(row: EventType, display: Display) -> Act:
     match row.asks:
         case Ask.HOURS:
             question = f"{row.did}: for how long ({HOURS_UNIT})"
             return Act(label=row.did, type=row.id, store=None, asks=row.asks, unit=HOURS_UNIT, question=question)
         case Ask.COUNT:
-            return Act(label=row.did, type=row.id, store=None, asks=row.asks, question=f"{row.did}: how often")
+            unit = display.unit("L").unit
+            return Act(
+                label=row.did, type=row.id, store=None, asks=row.asks, question=f"{row.did}: how often",
+                measured=f"Water of all of them, if it was measured ({unit})",
+            )  # fmt: skip
         case Ask.AMOUNT | Ask.NOTHING:
             return Act(label=row.did, type=row.id, store=None, asks=row.asks)
         case _:

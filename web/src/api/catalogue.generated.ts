@@ -28,6 +28,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop"
       ],
@@ -55,6 +57,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "drains": false,
+      "freezes": true,
       "served": [
         "stop",
         "here"
@@ -83,6 +87,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "drains": true,
+      "freezes": true,
       "served": [
         "stop",
         "here"
@@ -111,6 +117,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "drains": false,
+      "freezes": true,
       "served": [
         "stop",
         "here"
@@ -139,6 +147,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -167,6 +177,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -194,6 +206,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -237,6 +251,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -279,6 +295,8 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": true,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -310,6 +328,8 @@ export const CATALOGUE = {
       "countsItself": true,
       "fills": false,
       "isFuel": false,
+      "drains": false,
+      "freezes": false,
       "served": [
         "stop",
         "here"
@@ -445,6 +465,75 @@ export const CATALOGUE = {
     {
       "id": "here",
       "name": "here, on the spot or on foot"
+    }
+  ],
+  "outlets": [
+    {
+      "id": "sink",
+      "name": "the sink"
+    },
+    {
+      "id": "shower",
+      "name": "the shower"
+    },
+    {
+      "id": "toilet",
+      "name": "the toilet"
+    },
+    {
+      "id": "urine",
+      "name": "urine"
+    }
+  ],
+  "supplies": [
+    {
+      "id": "rubbish",
+      "name": "Rubbish",
+      "unit": "bags",
+      "sense": "fills",
+      "capacity": 3.0
+    },
+    {
+      "id": "recycling",
+      "name": "Recycling",
+      "unit": "bags",
+      "sense": "fills",
+      "capacity": 2.0
+    },
+    {
+      "id": "laundry",
+      "name": "Laundry to wash",
+      "unit": "kg",
+      "sense": "fills",
+      "capacity": 8.0
+    },
+    {
+      "id": "food",
+      "name": "Food",
+      "unit": "days of food",
+      "sense": "drains",
+      "capacity": 7.0
+    },
+    {
+      "id": "additive",
+      "name": "Toilet additive",
+      "unit": "doses",
+      "sense": "drains",
+      "capacity": 12.0
+    },
+    {
+      "id": "medium",
+      "name": "Toilet medium",
+      "unit": "uses",
+      "sense": "drains",
+      "capacity": 80.0
+    },
+    {
+      "id": "toilet-bags",
+      "name": "Toilet bags",
+      "unit": "bags",
+      "sense": "drains",
+      "capacity": 40.0
     }
   ],
   "loadKinds": [
@@ -762,6 +851,20 @@ export const CATALOGUE = {
     "marks": "Marks",
     "resolution": "Resolution",
     "id": "Id",
+    "takes": "What drains into it",
+    "reads_from": "Shows when it is empty",
+    "outside": "Where it hangs",
+    "habits": "Habits",
+    "per_day": "Times a day",
+    "each_l": "One takes",
+    "each": "One takes",
+    "jugs": "Jugs",
+    "litres": "Holds",
+    "holds": "Holds",
+    "heater_l": "Water heater holds",
+    "filter_l": "Filter is good for",
+    "shown": "Shows when it is empty",
+    "sure": "How sure",
     "watts": "Watts",
     "tilt_deg": "Tilt",
     "azimuth_deg": "Faces, from north",

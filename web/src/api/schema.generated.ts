@@ -2661,6 +2661,8 @@ export interface components {
         /**
          * ActOut
          * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
+         *
+         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took.
          */
         ActOut: {
             /** Label */
@@ -2681,6 +2683,10 @@ export interface components {
             source?: string | null;
             /** Target */
             target?: string | null;
+            /** Rare */
+            rare?: boolean | null;
+            /** Measured */
+            measured?: string | null;
         };
         /**
          * AheadOut

@@ -10,15 +10,15 @@ export const oneTouch = (act: Act): Event | null => {
   return eventOf(act, act.asks === "count" ? 1 : null);
 };
 
-/** An act with what was typed for it. A fill of no amount is one to the brim. */
-export const eventOf = (act: Act, typed: number | null): Event => {
+/** An act with what was typed for it, and the water of all of them where it was measured. No amount is to the brim. */
+export const eventOf = (act: Act, typed: number | null, measured: number | null = null): Event => {
   const ends = act.source || act.target ? { source: act.source, target: act.target } : {};
   const event: Event = { type: act.type, store: act.store, full: false, ...ends };
   switch (act.asks) {
     case "hours":
       return { ...event, hours: typed };
     case "count":
-      return { ...event, count: typed };
+      return measured === null ? { ...event, count: typed } : { ...event, count: typed, amount: measured };
     case "amount":
       return typed === null ? { ...event, full: true } : { ...event, amount: typed };
     default:

@@ -86,6 +86,30 @@ export const Adding = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (pla
   );
 };
 
+/** Rubbish, recycling, laundry, food and what a toilet needs: each aboard by one touch. */
+export const AddSupplies = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (place: string) => void }) => {
+  const stores = useWatch({ control: form.control, name: "stores" });
+  const add = (preset: (typeof CATALOGUE.supplies)[number]) => {
+    const { name, unit, sense, capacity } = preset;
+    const id = freshId(
+      preset.id,
+      stores.map((store) => store.id),
+    );
+    const made: StoreDoc = { ...newStore("supply", []), id, name, unit, sense, capacity };
+    form.setValue("stores", [...stores, made], { shouldDirty: true });
+    open(`stores.${id}`);
+  };
+  return (
+    <HStack mt="2" wrap="wrap" role="group" aria-label="Add a supply">
+      {CATALOGUE.supplies.map((preset) => (
+        <Plain key={preset.id} size="sm" onClick={() => add(preset)}>
+          {preset.name}
+        </Plain>
+      ))}
+    </HStack>
+  );
+};
+
 export const AddStore = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (place: string) => void }) => {
   const [kind, setKind] = useState<StoreDoc["kind"]>("fresh");
   const add = () => {

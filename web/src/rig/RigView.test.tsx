@@ -205,6 +205,30 @@ describe("what is aboard", () => {
     expect(doc.stores[2]).toMatchObject({ chemistry: "lfp", nominal_v: 12.8 });
   });
 
+  it("adds rubbish or food by one touch, counted as it usually is", async () => {
+    const { saved } = await opened();
+    touch("Rubbish", screen.getByRole("group", { name: "Add a supply" }));
+    touch("Food", screen.getByRole("group", { name: "Add a supply" }));
+    const [, , rubbish, food] = (await saved()).stores;
+    expect(rubbish).toMatchObject({ id: "rubbish", kind: "supply", unit: "bags", sense: "fills", capacity: 3 });
+    expect(food).toMatchObject({ id: "food", unit: "days of food", sense: "drains" });
+  });
+
+  it("says of a grey tank what drains into it, what it runs over into, and where it hangs", async () => {
+    const grey: Schemas["StoreDoc"] = { id: "grey", kind: "grey", name: "Grey tank", capacity: 80, reads_from: 0.33 };
+    const { saved } = await opened(
+      aRig({ stores: [...DOC.stores, grey] }, { sheet: [{ place: "stores.grey", name: "Grey tank", words: "80 L" }] }),
+    );
+    const row = look("Grey tank");
+    fireEvent.click(within(row).getByLabelText("urine"));
+    fireEvent.click(within(row).getByLabelText("the sink"));
+    fireEvent.click(within(row).getByLabelText("urine"));
+    type("Tote or bucket that it runs over into, L", "20", row);
+    choose("Where it hangs", "yes", row);
+    expect(within(row).getByLabelText("Its gauge shows when it is empty, %")).toHaveValue("33");
+    expect((await saved()).stores[2]).toMatchObject({ takes: ["sink"], reserve: 20, outside: true, reads_from: 0.33 });
+  });
+
   it("adds what charges and what draws", async () => {
     const { saved } = await opened();
     touch("Add an array");

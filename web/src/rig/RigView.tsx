@@ -13,7 +13,7 @@ import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
-import { AddStore, Adding } from "./Adding";
+import { AddStore, AddSupplies, Adding } from "./Adding";
 import { CrewAccounts } from "./CrewAccounts";
 import { useRigForm } from "./draft";
 import { Drawing } from "./Drawing";
@@ -150,6 +150,7 @@ const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => 
                 {parts.stores.map(row)}
               </Box>
               {owns && <AddStore form={form} open={show} />}
+              {owns && <AddSupplies form={form} open={show} />}
             </Section>
             <Box>
               <Section title="Crew">

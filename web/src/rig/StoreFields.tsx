@@ -1,4 +1,4 @@
-import { Box, Grid } from "@chakra-ui/react";
+import { Box, chakra, Grid } from "@chakra-ui/react";
 import { useFormContext, useWatch } from "react-hook-form";
 
 import { CATALOGUE, type Choice, choices, kindOf } from "../api/catalogue";
@@ -81,7 +81,11 @@ const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
 /** What is carried apart, and whether it is counted before anybody has to go. */
 const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => (
   <>
-    <NumberField name={`${at}.reserve`} label="Reserve apart" shown={contents} />
+    <NumberField
+      name={`${at}.reserve`}
+      label={kindOf(store.kind).fills ? "Tote or bucket that it runs over into" : "Reserve apart"}
+      shown={contents}
+    />
     {store.reserve ? (
       <ChoiceField
         name={`${at}.reserve_counts`}
@@ -96,6 +100,36 @@ const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: S
   </>
 );
 
+/** What drains into a grey tank; where nothing is said, the sink and the shower. */
+const Takes = ({ at, store }: { at: At; store: StoreDoc }) => {
+  const { setValue } = useFormContext<RigDoc>();
+  const takes = store.takes ?? [];
+  const turn = (id: (typeof takes)[number], on: boolean) => {
+    const next = on ? [...takes, id] : takes.filter((each) => each !== id);
+    setValue(`${at}.takes`, next.length > 0 ? next : null, { shouldDirty: true });
+  };
+  return (
+    <Box role="group" aria-label="What drains into it">
+      <Box fontSize="sm" color="soft" mb="1">
+        What drains into it
+      </Box>
+      {CATALOGUE.outlets.map((outlet) => (
+        <chakra.label key={outlet.id} display="flex" gap="2" minH="7" alignItems="center">
+          <input
+            type="checkbox"
+            checked={takes.includes(outlet.id)}
+            onChange={(event) => turn(outlet.id, event.target.checked)}
+          />
+          {outlet.name}
+        </chakra.label>
+      ))}
+      <Box fontSize="sm" color="soft">
+        Nothing ticked: the sink and the shower.
+      </Box>
+    </Box>
+  );
+};
+
 /** What only a store of such a kind says of itself, as the catalogue has it. */
 const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => {
   const kind = kindOf(store.kind);
@@ -108,7 +142,19 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       {asks("tare_kg") && (
         <NumberField name={`${at}.tare_kg`} label="Empty bottle (tare)" shown={shownIn("kg", units)} />
       )}
-      {kind.carriesReserve && <Reserve at={at} store={store} contents={contents} />}
+      {(kind.carriesReserve || kind.drains) && <Reserve at={at} store={store} contents={contents} />}
+      {kind.drains && <Takes at={at} store={store} />}
+      {kind.freezes && (
+        <ChoiceField
+          name={`${at}.outside`}
+          label="Where it hangs"
+          as={SAID}
+          options={[NOT_SAID, ["yes", "outside, in the frost"], ["no", "inside or heated"]]}
+        />
+      )}
+      {store.reads_from ? (
+        <NumberField name={`${at}.reads_from`} label="Its gauge shows when it is empty" shown={perCent("%")} />
+      ) : null}
       {kind.served.length > 1 && (
         <ChoiceField
           name={`${at}.served`}

@@ -24,6 +24,11 @@ const ACTS = [
   act("Emptied Grey tank", "dump", "grey", "nothing"),
   act("Drove", "drive", null, "hours", { unit: "h", question: "Drove: for how long (h)" }),
   act("Showered", "shower", null, "count", { question: "Showered: how often" }),
+  act("Navy shower", "navy", null, "count", {
+    question: "Navy shower: how often",
+    measured: "Water of all of them, if it was measured (L)",
+  }),
+  act("Changed the filter", "filter", null, "nothing", { rare: true }),
   act("Reserve into Fresh water", "move", "fresh", "amount", {
     unit: "L",
     question: "Reserve into Fresh water: how much (L)",
@@ -124,5 +129,22 @@ describe("what was done today", () => {
     fireEvent.change(screen.getByLabelText(/how much/), { target: { value: "400" } });
     touch("Log it");
     expect(await screen.findByText(/400 L is more than/)).toBeVisible();
+  });
+
+  it("asks how often, and the water of all of them where it was measured", async () => {
+    const log = draw();
+    touch("Navy shower, more than one, or measured");
+    fireEvent.change(screen.getByLabelText("Navy shower: how often"), { target: { value: "2" } });
+    fireEvent.change(screen.getByLabelText(/^Water of all of them/), { target: { value: "13" } });
+    touch("Log it");
+    await waitFor(() => expect(sent(log)).toEqual({ type: "navy", store: null, full: false, count: 2, amount: 13 }));
+    touch("Navy shower");
+    await waitFor(() => expect(sent(log, 1)).toEqual({ type: "navy", store: null, full: false, count: 1 }));
+  });
+
+  it("keeps what is seldom done apart", () => {
+    draw();
+    expect(screen.getByText("Changed the filter").closest("details")).toHaveTextContent("Seldom done");
+    expect(screen.getByText("Drove").closest("details")).toBeNull();
   });
 });

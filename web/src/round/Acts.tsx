@@ -20,6 +20,7 @@ type Event = Schemas["EventIn"];
 
 interface Asked {
   value: Typed;
+  amount: Typed;
 }
 
 const START: Record<string, number | null> = { hours: 1, count: 1, amount: null };
@@ -28,20 +29,20 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
   const mayBeEmpty = act.asks === "amount" && !act.needs_amount;
   const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
-  const schema = z.object({ value: mayBeEmpty ? optional(range) : needed(range) }) as unknown as z.ZodMiniType<
-    Asked,
-    Asked
-  >;
+  const schema = z.object({
+    value: mayBeEmpty ? optional(range) : needed(range),
+    amount: optional({ over: 0 }),
+  }) as unknown as z.ZodMiniType<Asked, Asked>;
   const form = useForm<Asked>({
     resolver: zodResolver(schema),
-    defaultValues: { value: START[act.asks] },
+    defaultValues: { value: START[act.asks], amount: null },
     mode: "onChange",
   });
-  const send = form.handleSubmit(async ({ value }) => {
+  const send = form.handleSubmit(async ({ value, amount }) => {
     try {
-      await log(eventOf(act, given(value)));
+      await log(eventOf(act, given(value), given(amount)));
     } catch (error) {
-      place(error, ["value"], form.setError);
+      place(error, act.measured ? ["value", "amount"] : ["value"], form.setError);
     }
   });
   return (
@@ -49,6 +50,11 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
       <Box asChild bg="sunken" p="3" borderRadius="md" mt="3">
         <form noValidate onSubmit={(event) => void send(event)}>
           <NumberField name="value" label={act.question ?? act.label} size="lg" autoFocus />
+          {act.measured && (
+            <Box mt="2">
+              <NumberField name="amount" label={act.measured} size="lg" />
+            </Box>
+          )}
           <HStack mt="2">
             <Plain type="submit" tone="strong" minH="11" disabled={form.formState.isSubmitting}>
               Log it
@@ -85,32 +91,53 @@ export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
     else void once(act.label, () => send(act, event).catch((error: unknown) => setProblem(sentenceOf(error))));
   };
   const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
+  const [often, rare] = [acts.filter((act) => !act.rare), acts.filter((act) => act.rare)];
+  const button = (act: Act) => {
+    const second = asksPart(act)
+      ? ["part", "only a part"]
+      : act.measured
+        ? ["more", "more than one, or measured"]
+        : null;
+    return (
+      <HStack key={act.label} gap="0">
+        <Plain
+          aria-pressed={open?.label === act.label}
+          borderEndRadius={second ? "none" : undefined}
+          onClick={() => touch(act)}
+        >
+          {act.label}
+        </Plain>
+        {second && (
+          <Plain
+            borderStartRadius="none"
+            borderStartWidth="0"
+            color="soft"
+            aria-label={`${act.label}, ${second[1]}`}
+            onClick={() => setOpen(act)}
+          >
+            {second[0]}
+          </Plain>
+        )}
+      </HStack>
+    );
+  };
   return (
     <Box>
       <Flex gap="2" wrap="wrap">
-        {acts.map((act) => (
-          <HStack key={act.label} gap="0">
-            <Plain
-              aria-pressed={open?.label === act.label}
-              borderEndRadius={asksPart(act) ? "none" : undefined}
-              onClick={() => touch(act)}
-            >
-              {act.label}
-            </Plain>
-            {asksPart(act) && (
-              <Plain
-                borderStartRadius="none"
-                borderStartWidth="0"
-                color="soft"
-                aria-label={`${act.label}, only a part`}
-                onClick={() => setOpen(act)}
-              >
-                part
-              </Plain>
-            )}
-          </HStack>
-        ))}
+        {often.map(button)}
       </Flex>
+      {rare.length > 0 && (
+        <Box asChild mt="2">
+          <details>
+            <chakra.summary cursor="pointer" py="1" color="soft">
+              Seldom done
+            </chakra.summary>
+            <Flex gap="2" wrap="wrap" mt="1">
+              {rare.map(button)}
+            </Flex>
+          </details>
+        </Box>
+      )}
       <HStack mt="3" wrap="wrap">
         <chakra.label display="flex" alignItems="center" gap="2">
           <Box color="soft">At what time</Box>

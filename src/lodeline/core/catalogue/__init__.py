@@ -12,6 +12,7 @@ from lodeline.core.catalogue.gauges import GAUGES, METHODS
 from lodeline.core.catalogue.services import SERVICES, ServiceKind
 from lodeline.core.catalogue.sources import LOAD_KINDS, SOURCE_KINDS, USUAL_LOADS, LoadKind, SourceKind, source_of_event
 from lodeline.core.catalogue.stores import EFFECT_SENSE, OWN_LINE, STORE_KINDS, Prior, StoreKind, UseSpec
+from lodeline.core.catalogue.supplies import SUPPLY_PRESETS, SupplyPreset
 from lodeline.core.catalogue.terms import (
     AfterStop,
     ApplianceWhen,
@@ -58,6 +59,7 @@ __all__ = [
     "SERVICES",
     "SOURCE_KINDS",
     "STORE_KINDS",
+    "SUPPLY_PRESETS",
     "UNITS",
     "USUAL_LOADS",
     "Activity",
@@ -95,6 +97,7 @@ __all__ = [
     "StopAct",
     "StoreField",
     "StoreKind",
+    "SupplyPreset",
     "System",
     "Toilet",
     "ToldBy",
