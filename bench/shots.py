@@ -16,6 +16,7 @@ VIEWS = {
     "round": "/round",
     "logbook": "/log",
     "energy": "/energy",
+    "water": "/water",
     "rig": "/rig",
     "review": "/review",
     "setup": "/set-up",
@@ -24,7 +25,10 @@ VIEWS = {
 
 
 # What stands in a view once the plan is known.
-PLANNED = {"horizon": "[data-part=plan-line] a", "stops": "[data-part=plan-headline]"}
+PLANNED = {
+    "horizon": "[data-part=plan-line] a", "stops": "[data-part=plan-headline]",
+    "water": "[data-part=ration-answer]",
+}  # fmt: skip
 PATIENCE_MS = 60_000
 
 
@@ -65,6 +69,9 @@ def take(folder: Path) -> None:
         phone.goto(f"{address}/energy")
         phone.get_by_role("heading", level=1).wait_for()
         _shot(phone, folder, "energy-phone")
+        phone.goto(f"{address}/water")
+        phone.locator("[data-part=step]").first.wait_for()
+        _shot(phone, folder, "water-phone")
         phone.goto(f"{address}/stops")
         phone.get_by_role("button", name="Write the ticket").first.click(timeout=PATIENCE_MS)
         phone.get_by_role("list", name="What to do, in order").wait_for()

@@ -169,11 +169,11 @@ def test_a_correction_in_the_logbook_keeps_its_history(wide):
     visit(wide, "Logbook")
     page = wide.locator("[data-date='2026-11-25']")
     page.get_by_role("button", name=re.compile("^Correct: Diesel")).first.click()
-    page.get_by_label("Right reading").fill("3/4")
+    page.get_by_label("Right reading").fill("1/2")
     page.get_by_label("Right reading").press("Enter")
-    expect(page.get_by_text("Diesel: 64 L, 75 %")).to_be_visible()
+    expect(page.get_by_text("Diesel: 42 L, 50 %").first).to_be_visible()
     page.get_by_role("button", name="History").click()
-    expect(page.get_by_text(re.compile("demo corrected Diesel: .+ to Diesel: 64 L, 75 %")).first).to_be_visible()
+    expect(page.get_by_text(re.compile("demo corrected Diesel: .+ to Diesel: 42 L, 50 %")).first).to_be_visible()
 
 
 def test_the_rig_says_what_parallel_strings_make_before_it_is_kept(wide):

@@ -77,8 +77,8 @@ def test_a_whole_evening_without_a_signal_is_kept_once_also_when_the_browser_was
     expect(page.get_by_text("1 entry waits on this device")).to_be_visible()
     expect(page.get_by_role("region", name="Logged today")).to_contain_text("Grey tank 31 L (waits for a signal)")
     read(page, "Solids bin", "41")
-    page.get_by_role("button", name="Showered", exact=True).click()
-    expect(page.get_by_text(re.compile("waits for a signal: Showered"))).to_be_visible()
+    page.get_by_role("button", name="Navy shower", exact=True).click()
+    expect(page.get_by_text(re.compile("waits for a signal: Navy shower"))).to_be_visible()
     page.get_by_role("group", name="Sky").get_by_role("button", name="wet").click()
     expect(page.get_by_text("4 entries wait on this device")).to_be_visible()
     page.reload()
@@ -89,7 +89,7 @@ def test_a_whole_evening_without_a_signal_is_kept_once_also_when_the_browser_was
     context.set_offline(False)
     settled(page)
     after = logged(page)
-    assert sorted(after) == sorted([*before, GREY, SOLIDS, "1 shower"])
+    assert sorted(after) == sorted([*before, GREY, SOLIDS, "1 navy shower"])
     context.close()
 
 
@@ -267,20 +267,20 @@ def test_another_account_on_this_device_sees_and_sends_nothing_of_what_waits(eve
 def test_a_double_tap_and_enter_twice_are_one(evening):
     _, page, _ = evening
     before = logged(page)
-    page.get_by_role("button", name="Showered", exact=True).dblclick()
-    expect(page.get_by_text("Logged: Showered")).to_be_visible()
+    page.get_by_role("button", name="Navy shower", exact=True).dblclick()
+    expect(page.get_by_text("Logged: Navy shower")).to_be_visible()
     field = page.get_by_label("Grey tank", exact=True)
     field.fill("31 L")
     field.dispatch_event("keydown", {"key": "Enter"})
     field.dispatch_event("keydown", {"key": "Enter"})
     field.press("Tab")
     expect(field).to_have_value("")
-    mark = page.get_by_role("group", name="Marks of Fresh water").get_by_role("button", name="1/3")
+    mark = page.get_by_role("group", name="Marks of Grey tank").get_by_role("button", name="1/3")
     mark.dblclick()
-    expect(page.locator("#echo-fresh")).to_contain_text("Saved")
+    expect(page.locator("#echo-grey")).to_contain_text("28 to 57 L")
     settled(page)
-    fresh = "Fresh water: mark 1/3: 43 to 87 L"
-    assert sorted(logged(page)) == sorted([*before, GREY, "1 shower", fresh])
+    by_mark = "Grey tank: mark 1/3: 28 to 57 L"
+    assert sorted(logged(page)) == sorted([*before, GREY, "1 navy shower", by_mark])
 
 
 def test_a_half_typed_value_is_not_kept_and_a_number_that_may_be_two_is_asked_about(evening):
@@ -393,7 +393,7 @@ def test_a_past_day_is_opened_from_the_strip_and_an_old_one_is_filled(chromium, 
     day.get_by_label("What to add").select_option(label="Reading of Fresh water")
     day.get_by_label("Reading", exact=True).fill("1/3")
     day.get_by_role("button", name="Add", exact=True).click()
-    expect(day).to_contain_text("Fresh water: mark 1/3")
+    expect(day).to_contain_text("Fresh water: 43 L, 33 %")
     day.get_by_role("button", name=re.compile("^Correct: Fresh water")).click()
     day.get_by_label("Time", exact=True).first.fill("07:45")  # the time alone
     day.get_by_role("button", name="Correct", exact=True).click()
@@ -409,15 +409,15 @@ def test_a_move_is_corrected_in_the_units_of_its_store(chromium, fresh_address):
     page.get_by_role("button", name="Save the changes").click()
     expect(page.get_by_text("Changed, not saved yet.")).to_have_count(0)
     go(page, "Round")
-    page.get_by_role("button", name="Reserve into Fresh water", exact=True).click()
-    page.get_by_label(re.compile("Reserve into Fresh water: how much")).fill("5")
+    page.get_by_role("button", name="Jug 1 into Fresh water", exact=True).click()
+    page.get_by_label(re.compile("Jug 1 into Fresh water: how much")).fill("2")
     page.get_by_role("button", name="Log it").click()
-    expect(page.get_by_role("region", name="Logged today")).to_contain_text("5.0 gal from the reserve")
+    expect(page.get_by_role("region", name="Logged today")).to_contain_text("2.0 gal from Jug 1")
     page.goto(f"{fresh_address}/log?day=2026-11-25")
-    page.get_by_role("button", name=re.compile("^Correct: 5.0 gal")).click()
-    page.get_by_label("Amount", exact=True).first.fill("4")
+    page.get_by_role("button", name=re.compile("^Correct: 2.0 gal")).click()
+    page.get_by_label("Amount", exact=True).first.fill("1.5")
     page.get_by_role("button", name="Correct", exact=True).click()
-    expect(page.locator("[data-date='2026-11-25']")).to_contain_text("4.0 gal from the reserve to Fresh water")
+    expect(page.locator("[data-date='2026-11-25']")).to_contain_text("1.5 gal from Jug 1 to Fresh water")
     context.close()
 
 

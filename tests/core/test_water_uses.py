@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from lodeline.core.catalogue import GaugeKind, Outlet
-from lodeline.core.forecast.forecast import forecast
+from lodeline.core.entries import check_event
+from lodeline.core.forecast.forecast import ChoreKind, forecast
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.water import water_levers
 from lodeline.core.log import Event
@@ -126,9 +127,17 @@ def test_urine_plumbed_into_grey_and_a_tote_under_the_drain():
         forecast(each, log, (), NOW).of("grey") for each in (a_water_rig(TANK, DRAIN), a_water_rig(TANK, tote))
     )
     rate = plain.rate_per_day
+    chore = forecast(a_water_rig(TANK, tote), log, (), NOW).chores[0]
+    assert (chore.store.id, chore.kind) == ("grey", ChoreKind.CARRY)
+    assert chore.p50_days == pytest.approx(plain.p50_days, rel=0.2)
     assert more.p50_days - plain.p50_days == pytest.approx(30.0 / rate, rel=0.25)
     carried = with_events(log, Event(at(30, 6), "move", source="grey", target="reserve", amount=12.0))
     assert known(a_water_rig(TANK, tote), carried)["grey"].reserve == 18.0
+    emptied = with_events(
+        carried, Event(at(30, 6.5), "move", source="reserve", target="outside", store="grey", amount=12)
+    )
+    check_event(emptied.days[-1].events[-1], a_water_rig(TANK, tote).vessels, "event")
+    assert known(a_water_rig(TANK, tote), emptied)["grey"].reserve == 30.0
 
 
 def test_jugs_are_the_tanks_reserve_and_pouring_one_in_is_not_a_fill():

@@ -6,6 +6,7 @@ import pytest
 
 from lodeline.core.catalogue import System
 from lodeline.core.log import Event
+from lodeline.core.rig import Jug
 from lodeline.text.display import Display
 from lodeline.text.round import acts, event
 from tests.builders import FRESH, FUEL, GAS, GREY, a_powered_rig, at
@@ -44,13 +45,24 @@ def test_an_event_is_said_in_few_words(each, says, in_us):
 
 
 def test_what_can_be_logged_follows_from_what_is_aboard():
-    labels = [act.label for act in acts(RIG, Display.of(RIG))]
-    assert labels == [
+    every = acts(RIG, Display.of(RIG))
+    assert [act.label for act in every if not act.rare] == [
         "Filled Fresh water", "Emptied Grey tank", "Filled Gas bottle", "Swapped Gas bottle", "Filled Diesel", "Drove",
         "Plugged in", "Showered", "Did laundry",
     ]  # fmt: skip
+    assert [act.label for act in every if act.rare] == [
+        "Water used elsewhere",
+        "Disinfected the tank",
+        "Drained tanks and lines",
+    ]
     carried = replace(RIG, stores=(replace(FRESH, reserve=20.0),), sources=())
-    assert [act.label for act in acts(carried, Display.of(US))] == [
+    assert [act.label for act in acts(carried, Display.of(US)) if not act.rare] == [
         "Filled Fresh water", "Reserve into Fresh water", "Filled the reserve of Fresh water", "Drove", "Showered", "Did laundry",
     ]  # fmt: skip
     assert acts(carried, Display.of(US))[1].question == "Reserve into Fresh water: how much (gal)"
+    tote = replace(RIG, stores=(FRESH, replace(GREY, reserve=20.0)), jugs=(Jug(id="jug", name="Jug", litres=10.0),))
+    labels = [act.label for act in acts(tote, Display.of(RIG))]
+    assert {"Grey tank into its tote", "Emptied the tote of Grey tank", "Jug into Fresh water", "Filled Jug"} <= set(
+        labels
+    )
+    assert "Reserve into Fresh water" not in labels

@@ -19,7 +19,7 @@ from lodeline.core.water.learned import Told, amounts
 from lodeline.core.water.ration import Floor, ration
 from lodeline.core.water.spans import Estimate
 from lodeline.core.water.toilets import Fouled, toilets
-from lodeline.text import aboard_water, water
+from lodeline.text import aboard_water, horizon, water
 from lodeline.text import ration as ration_words
 from lodeline.text import round as round_words
 from lodeline.text.display import Display
@@ -33,7 +33,13 @@ THEN = at(12, 7)
 
 def of_water(system: System, shown: Display) -> Iterator[str]:
     """The sentences of a rig with a tank, a drain, a cassette and jugs."""
-    rig = a_water_rig(replace(TANK, outside=True), DRAIN, replace(CASSETTE, reserve=19.0), units=system, water=GEAR)
+    rig = a_water_rig(
+        replace(TANK, outside=True),
+        replace(DRAIN, reserve=20.0, reserve_counts=True),
+        replace(CASSETTE, reserve=19.0),
+        units=system,
+        water=GEAR,
+    )
     tracked = known(rig, LOG)
     ahead = forecast(rig, LOG, (), NOW, tracked=tracked)
     learned = amounts(rig, tracked["fresh"])
@@ -51,7 +57,12 @@ def of_water(system: System, shown: Display) -> Iterator[str]:
     yield from (words for months in (True, False) for words in (water.stretch(weeks[0], months, shown), water.stretch_short(weeks[0], months)))  # fmt: skip
     yield from _of_ration(rig, tracked, learned, shown)
     yield from _of_aboard(rig, tracked, ahead, shown)
-    yield from (act.label + (act.question or "") for act in round_words.acts(rig, shown))
+    yield from (act.label + (act.question or "") + (act.measured or "") for act in round_words.acts(rig, shown))
+    carried = Event(at(2), "move", source="reserve", target="outside", store="grey", amount=9.0)
+    for event in (carried, Event(at(2), "navy", count=2, amount=11.0), Event(at(2), "filter"), Event(at(2), "drain")):
+        yield round_words.event(rig, event, shown)
+    yield from horizon.chores(ahead, shown)
+    yield horizon.deadline(DRAIN, ahead.of("grey"), ahead, shown)
 
 
 def _said(sentence: water.Sentence) -> tuple[str, str]:
@@ -63,6 +74,7 @@ def _of_balance(rig, tracked, learned, shown) -> Iterator[str]:
     open_ = replace(found, closes=False, reasons=tuple(Reason))
     for each in (found, open_, replace(open_, apart=Estimate(-9.0, 0.01))):
         yield from (water.balance_words(each, shown), water.closes(each, shown), water.apart(each, shown) or "")
+        yield water.moved(each, shown)
     yield from (water.part_name(replace(found.parts[0], went=went, store=None)) for went in Went)
     yield from (water.part_name(part) for part in found.parts)
 

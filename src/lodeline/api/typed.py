@@ -164,7 +164,7 @@ def _event(rig: Rig, given: EventIn, display: Display, at: datetime) -> Event:
     if row.effect is Effect.MOVE:
         values[EventField.SOURCE] = given.source or RESERVE
         values[EventField.TARGET] = given.target or given.store
-        if not (given.source == OUTSIDE and given.target == RESERVE):
+        if {given.source, given.target} != {OUTSIDE, RESERVE}:
             values[EventField.STORE] = None
     ends = (*_ends(values), given.store)
     measured = next((store for id in ends if (store := rig.vessel(id))), None)

@@ -58,6 +58,7 @@ class BalanceOut(Out):
     apart_words: str | None
     closes: bool
     closes_words: str
+    moved: str
     words: str
 
 
@@ -286,7 +287,7 @@ def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
             for part in each.parts
         ],
         apart_words=text.apart(each, display), closes=each.closes, closes_words=text.closes(each, display),
-        words=text.balance_words(each, display),
+        moved=text.moved(each, display), words=text.balance_words(each, display),
     )  # fmt: skip
 
 

@@ -32,6 +32,8 @@ from lodeline.core.problems import (
 from lodeline.core.rig import Store
 
 Stores = Mapping[str, Store]
+# Moves of a store's reserve alone: it is filled again, or a tote is emptied.
+_REFILLED, _CARRIED_AWAY = {"from": OUTSIDE, "to": RESERVE}, {"from": RESERVE, "to": OUTSIDE}
 # The longest day that a change of clocks makes.
 HOURS_OF_A_DAY = 25.0
 # Volts that no charger puts on a bank, over its nominal ones.
@@ -138,7 +140,7 @@ def _check_fill(event: Event, store: Store, place: str) -> None:
 def _check_move(event: Event, stores: Stores, place: str) -> None:
     ends = {"from": event.source, "to": event.target}
     moved = {key: _store_at(stores, id, f"{place}.{key}") for key, id in ends.items() if id not in APART}
-    refilled = event.store is not None and ends == {"from": OUTSIDE, "to": RESERVE}
+    refilled = event.store is not None and ends in (_REFILLED, _CARRIED_AWAY)
     if refilled:
         moved["store"] = _store_at(stores, event.store, f"{place}.store")
     if not moved or event.source == event.target or (event.store is not None and not refilled):

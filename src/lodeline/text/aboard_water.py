@@ -68,7 +68,7 @@ def did(event: str | None) -> str | None:
 
 
 STOPPED_BY = (
-    "Stop the fill by hand: until it runs over, at the litres that the meter shows, or at the mark. Log it as full, or "
+    "Stop the fill by hand: until it runs over, at the amount that the meter shows, or at the mark. Log it as full, or "
     "with its amount."
 )
 

@@ -161,6 +161,9 @@ def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str
             return (
                 f"Swap in the reserve for {name} about {day_part(display.local(middle), now)}; after that none is left."
             )
+        case ChoreKind.CARRY:
+            when_ = day_part(display.local(middle), now)
+            return f"Let {name} run over into its tote about {when_}, and carry that to where it may be emptied."
         case _:
             assert_never(each.kind)
 
@@ -168,6 +171,8 @@ def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str
 def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display) -> str:
     """That the last reserve was used, and by when there must be more."""
     by = at.when(ahead.p10_days)
+    if store.sense is Sense.FILLS:
+        return f"The tote of {store.name} is full: carry it to where it may be emptied."
     if by is None:
         return f"The reserve of {store.name} is used up; nothing is left apart."
     what = "more" if store.kind.role is not Role.WATER else "water"

@@ -1,9 +1,9 @@
 """The Round's words: events, what can be logged by one touch, which reading is worth taking."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import assert_never
 
-from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Toilet
+from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Sense, Toilet
 from lodeline.core.log import OUTSIDE, RESERVE, Event
 from lodeline.core.rig import Rig, Store
 from lodeline.text import names
@@ -28,6 +28,8 @@ def event(rig: Rig, each: Event, display: Display) -> str:
             return f"{name} swapped for a full one"
         case Effect.MOVE:
             measured = rig.vessel(each.source) or rig.vessel(each.target) or store
+            if store is not None and store.sense is Sense.FILLS:
+                return f"Tote of {store.name} emptied, {_amount(measured, each.amount, display)}"
             if store is not None:
                 return f"Reserve of {name} filled with {_amount(measured, each.amount, display)}"
             ends = [_end(rig, end) for end in (each.source, each.target)]
@@ -80,7 +82,7 @@ class Act:
 
 def acts(rig: Rig, display: Display) -> list[Act]:
     """What this rig can log by one touch, in the order of its stores, then what is done with no store."""
-    buttons = [act for store in rig.stores for act in _of_store(store, display)]
+    buttons = [act for store in rig.stores for act in _of_store(rig, store, display)]
     sources = {source.kind for source in rig.sources}
     runs = {row.event: row for row in SOURCE_KINDS.values()}
     for row in EVENT_TYPES.values():
@@ -125,7 +127,7 @@ def _pour(label: str, source: str, target: str, unit: str, whole: str, rare: boo
     )  # fmt: skip
 
 
-def _of_store(store: Store, display: Display) -> list[Act]:
+def _of_store(rig: Rig, store: Store, display: Display) -> list[Act]:
     unit = display.unit(store.unit).unit
     buttons = []
     for row in EVENT_TYPES.values():
@@ -137,7 +139,11 @@ def _of_store(store: Store, display: Display) -> list[Act]:
             buttons.append(Act(label=label, type=row.id, store=store.id, asks=row.asks, unit=unit, question=question))
         else:
             buttons.append(Act(label=label, type=row.id, store=store.id, asks=Ask.NOTHING))
-    if store.reserve and store.offers(Effect.FILL):
+    if store.reserve and store.sense is Sense.FILLS:
+        buttons += _of_tote(store, unit)
+    # jugs are poured and filled one by one
+    in_jugs = bool(rig.jugs) and store is rig.first(Role.WATER)
+    if store.reserve and store.offers(Effect.FILL) and not in_jugs:
         label = f"Reserve into {store.name}"
         buttons.append(
             Act(label=label, type=_move(), store=store.id, asks=Ask.AMOUNT, unit=unit,
@@ -149,6 +155,13 @@ def _of_store(store: Store, display: Display) -> list[Act]:
                 question=f"{label}: how much ({unit})", needs_amount=True, source=OUTSIDE, target=RESERVE)
         )  # fmt: skip
     return buttons
+
+
+def _of_tote(store: Store, unit: str) -> list[Act]:
+    """What a waste tank runs over into, and that it was carried away."""
+    ran = _pour(f"{store.name} into its tote", store.id, RESERVE, unit, "")
+    carried = _pour(f"Emptied the tote of {store.name}", RESERVE, OUTSIDE, unit, "")
+    return [ran, replace(carried, store=store.id)]
 
 
 def _move() -> str:

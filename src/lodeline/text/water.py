@@ -161,6 +161,12 @@ def apart(each: Balance, display: Display) -> str | None:
     return f"left over: {amount}" if each.apart.value > 0 else f"too much by {amount}"
 
 
+def moved(each: Balance, display: Display) -> str:
+    """What was filled and emptied meanwhile."""
+    filled, dumped = (display.amount(litres, "L") for litres in (each.filled_l, each.dumped_l))
+    return f"Meanwhile filled: {filled}; waste water emptied: {dumped}."
+
+
 _REASONS = {
     Reason.LEAK: "a leak on the fresh side", Reason.THROWN_OUT: "water thrown outside or drained elsewhere",
     Reason.GREY_NOT_LOGGED: "a grey tank that was emptied and not logged",

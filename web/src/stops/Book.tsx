@@ -63,7 +63,7 @@ const SpotLine = ({
       <Flex justify="space-between" gap="3" align="flex-start">
         <Box asChild textAlign="left" cursor="pointer" flex="1" minW="0" py="1">
           <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-            <Box as="span" fontWeight="600">
+            <Box as="span" fontWeight="600" data-part="place-name">
               {spot.name}
             </Box>
             {spot.words && (

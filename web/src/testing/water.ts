@@ -12,6 +12,7 @@ export const aBalance = (change: Partial<Schemas["BalanceOut"]> = {}): Schemas["
   ],
   apart_words: "left over: 15 L, give or take 11 L",
   closes: true,
+  moved: "Meanwhile filled: 120 L; waste water emptied: 55 L.",
   closes_words: "The sums close within their error.",
   words: "In 7 days: 100 L drawn; 60 L into Grey tank and 25 L drunk.",
   ...change,

@@ -131,6 +131,9 @@ export const BalanceDrawing = ({ balances }: { balances: Balance[] }) => {
       <Box mt="2" color={balance.closes ? "soft" : "warn"} role={balance.closes ? undefined : "note"}>
         {balance.closes_words}
       </Box>
+      <Box color="soft" fontSize="sm">
+        {balance.moved}
+      </Box>
       <Plain size="sm" mt="2" aria-pressed={table} onClick={() => setTable(!table)}>
         As a table
       </Plain>

@@ -43,7 +43,7 @@ const PathDrawing = ({ ration, water }: { ration: RationOut; water: Water }) => 
     <Box ref={box} mt="3">
       {full > 0 && (
         <Lane
-          words={`${ration.headline} Dashed: the fresh tank if it is kept; dotted: as usual.`}
+          words={`${ration.headline} Full line: the fresh tank if it is kept; dotted: as usual.`}
           width={full}
           height={HEIGHT}
           left={LEFT}

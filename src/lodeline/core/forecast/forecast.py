@@ -7,6 +7,7 @@ from enum import StrEnum
 
 import numpy as np
 
+from lodeline.core.catalogue import Sense
 from lodeline.core.conditions import coming
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
@@ -78,11 +79,13 @@ class StoreForecast:
 
 
 class ChoreKind(StrEnum):
-    """What is done without driving off: a store served on the spot; a reserve poured in or swapped in."""
+    """What is done without driving off: a store served on the spot; a reserve poured in or swapped in; a tote that
+    waste water runs over into, carried away."""
 
     SERVE = "serve"
     POUR = "pour"
     SWAP = "swap"
+    CARRY = "carry"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -210,6 +213,7 @@ def _chores(
         elif reserve_room(each) > 0:
             low, middle, high = days_left(ahead, paths[id].first_days)
             kind = ChoreKind.POUR if each.store.is_poured else ChoreKind.SWAP
+            kind = ChoreKind.CARRY if each.store.sense is Sense.FILLS else kind
             chores.append(Chore(store=each.store, kind=kind, p10_days=low, p50_days=middle, p90_days=high, last=True))
     return sorted(chores, key=lambda chore: np.inf if chore.p50_days is None else chore.p50_days)
 

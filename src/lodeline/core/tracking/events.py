@@ -167,7 +167,7 @@ def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float
             return whole
         case Effect.SWAP:
             return max(0.0, reserve - store.capacity)
-        case Effect.MOVE if event.source == RESERVE and event.target == store.id:
+        case Effect.MOVE if event.source == RESERVE and store.id in (event.target, event.store):
             return max(0.0, reserve - (event.amount or 0.0))
         case Effect.MOVE if event.target == RESERVE and store.id in (event.source, event.store):
             return min(whole, reserve + (event.amount or 0.0))
