@@ -4144,6 +4144,8 @@ export interface components {
             closes: boolean;
             /** Closes Words */
             closes_words: string;
+            /** Moved */
+            moved: string;
             /** Words */
             words: string;
         };

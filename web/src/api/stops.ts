@@ -1,5 +1,6 @@
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation } from "@tanstack/react-query";
 
+import { useChange } from "./change";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofRig } from "./queries";
@@ -75,15 +76,6 @@ export const feedQuery = (rig: number) =>
     queryKey: keys.feed(rig),
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/calendar", { ...ofRig(rig), signal })),
   });
-
-/** A change of what a crew decides; everything that follows from it is asked anew. */
-const useChange = <Given, Answer>(change: (given: Given) => Promise<Answer>, rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.ofRig(rig) }),
-  });
-};
 
 export const useAgree = (rig: number) =>
   useChange((body: Schemas["AgreeIn"]) => take(client.POST("/api/rigs/{rig_id}/agreed", { ...ofRig(rig), body })), rig);

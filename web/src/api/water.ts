@@ -1,5 +1,6 @@
-import { queryOptions, useMutation, useQueryClient } from "@tanstack/react-query";
+import { queryOptions } from "@tanstack/react-query";
 
+import { useChange } from "./change";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofRig } from "./queries";
@@ -20,14 +21,6 @@ export const rationQuery = (rig: number, until: string, sure: number) =>
       take(client.POST("/api/rigs/{rig_id}/water/ration", { ...ofRig(rig), body: { until, sure }, signal })),
     placeholderData: (before) => before,
   });
-
-const useChange = <Given, Answer>(change: (given: Given) => Promise<Answer>, rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.ofRig(rig) }),
-  });
-};
 
 export const useKeepRation = (rig: number) =>
   useChange(

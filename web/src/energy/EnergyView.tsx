@@ -1,6 +1,6 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 
 import { choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
@@ -8,6 +8,7 @@ import { energyQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { Choose } from "../parts/Choose";
 import { Refused, Waiting } from "../parts/Notice";
+import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
 import { Audit } from "./Audit";
 import { CanIRun } from "./CanIRun";
@@ -17,15 +18,6 @@ import { HowLong } from "./HowLong";
 import { Levers } from "./Levers";
 
 type Energy = Schemas["EnergyOut"];
-
-const Section = ({ title, children }: { title: string; children: ReactNode }) => (
-  <Box as="section" aria-label={title} mb="8" minW="0">
-    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
-      {title}
-    </Heading>
-    {children}
-  </Box>
-);
 
 const Lines = ({ lines }: { lines: string[] }) => (
   <>

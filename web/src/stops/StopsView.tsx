@@ -1,10 +1,10 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
 
 import { placesQuery } from "../api/stops";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
+import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
 import { Book } from "./Book";
 import { BringIn } from "./BringIn";
@@ -13,17 +13,8 @@ import { PlanStory } from "./PlanStory";
 import { Sketch } from "./Sketch";
 import { Tickets } from "./Tickets";
 
-export const Section = ({ title, children }: { title: string; children: ReactNode }) => (
-  <Box as="section" aria-label={title} mb="8" minW="0">
-    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
-      {title}
-    </Heading>
-    {children}
-  </Box>
-);
-
-/** Where next, when to leave, what to do there: the plan, the book of places, the tickets. */
-export const StopsView = () => {
+export /** Where next, when to leave, what to do there: the plan, the book of places, the tickets. */
+const StopsView = () => {
   useTitle("Stops");
   const rig = useRig();
   const places = useQuery(placesQuery(rig));

@@ -1,13 +1,12 @@
-import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
+import { chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
 import { isUnread, typedNumber } from "../forms/typed";
-import { Labelled } from "../parts/Labelled";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { Draft, Entry } from "./Draft";
 
 type Water = Schemas["WaterOut"];
 type Key = Exclude<keyof Schemas["GearOut"], "cart">;
@@ -51,35 +50,28 @@ export const Gear = ({ water }: { water: Water }) => {
     set.mutate({ gear: { ...gear, cart } }, { onSuccess: () => setTyped(null) });
   };
   return (
-    <Box bg="sunken" p="3" borderRadius="md" mt="2">
+    <Draft
+      name="Save the gear"
+      save={save}
+      cancel={() => setTyped(null)}
+      saving={set.isPending}
+      problem={problem ?? set.error}
+    >
       <Flex gap="3" wrap="wrap" align="end">
         {fields(water).map(([key, label]) => (
-          <Box key={key} width="10rem">
-            <Labelled label={label}>
-              <Input
-                bg="raised"
-                borderColor="edge"
-                inputMode="decimal"
-                value={textOf(key)}
-                onChange={(event) => setTyped({ ...typed, [key]: event.target.value })}
-              />
-            </Labelled>
-          </Box>
+          <Entry
+            key={key}
+            label={label}
+            width="10rem"
+            value={textOf(key)}
+            change={(value) => setTyped({ ...typed, [key]: value })}
+          />
         ))}
         <chakra.label display="flex" gap="2" minH="10" alignItems="center">
           <input type="checkbox" checked={cart} onChange={(event) => setCart(event.target.checked)} />
           jugs are wheeled on a cart
         </chakra.label>
       </Flex>
-      <HStack mt="2">
-        <Plain size="sm" tone="strong" disabled={set.isPending} onClick={save}>
-          Save the gear
-        </Plain>
-        <Plain size="sm" onClick={() => setTyped(null)}>
-          Cancel
-        </Plain>
-      </HStack>
-      <Problem error={problem ?? set.error} />
-    </Box>
+    </Draft>
   );
 };

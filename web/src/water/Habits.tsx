@@ -1,4 +1,4 @@
-import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
+import { Box, chakra, Flex, HStack } from "@chakra-ui/react";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
@@ -7,8 +7,8 @@ import { useSetAboard } from "../api/water";
 import { isUnread, type Typed, typedNumber } from "../forms/typed";
 import { Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { Draft as Editor, Entry } from "./Draft";
 
 type Water = Schemas["WaterOut"];
 type Habit = Schemas["HabitOut"];
@@ -62,17 +62,7 @@ const One = ({ draft, unit, change }: { draft: Draft; unit: string; change: (par
           usually {draft.usual} each
         </Box>
       </Box>
-      <Box width="5rem">
-        <Labelled label="Times">
-          <Input
-            bg="raised"
-            borderColor="edge"
-            inputMode="decimal"
-            value={draft.times}
-            onChange={(event) => change({ times: event.target.value })}
-          />
-        </Labelled>
-      </Box>
+      <Entry label="Times" width="5rem" value={draft.times} change={(times) => change({ times })} />
       <Labelled label="In">
         <Select
           width="7rem"
@@ -81,17 +71,7 @@ const One = ({ draft, unit, change }: { draft: Draft; unit: string; change: (par
           onChange={(event) => change({ per: event.target.value })}
         />
       </Labelled>
-      <Box width="9rem">
-        <Labelled label={`One takes, ${unit}`}>
-          <Input
-            bg="raised"
-            borderColor="edge"
-            inputMode="decimal"
-            value={draft.own}
-            onChange={(event) => change({ own: event.target.value })}
-          />
-        </Labelled>
-      </Box>
+      <Entry label={`One takes, ${unit}`} width="9rem" value={draft.own} change={(own) => change({ own })} />
     </Flex>
     {TOUCHED.includes(draft.activity) && draft.times !== "" && (
       <HStack mt="1" gap="3" wrap="wrap" fontSize="sm" role="group" aria-label={`${draft.name}: ashore on`}>
@@ -140,7 +120,7 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
     set.mutate({ habits }, { onSuccess: done });
   };
   return (
-    <Box bg="sunken" p="3" borderRadius="md" mt="2">
+    <Editor name="Save the habits" save={save} cancel={done} saving={set.isPending} problem={problem ?? set.error}>
       <Box color="soft" mb="2">
         How often all of you together do it aboard; empty is never. Drinking, cooking, hands and animals are reckoned by
         who is aboard. What varies is logged by one touch in the Round.
@@ -153,16 +133,7 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
           change={(part) => setDrafts(drafts.map((each, at) => (at === index ? { ...each, ...part } : each)))}
         />
       ))}
-      <HStack mt="2" wrap="wrap">
-        <Plain size="sm" tone="strong" disabled={set.isPending} onClick={save}>
-          Save the habits
-        </Plain>
-        <Plain size="sm" onClick={done}>
-          Cancel
-        </Plain>
-      </HStack>
-      <Problem error={problem ?? set.error} />
-    </Box>
+    </Editor>
   );
 };
 

@@ -1,13 +1,12 @@
-import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
+import { Box, chakra, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
 import { isUnread, typedNumber } from "../forms/typed";
-import { Labelled } from "../parts/Labelled";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { Draft as Editor, Entry } from "./Draft";
 
 type Water = Schemas["WaterOut"];
 
@@ -48,40 +47,40 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
     );
   };
   return (
-    <Box bg="sunken" p="3" borderRadius="md" mt="2">
+    <Editor
+      name="Save the jugs"
+      save={save}
+      cancel={done}
+      saving={set.isPending}
+      problem={problem ?? set.error}
+      more={
+        <Plain size="sm" onClick={() => setJugs([...jugs, freshJug(jugs)])}>
+          Add a jug
+        </Plain>
+      }
+    >
       {jugs.map((jug) => (
         <Flex key={jug.id} gap="2" wrap="wrap" align="end" mb="2" role="group" aria-label={jug.name}>
-          <Box width="8rem">
-            <Labelled label="Name or number">
-              <Input
-                bg="raised"
-                borderColor="edge"
-                value={jug.name}
-                onChange={(event) => change(jug.id, { name: event.target.value })}
-              />
-            </Labelled>
-          </Box>
-          <Box width="6rem">
-            <Labelled label={`Holds, ${water.unit}`}>
-              <Input
-                bg="raised"
-                borderColor="edge"
-                inputMode="decimal"
-                value={jug.holds}
-                onChange={(event) => change(jug.id, { holds: event.target.value })}
-              />
-            </Labelled>
-          </Box>
-          <Box width="10rem">
-            <Labelled label="Where it is kept">
-              <Input
-                bg="raised"
-                borderColor="edge"
-                value={jug.where}
-                onChange={(event) => change(jug.id, { where: event.target.value })}
-              />
-            </Labelled>
-          </Box>
+          <Entry
+            text
+            label="Name or number"
+            width="8rem"
+            value={jug.name}
+            change={(name) => change(jug.id, { name })}
+          />
+          <Entry
+            label={`Holds, ${water.unit}`}
+            width="6rem"
+            value={jug.holds}
+            change={(holds) => change(jug.id, { holds })}
+          />
+          <Entry
+            text
+            label="Where it is kept"
+            width="10rem"
+            value={jug.where}
+            change={(where) => change(jug.id, { where })}
+          />
           <chakra.label display="flex" gap="2" minH="10" alignItems="center">
             <input
               type="checkbox"
@@ -99,19 +98,7 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
           </Plain>
         </Flex>
       ))}
-      <HStack wrap="wrap">
-        <Plain size="sm" onClick={() => setJugs([...jugs, freshJug(jugs)])}>
-          Add a jug
-        </Plain>
-        <Plain size="sm" tone="strong" disabled={set.isPending} onClick={save}>
-          Save the jugs
-        </Plain>
-        <Plain size="sm" onClick={done}>
-          Cancel
-        </Plain>
-      </HStack>
-      <Problem error={problem ?? set.error} />
-    </Box>
+    </Editor>
   );
 };
 

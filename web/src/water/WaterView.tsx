@@ -6,6 +6,7 @@ import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { waterQuery } from "../api/water";
 import { Refused, Waiting } from "../parts/Notice";
+import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
 import { BalanceDrawing } from "./BalanceDrawing";
 import { Care } from "./Care";
@@ -18,15 +19,6 @@ import { Uses } from "./Uses";
 import { Waste } from "./Waste";
 
 type Water = Schemas["WaterOut"];
-
-const Section = ({ title, children }: { title: string; children: ReactNode }) => (
-  <Box as="section" aria-label={title} mb="8" minW="0">
-    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
-      {title}
-    </Heading>
-    {children}
-  </Box>
-);
 
 const Two = ({ children }: { children: ReactNode }) => (
   <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
