@@ -69,6 +69,8 @@ def test_jugs_are_kept_poured_and_filled_in_the_users_own_units(owner):
     assert body["jugs_words"] == "Carried apart: 6.0 L, not counted in the days left."
     owner.log({"event": {"type": pour["type"], "source": pour["source"], "target": pour["target"], "amount": 6}})
     assert water(owner)["jugs_words"].startswith("The last jug is poured in: find water by")
+    shown = [{k: v for k, v in jug.items() if k not in ("words", "share")} for jug in water(owner)["jugs"]]
+    say(owner, {"jugs": shown})  # what was shown can be said again as it is
     too_much = owner.log({"event": {"type": "move", "source": "outside", "target": "jug-1", "amount": 40}})
     assert too_much.body["writes"][0]["state"] == "refused"
 

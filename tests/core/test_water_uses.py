@@ -11,7 +11,7 @@ from lodeline.core.forecast.forecast import ChoreKind, forecast
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.water import water_levers
 from lodeline.core.log import Event
-from lodeline.core.rig import Crew, Gauge
+from lodeline.core.rig import Crew, Gauge, Jug
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, known_day_kinds
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.water.habits import taken_l, usual_activities
@@ -149,6 +149,18 @@ def test_jugs_are_the_tanks_reserve_and_pouring_one_in_is_not_a_fill():
     refilled = with_events(poured, Event(at(30, 6.5), "move", source="outside", target="jug-1", amount=10.0))
     assert known(rig, refilled)["fresh"].reserve == 20.0
     assert known(rig, with_events(poured, a_fill(30, hour=6.8)))["fresh"].reserve == 10.0
+
+
+def test_jugs_that_are_the_whole_supply_are_the_tank_and_not_its_reserve():
+    jugs = (Jug(id="a", name="A", litres=60.0, in_use=True), Jug(id="b", name="B", litres=10.0, drinkable=False))
+    rig = a_water_rig(replace(TANK, reserve=0.0), jugs=jugs)
+    quiet = with_events(lived(), Event(at(30, 6), "filter"))
+    filled = with_events(quiet, Event(at(30, 6), "move", source="outside", target="a", amount=30.0))
+    washed = with_events(quiet, Event(at(30, 6), "move", source="outside", target="b", amount=9.0))
+    before, after, other = (known(rig, log)["fresh"] for log in (quiet, filled, washed))
+    assert after.belief.level - before.belief.level == pytest.approx(30.0, abs=0.5)
+    assert other.belief.level == pytest.approx(before.belief.level, abs=0.1)
+    assert (before.reserve, after.reserve, other.reserve) == (0.0, 0.0, 0.0)
 
 
 def test_a_drained_rig_asks_nothing_until_it_is_filled_again():

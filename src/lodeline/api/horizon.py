@@ -29,6 +29,7 @@ from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import doubts as doubt_words
 from lodeline.text import horizon as text
 from lodeline.text import round as round_text
+from lodeline.text import water as water_words
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
 from lodeline.text.readings import describe
@@ -87,6 +88,7 @@ class Lane(Out):
     capacity: float
     line: float
     known: bool
+    drained: str | None
     level: str | None
     span: str | None
     left: str
@@ -294,17 +296,18 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
     head = text.level(each, display)
     is_first = store.id == ahead.autonomy.store
     behind = reasons(known.rig, tracked, each)
+    drained = water_words.drained(tracked.drained_since, display) if tracked.drained_since is not None else None
 
     def shown(base: float) -> float:
         return display.value(base, store.unit)
 
     return Lane(
         id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity), line=shown(store.line_level),
-        known=each.known, level=head[0] if head else None, span=head[1] if head else None,
+        known=each.known, drained=drained, level=head[0] if head else None, span=head[1] if head else None,
         left=text.left(each, ahead, display, tracked.lost_since),
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
         p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
-        words=text.lane(each, ahead, display, tracked.lost_since),
+        words=drained or text.lane(each, ahead, display, tracked.lost_since),
         facts=[Fact(name=name, value=value) for name, value in text.facts(each, ahead, display)],
         why=text.why(behind, display) if behind else [], past=_past(tracked, display, starts),
         readings=_readings(known, display, tracked, starts), events=_events(known, display, store, starts),

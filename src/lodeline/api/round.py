@@ -24,6 +24,7 @@ from lodeline.logbook.services import rows, water
 from lodeline.logbook.services.derived import Derived, derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
+from lodeline.text import water as water_words
 from lodeline.text.display import Display
 
 router = Router(tags=["round"])
@@ -117,6 +118,7 @@ class RoundOut(Out):
     asks_covered: bool
     agreed: list[str]
     ration: RationOut | None = None
+    drained: str | None = None
 
 
 @router.get("/{rig_id}/round", response=RoundOut, operation_id="round")
@@ -147,7 +149,14 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
         day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
         agreed=agreed_words(rig, known), ration=ration_out(known, kept, True, display) if kept is not None else None,
+        drained=_drained(known, display),
     )  # fmt: skip
+
+
+def _drained(known: Derived, display: Display) -> str | None:
+    """That tanks were drained, where nothing is asked of them."""
+    since = [each.drained_since for each in known.tracked.values() if each.drained_since is not None]
+    return water_words.drained(max(since), display) if since else None
 
 
 def _asks_covered(known: Derived, day: Day) -> bool:

@@ -87,6 +87,7 @@ class JugOut(Out):
     holds: float
     where: str
     drinkable: bool
+    in_use: bool
 
 
 class GearOut(Out):
@@ -331,6 +332,7 @@ def _jug(each: jugs.InJug, display: Display) -> JugOut:
     return JugOut(
         id=jug.id, words=aboard_water.jug(each, display), share=each.litres / jug.litres, name=jug.name,
         holds=_l(jug.litres, display), where=jug.where, drinkable=jug.drinkable,
+        in_use=jug.in_use,
     )  # fmt: skip
 
 
@@ -350,6 +352,7 @@ def _filling(known: Derived, display: Display) -> list[str]:
     contents = {
         each.store.id: each.level * each.store.kg_per_unit for each in known.tracked.values() if each.known_since
     }
+    contents |= {each.jug.id: each.kg for each in jugs.in_jugs(rig, known.log) if not each.jug.in_use}
     by_hose = jugs.by_hose(litres, rig.water.hose_l_per_min)
     left = jugs.payload_after(rig, contents, by_hose.kg)
     said = [aboard_water.filling(by_hose, fresh.store, left, display)]

@@ -70,6 +70,7 @@ class JugIn(d.Part):
     holds: d.Positive
     where: Annotated[str, Field(max_length=60)] | None = None
     drinkable: bool = True
+    in_use: bool = False
 
 
 class GearIn(d.Part):
@@ -194,7 +195,7 @@ def _given(payload: AboardIn, rig: CoreRig, display: Display) -> dict[str, Any]:
         given["jugs"] = [
             d.JugDoc(
                 id=each.id, name=each.name, litres=display.unit("L").to_base(each.holds), where=each.where or None,
-                drinkable=each.drinkable, full=full.get(each.id, 1.0),
+                drinkable=each.drinkable, full=full.get(each.id, 1.0), in_use=each.in_use or None,
             )
             for each in payload.jugs
         ]  # fmt: skip

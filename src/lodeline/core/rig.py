@@ -284,7 +284,10 @@ class Habit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Jug:
-    """A container of water that is carried. ``full``: the share that was in it when the log began."""
+    """A container of water that is carried. ``full``: the share that was in it when the log began.
+
+    ``in_use``: water is used from it, so that it is part of the fresh store and not carried apart.
+    """
 
     id: str
     name: str
@@ -292,6 +295,12 @@ class Jug:
     where: str = ""
     drinkable: bool = True
     full: float = 1.0
+    in_use: bool = False
+
+    @property
+    def is_reserve(self) -> bool:
+        """Whether what is in it may be poured into the fresh tank."""
+        return self.drinkable and not self.in_use
 
     @property
     def as_store(self) -> "Store":

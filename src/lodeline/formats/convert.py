@@ -64,10 +64,9 @@ def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
     """The stores; where jugs are told one by one, they are what the fresh tank has in reserve."""
     stores = [_store_to_core(store) for store in doc.stores]
     fresh = next((i for i, store in enumerate(stores) if store.kind.role is Role.WATER), None)
+    apart = [jug.litres for jug in (Jug(**_given(each)) for each in doc.jugs or ()) if jug.is_reserve]
     if doc.jugs and fresh is not None:
-        stores[fresh] = replace(
-            stores[fresh], reserve=sum(jug.litres for jug in doc.jugs if jug.drinkable is not False)
-        )
+        stores[fresh] = replace(stores[fresh], reserve=sum(apart))
     return tuple(stores)
 
 

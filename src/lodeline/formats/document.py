@@ -243,6 +243,7 @@ class JugDoc(Part):
     where: Annotated[str, Field(max_length=60)] | None = None
     drinkable: bool | None = None
     full: Share | None = None
+    in_use: bool | None = None
 
 
 Days = Annotated[float, Field(ge=1, le=4000)]

@@ -3,7 +3,7 @@
 from datetime import datetime, timedelta
 from typing import assert_never
 
-from lodeline.core.catalogue import EVENT_TYPES
+from lodeline.core.catalogue import EVENT_TYPES, Toilet
 from lodeline.core.figures import Water
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
 from lodeline.core.rig import Rig, Store
@@ -18,6 +18,8 @@ from lodeline.text.times import day_name, day_part, days_words, short_date
 def jug(each: InJug, display: Display) -> str:
     """What is in a jug."""
     where = f", {each.jug.where}" if each.jug.where else ""
+    if each.jug.in_use:
+        return f"{each.jug.name}: in use as the tank, {display.amount(each.jug.litres, 'L')}{where}"
     use = "" if each.jug.drinkable else ", not for drinking"
     if each.litres <= 0:
         return f"{each.jug.name}: empty, {display.amount(each.jug.litres, 'L')}{where}{use}"
@@ -147,8 +149,9 @@ def toilet(each: ToiletLeft, ahead: Forecast, display: Display) -> str:
         said = f"{each.store.name}: full to its line"
     elif at is not None:
         said += f", until {day_part(display.local(at), display.local(ahead.at))}"
+    dry = " Cover it after each use, and keep the vent open." if each.store.kind.toilet is Toilet.COMPOSTING else ""
     spare = f"; {counted(each.spares, 'empty one', 'empty ones')} aboard beside it" if each.spares else ""
-    return f"{said}{spare}."
+    return f"{said}{spare}.{dry}"
 
 
 def guest(each: ToiletLeft, display: Display) -> str | None:

@@ -111,10 +111,11 @@ def _of_jugs(rig: Rig, display: Display) -> list[Act]:
     unit, buttons = display.unit("L").unit, []
     for jug in rig.jugs:
         whole = f"{display.amount(jug.litres, 'L')} if whole"
-        if jug.drinkable:
+        if jug.is_reserve:
             buttons.append(_pour(f"{jug.name} into {fresh.name}", jug.id, fresh.id, unit, whole))
         buttons.append(_pour(f"Filled {jug.name}", OUTSIDE, jug.id, unit, whole))
-        buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole, rare=True))
+        if not jug.in_use:
+            buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole, rare=True))
     buttons.append(_pour("Water used elsewhere", fresh.id, OUTSIDE, unit, "", rare=True))
     return buttons
 

@@ -1609,6 +1609,8 @@ export interface components {
             drinkable?: boolean | null;
             /** Full */
             full?: number | null;
+            /** In Use */
+            in_use?: boolean | null;
         };
         /** LayoutDoc */
         LayoutDoc: {
@@ -2197,6 +2199,8 @@ export interface components {
             line: number;
             /** Known */
             known: boolean;
+            /** Drained */
+            drained: string | null;
             /** Level */
             level: string | null;
             /** Span */
@@ -2901,6 +2905,8 @@ export interface components {
             /** Agreed */
             agreed: string[];
             ration?: components["schemas"]["RationOut"] | null;
+            /** Drained */
+            drained?: string | null;
         };
         /** RoundStore */
         RoundStore: {
@@ -4284,6 +4290,8 @@ export interface components {
             where: string;
             /** Drinkable */
             drinkable: boolean;
+            /** In Use */
+            in_use: boolean;
         };
         /** StretchOut */
         StretchOut: {
@@ -4499,6 +4507,11 @@ export interface components {
              * @default true
              */
             drinkable: boolean;
+            /**
+             * In Use
+             * @default false
+             */
+            in_use: boolean;
         };
         /**
          * FloorIn

@@ -43,4 +43,21 @@ describe("a lane's drawing", () => {
     expect(parts(container, "fan")).toHaveLength(0);
     expect(screen.getByText(/Not known yet/)).toBeInTheDocument();
   });
+
+  it("draws the path of a ration beside what is expected, where one is kept", () => {
+    expect(parts(draw(), "ration")).toHaveLength(0);
+    const ration = [
+      { at: "2026-11-25T20:00:00+00:00", level: 40 },
+      { at: "2026-11-27T00:00:00+00:00", level: 30 },
+    ];
+    const path = parts(draw({ ...aLane(), ration }), "ration")[0];
+    const strip = makeStrip(aHorizon(), 840);
+    expect(path?.getAttribute("d")).toContain(`L${strip.x("2026-11-27T00:00:00+00:00")}`);
+  });
+
+  it("says that a tank was drained, and does not ask for a reading", () => {
+    draw({ ...aLane(), known: false, drained: "Drained: nothing is asked. Drained Wed 25 Nov." });
+    expect(screen.getByText(/Drained Wed 25 Nov/)).toBeInTheDocument();
+    expect(screen.queryByText(/take a reading/)).toBeNull();
+  });
 });

@@ -94,7 +94,7 @@ export const LaneDrawing = ({ lane, strip, planned }: { lane: Lane; strip: Strip
         </>
       ) : (
         <Caption x={8} y={LANE_HEIGHT / 2 + 4} size="13px">
-          Not known yet: take a reading in the Round
+          {lane.drained ?? "Not known yet: take a reading in the Round"}
         </Caption>
       )}
     </Frame>

@@ -6,6 +6,7 @@ import { noFacts } from "../testing/day";
 import { outbox } from "../outbox/outbox";
 import { aStore } from "../testing/round";
 import { answering, ME, show, writesOf } from "../testing/testing";
+import { aRation } from "../testing/water";
 import { RoundView } from "./RoundView";
 
 const at = (time: string) => ({ at: `2026-11-25T${time}:00+01:00`, date: "2026-11-25", time });
@@ -66,6 +67,16 @@ afterEach(() => void vi.useRealTimers());
 const factsOf = (writes: ReturnType<typeof writesOf>) => writes.map((each) => each.day?.facts);
 
 describe("the round", () => {
+  it("says what is left of a ration, the floor that it lies under, and that a tank was drained", async () => {
+    const ration = aRation({ kept: true, floor: "That is 2 L a person." });
+    await opened({ ...aRound(), ration, drained: "Drained Wed 25 Nov." });
+    const said = document.querySelector("[data-part=ration]");
+    expect(said).toHaveTextContent("Left of today's ration: 6 L of 14 L.");
+    expect(said).toHaveTextContent("That is 2 L a person.");
+    expect(said).toHaveTextContent("Navy shower, about 7 L: one each on Thursday");
+    expect(screen.getByText("Drained Wed 25 Nov.")).toBeVisible();
+  });
+
   it("is named by its day and asks for gauges, deeds, sky and day, then shows what is logged", async () => {
     await opened();
     expect(screen.getByRole("heading", { level: 1 })).toHaveTextContent("The round, Wednesday 25 November");

@@ -86,6 +86,11 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
         </Box>
       )}
       <Part title="What the gauges show">
+        {round.drained && (
+          <Box color="soft" mb="2">
+            {round.drained}
+          </Box>
+        )}
         <Box as="ol" listStyleType="none" borderTopWidth="1px" borderColor="rule">
           {round.stores.map((store) => (
             <ReadingField

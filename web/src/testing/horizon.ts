@@ -51,6 +51,7 @@ export const aLane = (): Schemas["Lane"] => ({
   capacity: 100,
   line: 10,
   known: true,
+  drained: null,
   level: "40 L",
   span: "35 to 45 L",
   left: "Sat afternoon",

@@ -106,7 +106,16 @@ export const aWater = (change: Partial<Schemas["WaterOut"]> = {}): Schemas["Wate
   },
   temp_unit: "°C",
   jugs: [
-    { id: "jug-1", words: "Jug 1: full, 10 L", share: 1, name: "Jug 1", holds: 10, where: "boot", drinkable: true },
+    {
+      id: "jug-1",
+      words: "Jug 1: full, 10 L",
+      share: 1,
+      name: "Jug 1",
+      holds: 10,
+      where: "boot",
+      drinkable: true,
+      in_use: false,
+    },
   ],
   jugs_words: "Carried apart: 10 L, not counted in the days left.",
   filling: ["To fill Fresh water: 60 L."],

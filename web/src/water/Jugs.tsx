@@ -16,14 +16,22 @@ interface Draft {
   holds: string;
   where: string;
   drinkable: boolean;
+  in_use: boolean;
 }
 
-const draftOf = (jug: Schemas["JugOut"]): Draft => ({ ...jug, holds: String(jug.holds) });
+const draftOf = ({ id, name, holds, where, drinkable, in_use }: Schemas["JugOut"]): Draft => ({
+  id,
+  name,
+  holds: String(holds),
+  where,
+  drinkable,
+  in_use,
+});
 
 const freshJug = (taken: Draft[]): Draft => {
   let n = taken.length + 1;
   while (taken.some((jug) => jug.id === `jug-${n}`)) n += 1;
-  return { id: `jug-${n}`, name: `Jug ${n}`, holds: "10", where: "", drinkable: true };
+  return { id: `jug-${n}`, name: `Jug ${n}`, holds: "10", where: "", drinkable: true, in_use: false };
 };
 
 /** The list of jugs while it is being changed. */
@@ -88,6 +96,14 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
               onChange={(event) => change(jug.id, { drinkable: event.target.checked })}
             />
             for drinking
+          </chakra.label>
+          <chakra.label display="flex" gap="2" minH="10" alignItems="center">
+            <input
+              type="checkbox"
+              checked={jug.in_use}
+              onChange={(event) => change(jug.id, { in_use: event.target.checked })}
+            />
+            in use as the tank
           </chakra.label>
           <Plain
             size="sm"

@@ -115,13 +115,30 @@ describe("what is aboard", () => {
     const second = screen.getByRole("group", { name: "Jug 2" });
     fireEvent.change(within(second).getByLabelText("Holds, L"), { target: { value: "25" } });
     fireEvent.click(within(second).getByLabelText("for drinking"));
+    fireEvent.change(within(screen.getByRole("group", { name: "Jug 1" })).getByLabelText("Where it is kept"), {
+      target: { value: "" },
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
+    await waitFor(() => expect(sent(wire, "/water/aboard")).toHaveLength(1));
+    expect(sent(wire, "/water/aboard")[0]).toEqual({
+      jugs: [
+        { id: "jug-1", name: "Jug 1", holds: 10, where: null, drinkable: true, in_use: false },
+        { id: "jug-2", name: "Jug 2", holds: 25, where: null, drinkable: false, in_use: false },
+      ],
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
     fireEvent.click(screen.getByRole("button", { name: "Take Jug 1 off the list" }));
     fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
-    await waitFor(() =>
-      expect(sent(wire, "/water/aboard")).toEqual([
-        { jugs: [{ id: "jug-2", name: "Jug 2", holds: 25, where: null, drinkable: false }] },
-      ]),
-    );
+    await waitFor(() => expect(sent(wire, "/water/aboard")[1]).toEqual({ jugs: [] }));
+  });
+
+  it("a jug that holds nothing is refused before it is sent", async () => {
+    const { wire } = await opened();
+    fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
+    fireEvent.change(screen.getByLabelText("Holds, L"), { target: { value: "" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("how much it holds must be over 0");
+    expect(sent(wire, "/water/aboard")).toEqual([]);
   });
 
   it("gear is sent whole, what was left empty as not known", async () => {

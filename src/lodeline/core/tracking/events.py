@@ -111,7 +111,8 @@ def apply_event(
         case Effect.EMPTY:
             return b.reset_level(belief, event.left * capacity, end_sd), True
         case Effect.MOVE:
-            amount = (event.amount or 0.0) * ((event.target == store.id) - (event.source == store.id))
+            ends = [_holds(rig, store, each) for each in (event.target, event.source)]
+            amount = (event.amount or 0.0) * (ends[0] - ends[1])
             return b.shift_level(belief, amount, abs(Tracking.amount_cv * amount)), False
         case Effect.CHARGE:
             amount = _burnt_l_per_h(rig, store, event) * (event.hours or 0.0)
@@ -126,6 +127,14 @@ def apply_event(
             return belief, False
         case _:
             assert_never(effect)
+
+
+def _holds(rig: Rig, store: Store, id: str | None) -> bool:
+    """Whether an end of a move is this store, or a jug that is in use as its tank."""
+    if id == store.id:
+        return True
+    jug = rig.jug(id)
+    return jug is not None and jug.in_use and store is rig.first(Role.WATER)
 
 
 def _measured_use(store: Store, model: UseModel, belief: b.Belief, event: Event) -> b.Belief:
@@ -144,7 +153,7 @@ def _measured_use(store: Store, model: UseModel, belief: b.Belief, event: Event)
 def carried(rig: Rig, store: Store) -> float:
     """What is carried apart of a store when its log begins: of jugs what was in them."""
     if rig.jugs and store is rig.first(Role.WATER):
-        return min(store.reserve or 0.0, sum(jug.full * jug.litres for jug in rig.jugs))
+        return min(store.reserve or 0.0, sum(jug.full * jug.litres for jug in rig.jugs if jug.is_reserve))
     return store.reserve or 0.0
 
 
@@ -156,8 +165,8 @@ def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float
     """
     whole = store.reserve or 0.0
     if event.row.effect is Effect.MOVE and (rig.jug(event.source) or rig.jug(event.target)):
-        amount = event.amount or 0.0
-        return min(whole, max(0.0, reserve + amount * (bool(rig.jug(event.target)) - bool(rig.jug(event.source)))))
+        into, out = (jug is not None and jug.is_reserve for jug in (rig.jug(event.target), rig.jug(event.source)))
+        return min(whole, max(0.0, reserve + (event.amount or 0.0) * (into - out)))
     if rig.jugs and store.kind.role is Role.WATER and event.row.effect is Effect.FILL:
         return reserve
     if store.sense is Sense.FILLS:

@@ -47,12 +47,12 @@ def in_jugs(rig: Rig, log: Log) -> tuple[InJug, ...]:
 
 def carried_l(jugs: tuple[InJug, ...]) -> float:
     """Drinkable water in jugs. [L]"""
-    return sum(each.litres for each in jugs if each.jug.drinkable)
+    return sum(each.litres for each in jugs if each.jug.is_reserve)
 
 
 def last_poured(jugs: tuple[InJug, ...]) -> datetime | None:
     """When the last of the reserve was poured in; None while some is left, or none was."""
-    if not jugs or carried_l(jugs) > 0:
+    if not any(each.jug.is_reserve for each in jugs) or carried_l(jugs) > 0:
         return None
     return max((each.poured_at for each in jugs if each.poured_at is not None), default=None)
 

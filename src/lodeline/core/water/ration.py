@@ -11,7 +11,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from lodeline.core.catalogue import Activity, Role
+from lodeline.core.catalogue import Activity, Outlet, Role
 from lodeline.core.catalogue.levers import LEVER_KINDS
 from lodeline.core.figures import Levers, Numeric, Water
 from lodeline.core.forecast.paths import Ahead, draw_state, reserve_room
@@ -165,7 +165,8 @@ def _grey_lines(
             continue
         drawn = draw_state(each, ahead.chance(store), ahead.n_paths, scale.get(store.id, 1.0))
         room = np.maximum(store.line_level - drawn.level, 0.0) + reserve_room(each)
-        apart = sum(a.day_l.p50 * (1 - to_grey(rig, store, a.activity)) for a in learned if a.activity.need)
+        kept = [a for a in learned if a.activity.need or a.activity.outlet is Outlet.TOILET]
+        apart = sum(a.day_l.p50 * (1 - to_grey(rig, store, a.activity)) for a in kept)
         besides = besides_l(rig, store)
         flow = np.exp(drawn.logs).T @ each.model.usual_x - besides
         share = np.clip(flow / max(usual - apart, Numeric.tiny), 0.0, 1.0) if usual > 0 else np.ones(ahead.n_paths)
