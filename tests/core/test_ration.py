@@ -96,6 +96,15 @@ def test_drinking_is_never_cut_and_what_it_allows_adds_up_to_the_ration():
     assert sum_l <= found.a_day_l + 0.1 or allowed(found)["hands"].cut
 
 
+def test_a_ration_that_drinking_alone_exceeds_says_by_how_much_it_falls_short():
+    rig = a_water_rig(TANK, BIG_DRAIN)
+    assert asked(rig, 5).short_l < 0.1
+    far = asked(rig, 27)
+    needed = sum(each.per_day * each.each_l for each in far.allowed)
+    assert far.short_l == pytest.approx(needed - far.a_day_l)
+    assert far.short_l > 3
+
+
 def test_showers_fall_on_dates_and_never_on_the_day_that_is_ashore():
     habits = (
         a_habit("dishes", 1.5),

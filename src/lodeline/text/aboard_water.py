@@ -98,6 +98,8 @@ def due(each: Due, display: Display) -> str:
             )
         case Care.RINSE:
             name = each.store.name if each.store is not None else ""
+            if not each.is_due:
+                return f"{name}: emptied {ago} ago; after {days_words(Water.unrinsed_days)} it wants a good rinse."
             return f"{name}: emptied {ago} ago. After so long it wants a good rinse, until it runs clear."
         case _:
             assert_never(each.care)

@@ -69,12 +69,18 @@ def floor(each: Ration, display: Display) -> str | None:
 def allows(each: Ration, display: Display) -> list[str]:
     """What the ration allows, a line for each use."""
     today = each.path[0][0] if each.path else each.until
-    return [_line(one, today, display) for one in each.allowed if one.activity.event or one.cut]
+    told = [one for one in each.allowed if one.activity.event or one.cut or one.activity.need]
+    lines = [_line(one, today, display) for one in told]
+    if each.allowed and each.short_l > _SHORT_SHARE * each.a_day_l:
+        lines.append(f"Even so {display.amount(each.short_l, 'L')} a day are missing: it does not last until then")
+    return lines
 
 
 def _line(one: Allowed, today: date, display: Display) -> str:
     name = capital(one.activity.name)
-    if one.instead:
+    if one.activity.need:
+        return f"{name}: as usual, {display.amount(one.per_day * one.each_l, 'L')} a day"
+    if one.instead and one.per_day > 0:
         name = _INSTEAD.get(one.activity.id, name)
     takes = f"about {display.amount(one.each_l, 'L')}"
     if one.activity.event is None:
@@ -82,16 +88,18 @@ def _line(one: Allowed, today: date, display: Display) -> str:
     if one.per_day <= 0:
         return f"{name}: none aboard"
     if one.dates:
-        dates = listed([day_name(on, today) for on in one.dates])
+        names = [day_name(on, today) for on in one.dates]
+        on = "" if names[0] in _WITHOUT_ON else "on "
         who = "each " if one.each_on_a_date > 1 else ""
-        return f"{name}, {takes}: one {who}on {dates}"
+        return f"{name}, {takes}: one {who}{on}{listed(names)}"
     if one.per_day < _SELDOM:
         return f"{name}: none until then"
     return f"{name}, {takes}: {often(one.per_day)}"
 
 
 _INSTEAD = {"dishes": "Dishes, wiped first or on paper", "shower": "Navy shower"}
-_SELDOM = 0.05
+_SELDOM, _SHORT_SHARE = 0.05, 0.02
+_WITHOUT_ON = ("today", "tomorrow")
 
 
 def agreed(each: Ration, display: Display) -> str:

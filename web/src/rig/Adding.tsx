@@ -1,4 +1,4 @@
-import { HStack } from "@chakra-ui/react";
+import { Box, HStack } from "@chakra-ui/react";
 import { useState } from "react";
 import { type UseFormReturn, useWatch } from "react-hook-form";
 
@@ -101,6 +101,9 @@ export const AddSupplies = ({ form, open }: { form: UseFormReturn<RigDoc>; open:
   };
   return (
     <HStack mt="2" wrap="wrap" role="group" aria-label="Add a supply">
+      <Box color="soft" fontSize="sm">
+        By one touch:
+      </Box>
       {CATALOGUE.supplies.map((preset) => (
         <Plain key={preset.id} size="sm" onClick={() => add(preset)}>
           {preset.name}

@@ -70,6 +70,11 @@ class Ration:
     path: tuple[tuple[date, float], ...]
 
     @property
+    def short_l(self) -> float:
+        """What is used a day even with all of that cut, beyond the ration. [L/day]"""
+        return max(0.0, sum(each.per_day * each.each_l for each in self.allowed) - self.a_day_l)
+
+    @property
     def enough(self) -> bool:
         """Whether nobody has to do without."""
         return self.a_day_l >= self.usual_l

@@ -14,6 +14,7 @@ from lodeline.core.forecast.change import together
 from lodeline.core.forecast.forecast import days_left, simulate
 from lodeline.core.forecast.paths import Ahead, look_ahead
 from lodeline.core.ledger import LedgerRow, ledger
+from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.water import water_levers
 from lodeline.core.stops.wishes import Agreed
 from lodeline.core.tracking.track import Tracked
@@ -155,7 +156,11 @@ def sparing(known: Derived, seed: int) -> Sparing | None:
     levers = [each for each in water_levers(known.all_known.aboard(ahead)) if each.hardship is not None]
     id = fresh.store.id
     mine = [each for each in levers if id in each.changes and (each.hardship or 0) <= _EASY]
-    chosen = sorted(mine, key=lambda each: -sum(t.per_day for t in each.touches if t.store == id))[:_MOST_LEVERS]
+    chosen: list[Lever] = []
+    for each in sorted(mine, key=lambda each: -sum(t.per_day for t in each.touches if t.store == id)):
+        if not each.kind.group or each.kind.group not in {other.kind.group for other in chosen}:
+            chosen.append(each)
+    chosen = chosen[:_MOST_LEVERS]
     if not chosen:
         return None
     change = together(each.changes[fresh.store.id] for each in chosen)
