@@ -45,10 +45,13 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
             raise Refused(where, p.NoStore(each.store, tuple(kinds)))
         if not kinds[each.store].contents:
             raise Refused(where, p.NotAFuelStore(each.store))
-    _unique((*(each.id for each in rig.stores), *(each.id for each in rig.jugs or [])), f"{place}.jugs")
-    for index, jug in enumerate(rig.jugs or []):
+    jugs = rig.jugs or []
+    _unique((each.id for each in jugs), f"{place}.jugs")
+    for index, jug in enumerate(jugs):
         if jug.id in APART:
             raise Refused(f"{place}.jugs[{index}].id", p.IdIsTaken(jug.id))
+        if jug.id in kinds:
+            raise Refused(f"{place}.jugs[{index}].id", p.NotUnique(jug.id))
     _unique((each.activity for each in rig.habits or []), f"{place}.habits", "activity")
     if rig.crew.adults + rig.crew.children < 1:
         raise Refused(f"{place}.crew", p.NobodyAboard())
