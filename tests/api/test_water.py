@@ -135,6 +135,11 @@ def test_a_fouled_gauge_is_asked_about_and_then_read_with_its_floor(owner):
     owner.read("grey", "1/3", time="20:25")
     fouled = water(owner)["fouled"]
     assert [each["store"] for each in fouled] == ["grey"]
+    entry = {"kind": "event", "id": fouled[0]["event"]}
+    stayed = owner.correct(entry, {"event": {"type": "dump", "store": "grey", "left": 0.33}})
+    assert stayed["words"] == "Grey tank emptied, 33 % left"
+    assert water(owner)["fouled"] == []
+    owner.correct(entry, {"event": {"type": "dump", "store": "grey"}})
     saw = Rig.objects.get(pk=owner.rig.pk).revision
     done = owner.put(f"/rigs/{{rig}}/water/floor?saw={saw}", {"store": "grey", "shown": fouled[0]["floor"]})
     assert done.status_code == 204

@@ -4,32 +4,44 @@ import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useReadWithFloor } from "../api/water";
+import { useCorrect } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 type Water = Schemas["WaterOut"];
 
 const Fouled = ({ fouled, saw }: { fouled: Schemas["FouledOut"]; saw: number }) => {
-  const read = useReadWithFloor(useRig(), saw);
-  const { owns } = useRole();
+  const rig = useRig();
+  const read = useReadWithFloor(rig, saw);
+  const correct = useCorrect(rig, saw);
+  const { owns, writes } = useRole();
+  const { event, store, floor } = fouled;
+  const left = { event: { type: "dump", store, left: floor, full: false } };
   return (
     <Box role="note" color="warn" mt="2">
       {fouled.words}
       <HStack mt="1" wrap="wrap">
         {owns && (
-          <Plain
-            size="sm"
-            disabled={read.isPending}
-            onClick={() => read.mutate({ store: fouled.store, shown: fouled.floor })}
-          >
+          <Plain size="sm" disabled={read.isPending} onClick={() => read.mutate({ store, shown: floor })}>
             {fouled.read_with_floor}
           </Plain>
         )}
+        {writes && event !== null && (
+          <Plain
+            size="sm"
+            disabled={correct.isPending}
+            onClick={() =>
+              correct.mutate({ entry: { id: event, kind: "event", words: fouled.was_left, sent: null }, to: left })
+            }
+          >
+            {fouled.was_left}
+          </Plain>
+        )}
         <Plain asChild size="sm">
-          <Link to={`/log?day=${fouled.dumped.date}`}>{fouled.was_left}: correct it in the Logbook</Link>
+          <Link to={`/log?day=${fouled.dumped.date}`}>Open the day</Link>
         </Plain>
       </HStack>
-      <Problem error={read.error} />
+      <Problem error={read.error ?? correct.error} />
     </Box>
   );
 };

@@ -172,7 +172,19 @@ describe("what is aboard", () => {
       event: 9,
     };
     const { wire } = await opened(aWater({ fouled: [fouled] }));
-    expect(screen.getByRole("link", { name: /stayed in/ })).toHaveAttribute("href", "/log?day=2026-11-24");
+    expect(screen.getByRole("link", { name: "Open the day" })).toHaveAttribute("href", "/log?day=2026-11-24");
+    fireEvent.click(screen.getByRole("button", { name: /stayed in/ }));
+    await waitFor(() =>
+      expect(writesOf(wire)).toEqual([
+        {
+          saw: 3,
+          correct: {
+            entry: { kind: "event", id: 9, sent: null },
+            to: { event: { type: "dump", store: "black", left: 0.33, full: false } },
+          },
+        },
+      ]),
+    );
     fireEvent.click(screen.getByRole("button", { name: fouled.read_with_floor }));
     await waitFor(() => expect(sent(wire, "/water/floor")).toEqual([{ store: "black", shown: 0.33 }]));
   });
