@@ -63,9 +63,9 @@ def fresh_model(rig: Rig, store: Store, kinds: KnownDayKinds) -> UseModel:
     """What is expected of a fresh tank; with a coefficient for each activity that the log tells apart."""
     share, people = fresh_share(rig, store), rig.crew.adult_equivalents
     if rig.habits:
-        return _by_activity(rig, kinds, Driver.PEOPLE, {id: share for id in ACTIVITIES}, 0.0, store)
+        return _by_activity(rig, kinds, dict.fromkeys(ACTIVITIES, share), 0.0, store)
     plain = _plain(fresh_per_day(rig) * share, Use.fresh_cv, of_visits(Use.fresh_day_cv, Use.wash_cv, people), store)
-    return _told_apart(plain, kinds, {id: share for id in kinds.ids})
+    return _told_apart(plain, kinds, dict.fromkeys(kinds.ids, share))
 
 
 def grey_model(rig: Rig, store: Store, kinds: KnownDayKinds) -> UseModel:
@@ -73,7 +73,7 @@ def grey_model(rig: Rig, store: Store, kinds: KnownDayKinds) -> UseModel:
     people = rig.crew.adult_equivalents
     shares = {id: to_grey(rig, store, each) for id, each in ACTIVITIES.items()}
     if rig.habits:
-        return _by_activity(rig, kinds, Driver.PEOPLE, shares, besides_l(rig, store), store)
+        return _by_activity(rig, kinds, shares, besides_l(rig, store), store)
     flow = grey_from_fresh(rig, store, fresh_per_day(rig))
     plain = _plain(flow, Use.grey_cv, of_visits(Use.grey_day_cv, Use.wash_cv, people), store)
     of_kind = {id: _of_kind(rig, store, id) for id in kinds.ids}
@@ -137,9 +137,7 @@ def _drifts(kinds: KnownDayKinds) -> Floats:
     return np.array([Use.drift, *(Water.drift if id in ACTIVITIES else Use.drift for id in kinds.ids)])
 
 
-def _by_activity(
-    rig: Rig, kinds: KnownDayKinds, rest: Driver, shares: dict[str, float], besides: float, store: Store
-) -> UseModel:
+def _by_activity(rig: Rig, kinds: KnownDayKinds, shares: dict[str, float], besides: float, store: Store) -> UseModel:
     """Water use as a crew said it: each activity that the log tells apart, and the rest in one."""
     every = {each.activity.id: each for each in usual_activities(rig)}
     kinds = _of_use(kinds, shares)
@@ -160,7 +158,7 @@ def _by_activity(
         mean, sd, cv = [*mean, each_l * shares[id]], [*sd, each_sd * shares[id]], [*cv, Water.each_day_cv]
     day_cv = np.array(cv)
     return UseModel(
-        drivers=(rest, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv, shared=store.kind.use.shared,
+        drivers=(Driver.PEOPLE, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv, shared=store.kind.use.shared,
         day_kinds=kinds, drift=_drifts(kinds),
     )  # fmt: skip
 
