@@ -158,8 +158,8 @@ def _by_activity(rig: Rig, kinds: KnownDayKinds, shares: dict[str, float], besid
         mean, sd, cv = [*mean, each_l * shares[id]], [*sd, each_sd * shares[id]], [*cv, Water.each_day_cv]
     day_cv = np.array(cv)
     return UseModel(
-        drivers=(Driver.PEOPLE, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv, shared=store.kind.use.shared,
-        day_kinds=kinds, drift=_drifts(kinds),
+        drivers=(Driver.PEOPLE, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv,
+        shared=store.kind.use.shared, day_kinds=kinds, drift=_drifts(kinds),
     )  # fmt: skip
 
 
