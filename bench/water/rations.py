@@ -18,6 +18,8 @@ from lodeline.formats.logbook import read_logbook
 
 LEAVE_H, SURE, KEEPS_CV, MORNING = 10.0, 0.9, 0.08, 7
 STAYS = (4, 6, 9)
+# What is done first of what a ration leaves.
+LOGGED = ("flush", "dishes", "shower")
 
 
 @dataclass
@@ -41,6 +43,11 @@ class _Crew:
             self.life.tanks[id].level = self.lived.level[id]
         self.document: dict[str, Any] = self.lived.document
         self.people = sum(person.share for person in self.life.people)
+        took, days = self.life.took, max(1, len(self.life.drawn_l))
+        self.each_l = {name: sum(took[name]) / len(took[name]) for name in LOGGED if took.get(name)}
+        self.usual = {name: len(took[name]) / days for name in self.each_l}
+        washed = sum(self.each_l[name] * self.usual[name] for name in self.each_l)
+        self.base_l = max(2.0 * self.people, sum(self.life.drawn_l.values()) / days - washed)
 
     def stay(self, days: int) -> Kept | None:
         """Try to stay so many days; None where nothing has to be saved, or too little is left to live on."""
@@ -56,12 +63,23 @@ class _Crew:
             if k == 0 and (a_day >= usual or a_day < 3 * self.people):
                 return None
             cut = min(cut, a_day / usual)
-            use = min(a_day, 1.3 * usual) * float(self.rng.normal(1, KEEPS_CV))
+            counts, use = self._within(min(a_day, 1.3 * usual))
+            use *= float(self.rng.normal(1, KEEPS_CV))
             least = min(least, a_day / self.people)
             drunk = min(use, 2.0 * self.people)
-            self._live(morning, use, 0.93 * (use - drunk))
+            self._live(morning, use, 0.93 * (use - drunk), counts)
             made &= fresh.level >= 0.05 * fresh.capacity and grey.level <= 0.95 * grey.capacity
         return Kept(made, float(least), fresh.level / fresh.capacity, cut)
+
+    def _within(self, ration_l: float) -> tuple[dict[str, int], float]:
+        """What is done within a ration: drinking and hands, then the toilet, dishes, showers; and what that takes."""
+        counts: dict[str, int] = {}
+        left = ration_l - self.base_l
+        for name in self.each_l:
+            most = round(self.usual[name] + self.rng.uniform(-0.5, 0.5))
+            counts[name] = max(0, min(most, int(left / self.each_l[name])))
+            left -= counts[name] * self.each_l[name]
+        return counts, ration_l - max(0.0, left) if left > 0 else ration_l
 
     def _asked(self, at: datetime, until: Any) -> tuple[float, float]:
         book = read_logbook(json.dumps(self.document).encode())
@@ -79,7 +97,7 @@ class _Crew:
         assert found is not None
         return found.a_day_l, found.usual_l
 
-    def _live(self, morning: datetime, use: float, drains: float) -> None:
+    def _live(self, morning: datetime, use: float, drains: float, counts: dict[str, int]) -> None:
         """A day on the ration, and what its evening's round shows."""
         fresh, grey = self.life.tanks["fresh"], self.life.tanks["grey"]
         fresh.level, grey.level = max(0.0, fresh.level - use), min(grey.capacity, grey.level + drains)
@@ -89,7 +107,9 @@ class _Crew:
             for tank in (fresh, grey)
             if (reading := self.life._reading(tank))
         ]
-        day: dict[str, Any] = {"date": at.date().isoformat(), "readings": readings, "events": []}
+        noon = morning.replace(hour=13).isoformat()
+        events = [{"at": noon, "type": name, "count": n} for name, n in counts.items() if n]
+        day: dict[str, Any] = {"date": at.date().isoformat(), "readings": readings, "events": events}
         if self.life.gauge == "meter":
             day["water_l"] = round(use * float(self.rng.normal(1, 0.02)), 1)
         self.document["days"].append(day)

@@ -1,6 +1,7 @@
 import { Box, Grid, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
@@ -92,6 +93,15 @@ const Answer = ({ ration, water }: { ration: RationOut; water: Water }) => (
         ))}
       </Box>
     )}
+    <Box color="soft" fontSize="sm" mt="1">
+      What is cut first follows how hard you said each change is:{" "}
+      <Link to="/">
+        <Box as="span" textDecoration="underline">
+          What buys time
+        </Box>
+      </Link>
+      , on the Horizon. Drinking and cooking are never cut.
+    </Box>
     <PathDrawing ration={ration} water={water} />
   </Box>
 );
