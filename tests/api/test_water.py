@@ -71,6 +71,11 @@ def test_jugs_are_kept_poured_and_filled_in_the_users_own_units(owner):
     assert water(owner)["jugs_words"].startswith("The last jug is poured in: find water by")
     shown = [{k: v for k, v in jug.items() if k not in ("words", "share")} for jug in water(owner)["jugs"]]
     say(owner, {"jugs": shown})  # what was shown can be said again as it is
+    gone = say(owner, {"jugs": shown[1:]}, 422)
+    assert gone["problem"].startswith('"Blue jug" has 2 entries in the log')
+    say(owner, {"jugs": shown[:1]})  # nothing was ever logged of the other
+    again = owner.get("/rigs/{rig}/export").content
+    assert owner.post("/rigs/{rig}/import/preview", again).status_code == 200
     too_much = owner.log({"event": {"type": "move", "source": "outside", "target": "jug-1", "amount": 40}})
     assert too_much.body["writes"][0]["state"] == "refused"
 

@@ -543,6 +543,14 @@ class DayIsPast(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class JugInUse(Problem):
+    """A jug that the log speaks of cannot be taken off the list."""
+
+    jug: str
+    entries: int
+
+
+@dataclass(frozen=True, slots=True)
 class StoreInUse(Problem):
     """A store of which the log has entries, and which was to go or become another kind."""
 

@@ -359,6 +359,12 @@ def _(each: p.NotAnEvent, _display: Display) -> str:
     return f"{quoted(each.given)} is not something that is done; use {listed(each.known, 'or')}"
 
 
+@_says(p.JugInUse)
+def _(each: p.JugInUse, _display: Display) -> str:
+    has = f"has {counted(each.entries, 'entry', 'entries')} in the log"
+    return f"{quoted(each.jug)} {has}, so it stays on the list; say that it is not for drinking where it is gone"
+
+
 @_says(p.StoreInUse)
 def _(each: p.StoreInUse, _display: Display) -> str:
     has = f"has {counted(each.entries, 'entry', 'entries')} in the log"

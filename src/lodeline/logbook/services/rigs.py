@@ -5,7 +5,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import Case, FloatField, Value, When
+from django.db.models import Case, FloatField, Q, Value, When
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Method
@@ -88,6 +88,7 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
         check_seen(rig, saw)
         old = rows.rig_rows(rig).doc
         _check_kept(rig, old, doc)
+        _check_jugs_kept(rig, old, doc)
         zone_changed = rig.timezone != doc.timezone
         set_rig(rig, doc)
         rig.is_dated = rig.is_dated and not zone_changed
@@ -157,6 +158,17 @@ def _check_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
         entries += m.Event.objects.filter(store__rig=rig, store__slug=store.id).count()
         if entries:
             raise Refused("stores", p.StoreInUse(store.id, entries))
+
+
+def _check_jugs_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
+    """Entries say a jug's id: without it they would say nothing, and a file of the rig could not be read again."""
+    kept = {jug.id for jug in doc.jugs or ()}
+    for jug in old.jugs or ():
+        if jug.id in kept:
+            continue
+        events = m.Event.objects.filter(Q(source=jug.id) | Q(target=jug.id), day__rig=rig).count()
+        if events:
+            raise Refused("jugs", p.JugInUse(jug.name, events))
 
 
 def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
