@@ -92,6 +92,10 @@ def test_what_does_not_fit_together_is_refused_with_its_place_and_nothing_is_cha
     assert say(owner, {"jugs": [JUGS["jugs"][0] | {"id": "fresh"}]}, 422)["place"].startswith("rig.jugs")
     assert say(owner, {"habits": [{"activity": "swimming", "per_day": 1}]}, 422)
     assert say(owner, {"gear": {"heater": -3}}, 422)
+    # what the form may send and the file may not hold is refused too, never a fault
+    assert say(owner, {"gear": {"heater": 9e6}}, 422)["place"] == "water.heater_l"
+    assert say(owner, {"jugs": [JUGS["jugs"][0] | {"holds": 9e6}]}, 422)["place"] == "jugs[0].litres"
+    assert say(owner, {"habits": [HABITS["habits"][0] | {"each": 9e6}]}, 422)["place"] == "habits[0].each_l"
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).doc.habits is None
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).doc.jugs is None
 

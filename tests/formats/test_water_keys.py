@@ -90,6 +90,10 @@ def test_a_file_without_them_means_what_it_meant():
         ({"grey__takes": ["bath"]}, "rig.stores[2].takes[0]"),
         ({"fresh__takes": ["sink"]}, "rig.stores[1].takes"),
         ({"grey__reads_from": 1.0}, "rig.stores[2].reads_from"),
+        ({"fresh__reads_from": 0.2}, "rig.stores[1].reads_from"),
+        ({"rig__jugs": [JUGS[0], JUGS[1] | {"name": "Blue jug"}]}, "rig.jugs[1].name"),
+        ({"rig__jugs": [JUGS[0] | {"name": "Fresh water"}, JUGS[1]]}, "rig.jugs[0].name"),
+        ({"rig__water": {"heater_c": 120}}, "rig.water.heater_c"),
     ],
     ids=lambda each: each if isinstance(each, str) else "",
 )
@@ -103,6 +107,7 @@ def test_what_does_not_fit_is_refused_with_its_place(change, place):
     ("event", "key"),
     [
         ({"type": "navy"}, "count"), ({"type": "navy", "count": 1, "amount": 0}, "amount"),
+        ({"type": "dishes", "count": 1, "amount": 5000}, "amount"),
         ({"type": "filter", "store": "fresh"}, "store"), ({"type": "move", "from": "jug-9", "to": "fresh", "amount": 1}, "from"),
         ({"type": "move", "from": "outside", "to": "jug-1", "amount": 11}, "amount"),
         ({"type": "move", "from": "reserve", "to": "outside", "amount": 1}, ""),

@@ -15,6 +15,7 @@ from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.water.ration import Ration
 from lodeline.formats import document as d
 from lodeline.formats import words as w
+from lodeline.formats.refusals import validated
 from lodeline.logbook import models as m
 from lodeline.logbook.services import water
 from lodeline.logbook.services.derived import Derived, derived
@@ -185,25 +186,33 @@ def _given(payload: AboardIn, rig: CoreRig, display: Display) -> dict[str, Any]:
     given: dict[str, Any] = {}
     if payload.habits is not None:
         given["habits"] = [
-            d.HabitDoc(
-                activity=each.activity, per_day=each.per_day, each_l=base(each.each, "L"), not_on=each.not_on or None
-            )
-            for each in payload.habits
+            {"activity": h.activity, "per_day": h.per_day, "each_l": base(h.each, "L"), "not_on": h.not_on or None}
+            for h in payload.habits
         ]
     if payload.jugs is not None:
         full = {jug.id: jug.full for jug in rig.jugs}
         given["jugs"] = [
-            d.JugDoc(
-                id=each.id, name=each.name, litres=display.unit("L").to_base(each.holds), where=each.where or None,
-                drinkable=each.drinkable, full=full.get(each.id, 1.0), in_use=each.in_use or None,
-            )
-            for each in payload.jugs
+            {
+                "id": jug.id, "name": jug.name, "litres": base(jug.holds, "L"), "where": jug.where or None,
+                "drinkable": jug.drinkable, "full": full.get(jug.id, 1.0), "in_use": jug.in_use or None,
+            }
+            for jug in payload.jugs
         ]  # fmt: skip
     if (gear := payload.gear) is not None:
-        given["water"] = d.WaterGearDoc(
-            heater_l=base(gear.heater, "L"), heater_c=base(gear.heater_temp, "degC"), heater_w=gear.heater_w,
-            head_l_per_min=base(gear.head_per_min, "L"), shower_min=gear.shower_min, filter_l=base(gear.filter, "L"),
-            filter_days=gear.filter_days, disinfect_days=gear.disinfect_days,
-            hose_l_per_min=base(gear.hose_per_min, "L"), cart=gear.cart or None, heat_w=gear.heat_w,
-        )  # fmt: skip
-    return given
+        given["water"] = {
+            "heater_l": base(gear.heater, "L"), "heater_c": base(gear.heater_temp, "degC"), "heater_w": gear.heater_w,
+            "head_l_per_min": base(gear.head_per_min, "L"), "shower_min": gear.shower_min,
+            "filter_l": base(gear.filter, "L"), "filter_days": gear.filter_days, "cart": gear.cart or None,
+            "disinfect_days": gear.disinfect_days, "hose_l_per_min": base(gear.hose_per_min, "L"),
+            "heat_w": gear.heat_w,
+        }  # fmt: skip
+    said = validated(_Said, given)
+    return {name: getattr(said, name) for name in said.model_fields_set}
+
+
+class _Said(d.Part):
+    """What was said, in base units, as the document has it."""
+
+    habits: list[d.HabitDoc] | None = None
+    jugs: list[d.JugDoc] | None = None
+    water: d.WaterGearDoc | None = None

@@ -118,10 +118,20 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
                 store = _store_at(stores, event.store, f"{place}.store")
                 if store.kind.role is not Role.VEHICLE_FUEL:
                     raise Refused(f"{place}.store", NotAFuelTank(event.store))
-        case Effect.CHARGE | Effect.COUNT | Effect.CARE | Effect.DRAIN:
+        case Effect.COUNT:
+            _check_measured(event, stores, place)
+        case Effect.CHARGE | Effect.CARE | Effect.DRAIN:
             pass
         case _:
             assert_never(effect)
+
+
+def _check_measured(event: Event, stores: Stores, place: str) -> None:
+    """Refuse more water for an activity than the fresh tanks and jugs hold."""
+    fresh = [store for store in stores.values() if store.kind.role is Role.WATER]
+    whole = sum(store.capacity for store in fresh)
+    if event.amount is not None and fresh and event.amount > Readings.overfull * whole:
+        raise Refused(f"{place}.amount", OverCapacity(event.amount, max(fresh, key=lambda each: each.capacity)))
 
 
 def check_day_hours(event: Event, others_h: float, place: str) -> None:

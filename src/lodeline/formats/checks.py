@@ -4,7 +4,7 @@ from collections.abc import Collection, Iterable
 from datetime import date, datetime
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import STORE_KINDS, Role, StoreField
+from lodeline.core.catalogue import STORE_KINDS, Role, Sense, StoreField
 from lodeline.core.entries import check_event, check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.log import APART, DayFacts, Event, Log, OutlookDay, Reading
@@ -52,6 +52,9 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
             raise Refused(f"{place}.jugs[{index}].id", p.IdIsTaken(jug.id))
         if jug.id in kinds:
             raise Refused(f"{place}.jugs[{index}].id", p.NotUnique(jug.id))
+        # what is poured and filled is logged by name
+        if jug.name in {store.name for store in rig.stores} | {other.name for other in jugs[:index]}:
+            raise Refused(f"{place}.jugs[{index}].name", p.NotUnique(jug.name))
     _unique((each.activity for each in rig.habits or []), f"{place}.habits", "activity")
     if rig.crew.adults + rig.crew.children < 1:
         raise Refused(f"{place}.crew", p.NobodyAboard())
@@ -66,6 +69,8 @@ def _check_store(store: d.StoreDoc, place: str) -> None:
             raise Refused(f"{place}.{key}", p.KindHasNo(kind.id, key))
     if store.served is not None and store.served not in kind.served:
         raise Refused(f"{place}.served", p.NotServedSo(kind.id, store.served))
+    if store.reads_from is not None and kind.sense is not Sense.FILLS:
+        raise Refused(f"{place}.reads_from", p.KindHasNo(kind.id, "reads_from"))
     if store.takes is not None and kind.role is not Role.DRAIN:
         raise Refused(f"{place}.takes", p.KindHasNo(kind.id, "takes"))
     contents = tuple(each.id for each in kind.contents)

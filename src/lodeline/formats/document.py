@@ -254,7 +254,7 @@ class WaterGearDoc(Part):
     """What else of the water is aboard."""
 
     heater_l: Annotated[float, Field(gt=0, le=500), UnitOf("L")] | None = None
-    heater_c: Celsius | None = None
+    heater_c: Annotated[float, Field(ge=20, le=99), UnitOf("degC")] | None = None
     heater_w: Positive | None = None
     head_l_per_min: LPerMin | None = None
     shower_min: Annotated[float, Field(gt=0, le=120)] | None = None
