@@ -140,6 +140,23 @@ def test_urine_plumbed_into_grey_and_a_tote_under_the_drain():
     assert known(a_water_rig(TANK, tote), emptied)["grey"].reserve == 30.0
 
 
+def test_a_second_cassette_takes_the_place_of_the_full_one():
+    one = a_store("cassette", 19.0, "cassette")
+    two = replace(one, reserve=19.0, reserve_counts=True)
+    log = with_events(lived(), *(Event(at(number, 12), "dump", "cassette") for number in range(1, 30, 4)))
+    alone, both = (forecast(a_water_rig(TANK, each), log, (), NOW) for each in (one, two))
+    assert [(chore.store.id, chore.kind) for chore in both.chores] == [("cassette", ChoreKind.SWAP)]
+    assert both.of("cassette").p50_days > 1.5 * alone.of("cassette").p50_days
+    full = with_events(log, Event(at(30, 6), "move", source="cassette", target="reserve", amount=18.0))
+    changed = known(a_water_rig(TANK, two), full)["cassette"]
+    assert changed.reserve == 1.0
+    assert changed.level < 3.0
+    done = with_events(
+        full, Event(at(30, 6.5), "move", source="reserve", target="outside", store="cassette", amount=18)
+    )
+    assert known(a_water_rig(TANK, two), done)["cassette"].reserve == 19.0
+
+
 def test_jugs_are_the_tanks_reserve_and_pouring_one_in_is_not_a_fill():
     rig = a_water_rig()
     poured = with_events(lived(), Event(at(30, 6), "move", source="jug-1", target="fresh", amount=10.0))

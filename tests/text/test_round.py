@@ -9,7 +9,7 @@ from lodeline.core.log import Event
 from lodeline.core.rig import Jug
 from lodeline.text.display import Display
 from lodeline.text.round import acts, event
-from tests.builders import FRESH, FUEL, GAS, GREY, a_powered_rig, at
+from tests.builders import FRESH, FUEL, GAS, GREY, a_powered_rig, a_store, at
 
 RIG = replace(a_powered_rig(), stores=(FRESH, GREY, GAS, FUEL, *a_powered_rig().stores))
 US = replace(RIG, units=System.US)
@@ -66,3 +66,11 @@ def test_what_can_be_logged_follows_from_what_is_aboard():
         labels
     )
     assert "Reserve into Fresh water" not in labels
+    spare = a_store("cassette", 19.0, "cassette", reserve=19.0)
+    two = replace(RIG, stores=(FRESH, spare))
+    changed = next(act for act in acts(two, Display.of(RIG)) if act.label == "Cassette changed for its spare")
+    assert (changed.source, changed.target) == ("cassette", "reserve")
+    into = Event(at(0), "move", source="cassette", target="reserve", amount=18.0)
+    assert event(two, into, Display.of(RIG)) == "18 L from Cassette to its spare"
+    out = Event(at(0), "move", source="reserve", target="outside", store="cassette", amount=18.0)
+    assert event(two, out, Display.of(RIG)) == "Spare of Cassette emptied, 18 L"

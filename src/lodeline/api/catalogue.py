@@ -39,11 +39,18 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "id": row.id, "name": row.name, "hue": row.hue, "unit": row.unit, "gauges": list(row.gauges),
         "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
-        "usualLine": _usual_line(row), "carriesReserve": Effect.FILL in row.accepts, "isBank": row.role is Role.BANK,
+        "usualLine": _usual_line(row), "apart": _apart(row), "isBank": row.role is Role.BANK,
         "countsItself": row.unit is None, "fills": row.sense is Sense.FILLS, "isFuel": row.role is Role.VEHICLE_FUEL,
         "drains": row.role is Role.DRAIN, "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED),
         "served": list(row.served), "usualServed": row.usual_served,
     }  # fmt: skip
+
+
+def _apart(row: StoreKind) -> str | None:
+    """What may be carried apart of it."""
+    if row.sense is Sense.FILLS:
+        return names.apart(row)
+    return "reserve" if Effect.FILL in row.accepts else None
 
 
 def _usual_line(row: StoreKind) -> float:

@@ -157,6 +157,9 @@ def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str
             return (
                 f"Pour the reserve into {name} about {day_part(display.local(middle), now)}; after that none is left."
             )
+        case ChoreKind.SWAP if each.store.sense is Sense.FILLS:
+            when_ = day_part(display.local(middle), now)
+            return f"Change to the spare of {name} about {when_}; after that none is left."
         case ChoreKind.SWAP:
             return (
                 f"Swap in the reserve for {name} about {day_part(display.local(middle), now)}; after that none is left."
@@ -172,7 +175,7 @@ def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display)
     """That the last reserve was used, and by when there must be more."""
     by = at.when(ahead.p10_days)
     if store.sense is Sense.FILLS:
-        return f"The tote of {store.name} is full: carry it to where it may be emptied."
+        return f"The {names.apart(store.kind)} of {store.name} is full: carry it to where it may be emptied."
     if by is None:
         return f"The reserve of {store.name} is used up; nothing is left apart."
     what = "more" if store.kind.role is not Role.WATER else "water"

@@ -1,6 +1,6 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
-from lodeline.core.catalogue import DayStatus, Outlet, Served, SkyWord, System, Toilet, Via, VoltsState, When
+from lodeline.core.catalogue import DayStatus, Outlet, Served, SkyWord, StoreKind, System, Toilet, Via, VoltsState, When
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
@@ -28,3 +28,8 @@ HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "noth
 RESERVE, OUTSIDE = "the reserve", "outside"
 UNLISTED_LOAD = "Not listed, seen in the log"
 INVERTER_ITSELF = "Inverter itself"
+
+
+def apart(kind: StoreKind) -> str:
+    """What a waste tank runs over into, or what takes the place of a full one."""
+    return "tote" if kind.runs_over else "spare"

@@ -7,7 +7,7 @@ from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, Even
 from lodeline.core.log import OUTSIDE, RESERVE, Event
 from lodeline.core.rig import Rig, Store
 from lodeline.text import names
-from lodeline.text.display import Display, counted, percent
+from lodeline.text.display import Display, capital, counted, percent
 from lodeline.text.habits import exact
 
 _DAY_H = 24
@@ -29,10 +29,14 @@ def event(rig: Rig, each: Event, display: Display) -> str:
         case Effect.MOVE:
             measured = rig.vessel(each.source) or rig.vessel(each.target) or store
             if store is not None and store.sense is Sense.FILLS:
-                return f"Tote of {store.name} emptied, {_amount(measured, each.amount, display)}"
+                apart = capital(names.apart(store.kind))
+                return f"{apart} of {store.name} emptied, {_amount(measured, each.amount, display)}"
             if store is not None:
                 return f"Reserve of {name} filled with {_amount(measured, each.amount, display)}"
             ends = [_end(rig, end) for end in (each.source, each.target)]
+            source = rig.vessel(each.source)
+            if source is not None and source.sense is Sense.FILLS and each.target == RESERVE:
+                ends[1] = f"its {names.apart(source.kind)}"
             return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
         case Effect.DRIVE:
             far = f", {display.amount(each.km, 'km')}" if each.km else ""
@@ -141,7 +145,7 @@ def _of_store(rig: Rig, store: Store, display: Display) -> list[Act]:
         else:
             buttons.append(Act(label=label, type=row.id, store=store.id, asks=Ask.NOTHING))
     if store.reserve and store.sense is Sense.FILLS:
-        buttons += _of_tote(store, unit)
+        buttons += _of_apart(store, unit)
     # jugs are poured and filled one by one
     in_jugs = bool(rig.jugs) and store is rig.first(Role.WATER)
     if store.reserve and store.offers(Effect.FILL) and not in_jugs:
@@ -158,10 +162,12 @@ def _of_store(rig: Rig, store: Store, display: Display) -> list[Act]:
     return buttons
 
 
-def _of_tote(store: Store, unit: str) -> list[Act]:
-    """What a waste tank runs over into, and that it was carried away."""
-    ran = _pour(f"{store.name} into its tote", store.id, RESERVE, unit, "")
-    carried = _pour(f"Emptied the tote of {store.name}", RESERVE, OUTSIDE, unit, "")
+def _of_apart(store: Store, unit: str) -> list[Act]:
+    """What a waste tank runs over into or was changed for, and that it was carried away."""
+    apart = names.apart(store.kind)
+    went = f"{store.name} into its tote" if store.kind.runs_over else f"{store.name} changed for its {apart}"
+    ran = _pour(went, store.id, RESERVE, unit, "")
+    carried = _pour(f"Emptied the {apart} of {store.name}", RESERVE, OUTSIDE, unit, "")
     return [ran, replace(carried, store=store.id)]
 
 

@@ -229,6 +229,14 @@ describe("what is aboard", () => {
     expect((await saved()).stores[2]).toMatchObject({ takes: ["sink"], reserve: 20, outside: true, reads_from: 0.33 });
   });
 
+  it("says of a cassette that a second one is aboard", async () => {
+    const cassette: Schemas["StoreDoc"] = { id: "cassette", kind: "cassette", name: "Cassette", capacity: 19 };
+    const sheet = [{ place: "stores.cassette", name: "Cassette", words: "19 L" }];
+    const { saved } = await opened(aRig({ stores: [...DOC.stores, cassette] }, { sheet }));
+    type("Spare, empty, beside it, L", "19", look("Cassette"));
+    expect((await saved()).stores[2]).toMatchObject({ reserve: 19 });
+  });
+
   it("adds what charges and what draws", async () => {
     const { saved } = await opened();
     touch("Add an array");

@@ -78,14 +78,16 @@ const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
   </>
 );
 
+const APART = {
+  reserve: "Reserve apart",
+  tote: "Tote or bucket that it runs over into",
+  spare: "Spare, empty, beside it",
+};
+
 /** What is carried apart, and whether it is counted before anybody has to go. */
 const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => (
   <>
-    <NumberField
-      name={`${at}.reserve`}
-      label={kindOf(store.kind).fills ? "Tote or bucket that it runs over into" : "Reserve apart"}
-      shown={contents}
-    />
+    <NumberField name={`${at}.reserve`} label={APART[kindOf(store.kind).apart ?? "reserve"]} shown={contents} />
     {store.reserve ? (
       <ChoiceField
         name={`${at}.reserve_counts`}
@@ -142,7 +144,7 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       {asks("tare_kg") && (
         <NumberField name={`${at}.tare_kg`} label="Empty bottle (tare)" shown={shownIn("kg", units)} />
       )}
-      {(kind.carriesReserve || kind.drains) && <Reserve at={at} store={store} contents={contents} />}
+      {kind.apart && <Reserve at={at} store={store} contents={contents} />}
       {kind.drains && <Takes at={at} store={store} />}
       {kind.freezes && (
         <ChoiceField

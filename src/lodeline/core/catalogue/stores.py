@@ -113,6 +113,12 @@ class StoreKind(Row):
         """Every method that such a store can be read by."""
         return (*self.reads, self.amounts) if self.amounts not in self.reads else self.reads
 
+    @property
+    def runs_over(self) -> bool:
+        """Whether what is carried apart of it is a tote that it runs over into; of a cassette or a bottle it is a
+        spare that takes its place."""
+        return self.role in (Role.DRAIN, Role.FLUSHED)
+
 
 def _from_sheet(driver: Driver, mean: str, sd: str, day_cv: str, **more: Any) -> Prior:
     """A prior whose figures stand on the sheet of use; the error as it stands there."""

@@ -212,10 +212,16 @@ def _chores(
             chores.append(Chore(store=each.store, kind=ChoreKind.SERVE, p10_days=low, p50_days=middle, p90_days=high))
         elif reserve_room(each) > 0:
             low, middle, high = days_left(ahead, paths[id].first_days)
-            kind = ChoreKind.POUR if each.store.is_poured else ChoreKind.SWAP
-            kind = ChoreKind.CARRY if each.store.sense is Sense.FILLS else kind
+            kind = _way_apart(each.store)
             chores.append(Chore(store=each.store, kind=kind, p10_days=low, p50_days=middle, p90_days=high, last=True))
     return sorted(chores, key=lambda chore: np.inf if chore.p50_days is None else chore.p50_days)
+
+
+def _way_apart(store: Store) -> ChoreKind:
+    """How what is carried apart of a store comes to its aid."""
+    if store.sense is Sense.FILLS:
+        return ChoreKind.CARRY if store.kind.runs_over else ChoreKind.SWAP
+    return ChoreKind.POUR if store.is_poured else ChoreKind.SWAP
 
 
 def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:

@@ -256,7 +256,7 @@ def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
 def reserve_room(tracked: Tracked) -> float:
     """What a counted reserve adds to the way to the line: poured in whole, or swapped in for a bottle at its line.
 
-    Of a tank that fills up it is the room of a tote or a bucket that what runs over goes into.
+    Of a tank that fills up it is the room of a tote or a bucket that what runs over goes into, or of a second cassette.
     """
     store, reserve = tracked.store, tracked.counted_reserve
     if reserve <= 0:

@@ -160,8 +160,9 @@ def carried(rig: Rig, store: Store) -> float:
 def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float:
     """What is carried apart after an event: moved or swapped in it is less, a fill of the store restores it.
 
-    Of a tank that fills up it is the room of a tote or a bucket: what runs over into it takes of it, and emptying the
-    tank or the tote gives it back. Where jugs are told one by one, a fill of the tank does not fill them.
+    Of a tank that fills up it is the room of a tote or a bucket, or of a second cassette: what goes into it takes of
+    it, and emptying the tank or what is apart gives it back. Where jugs are told one by one, a fill of the tank does
+    not fill them.
     """
     whole = store.reserve or 0.0
     if event.row.effect is Effect.MOVE and (rig.jug(event.source) or rig.jug(event.target)):
