@@ -10,6 +10,7 @@ from lodeline.core.figures import Levers, Numeric
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.water.cuts import CUTS
 from lodeline.core.water.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
 from lodeline.core.water.learned import amounts
 
@@ -32,21 +33,11 @@ def water_levers(aboard: Aboard) -> Iterable[Lever]:
     if fresh is None and not greys:
         return
     uses = _Uses(aboard, fresh, greys)
-    for id, cuts in _CUTS.items():
-        if lever := uses.lever(id, cuts):
+    for id, cuts in CUTS.items():
+        # flushing goes by the toilet's tank, which is known better than a flush
+        if "flush" not in cuts and (lever := uses.lever(id, uses.shares(cuts))):
             yield lever
-    often = max(1.0, uses.per_day("dishes") + uses.per_day("wiped"))
-    if often > 1 and (lever := uses.lever("dishes-once", dict.fromkeys(("dishes", "wiped"), 1 - 1 / often))):
-        yield lever
     yield from _flush(aboard, fresh)
-
-
-# What each lever spares of each activity.
-_CUTS: dict[str, Mapping[str, float]] = {
-    "navy-showers": {"shower": Levers.navy_spares}, "showers-ashore": {"shower": 1.0, "navy": 1.0},
-    "skip-showers": {"shower": 1.0, "navy": 1.0}, "wipe-plates": {"dishes": Levers.wipe_spares},
-    "wash-less": {"hands": Levers.wash_spares}, "no-cleaning": {"cleaning": 1.0}, "laundry-ashore": {"laundry": 1.0},
-}  # fmt: skip
 
 
 def _tanks(aboard: Aboard) -> tuple[Tracked | None, list[Tracked]]:
@@ -68,13 +59,14 @@ class _Uses:
             self.day_l = {each.activity.id: each.day_l for each in usual_activities(self.rig)}
             self.often = {each.activity.id: each.per_day for each in usual_activities(self.rig)}
 
-    def per_day(self, id: str) -> float:
-        """How often an activity comes in a day."""
-        return self.often.get(id, 0.0)
+    def shares(self, cuts: Mapping[str, float | None]) -> dict[str, float]:
+        """The share that each cut spares; of what is done once a day instead of more often, by how often it is."""
+        often = max(1.0, sum(self.often.get(id, 0.0) for id in cuts))
+        return {id: 1 - 1 / often if share is None else share for id, share in cuts.items()}
 
     def lever(self, id: str, cuts: Mapping[str, float]) -> Lever | None:
         """A lever that spares a share of some activities, of what heats their water too; None where none is done."""
-        cuts = {each: share for each, share in cuts.items() if self.day_l.get(each, 0.0) > 0}
+        cuts = {each: share for each, share in cuts.items() if share > 0 and self.day_l.get(each, 0.0) > 0}
         changes: dict[str, Change] = {}
         touches = []
         for tracked in (self.fresh, *self.greys):

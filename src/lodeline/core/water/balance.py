@@ -85,7 +85,7 @@ def balance(
     ``learned``: what activities take aboard. What is drunk and what dries is common practice, with its error; grey and
     what left the fresh tanks are as the levels say.
     """
-    drawn, known_days, filled = _drawn(rig, log, tracked, since, until)
+    drawn, known_days, filled = _drawn(rig, tracked, since, until)
     if known_days <= 0:
         return None
     days = known_days
@@ -119,9 +119,7 @@ def _known(tracked: Mapping[str, Tracked], store: Store, since: datetime, until:
     return through(each, since, until) if each is not None else None
 
 
-def _drawn(
-    rig: Rig, log: Log, tracked: Mapping[str, Tracked], since: datetime, until: datetime
-) -> tuple[Estimate, float, float]:
+def _drawn(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, until: datetime) -> tuple[Estimate, float, float]:
     """What use took from all fresh tanks, the days of it that are known, and what was filled in."""
     drawn, days, filled = NOTHING, 0.0, 0.0
     for store in rig.every(Role.WATER):

@@ -4,7 +4,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
-from itertools import pairwise
 
 from lodeline.core.catalogue import Effect, Role, Toilet
 from lodeline.core.conditions import km_between
@@ -12,8 +11,8 @@ from lodeline.core.figures import Stops, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.book import Spot
-from lodeline.core.tracking.hypothesis import Cause
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.water.spans import through
 
 _DAY = timedelta(days=1)
 
@@ -79,7 +78,7 @@ def _by_time(rig: Rig, log: Log, tracked: Mapping[str, Tracked], now: datetime) 
         return []
     if water.filter_l is not None or water.filter_days is not None:
         since, done = _since(log, Care.FILTER, now)
-        litres = _used_since(rig, tracked, since)
+        litres = _used_since(rig, tracked, since, now)
         days, most = (now - since) / _DAY, water.filter_days or Water.filter_days
         share = max(litres / (water.filter_l or Water.filter_l), days / most)
         found.append(Due(
@@ -106,15 +105,11 @@ def _on(rig: Rig, since: datetime, days: float) -> date:
     return rig.zone.date(since + timedelta(days=days))
 
 
-def _used_since(rig: Rig, tracked: Mapping[str, Tracked], since: datetime) -> float:
+def _used_since(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, now: datetime) -> float:
     """Fresh water used since a time, as far back as levels are kept. [L]"""
-    used = 0.0
-    for store in rig.every(Role.WATER):
-        points = [p for p in (tracked[store.id].history if store.id in tracked else ()) if p.at >= since]
-        used += sum(
-            max(0.0, before.level - after.level) for before, after in pairwise(points) if after.cause is Cause.USE
-        )
-    return used
+    known = [tracked[store.id] for store in rig.every(Role.WATER) if store.id in tracked]
+    spans = [went for each in known if (went := through(each, since, now)) is not None]
+    return sum(max(0.0, went.used.value) for went in spans)
 
 
 def _fills(rig: Rig, log: Log) -> list[tuple[Day, datetime]]:

@@ -13,12 +13,13 @@ import numpy as np
 
 from lodeline.core.catalogue import Activity, Outlet, Role
 from lodeline.core.catalogue.levers import LEVER_KINDS
-from lodeline.core.figures import Levers, Numeric, Water
+from lodeline.core.figures import Numeric, Water
 from lodeline.core.forecast.paths import Ahead, draw_state, reserve_room
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import WAKING_SHAPE
+from lodeline.core.water.cuts import CUTS
 from lodeline.core.water.habits import besides_l, flush_tank, to_grey, usual_activities
 from lodeline.core.water.learned import Amount
 
@@ -52,8 +53,7 @@ class Ration:
 
     ``a_day_l``: for a whole day, ``left_today_l``: what is left of today's; ``binds``: the store that sets it;
     ``usual_l``: what is used on a usual day; ``floor``: the published floor that it lies under, for one person;
-    ``p_usual``: the chance that nothing runs out where everybody goes on as usual. ``path``: expected contents of the
-    fresh tank at each midnight if it is kept. ``enough``: whether the usual day is within it.
+    ``path``: expected contents of the fresh tank at each midnight if it is kept.
     """
 
     until: date
@@ -264,9 +264,9 @@ def _allowed(rig: Rig, learned: Sequence[Amount], a_day: float, today: date, unt
     for lever in _in_order(rig):
         if _whole(uses) <= a_day:
             break
-        for id in _OF_LEVER[lever]:
+        for id, share in CUTS[lever].items():
             if id in uses and not uses[id].activity.need:
-                _cut(uses[id], lever, learned)
+                _cut(uses[id], share, learned)
                 last = id
     slack = a_day - _whole(uses)
     if last is not None and slack > 0:
@@ -279,37 +279,24 @@ def _whole(uses: Mapping[str, _Use]) -> float:
     return sum(each.a_day_l for each in uses.values())
 
 
-# What each lever cuts of, and so what a ration may cut.
-_OF_LEVER = {
-    "wipe-plates": ("dishes",), "navy-showers": ("shower",), "laundry-ashore": ("laundry",), "flush-less": ("flush",),
-    "dishes-once": ("dishes", "wiped"), "showers-ashore": ("shower", "navy"), "skip-showers": ("shower", "navy"),
-    "no-cleaning": ("cleaning",), "wash-less": ("hands",),
-}  # fmt: skip
-
-
 def _in_order(rig: Rig) -> list[str]:
     """The levers that a ration may pull, what the crew minds least first; what it never does is left out."""
-    hardship = {id: rig.hardship.get(id, LEVER_KINDS[id].hardship) for id in _OF_LEVER}
+    hardship = {id: rig.hardship.get(id, LEVER_KINDS[id].hardship) for id in CUTS}
     able = [(how_hard, i, id) for i, (id, how_hard) in enumerate(hardship.items()) if how_hard is not None]
     return [id for _, _, id in sorted(able)]
 
 
-def _cut(use: _Use, lever: str, learned: Sequence[Amount]) -> None:
+def _cut(use: _Use, share: float | None, learned: Sequence[Amount]) -> None:
+    """Done once a day at most, not at all, or with a share of its litres less: in its sparing way, if it has one."""
     use.cut = True
-    match lever:
-        case "wipe-plates" | "navy-showers":
-            sparing = next((a for a in learned if a.activity.id == use.activity.instead), None)
-            spared = Levers.wipe_spares if lever == "wipe-plates" else Levers.navy_spares
-            use.each_l = sparing.each_l.p50 if sparing is not None else use.each_l * (1 - spared)
-            use.instead = True
-        case "flush-less":
-            use.each_l *= 1 - Levers.flush_spares
-        case "dishes-once":
-            use.per_day = min(use.per_day, 1.0)
-        case "wash-less":
-            use.each_l *= 1 - Levers.wash_spares
-        case _:
-            use.per_day = 0.0
+    if share is None:
+        use.per_day = min(use.per_day, 1.0)
+    elif share >= 1:
+        use.per_day = 0.0
+    else:
+        use.instead = use.activity.instead is not None
+        sparing = next((a for a in learned if a.activity.id == use.activity.instead), None)
+        use.each_l = sparing.each_l.p50 if sparing is not None else use.each_l * (1 - share)
 
 
 def _told(rig: Rig, use: _Use, today: date, until: date) -> Allowed:

@@ -10,12 +10,9 @@ from lodeline.core.catalogue import Role
 from lodeline.core.conditions import coming
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting, Stops
-from lodeline.core.forecast.change import together
-from lodeline.core.forecast.forecast import days_left, simulate
 from lodeline.core.forecast.paths import Ahead, look_ahead
 from lodeline.core.ledger import LedgerRow, ledger
-from lodeline.core.levers.lever import Lever
-from lodeline.core.levers.water import water_levers
+from lodeline.core.levers import sparing as levers
 from lodeline.core.stops.wishes import Agreed
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
@@ -139,38 +136,16 @@ def history(known: Derived, months: bool) -> tuple[UseThen, ...]:
     return by_stretch(known.rig, known.log, used_by_date(known), months, known.rig.zone.date(known.now))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Sparing:
-    """How long the fresh water lasts once the crew does what it does not mind. ``levers``: by their ids."""
-
-    days: float | None
-    levers: tuple[str, ...]
-
-
-def sparing(known: Derived, seed: int) -> Sparing | None:
-    """The fresh water's days with the two that save most of what the crew does not mind; None where there is none."""
+def sparing(known: Derived, seed: int) -> levers.Sparing | None:
+    """How long the fresh water lasts once the crew does what it does not mind; None where nothing is spared."""
     fresh = fresh_of(known)
     if fresh is None:
         return None
     ahead = ahead_of(known, seed, known.forecast.horizon_days, _SPARING_PATHS)
-    levers = [each for each in water_levers(known.all_known.aboard(ahead)) if each.hardship is not None]
-    id = fresh.store.id
-    mine = [each for each in levers if id in each.changes and (each.hardship or 0) <= _EASY]
-    chosen: list[Lever] = []
-    for each in sorted(mine, key=lambda each: -sum(t.per_day for t in each.touches if t.store == id)):
-        if not each.kind.group or each.kind.group not in {other.kind.group for other in chosen}:
-            chosen.append(each)
-    chosen = chosen[:_MOST_LEVERS]
-    if not chosen:
-        return None
-    change = together(each.changes[fresh.store.id] for each in chosen)
-    times = simulate(ahead, fresh, known.scale_of(fresh.store.id), change).reached_days
-    return Sparing(days=days_left(ahead, times)[1], levers=tuple(each.id for each in chosen))
+    return levers.sparing(known.all_known.aboard(ahead), fresh, known.scale_of(fresh.store.id))
 
 
-# A lever of this hardship is a little hard at most.
-_EASY = 2
-_SPARING_PATHS, _MOST_LEVERS = 800, 2
+_SPARING_PATHS = 800
 
 
 def keep_ration(rig: m.Rig, known: Derived, until: date, words: str, *, by: User) -> None:
