@@ -8,7 +8,7 @@ import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayKind, DayStatus, SkyWord, SourceKind, ToldBy
 from lodeline.core.energy.climate import usual_air
-from lodeline.core.figures import Climate, Energy, Use
+from lodeline.core.figures import Climate, Energy, Heat, Use
 from lodeline.core.log import Day, DayFacts, Log, OutlookDay, Place
 from lodeline.core.rig import Rig
 from lodeline.core.zone import HOURS, city_of
@@ -21,7 +21,7 @@ class Conditions:
     """One date's drivers.
 
     ``place`` is None where none was ever logged; ``air_sd_c``: error of a temperature that nobody logged; ``apart_c``:
-    how far the last logged one was from usual; ``covered``: whether snow lies on the panels; ``facts``: what was said
+    how far the last logged one was from usual; ``outlook_sd_c``: error of one that is expected; ``covered``: whether snow lies on the panels; ``facts``: what was said
     of the date itself. ``hours``: planned hours of each way to charge, by its id; ``counts``: how often each event of
     the day's kinds was logged, None where nothing was; ``moments``: those events as kind, hour and how often, but for
     those whose water was measured. Totals are what was measured on that day, None where it was not.
@@ -34,6 +34,7 @@ class Conditions:
     min_c: float = Use.unknown_mean_c - Use.half_swing_c
     air_sd_c: float = 0.0
     apart_c: float | None = None
+    outlook_sd_c: float = 0.0
     covered: bool = False
     facts: DayFacts | None = None
     people: float = 1.0
@@ -205,8 +206,14 @@ def coming(rig: Rig, outlook: tuple[OutlookDay, ...], last: Conditions, n_days: 
         days[0] = replace(days[0], hours=dict(today.hours))
     for index in range(1, n_days + 1):
         on = last.date + timedelta(days=index)
-        days.append(_of_day(rig, by_date.get(on) or OutlookDay(date=on), days[-1]))
+        day = _of_day(rig, by_date.get(on) or OutlookDay(date=on), days[-1])
+        days.append(replace(day, outlook_sd_c=_outlook_sd_c(index)) if day.air_sd_c == 0 else day)
     return days
+
+
+def _outlook_sd_c(days: int) -> float:
+    """Error of a mean temperature that is expected so many days ahead. [degC]"""
+    return min(Heat.outlook_most_sd_c, Heat.outlook_sd_c + Heat.outlook_sd_c_per_day * (days - 1))
 
 
 def _merged(logged: DayFacts | None, expected: OutlookDay) -> OutlookDay:

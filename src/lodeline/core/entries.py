@@ -111,6 +111,11 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
                 raise Refused(f"{place}.store", NotDoneTo(event.type, store.id))
             if effect is Effect.FILL:
                 _check_fill(event, store, place)
+            if event.source is not None:
+                # a bottle that came into use: one of the same gas, or the store's own again
+                bottle = _store_at(stores, event.source, f"{place}.from")
+                if bottle.kind is not store.kind:
+                    raise Refused(f"{place}.from", NotDoneTo(event.type, event.source))
         case Effect.MOVE:
             _check_move(event, stores, place)
         case Effect.DRIVE:

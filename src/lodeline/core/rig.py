@@ -16,6 +16,7 @@ from lodeline.core.catalogue import (
     Burns,
     Chemistry,
     Effect,
+    Feed,
     GaugeKind,
     LoadKind,
     Method,
@@ -30,7 +31,8 @@ from lodeline.core.catalogue import (
     When,
     counts_days,
 )
-from lodeline.core.figures import Energy, Stops, Use, Water
+from lodeline.core.figures import Energy, Fuel, Stops, Use, Water
+from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.core.zone import Zone
 
 COUNTED = "units"
@@ -81,6 +83,10 @@ class Store:
     nobody said. ``served_by``: the service of a place that serves it, where that is not what its kind says.
     ``takes``: the outlets that drain into a grey tank; empty where nobody said. ``reads_from``: what its gauge shows
     when it is empty, as a share: a fouled sensor. ``outside``: whether it hangs in the frost, None where nobody said.
+    Of gas: ``propane_share`` of a mix, by weight; ``changes_itself``: a spare takes over by itself; ``water_l``: of a
+    fixed tank, whose gauge and litres are of its whole volume. Of fuel: ``pick_up``: the share at which a heater's
+    pick-up stops; ``by_pump``: the way to the next pump is its line, and no share of the tank. ``buffer_days``: days
+    without supply that it is to sit out. ``kwh_per_unit``: of a supply that is burnt, lower heating value.
     """
 
     id: str
@@ -107,6 +113,13 @@ class Store:
     takes: frozenset[Outlet] = frozenset()
     reads_from: float = 0.0
     outside: bool | None = None
+    propane_share: float | None = None
+    changes_itself: bool = False
+    water_l: float | None = None
+    pick_up: float | None = None
+    by_pump: bool = False
+    buffer_days: float = 0.0
+    own_kwh: float | None = None
 
     @property
     def is_bank(self) -> bool:
@@ -181,8 +194,34 @@ class Store:
     @property
     def kwh_per_unit(self) -> float:
         """Lower heating value of one unit of its contents. [kWh]"""
+        if not self.kind.contents:
+            return self.own_kwh or 0.0
         contents = next((each for each in self.kind.contents if each.id == self.fuel), None) or self.kind.contents[0]
         return contents.kwh_per_unit
+
+    @property
+    def burns(self) -> bool:
+        """Whether its contents can be burnt."""
+        return bool(self.kind.contents) or self.own_kwh is not None
+
+    @property
+    def is_gas(self) -> bool:
+        """Whether it is a bottle or tank of gas."""
+        return self.kind.role is Role.GAS
+
+    @property
+    def is_fuel(self) -> bool:
+        """Whether it is a tank of fuel."""
+        return self.kind.role is Role.VEHICLE_FUEL
+
+    @property
+    def liquid_kg_per_l(self) -> float:
+        """Weight of a litre of liquid gas. [kg/L]"""
+        propane = Fuel.propane_kg_per_l
+        share = {"butane": 0.0, "mix": Fuel.mix_propane if self.propane_share is None else self.propane_share}.get(
+            self.fuel or "", 1.0
+        )
+        return share * propane + (1 - share) * Fuel.butane_kg_per_l
 
     @property
     def methods(self) -> tuple[Method, ...]:
@@ -216,13 +255,18 @@ class SolarArray:
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """Another way to charge the bank."""
+    """Another way to charge the bank. ``idle_l_per_h`` and ``full_l_per_h``: what a generator burns at no load and at
+    its full one, ``rated_w``; ``oil_hours``: hours between changes of its oil."""
 
     id: str
     kind: SourceKind
     amps: float
     fuel_store: str | None = None
     fuel_l_per_h: float | None = None
+    idle_l_per_h: float | None = None
+    full_l_per_h: float | None = None
+    rated_w: float | None = None
+    oil_hours: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -251,7 +295,11 @@ class Load:
 
 @dataclass(frozen=True, slots=True)
 class Appliance:
-    """Something that burns from a store. ``kw`` and ``hours_per_day`` are None where its kind's usual ones stand in."""
+    """Something that burns from a store. ``kw`` and ``hours_per_day`` are None where its kind's usual ones stand in.
+
+    ``lowest_kw``: a heater's lowest rate, None where it goes off and on; ``watts``: what its fan, pump and igniter draw
+    from the bank while it runs, 0 where it needs none; ``driving_on`` and ``plugged_on``: what it lives off then.
+    """
 
     id: str
     name: str
@@ -260,12 +308,32 @@ class Appliance:
     kw: float | None = None
     hours_per_day: float | None = None
     when: ApplianceWhen = ApplianceWhen.ALWAYS
+    lowest_kw: float | None = None
+    watts: float | None = None
+    efficiency: float | None = None
+    driving_on: Feed = Feed.FUEL
+    plugged_on: Feed = Feed.FUEL
+
+    @property
+    def full_kw(self) -> float:
+        """What it burns at its full rate. [kW]"""
+        return self.kind.usual_kw if self.kw is None else self.kw
+
+    @property
+    def useful(self) -> float:
+        """Part of what it burns that does what it is for."""
+        return self.kind.efficiency if self.efficiency is None else self.efficiency
+
+    @property
+    def changes_over(self) -> bool:
+        """Whether it lives off something else while the rig is driven or plugged in."""
+        return self.driving_on is not Feed.FUEL or self.plugged_on is not Feed.FUEL
 
     @property
     def kwh_per_day(self) -> float:
         """What it burns on a day on which it is used as usual. [kWh/day]"""
         hours = self.kind.usual_hours if self.hours_per_day is None else self.hours_per_day
-        return (self.kind.usual_kw if self.kw is None else self.kw) * hours
+        return self.full_kw * hours
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -306,6 +374,30 @@ class Jug:
     def as_store(self) -> "Store":
         """The jug as what water is moved from and to."""
         return Store(self.id, STORE_KINDS[_FRESH], self.name, self.litres)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spare:
+    """A bottle or can that is carried beside a store: ``holds`` in that store's unit, ``full`` the share that was in it
+    when the log began. ``tare_kg``: the empty bottle; ``contents``: what is in a can, None for what its store holds.
+    """
+
+    id: str
+    name: str
+    store: str
+    holds: float
+    tare_kg: float | None = None
+    full: float = 1.0
+    contents: str | None = None
+    where: str = ""
+
+    def as_store(self, store: Store) -> Store:
+        """The spare as what is moved from and to."""
+        return Store(self.id, store.kind, self.name, self.holds, fuel=self.contents or store.fuel, tare_kg=self.tare_kg)
+
+    def fits(self, store: Store) -> bool:
+        """Whether what is in it may go into its store."""
+        return self.contents is None or self.contents == (store.fuel or store.kind.contents[0].id)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -355,7 +447,8 @@ class Rig:
 
     ``road_factor``: way by road over the great circle; ``payload_kg``: what may be loaded, water and all. ``hardship``:
     how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled; ``risk``: the chance of
-    passing a line that it accepts. ``habits``: what water is used for, as said; ``jugs``: what is carried apart.
+    passing a line that it accepts. ``habits``: what water is used for, as said; ``jugs``: what is carried apart;
+    ``spares``: bottles and cans beside the stores. ``heat``: how it is kept warm, None where nobody said.
     """
 
     name: str
@@ -379,6 +472,9 @@ class Rig:
     habits: tuple[Habit, ...] = ()
     jugs: tuple[Jug, ...] = ()
     water: WaterGear = WaterGear()
+    spares: tuple[Spare, ...] = ()
+    heat: HeatGear | None = None
+    quiet: Quiet | None = None
 
     @property
     def zone(self) -> Zone:
@@ -407,16 +503,30 @@ class Rig:
         return next((jug for jug in self.jugs if jug.id == jug_id), None)
 
     def vessel(self, id: str | None) -> Store | None:
-        """The store or the jug with this id, or None."""
+        """The store, jug, bottle or can with this id, or None."""
         if (store := self.store(id)) is not None:
             return store
-        jug = self.jug(id)
-        return jug.as_store if jug is not None else None
+        return self.vessels.get(id or "")
 
     @property
     def vessels(self) -> dict[str, Store]:
-        """Every store and jug, by its id."""
-        return {store.id: store for store in self.stores} | {jug.id: jug.as_store for jug in self.jugs}
+        """Every store, jug, bottle and can, by its id."""
+        stores = {store.id: store for store in self.stores}
+        spares = {each.id: each.as_store(stores[each.store]) for each in self.spares}
+        return stores | {jug.id: jug.as_store for jug in self.jugs} | spares
+
+    def spare(self, spare_id: str | None) -> Spare | None:
+        """The bottle or can with this id, or None."""
+        return next((spare for spare in self.spares if spare.id == spare_id), None)
+
+    def spares_of(self, store: Store) -> tuple[Spare, ...]:
+        """The bottles or cans that are carried beside a store."""
+        return tuple(spare for spare in self.spares if spare.store == store.id)
+
+    @property
+    def heaters(self) -> tuple[Appliance, ...]:
+        """What burns against the cold."""
+        return tuple(each for each in self.appliances if each.kind.by_cold)
 
     def burners(self, store: Store) -> tuple[Appliance, ...]:
         """What is said to burn from a store."""

@@ -1,10 +1,10 @@
 """What must hold between the parts of a logbook, and within one beyond its ranges. Each refusal names its place."""
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from datetime import date, datetime
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import STORE_KINDS, Role, Sense, StoreField
+from lodeline.core.catalogue import STORE_KINDS, Role, Sense, StoreField, StoreKind
 from lodeline.core.entries import check_event, check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.log import APART, DayFacts, Event, Log, OutlookDay, Reading
@@ -43,8 +43,9 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
         where = f"{place}.appliances[{index}].store"
         if each.store not in kinds:
             raise Refused(where, p.NoStore(each.store, tuple(kinds)))
-        if not kinds[each.store].contents:
+        if not kinds[each.store].contents and not _is_burnt(rig, each.store):
             raise Refused(where, p.NotAFuelStore(each.store))
+    _check_spares(rig, kinds, place)
     jugs = rig.jugs or []
     _unique((each.id for each in jugs), f"{place}.jugs")
     for index, jug in enumerate(jugs):
@@ -60,6 +61,35 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
         raise Refused(f"{place}.crew", p.NobodyAboard())
 
 
+def _is_burnt(rig: d.RigDoc, id: str) -> bool:
+    return any(store.id == id and store.kwh_per_unit is not None for store in rig.stores)
+
+
+def _check_spares(rig: d.RigDoc, kinds: Mapping[str, StoreKind], place: str) -> None:
+    """Bottles and cans belong to a store of gas or fuel, and are called by names of their own."""
+    spares, others = rig.spares or [], rig.jugs or []
+    _unique((each.id for each in spares), f"{place}.spares")
+    taken = {each.id for each in others} | set(kinds) | APART
+    names = {store.name for store in rig.stores} | {jug.name for jug in others}
+    for index, spare in enumerate(spares):
+        where = f"{place}.spares[{index}]"
+        if spare.id in taken:
+            raise Refused(f"{where}.id", p.IdIsTaken(spare.id) if spare.id in APART else p.NotUnique(spare.id))
+        if spare.store not in kinds:
+            raise Refused(f"{where}.store", p.NoStore(spare.store, tuple(kinds)))
+        kind = kinds[spare.store]
+        if not kind.contents:
+            raise Refused(f"{where}.store", p.NotAFuelStore(spare.store))
+        contents = tuple(each.id for each in kind.contents)
+        if spare.contents is not None and spare.contents not in contents:
+            raise Refused(f"{where}.contents", p.HoldsOnly(kind.id, contents))
+        if spare.tare_kg is not None and kind.role is not Role.GAS:
+            raise Refused(f"{where}.tare_kg", p.KindHasNo(kind.id, "tare_kg"))
+        if spare.name in names:
+            raise Refused(f"{where}.name", p.NotUnique(spare.name))
+        names.add(spare.name)
+
+
 def _check_store(store: d.StoreDoc, place: str) -> None:
     kind = STORE_KINDS[store.kind]
     if store.id in APART:
@@ -73,6 +103,8 @@ def _check_store(store: d.StoreDoc, place: str) -> None:
         raise Refused(f"{place}.reads_from", p.KindHasNo(kind.id, "reads_from"))
     if store.takes is not None and kind.role is not Role.DRAIN:
         raise Refused(f"{place}.takes", p.KindHasNo(kind.id, "takes"))
+    if store.buffer_days is not None and kind.sense is Sense.FILLS:
+        raise Refused(f"{place}.buffer_days", p.KindHasNo(kind.id, "buffer_days"))
     contents = tuple(each.id for each in kind.contents)
     if store.fuel is not None and store.fuel not in contents:
         raise Refused(f"{place}.fuel", p.HoldsOnly(kind.id, contents))

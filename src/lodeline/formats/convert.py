@@ -28,11 +28,13 @@ from lodeline.core.rig import (
     Rig,
     SolarArray,
     Source,
+    Spare,
     Store,
     WaterGear,
 )
 from lodeline.core.stops.book import Service, Spot, VisitNote
 from lodeline.core.stops.wishes import Agreed, FixedStop
+from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.formats import document as d
 
 
@@ -56,18 +58,32 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
         habits=tuple(_habit_to_core(each) for each in doc.habits or ()),
         jugs=tuple(Jug(**_given(each)) for each in doc.jugs or ()),
         water=WaterGear(**_given(doc.water)) if doc.water else WaterGear(),
+        spares=tuple(Spare(**_given(each)) for each in doc.spares or ()),
+        heat=_heat_to_core(doc.heat) if doc.heat else None, quiet=Quiet(**_given(doc.quiet)) if doc.quiet else None,
         **{name: value for name in _OF_ROADS if (value := getattr(doc, name)) is not None},
     )  # fmt: skip
 
 
 def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
-    """The stores; where jugs are told one by one, they are what the fresh tank has in reserve."""
+    """The stores; where jugs, bottles or cans are told one by one, they are what is in reserve."""
     stores = [_store_to_core(store) for store in doc.stores]
+    for i, store in enumerate(stores):
+        mine = [each for each in (Spare(**_given(spare)) for spare in doc.spares or ()) if each.store == store.id]
+        if mine:
+            apart = sum(each.holds for each in mine if each.fits(store))
+            stores[i] = replace(store, reserve=apart, reserve_counts=store.reserve_counts or store.changes_itself)
     fresh = next((i for i, store in enumerate(stores) if store.kind.role is Role.WATER), None)
     apart = [jug.litres for jug in (Jug(**_given(each)) for each in doc.jugs or ()) if jug.is_reserve]
     if doc.jugs and fresh is not None:
         stores[fresh] = replace(stores[fresh], reserve=sum(apart))
     return tuple(stores)
+
+
+def _heat_to_core(doc: d.HeatDoc) -> HeatGear:
+    fields = _given(doc)
+    if fields.pop("night_off", False):
+        fields["night_c"] = None
+    return HeatGear(**fields)
 
 
 def _habit_to_core(doc: d.HabitDoc) -> Habit:
@@ -111,7 +127,9 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         kept_warm=doc.kept_warm, served=doc.served or Served.STOP,
         reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
         own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by, takes=frozenset(doc.takes or ()),
-        reads_from=doc.reads_from or 0.0, outside=doc.outside,
+        reads_from=doc.reads_from or 0.0, outside=doc.outside, propane_share=doc.propane_share,
+        changes_itself=bool(doc.changes_itself), water_l=doc.water_l, pick_up=doc.pick_up, by_pump=bool(doc.by_pump),
+        buffer_days=doc.buffer_days or 0.0, own_kwh=doc.kwh_per_unit,
     )  # fmt: skip
 
 

@@ -178,6 +178,13 @@ class StoreDoc(Part):
     takes: Annotated[list[w.OutletWord], Field(max_length=10)] | None = None
     reads_from: Annotated[float, Field(ge=0, le=0.9)] | None = None
     outside: bool | None = None
+    propane_share: Share | None = None
+    changes_itself: bool | None = None
+    water_l: Annotated[float, Field(gt=0, le=5000), UnitOf("L")] | None = None
+    pick_up: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    by_pump: bool | None = None
+    kwh_per_unit: Annotated[float, Field(gt=0, le=20)] | None = None
+    buffer_days: Annotated[float, Field(ge=0, le=60)] | None = None
 
 
 class ArrayDoc(Part):
@@ -195,6 +202,10 @@ class SourceDoc(Part):
     amps: Annotated[float, Field(gt=0, le=2000)]
     fuel_store: Slug | None = None
     fuel_l_per_h: LPerH | None = None
+    idle_l_per_h: LPerH | None = None
+    full_l_per_h: LPerH | None = None
+    rated_w: Positive | None = None
+    oil_hours: Annotated[float, Field(ge=5, le=5000)] | None = None
 
 
 class InverterDoc(Part):
@@ -223,6 +234,11 @@ class ApplianceDoc(Part):
     kw: Annotated[float, Field(gt=0, le=100)] | None = None
     hours_per_day: DayHours | None = None
     when: w.ApplianceWhenWord | None = None
+    lowest_kw: Annotated[float, Field(ge=0, le=100)] | None = None
+    watts: Annotated[float, Field(ge=0, le=5000)] | None = None
+    efficiency: Annotated[float, Field(gt=0, le=1)] | None = None
+    driving_on: w.FeedWord | None = None
+    plugged_on: w.FeedWord | None = None
 
 
 class HabitDoc(Part):
@@ -266,6 +282,47 @@ class WaterGearDoc(Part):
     heat_w: Positive | None = None
 
 
+class SpareDoc(Part):
+    """A bottle or can that is carried beside a store; ``holds`` in that store's unit."""
+
+    id: Slug
+    name: Name
+    store: Slug
+    holds: Positive
+    tare_kg: Kg | None = None
+    full: Share | None = None
+    contents: w.ContentsWord | None = None
+    where: Annotated[str, Field(max_length=60)] | None = None
+
+
+Hour = Annotated[float, Field(ge=0, le=24)]
+Inside = Annotated[float, Field(ge=0, le=35), UnitOf("degC")]
+
+
+class HeatDoc(Part):
+    """How the rig is built and kept warm. ``night_off``: the heating is off at night."""
+
+    body: w.BodyWord | None = None
+    insulation: w.InsulationWord | None = None
+    living_m: Annotated[float, Field(ge=1, le=20), UnitOf("m")] | None = None
+    glazing_m2: Annotated[float, Field(ge=0, le=60)] | None = None
+    double_glazed: bool | None = None
+    ua_w_per_k: Annotated[float, Field(ge=5, le=2000)] | None = None
+    day_c: Inside | None = None
+    night_c: Inside | None = None
+    night_off: bool | None = None
+    night_from_h: Hour | None = None
+    night_until_h: Hour | None = None
+    plugged: bool | None = None
+
+
+class QuietDoc(Part):
+    """Hours in which no engine and no generator is run."""
+
+    from_h: Hour
+    until_h: Hour
+
+
 class CrewDoc(Part):
     adults: People
     children: People = 0
@@ -301,6 +358,9 @@ class RigDoc(Part):
     habits: Annotated[list[HabitDoc], Field(max_length=20)] | None = None
     jugs: Annotated[list[JugDoc], Field(max_length=20)] | None = None
     water: WaterGearDoc | None = None
+    spares: Annotated[list[SpareDoc], Field(max_length=40)] | None = None
+    heat: HeatDoc | None = None
+    quiet: QuietDoc | None = None
 
 
 class PlaceDoc(Part):
@@ -339,10 +399,16 @@ _FIELDS: dict[EventField, tuple[Any, str | None]] = {
 }
 
 
+# A total and no way of a day.
+_OF_TYPE: dict[tuple[str, EventField], tuple[Any, str | None]] = {
+    ("odometer", EventField.KM): (Annotated[float, Field(gt=0, le=5e6), UnitOf("km")], None),
+}
+
+
 def _event_model(row: EventType) -> type[EventPart]:
     fields: dict[str, Any] = {"type": (Literal[row.id], ...)}
     for name in row.fields:
-        kind, key = _FIELDS[name]
+        kind, key = _OF_TYPE.get((row.id, name)) or _FIELDS[name]
         needed = name in row.needs
         fields[name.value] = (kind if needed else kind | None, Field(... if needed else None, alias=key))
     return create_model(f"{row.id.title()}Doc", __base__=EventPart, **fields)

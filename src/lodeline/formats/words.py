@@ -20,9 +20,12 @@ from lodeline.core.catalogue import (
     STORE_KINDS,
     AfterStop,
     ApplianceWhen,
+    Body,
     Chemistry,
     DayStatus,
+    Feed,
     GasHow,
+    Insulation,
     Method,
     Outlet,
     Sense,
@@ -68,6 +71,9 @@ def terms(kind: type[StrEnum]) -> Words:
 
 StoreKindWord = Annotated[str, Words(lambda: STORE_KINDS, to_term=False)]
 SourceKindWord = Annotated[str, Words(lambda: SOURCE_KINDS, to_term=False)]
+FeedWord = Annotated[Feed, terms(Feed)]
+BodyWord = Annotated[Body, terms(Body)]
+InsulationWord = Annotated[Insulation, terms(Insulation)]
 ApplianceKindWord = Annotated[str, Words(lambda: APPLIANCE_KINDS, to_term=False)]
 ApplianceWhenWord = Annotated[ApplianceWhen, terms(ApplianceWhen)]
 ServedWord = Annotated[Served, terms(Served)]

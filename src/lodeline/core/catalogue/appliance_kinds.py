@@ -1,4 +1,4 @@
-"""What burns gas or fuel: what each kind takes where nobody says more. Common practice."""
+"""What burns gas, fuel or wood: what each kind takes where nobody says more. Common practice."""
 
 from dataclasses import dataclass
 from typing import Any, ClassVar
@@ -11,7 +11,9 @@ class ApplianceKind(Row):
     """A kind of appliance.
 
     ``usual_kw`` with ``usual_hours`` at it a day, of two people where ``by_people``; ``cv``: the error of what that
-    makes. ``by_cold``: it burns by the degree-days under 18 degrees C, so many hours a degree-day.
+    makes. ``by_cold``: it burns by the degree-days under 18 degrees C, so many hours a degree-day. ``efficiency``: part
+    of its heat that does what it is for; ``unvented``: its fumes go into the room; ``asks_minutes``: of a usual run;
+    ``by_meal``, ``by_litre``: it is reckoned in meals, or in litres of hot water.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -22,14 +24,51 @@ class ApplianceKind(Row):
     cv: float
     by_people: bool = False
     by_cold: bool = False
+    efficiency: float = 1.0
+    unvented: bool = False
+    changes_over: bool = False
+    asks_minutes: float = 60.0
+    by_litre: bool = False
 
 
 _ROWS = (
-    ApplianceKind(id="cooker", name="cooker", usual_kw=1.8, usual_hours=1.3, cv=0.5, by_people=True),
-    ApplianceKind(id="oven", name="oven", usual_kw=2.0, usual_hours=0.3, cv=0.8, by_people=True),
-    ApplianceKind(id="fridge", name="absorption fridge", usual_kw=0.17, usual_hours=24.0, cv=0.3),
-    ApplianceKind(id="water-heater", name="water heater", usual_kw=6.0, usual_hours=0.25, cv=0.6, by_people=True),
-    ApplianceKind(id="heater", name="heater", usual_kw=3.0, usual_hours=0.2, cv=0.8, by_cold=True),
+    ApplianceKind(
+        id="cooker", name="cooker", usual_kw=1.8, usual_hours=1.3, cv=0.5, by_people=True, unvented=True,
+        asks_minutes=40.0,
+    ),
+    ApplianceKind(
+        id="oven", name="oven", usual_kw=2.0, usual_hours=0.3, cv=0.8, by_people=True, unvented=True,
+        asks_minutes=90.0,
+    ),
+    ApplianceKind(
+        id="grill", name="grill", usual_kw=1.6, usual_hours=0.1, cv=0.9, by_people=True, unvented=True,
+        asks_minutes=15.0,
+    ),
+    ApplianceKind(
+        id="griddle", name="griddle outdoors", usual_kw=3.5, usual_hours=0.1, cv=0.9, by_people=True,
+        asks_minutes=25.0,
+    ),
+    ApplianceKind(
+        id="fridge", name="absorption fridge", usual_kw=0.17, usual_hours=24.0, cv=0.3, changes_over=True,
+        asks_minutes=1440.0,
+    ),
+    ApplianceKind(
+        id="water-heater", name="water heater", usual_kw=6.0, usual_hours=0.25, cv=0.6, by_people=True,
+        efficiency=0.75, by_litre=True, asks_minutes=20.0,
+    ),
+    ApplianceKind(
+        id="heater", name="heater", usual_kw=3.0, usual_hours=0.2, cv=0.8, by_cold=True, efficiency=0.8,
+        asks_minutes=540.0,
+    ),
+    ApplianceKind(
+        id="unvented-heater", name="heater without a flue", usual_kw=2.0, usual_hours=0.2, cv=0.8, by_cold=True,
+        unvented=True, asks_minutes=60.0,
+    ),
+    ApplianceKind(
+        id="stove", name="wood or pellet stove", usual_kw=4.0, usual_hours=0.2, cv=0.8, by_cold=True, efficiency=0.65,
+        asks_minutes=300.0,
+    ),
+    ApplianceKind(id="lamp", name="lamp", usual_kw=0.15, usual_hours=1.0, cv=0.8, unvented=True, asks_minutes=120.0),
     ApplianceKind(id="other", name="something else", usual_kw=1.0, usual_hours=0.5, cv=1.0),
 )  # fmt: skip
 

@@ -47,7 +47,7 @@ _ROWS = (
     EventType(id="fill", name="Fill", did="Filled", effect=Effect.FILL, needs=(_F.STORE,),
               takes=(_F.TO_FULL, _F.AMOUNT), asks=Ask.AMOUNT),
     EventType(id="dump", name="Empty", did="Emptied", effect=Effect.EMPTY, needs=(_F.STORE,), takes=(_F.LEFT,)),
-    EventType(id="swap", name="Swap", did="Swapped", effect=Effect.SWAP, needs=(_F.STORE,)),
+    EventType(id="swap", name="Swap", did="Swapped", effect=Effect.SWAP, needs=(_F.STORE,), takes=(_F.SOURCE,)),
     EventType(id="move", name="Move", did="Moved", effect=Effect.MOVE, needs=(_F.SOURCE, _F.TARGET, _F.AMOUNT),
               takes=(_F.STORE,), asks=Ask.AMOUNT),
     EventType(id="drive", name="Drive", did="Drove", effect=Effect.DRIVE, needs=(_F.HOURS,), takes=(_F.KM, _F.STORE),
@@ -65,6 +65,8 @@ _ROWS = (
     EventType(id="filter", name="Filter", did="Changed the filter", effect=Effect.CARE, needs=()),
     EventType(id="disinfect", name="Disinfecting", did="Disinfected the tank", effect=Effect.CARE, needs=()),
     EventType(id="seal", name="Seals", did="Greased the seals", effect=Effect.CARE, needs=()),
+    EventType(id="oil", name="Oil", did="Changed the generator's oil", effect=Effect.CARE, needs=()),
+    EventType(id="odometer", name="Odometer", did="Odometer", effect=Effect.CARE, needs=(_F.KM,)),
     EventType(id="drain", name="Draining", did="Drained tanks and lines", effect=Effect.DRAIN, needs=()),
 )  # fmt: skip
 

@@ -206,11 +206,12 @@ _ROWS = (
         id="gas", name="Gas bottle", hue=Hue.RUST, sense=Sense.DRAINS, unit="kg", line=0.05, role=Role.GAS,
         amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
         gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), accepts=_FILLED,
-        offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG, StoreField.HEATS,
-        StoreField.GENERATES), kg_per_unit=1.0,
+        offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG, StoreField.PROPANE_SHARE,
+        StoreField.CHANGES_ITSELF, StoreField.WATER_L, StoreField.HEATS, StoreField.GENERATES), kg_per_unit=1.0,
         contents=(
             Contents(id="propane", name="propane", kg_per_unit=1.0, kwh_per_unit=12.9),
             Contents(id="butane", name="butane", kg_per_unit=1.0, kwh_per_unit=12.7),
+            Contents(id="mix", name="butane and propane mixed", kg_per_unit=1.0, kwh_per_unit=12.75),
         ),
         use=UseSpec(
             priors=(
@@ -225,10 +226,12 @@ _ROWS = (
         usual_capacity=80.0, usual_gauge=GaugeKind.SENSOR, usual_resolution=0.125,
         id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
         amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL, StoreField.HEATS,
-        StoreField.DRIVES, StoreField.GENERATES), kg_per_unit=1.0,
+        StoreField.DRIVES, StoreField.GENERATES, StoreField.PICK_UP, StoreField.BY_PUMP), kg_per_unit=1.0,
         contents=(
-            Contents(id="diesel", name="diesel", kg_per_unit=0.84, kwh_per_unit=10.0),
+            Contents(id="diesel", name="diesel", kg_per_unit=0.84, kwh_per_unit=9.9),
             Contents(id="petrol", name="petrol", kg_per_unit=0.74, kwh_per_unit=8.9),
+            Contents(id="oil-mixed", name="petrol with oil mixed in", kg_per_unit=0.75, kwh_per_unit=8.9),
+            Contents(id="paraffin", name="paraffin", kg_per_unit=0.80, kwh_per_unit=9.6),
         ),
         use=UseSpec(
             priors=(
@@ -243,7 +246,7 @@ _ROWS = (
         usual_capacity=10.0,
         id="supply", name="Supply", hue=Hue.INDIGO, sense=None, unit=None, line=None, amounts=Method.AMOUNT,
         accepts=(Effect.FILL, Effect.SWAP, Effect.EMPTY, Effect.MOVE), offers=(Effect.FILL, Effect.EMPTY),
-        asks=(StoreField.UNIT, StoreField.SENSE), use=UseSpec(pattern=Pattern.OWN_RATE),
+        asks=(StoreField.UNIT, StoreField.SENSE, StoreField.KWH_PER_UNIT), use=UseSpec(pattern=Pattern.OWN_RATE),
     ),
 )  # fmt: skip
 

@@ -18,11 +18,18 @@ class SupplyPreset(Row):
     sense: Sense
     capacity: float
     served: Served = Served.STOP
+    kwh_per_unit: float | None = None
 
 
 _ROWS = (
     SupplyPreset(id="rubbish", name="Rubbish", unit="bags", sense=Sense.FILLS, capacity=3.0),
     SupplyPreset(id="recycling", name="Recycling", unit="bags", sense=Sense.FILLS, capacity=2.0),
+    SupplyPreset(id="firewood", name="Firewood", unit="kg", sense=Sense.DRAINS, capacity=40.0, kwh_per_unit=4.0),
+    SupplyPreset(id="pellets", name="Pellets", unit="kg", sense=Sense.DRAINS, capacity=30.0, kwh_per_unit=4.8),
+    SupplyPreset(
+        id="cylinders", name="One-use gas cylinders", unit="cylinders", sense=Sense.DRAINS, capacity=8.0,
+        kwh_per_unit=5.8,
+    ),
     SupplyPreset(id="laundry", name="Laundry to wash", unit="kg", sense=Sense.FILLS, capacity=8.0),
     SupplyPreset(id="food", name="Food", unit="days of food", sense=Sense.DRAINS, capacity=7.0),
     SupplyPreset(id="additive", name="Toilet additive", unit="doses", sense=Sense.DRAINS, capacity=12.0),

@@ -37,6 +37,7 @@ class Driver(StrEnum):
 
     PEOPLE = "people"
     DEGREE_DAYS = "degree-days"
+    CHANGES_OVER = "changes-over"
     KM = "km"
     LOAD_BY_DAY = "load-by-day"
     LOAD_AT_NIGHT = "load-at-night"
@@ -155,6 +156,33 @@ class Served(StrEnum):
     HERE = "here"
 
 
+class Feed(StrEnum):
+    """What an appliance that can change over lives off."""
+
+    FUEL = "fuel"
+    DC = "dc"
+    MAINS = "mains"
+    OFF = "off"
+
+
+class Body(StrEnum):
+    """What a rig is built as."""
+
+    VAN = "van"
+    MOTORHOME = "motorhome"
+    TRAILER = "trailer"
+    TRUCK = "truck"
+    BUS = "bus"
+
+
+class Insulation(StrEnum):
+    """How well a rig keeps its heat."""
+
+    GOOD = "good"
+    FAIR = "fair"
+    POOR = "poor"
+
+
 class ApplianceWhen(StrEnum):
     """When an appliance runs."""
 
@@ -245,6 +273,12 @@ class StoreField(StrEnum):
     GENERATES = "generates"
     FUEL = "fuel"
     TARE_KG = "tare_kg"
+    PROPANE_SHARE = "propane_share"
+    CHANGES_ITSELF = "changes_itself"
+    WATER_L = "water_l"
+    PICK_UP = "pick_up"
+    BY_PUMP = "by_pump"
+    KWH_PER_UNIT = "kwh_per_unit"
     UNIT = "unit"
     SENSE = "sense"
 
@@ -257,6 +291,12 @@ class Caution(StrEnum):
     GENERATOR_OUTDOORS = "generator-outdoors"
     GAS_INDOORS = "gas-indoors"
     GAS_WHILE_DRIVING = "gas-while-driving"
+    CARBON_MONOXIDE = "carbon-monoxide"
+    NO_COOKER_HEAT = "no-cooker-heat"
+    GAS_AT_PUMP = "gas-at-pump"
+    EXHAUST_SNOW = "exhaust-snow"
+    GAS_LICENSED = "gas-licensed"
+    BURNT_WATER = "burnt-water"
     MAINS = "mains"
     HOT_THINGS = "hot-things"
     CABLE_SIZE = "cable-size"

@@ -63,6 +63,16 @@ def idle_hourly_wh(rig: Rig) -> Floats:
     return rig.inverter.idle_watts * longest.hours_per_day * _SHAPES[longest.when]
 
 
+def counted_loads(rig: Rig) -> tuple[Load, ...]:
+    """The loads that the list counts: a heater's fan is reckoned by the cold where its heater says what it draws."""
+    if not any(each.watts for each in rig.heaters):
+        return rig.loads
+    return tuple(load for load in rig.loads if load.kind.id != _HEATING)
+
+
+_HEATING = "heating"
+
+
 def audit_wh(rig: Rig) -> Floats:
     """Expected draw in each day hour from the list of loads. Shape (24,). [Wh]
 
@@ -72,7 +82,7 @@ def audit_wh(rig: Rig) -> Floats:
         unlisted_wh = Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
         return np.full(len(NIGHT), unlisted_wh / HOURS) + idle_hourly_wh(rig)
     hourly = idle_hourly_wh(rig)
-    for load in rig.loads:
+    for load in counted_loads(rig):
         hourly = hourly + load_hourly_wh(load, rig.inverter)
     return hourly
 
@@ -84,7 +94,7 @@ def listed_wh(rig: Rig) -> float:
 
 def audit(rig: Rig) -> list[AuditLine]:
     """The audit line by line, the inverter's own draw last."""
-    lines = [_line(load.id, load.name, load_hourly_wh(load, rig.inverter)) for load in rig.loads]
+    lines = [_line(load.id, load.name, load_hourly_wh(load, rig.inverter)) for load in counted_loads(rig)]
     idle = idle_hourly_wh(rig)
     if idle.sum() > 0:
         lines.append(_line(INVERTER_ITSELF, "", idle))

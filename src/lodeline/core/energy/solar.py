@@ -21,7 +21,7 @@ RATED_W_M2 = 1000.0
 DEG_PER_HOUR = 15.0
 
 
-def _spot(rig: Rig, place: Place | None, on: date) -> Spot:
+def spot_of(rig: Rig, place: Place | None, on: date) -> Spot:
     """Where a day was spent; where nothing was logged, the city of the rig's timezone."""
     if place is None and (city := city_of(rig.timezone)) is not None:
         return Spot(round(city.lat, _PLACE_DIGITS), round(city.lon, _PLACE_DIGITS), rig.zone)
@@ -42,7 +42,7 @@ def clear_yield_wh(
     Plane irradiance times watts times what the system and warm cells leave, cut at what each controller passes.
     """
     charging_v = bank.charging_volts(rig.banks[0]) if rig.banks else Energy.charging_v
-    spot = _spot(rig, place, on)
+    spot = spot_of(rig, place, on)
     total = np.zeros(int(HOURS))
     for array in rig.solar:
         total = total + _array_wh(array, spot, on, charging_v, round(mean_c), round(min_c))
@@ -85,7 +85,7 @@ def reference_yield_h(rig: Rig, place: Place | None, on: date, share: float = 1.
 
     ``share`` is what the sky left of a clear day.
     """
-    spot = _spot(rig, place, on)
+    spot = spot_of(rig, place, on)
     watts = sum(array.watts for array in rig.solar)
     if watts <= 0:
         return 0.0

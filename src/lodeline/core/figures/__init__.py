@@ -6,6 +6,8 @@ What a rig's log teaches replaces them. A sheet's figures are read as plain numb
 from lodeline.core.figures.climate import Climate
 from lodeline.core.figures.energy import Energy
 from lodeline.core.figures.forecast import Forecasting
+from lodeline.core.figures.fuel import Fuel
+from lodeline.core.figures.heat import Heat
 from lodeline.core.figures.numeric import Numeric
 from lodeline.core.figures.readings import Readings
 from lodeline.core.figures.service import Service
@@ -17,6 +19,6 @@ from lodeline.core.figures.volts import Volts
 from lodeline.core.figures.water import Water
 
 __all__ = [
-    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Levers", "Numeric", "Readings", "Service", "Sheet",
-    "Stops", "Tracking", "Use", "Volts", "Water",
+    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Fuel", "Heat", "Levers", "Numeric", "Readings", "Service",
+    "Sheet", "Stops", "Tracking", "Use", "Volts", "Water",
 ]  # fmt: skip

@@ -14,6 +14,7 @@ from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Forecasting, Numeric
+from lodeline.core.fuel.heat import running_wh
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, in_spells, lognormal, spell
 from lodeline.core.rig import Store
@@ -144,8 +145,10 @@ def _drivers(ahead: Ahead, tracked: Tracked, change: Change) -> _Hours:
         weather.append(weather_factors(day))
         cold.append(1.0 / day_cold_share(store, day))
     aboard = np.array([day.people for day in ahead.days]) / max(1, rig.crew.people)
-    listed = audit_wh(rig) * to_ah + (0.0 if change.audit is None else change.audit)
-    audit = (1 + Energy.load_by_people * (aboard - 1))[:, None] * np.maximum(listed, 0.0)
+    by_people = (1 + Energy.load_by_people * (aboard - 1))[:, None]
+    running = np.stack([running_wh(rig, day) for day in ahead.days]) * to_ah
+    listed = by_people * audit_wh(rig) * to_ah + running
+    audit = np.maximum(listed + (0.0 if change.audit is None else by_people * change.audit), 0.0)
     more = np.zeros(audit.shape) if change.draw is None else change.draw.copy()
     hours = _Hours(
         audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, allowed=np.stack(allowed),

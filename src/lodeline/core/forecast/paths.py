@@ -11,6 +11,7 @@ import numpy as np
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Forecasting, Numeric, Use
+from lodeline.core.fuel.heat import degree_days, degree_days_at
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
@@ -192,8 +193,11 @@ def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
         until_h = ahead.hour if index == 0 else 0.0
         # days that differ in what does not drive the store are one; of its date only the week-end tells
         counts = tuple(sorted(day.counts.items())) if day.counts is not None else None
-        mean_c = day.mean_c if Driver.DEGREE_DAYS in model.drivers else None
-        key = (until_h, mean_c, day.people, day.status, counts, day.is_weekend)
+        cold = (day.mean_c, day.min_c, day.sky, day.date) if Driver.DEGREE_DAYS in model.drivers else None
+        if ahead.rig.heat is None and cold is not None:
+            cold = (day.mean_c, day.min_c, None, None)
+        hours = tuple(sorted(day.hours.items()))
+        key = (until_h, cold, day.people, day.status, counts, day.is_weekend, hours)
         if key not in alike:
             alike[key] = day_influence(ahead.rig, store, model, day, tracked.usual_sky, until_h).hourly
         rows[index] = alike[key]
@@ -244,12 +248,13 @@ def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
     """Degree-days more or less than reckoned with, where nobody said how cold it will be: shape (n_dates, n_paths)."""
     part = np.ones(len(ahead.days))
     part[0] = (HOURS - ahead.hour) / HOURS
-    sd = np.array([day.air_sd_c for day in ahead.days])[:, None]
-    mean_c = np.array([day.mean_c for day in ahead.days])[:, None]
-    usual = np.array([day.degree_days for day in ahead.days])[:, None]
     # a cold spell is one: the error of an unknown climate goes with all days
-    drawn = np.maximum(0.0, Use.degree_day_base_c - mean_c - sd * rng.standard_normal((1, ahead.n_paths)))
-    cold: Singles = ((drawn - usual) * part[:, None]).astype(np.float32)
+    z = rng.standard_normal(ahead.n_paths)
+    cold: Singles = np.empty((len(ahead.days), ahead.n_paths), dtype=np.float32)
+    for index, day in enumerate(ahead.days):
+        sd = float(np.hypot(day.air_sd_c, day.outlook_sd_c))
+        usual = degree_days(ahead.rig, day)
+        cold[index] = part[index] * (degree_days_at(ahead.rig, day, sd * z) - usual) if sd > 0 else 0.0
     return cold
 
 

@@ -9,6 +9,7 @@ from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, SkyHabit, expected_words, mixture_spread
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Numeric, Readings
+from lodeline.core.fuel.heat import running_wh
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
@@ -79,6 +80,7 @@ def load_columns(rig: Rig, day: Conditions) -> Floats:
     """The audit's drivers in each day hour, shape (24, n_loads). [Wh]"""
     aboard = day.people / max(1, rig.crew.people)
     audit, extra = audit_wh(rig) * (1 + Energy.load_by_people * (aboard - 1)), weather_factors(day)
+    audit = audit + running_wh(rig, day)
     return np.stack([audit * (1 - NIGHT), audit * NIGHT, *(audit * each for each in extra)], axis=1)
 
 

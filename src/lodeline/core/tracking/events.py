@@ -39,7 +39,8 @@ def concerns(rig: Rig, store: Store, entry: Reading | Event) -> bool:
             return _burnt_l_per_h(rig, store, entry) > 0
         case Effect.MOVE:
             ends = (entry.source, entry.target, entry.store)
-            return store.id in ends or (store is rig.first(Role.WATER) and any(rig.jug(each) for each in ends))
+            beside = any(spare is not None and spare.store == store.id for spare in map(rig.spare, ends))
+            return beside or store.id in ends or (store is rig.first(Role.WATER) and any(rig.jug(each) for each in ends))
         case Effect.FILL | Effect.EMPTY | Effect.SWAP:
             return entry.store == store.id
         case Effect.COUNT:
@@ -106,6 +107,8 @@ def apply_event(
         case Effect.FILL if not event.to_full:
             amount = event.amount or 0.0
             return b.shift_level(belief, amount, Tracking.amount_cv * amount), False
+        case Effect.SWAP if event.amount is not None:
+            return b.reset_level(belief, min(event.amount, capacity), end_sd), True
         case Effect.FILL | Effect.SWAP:
             return b.reset_level(belief, capacity, end_sd), True
         case Effect.EMPTY:
@@ -154,6 +157,8 @@ def carried(rig: Rig, store: Store) -> float:
     """What is carried apart of a store when its log begins: of jugs what was in them."""
     if rig.jugs and store is rig.first(Role.WATER):
         return min(store.reserve or 0.0, sum(jug.full * jug.litres for jug in rig.jugs if jug.is_reserve))
+    if mine := rig.spares_of(store):
+        return sum(spare.full * spare.holds for spare in mine if spare.fits(store))
     return store.reserve or 0.0
 
 
@@ -165,6 +170,8 @@ def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float
     not fill them.
     """
     whole = store.reserve or 0.0
+    if rig.spares_of(store):
+        return _spares_after(rig, store, reserve, event)
     if event.row.effect is Effect.MOVE and (rig.jug(event.source) or rig.jug(event.target)):
         into, out = (jug is not None and jug.is_reserve for jug in (rig.jug(event.target), rig.jug(event.source)))
         return min(whole, max(0.0, reserve + (event.amount or 0.0) * (into - out)))
@@ -181,6 +188,21 @@ def reserve_after(rig: Rig, store: Store, reserve: float, event: Event) -> float
             return max(0.0, reserve - (event.amount or 0.0))
         case Effect.MOVE if event.target == RESERVE and store.id in (event.source, event.store):
             return min(whole, reserve + (event.amount or 0.0))
+        case _:
+            return reserve
+
+
+def _spares_after(rig: Rig, store: Store, reserve: float, event: Event) -> float:
+    """What is in bottles or cans after an event. A swap takes what was in the bottle that came into use."""
+    match event.row.effect:
+        case Effect.SWAP if event.source is not None and event.source != store.id:
+            return max(0.0, reserve - (event.amount or 0.0))
+        case Effect.MOVE:
+            into, out = (
+                spare is not None and spare.fits(store)
+                for spare in (rig.spare(event.target), rig.spare(event.source))
+            )
+            return min(store.reserve or 0.0, max(0.0, reserve + (event.amount or 0.0) * (into - out)))
         case _:
             return reserve
 

@@ -8,6 +8,7 @@ from lodeline.core.catalogue import Role, Sense, SkyWord
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.figures import Tracking, Use
+from lodeline.core.fuel.carried import as_followed
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90
@@ -111,7 +112,7 @@ def track(
     ``progress`` is told the share that is done. A log beyond what hands write is followed as far as `bounded` says.
     """
     today = rig.zone.date(now)
-    log = bounded(len(rig.stores), log.until(now, rig.zone), today)
+    log = as_followed(rig, bounded(len(rig.stores), log.until(now, rig.zone), today))
     kinds = known_day_kinds(log, rig.habits)
     resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)

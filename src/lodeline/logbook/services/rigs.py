@@ -161,14 +161,14 @@ def _check_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
 
 
 def _check_jugs_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
-    """Entries say a jug's id: without it they would say nothing, and a file of the rig could not be read again."""
-    kept = {jug.id for jug in doc.jugs or ()}
-    for jug in old.jugs or ():
+    """Entries say the id of a jug, a bottle or a can: without it they would say nothing, and a file of the rig could not be read again."""
+    kept = {each.id for each in (*(doc.jugs or ()), *(doc.spares or ()))}
+    for jug in (*(old.jugs or ()), *(old.spares or ())):
         if jug.id in kept:
             continue
         events = m.Event.objects.filter(Q(source=jug.id) | Q(target=jug.id), day__rig=rig).count()
         if events:
-            raise Refused("jugs", p.JugInUse(jug.name, events))
+            raise Refused("jugs" if isinstance(jug, d.JugDoc) else "spares", p.JugInUse(jug.name, events))
 
 
 def _move_marks(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:

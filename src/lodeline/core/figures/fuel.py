@@ -1,0 +1,52 @@
+"""Bottles, tanks and engines."""
+
+from lodeline.core.figures.table import CHOSEN, COMMON, MEMORY, Figure, Sheet
+
+
+class Fuel(Sheet):
+    """What gas and fuel do beside burning."""
+
+    filled_to = Figure(0.8, "1", f"{MEMORY}: NFPA 58, and common practice elsewhere", "part of a gas tank that is filled")
+    propane_kg_per_l = Figure(0.51, "kg/L", f"{MEMORY}: NFPA 58 annex, 4.20 lb/gal", "liquid propane")
+    butane_kg_per_l = Figure(0.58, "kg/L", MEMORY, "liquid butane")
+    propane_antoine_cold = Figure(
+        (4.01158, 834.26, -22.763), "log10 bar, K", f"{MEMORY}: Carruth and Kobayashi 1973, in the NIST WebBook",
+        "Antoine constants of propane, 166 to 231 K",
+    )  # fmt: skip
+    propane_antoine = Figure(
+        (3.98292, 819.296, -24.417), "log10 bar, K", f"{MEMORY}: Helgeson and Sage 1967, in the NIST WebBook",
+        "Antoine constants of propane, 231 to 321 K",
+    )  # fmt: skip
+    propane_parts_k = Figure(231.0, "K", "the ranges of those constants", "where the one set gives way to the other")
+    butane_antoine_cold = Figure(
+        (3.85002, 909.65, -36.146), "log10 bar, K", f"{MEMORY}: Aston and Messerly 1940, in the NIST WebBook",
+        "Antoine constants of butane, 195 to 273 K",
+    )  # fmt: skip
+    butane_antoine = Figure(
+        (4.35576, 1175.581, -2.071), "log10 bar, K", f"{MEMORY}: Das and others 1973, in the NIST WebBook",
+        "Antoine constants of butane, 273 to 425 K",
+    )  # fmt: skip
+    butane_parts_k = Figure(272.7, "K", "the ranges of those constants", "where the one set gives way to the other")
+    air_bar = Figure(1.01325, "bar", "standard atmosphere", "pressure that vapour has to overcome")
+    mix_propane = Figure(0.3, "1", COMMON, "share of propane in a mixed bottle of which nobody said")
+    drawn_at_c = Figure(10.0, "degC", CHOSEN, "bottle's temperature at which a mix is taken to have been drawn so far")
+    latent_wh_per_kg = Figure(118.0, "Wh/kg", f"{MEMORY}: 425 kJ/kg", "heat that boils propane")
+    wall_w_per_m2k = Figure(12.0, "W/(m2 K)", COMMON, "heat from still air through a wetted bottle's wall")
+    wall_m2_per_kg = Figure(0.11, "m2/kg^(2/3)", COMMON, "wall of a full bottle over its contents to the two thirds")
+    frost_bar = Figure(0.2, "bar", COMMON, "pressure over the air's that a regulator needs under flow")
+    pick_up = Figure(0.2, "1", COMMON, "level at which a heater's pick-up in a main tank stops: near a quarter")
+    pump_margin = Figure(1.25, "1", COMMON, "fuel that is kept for the way to the next pump, over the way itself")
+    pump_least = Figure(0.05, "1", CHOSEN, "share of a tank under which nobody drives, whatever the way")
+    engine_warm_l = Figure(0.0, "L", CHOSEN, "what starting costs beside the way")
+    fast_km_per_h = Figure(75.0, "km/h", CHOSEN, "mean speed of a drive from which it was on fast roads")
+    slow_km_per_h = Figure(45.0, "km/h", CHOSEN, "mean speed of a drive up to which it was on slow ones")
+    list_apart = Figure(0.15, "1", CHOSEN, "share by which list and log may differ before it is said")
+    list_days = Figure(14, "day", CHOSEN, "days over which list and log are held against each other")
+    bottle_days_most = Figure(400.0, "day", CHOSEN, "days of a bottle beyond which none are told")
+    idle_share = Figure(0.25, "1", COMMON, "what a generator burns at no load, over that at full load")
+    generator_l_per_kwh = Figure(0.5, "L/kWh", COMMON, "what a small generator burns at full load")
+    oil_hours = Figure(100.0, "h", COMMON, "hours of a generator after which its oil is due")
+    soon_hours = Figure(10.0, "h", CHOSEN, "hours before that from which it is said")
+    season_days = Figure(120, "day", CHOSEN, "days that count as the season, at most")
+    more_w = Figure(100.0, "W", CHOSEN, "panel that is held against the generator")
+    more_ah = Figure(100.0, "Ah", CHOSEN, "bank that is held against it")

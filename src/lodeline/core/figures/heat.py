@@ -1,0 +1,46 @@
+"""What a rig loses to the cold, what warms it beside the heater, and what burns give."""
+
+from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, MEMORY, Figure, Sheet
+
+
+class Heat(Sheet):
+    """The heat balance."""
+
+    wall_w_per_m2k = Figure((0.9, 1.5, 3.0), "W/(m2 K)", COMMON, "walls, roof and floor: good, fair, poor; with bridges")
+    air_changes_per_h = Figure((0.8, 1.2, 2.0), "1/h", COMMON, "air that comes in by vents and gaps: good, fair, poor")
+    air_wh_per_m3k = Figure(0.33, "Wh/(m3 K)", f"{MEMORY}: 1.2 kg/m3 x 1005 J/(kg K)", "heat that air holds")
+    single_w_per_m2k = Figure(5.5, "W/(m2 K)", COMMON, "single glass and cab glass")
+    double_w_per_m2k = Figure(2.8, "W/(m2 K)", COMMON, "double acrylic or glass")
+    ua_cv = Figure(0.35, "1", COMMON, "error of a loss reckoned from size and insulation")
+    ua_said_cv = Figure(0.12, "1", CHOSEN, "error of a loss that was taken over from the log")
+    efficiency_cv = Figure(0.12, "1", COMMON, "error of what a heater makes of its fuel")
+    held_wh_per_m2k = Figure(9.0, "Wh/(m2 K)", INVENTED, "heat that walls and furniture hold, per m2 of envelope")
+    person_w = Figure(80.0, "W", f"{MEMORY}: ASHRAE, seated or asleep 70 to 110", "heat of an adult")
+    pet_w = Figure(25.0, "W", COMMON, "heat of an animal")
+    aboard_by_day = Figure(0.6, "1", COMMON, "part of the waking hours that people are inside")
+    loads_stay = Figure(0.8, "1", COMMON, "part of what the loads draw that ends as heat inside")
+    cooking_stays = Figure(0.6, "1", COMMON, "part of cooking's heat that stays, with a vent open")
+    sun_through = Figure(0.25, "1", COMMON, "of a south wall's clear sun what comes in through windows on all sides")
+    day_c = Figure(19.0, "degC", COMMON, "inside by day")
+    night_c = Figure(15.0, "degC", COMMON, "inside at night")
+    night_from_h = Figure(22.0, "h", COMMON, "hour from which the heating is set to the night")
+    night_until_h = Figure(7.0, "h", COMMON, "hour until which it is")
+    off_at_h = Figure(22.0, "h", CHOSEN, "hour at which the heat is put out, for the morning's temperature")
+    morning_h = Figure(7.0, "h", CHOSEN, "hour at which a night is over")
+    day_cv = Figure(0.2, "1", INVENTED, "how one day's heating differs from another of the same weather")
+    outlook_sd_c = Figure(0.9, "degC", COMMON, "error of tomorrow's expected mean")
+    outlook_sd_c_per_day = Figure(0.3, "degC/day", COMMON, "and what each day further adds")
+    outlook_most_sd_c = Figure(3.5, "degC", COMMON, "and the most of it")
+    colder_c = Figure((0.0, 5.0, 10.0), "degC", CHOSEN, "how much colder than expected the nights are tried out")
+    cold_night_c = Figure(-8.0, "degC", CHOSEN, "night that is offered when one asks")
+    down_c = Figure(2.0, "degC", CHOSEN, "how far the heating is turned down by a lever")
+    covers_spare = Figure(0.12, "1", COMMON, "part of the loss that covers on the cab glass and curtains spare")
+    one_room_spares = Figure(0.3, "1", COMMON, "part of the loss that a closed off room spares")
+    lower_m = Figure(300.0, "m", CHOSEN, "how far down one moves")
+    c_per_m = Figure(0.0065, "degC/m", f"{MEMORY}: ISO 2533 standard atmosphere", "warmer air lower down")
+    oven_spares = Figure(0.9, "1", CHOSEN, "part of the oven's burn that cooking without it spares")
+    water_kg_per_kg = Figure(1.6, "kg/kg", "chemistry: C3H8 + 5 O2 gives 4 H2O, 72/44", "water that burnt propane makes")
+    hookup_w = Figure(1000.0, "W", COMMON, "an electric heater on a hookup")
+    horizon_days = Figure(21, "day", CHOSEN, "nights that are looked ahead")
+    paths = Figure(600, "1", CHOSEN, "paths of the nights ahead")
+    most_nights = Figure(60, "day", CHOSEN, "nights that are counted at most")

@@ -1,0 +1,116 @@
+"""What is expected of a store that is burnt from, or used by the people aboard, before the log says."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lodeline.core.catalogue import Driver, Role
+from lodeline.core.figures import Heat, Use
+from lodeline.core.fuel.heat import per_degree_day
+from lodeline.core.rig import Appliance, Rig, Store
+from lodeline.core.tracking.model import UseModel
+from lodeline.core.tracking.water_use import of_visits
+
+
+@dataclass(frozen=True, slots=True)
+class _Expected:
+    """What is expected of one driver, and its error, in the store's unit."""
+
+    mean: float
+    sd: float
+
+
+def burn_model(rig: Rig, store: Store) -> UseModel:
+    """What the kind's own row expects, or what is said to burn from the store."""
+    use, people = store.kind.use, rig.crew.adult_equivalents
+    priors = {prior.driver: prior for prior in use.priors}
+    expected = {}
+    for driver, prior in priors.items():
+        scale = people if driver is Driver.PEOPLE else 1.0
+        expected[driver] = _Expected(prior.mean * scale, prior.sd * scale)
+    whoever = priors[Driver.PEOPLE].whoever if Driver.PEOPLE in priors else 0.0
+    if store.burns:
+        heat = _heat(rig, store)
+        expected.pop(Driver.DEGREE_DAYS, None)
+        expected |= {Driver.DEGREE_DAYS: heat} if heat else {}
+    if burners := rig.burners(store):
+        steady = [each for each in burners if not (each.changes_over or each.kind.by_cold)]
+        expected[Driver.PEOPLE], whoever = _burnt(rig, store, tuple(steady))
+        changing = [each for each in burners if each.changes_over]
+        if changing:
+            expected[Driver.CHANGES_OVER], _ = _burnt(rig, store, tuple(changing))
+    drivers = tuple(sorted(expected, key=list(Driver).index))
+    day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
+    if rig.heat is not None and Driver.DEGREE_DAYS in drivers:
+        day_cv[drivers.index(Driver.DEGREE_DAYS)] = Heat.day_cv
+    if store.kind.visit_cv:
+        day_cv = [of_visits(each, store.kind.visit_cv, people) for each in day_cv]
+    return UseModel(
+        drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
+        sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
+        whoever=whoever, may_not_heat=_may_not_heat(rig, store),
+    )  # fmt: skip
+
+
+def _may_not_heat(rig: Rig, store: Store) -> bool:
+    """Whether a tank of fuel is not the main one, and nobody said whether something heats from it."""
+    is_fuel = store.kind.role is Role.VEHICLE_FUEL and not rig.burners(store)
+    return is_fuel and rig.heats_from(store) is None and not _is_main_fuel(rig, store)
+
+
+def _is_main_fuel(rig: Rig, store: Store) -> bool:
+    runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
+    return rig.first(Role.VEHICLE_FUEL) is store and not runs_generator
+
+
+def _heat(rig: Rig, store: Store) -> _Expected | None:
+    """What a degree-day burns from a store; None where no heater does."""
+    is_gas, heats = store.kind.role is Role.GAS, rig.heats_from(store)
+    heaters = [each for each in rig.burners(store) if each.kind.by_cold]
+    if heaters:
+        each_kwh = store.kwh_per_unit
+        if rig.heat is not None:
+            mean = sum(per_degree_day(rig, each, each_kwh) for each in heaters)
+            loss = Heat.ua_cv if rig.heat.ua_w_per_k is None else Heat.ua_said_cv
+            # where another heater may do the work instead, nobody knows how they share it
+            shared = _MAY_SHARE if len(rig.heaters) > len(heaters) else 0.0
+            return _Expected(mean, mean * float(np.sqrt(loss**2 + Heat.efficiency_cv**2 + shared**2)))
+        mean = sum(each.kwh_per_day for each in heaters) / each_kwh
+        return _Expected(mean, mean * max(each.kind.cv for each in heaters))
+    if not store.kind.contents:
+        return None
+    if heats:
+        return (
+            _Expected(Use.gas_heats_kg, Use.gas_heats_sd) if is_gas else _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
+        )
+    # a can for the generator, or a second tank, may heat or not where nobody said
+    is_main = is_gas or _is_main_fuel(rig, store)
+    if heats is False:
+        return None
+    if is_gas:
+        return _Expected(Use.gas_kg_per_degree_day, Use.gas_heat_sd)
+    if not is_main:
+        return _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
+    return _Expected(Use.fuel_l_per_degree_day, Use.fuel_heat_sd)
+
+
+def _burnt(rig: Rig, store: Store, burners: tuple[Appliance, ...]) -> tuple[_Expected, float]:
+    """What appliances burn on a usual day, and the part of it that does not depend on who is aboard."""
+    people = rig.crew.adult_equivalents / _USUAL_PEOPLE
+    by_people = {each: each.kind.by_people and each.kw is None and each.hours_per_day is None for each in burners}
+    daily = {
+        each: each.kwh_per_day * (people if by_people[each] else 1.0) / store.kwh_per_unit
+        for each in burners
+        if not each.kind.by_cold
+    }
+    mean = sum(daily.values())
+    if mean <= 0:
+        return _Expected(_NEARLY_NOTHING, _NEARLY_NOTHING), 1.0
+    sd = float(np.sqrt(sum((each.kind.cv * amount) ** 2 for each, amount in daily.items())))
+    whoever = sum(amount for each, amount in daily.items() if not each.kind.by_people) / mean
+    return _Expected(mean, sd), max(whoever, Use.gas_whoever)
+
+
+# Kinds' usual hours are those of two people; and what is burnt where only a heater is aboard.
+_USUAL_PEOPLE, _NEARLY_NOTHING = 2.0, 1e-3
+_MAY_SHARE = 0.5
