@@ -75,7 +75,7 @@ DAMAGES: list[Damage] = [
     ("a bank added in series", put({"unit_v": 12.8, "unit_ah": 140, "series": 1, "parallel": 1}, *STORES, 0, "layout"),
      "rig.stores[0].capacity", "makes 140 Ah"),
     ("chemistry of water", put("lfp", *STORES, 1, "chemistry"), "rig.stores[1].chemistry", "has no chemistry"),
-    ("diesel in a gas bottle", put("diesel", *STORES, 4, "fuel"), "rig.stores[4].fuel", "propane or butane"),
+    ("diesel in a gas bottle", put("diesel", *STORES, 4, "fuel"), "rig.stores[4].fuel", "propane, butane or mix"),
     ("an unknown gauge", put({"kind": "dial"}, *STORES, 1, "gauge"), "rig.stores[1].gauge.kind", "must be 'steps'"),
     ("marks that do not rise", put([0, 0.67, 0.33, 1], *STORES, 1, "gauge", "marks"), "rig.stores[1].gauge.marks[2]", "rise"),
     ("a source that burns nothing aboard", put("kerosene", "rig", "sources", 0, "fuel_store"),

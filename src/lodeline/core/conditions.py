@@ -21,11 +21,11 @@ class Conditions:
     """One date's drivers.
 
     ``place`` is None where none was ever logged; ``air_sd_c``: error of a temperature that nobody logged; ``apart_c``:
-    how far the last logged one was from usual; ``outlook_sd_c``: error of one that is expected; ``covered``: whether snow lies on the panels; ``facts``: what was said
-    of the date itself. ``hours``: planned hours of each way to charge, by its id; ``counts``: how often each event of
-    the day's kinds was logged, None where nothing was; ``moments``: those events as kind, hour and how often, but for
-    those whose water was measured. Totals are what was measured on that day, None where it was not.
-    """
+    how far the last logged one was from usual; ``outlook_sd_c``: error of one that is expected; ``covered``: whether
+    snow lies on the panels; ``facts``: what was said of the date itself. ``hours``: planned hours of each way to
+    charge, by its id; ``counts``: how often each event of the day's kinds was logged, None where nothing was;
+    ``moments``: those events as kind, hour and how often, but for those whose water was measured. Totals are what was
+    measured on that day, None where it was not."""
 
     date: date
     place: Place | None = None

@@ -592,6 +592,25 @@ class NoLoadsListed(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class NothingBurnsListed(Problem):
+    """A list to fit where nothing is listed that burns from a store."""
+
+    store: str
+
+
+@dataclass(frozen=True, slots=True)
+class NoSuchAppliance(Problem):
+    """An appliance that the rig does not list."""
+
+    appliance: str
+
+
+@dataclass(frozen=True, slots=True)
+class AskEither(Problem):
+    """A run of which neither hours, nor a night, nor litres are said, or more than one of them."""
+
+
+@dataclass(frozen=True, slots=True)
 class TooLittleLog(Problem):
     """Something to be learned of which there is too little log."""
 

@@ -9,6 +9,7 @@ from pathlib import Path
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import forecast
+from lodeline.core.fuel.lines import live
 from lodeline.core.levers.agreed import Known
 from lodeline.core.problems import FileUnreadable, NothingLogged
 from lodeline.core.tracking.track import track
@@ -92,7 +93,8 @@ def main(argv: list[str]) -> int:
     def line(path: str, book: Logbook) -> str:
         now = moment(book, options.at)
         known = Known(
-            rig=book.rig, log=book.log, outlook=book.outlook, now=now, tracked=track(book.rig, book.log, now),
+            rig=book.rig, log=book.log, outlook=book.outlook, now=now,
+            tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
             book=book.book, agreed=book.agreed,
         )  # fmt: skip
         ahead = forecast(

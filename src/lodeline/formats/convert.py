@@ -70,8 +70,8 @@ def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
     for i, store in enumerate(stores):
         mine = [each for each in (Spare(**_given(spare)) for spare in doc.spares or ()) if each.store == store.id]
         if mine:
-            apart = sum(each.holds for each in mine if each.fits(store))
-            stores[i] = replace(store, reserve=apart, reserve_counts=store.reserve_counts or store.changes_itself)
+            held = sum(each.holds for each in mine if each.fits(store))
+            stores[i] = replace(store, reserve=held, reserve_counts=store.reserve_counts or store.changes_itself)
     fresh = next((i for i, store in enumerate(stores) if store.kind.role is Role.WATER), None)
     apart = [jug.litres for jug in (Jug(**_given(each)) for each in doc.jugs or ()) if jug.is_reserve]
     if doc.jugs and fresh is not None:

@@ -401,7 +401,7 @@ _FIELDS: dict[EventField, tuple[Any, str | None]] = {
 
 # A total and no way of a day.
 _OF_TYPE: dict[tuple[str, EventField], tuple[Any, str | None]] = {
-    ("odometer", EventField.KM): (Annotated[float, Field(gt=0, le=5e6), UnitOf("km")], None),
+    ("odometer", EventField.KM): (Annotated[float, Field(gt=0, le=5e6), UnitOf("km")], None)
 }
 
 

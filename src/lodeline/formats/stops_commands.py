@@ -7,6 +7,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.stop import next_stop
+from lodeline.core.fuel.lines import live
 from lodeline.core.levers.agreed import Known, all_together
 from lodeline.core.levers.stay import stay
 from lodeline.core.problems import StartTooFar, UntilOutOfRange
@@ -37,7 +38,8 @@ def _parser(name: str) -> argparse.ArgumentParser:
 def _known(book: Logbook, at: datetime | None) -> Known:
     now = moment(book, at)
     return Known(
-        rig=book.rig, log=book.log, outlook=book.outlook, now=now, tracked=track(book.rig, book.log, now),
+        rig=book.rig, log=book.log, outlook=book.outlook, now=now,
+        tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
         book=book.book, agreed=book.agreed,
     )  # fmt: skip
 

@@ -24,6 +24,18 @@ def caution(each: Caution, display: Display) -> str:
             return "While gas burns, air the room; never cook to heat it, least of all while asleep."
         case Caution.GAS_WHILE_DRIVING:
             return "Gas off at the bottle while driving."
+        case Caution.CARBON_MONOXIDE:
+            return "Carbon monoxide and gas alarms that work; a vent open while anything burns."
+        case Caution.NO_COOKER_HEAT:
+            return "Never a cooker or a heater without a flue for warmth while asleep."
+        case Caution.GAS_AT_PUMP:
+            return "Gas off at the bottle while driving and at the pump."
+        case Caution.EXHAUST_SNOW:
+            return "Keep exhausts and air inlets clear of snow."
+        case Caution.GAS_LICENSED:
+            return "Work on gas by someone licensed, to local code."
+        case Caution.BURNT_WATER:
+            return "What burns without a flue makes the air wet and takes its oxygen."
         case Caution.MAINS:
             return "Mains from an inverter can kill: sockets, fuses and cable by someone licensed, to local code."
         case Caution.HOT_THINGS:

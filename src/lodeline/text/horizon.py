@@ -354,6 +354,8 @@ def _driver(store: Store, name: str, value: float, display: Display) -> str:
         case Driver.DEGREE_DAYS:
             base = display.amount(Use.degree_day_base_c, "degC")
             return f"{display.per(value, store.unit, 'degC difference')} a degree-day under {base}"
+        case Driver.CHANGES_OVER:
+            return f"{display.per(value, store.unit, 'day')} by what changes over when plugged in or driving"
         case Driver.KM:
             far = display.unit("km").unit
             return f"{display.per(value, store.unit, 'km', _PER_HUNDRED, 1)} per 100 {far}"

@@ -1,6 +1,6 @@
 """Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
 
-from lodeline.core.figures import Levers
+from lodeline.core.figures import Heat
 from lodeline.core.levers.kept import HowKept, Verdict
 from lodeline.core.levers.lever import Lever, Touch
 from lodeline.core.levers.stay import Stay, Step
@@ -25,6 +25,10 @@ _PLAIN = {
     "no-cleaning": "No cleaning with water",
     "laundry-ashore": "Laundry ashore",
     "flush-less": "Flush less",
+    "heat-night-off": "Heating off at night",
+    "heat-one-room": "Heat one room, close off the rest",
+    "heat-covers": "Covers on the cab glass, curtains drawn",
+    "heat-hookup": "Plug in and heat by mains",
     "inverter-off": "Inverter off while nothing runs on it",
     "into-sun": "Move the panels or the rig into the sun",
     "generator-hour": "Generator for an hour a day",
@@ -51,7 +55,11 @@ def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] 
         case "half-as-long":
             return f"{capital(load)} half as long"
         case "heater-down":
-            return f"Heating {display.amount(Levers.down_c, 'degC difference')} down"
+            return f"Heating {display.amount(Heat.down_c, 'degC difference')} down"
+        case "lower-ground":
+            return f"Stand {display.amount(Heat.lower_m, 'm')} lower"
+        case "oven-less":
+            return "Cook without the oven"
         case "pour-jug" if store is not None:
             return f"Pour the reserve in, {display.contents(store, amount)}"
         case "carry-out" if store is not None:

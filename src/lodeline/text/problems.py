@@ -66,10 +66,21 @@ _plain(p.DayInTheFuture, "lies in the future; coming days belong to the plan")
 _plain(p.DayIsPast, "is past; past days are in the logbook")
 _plain(p.TargetOutOfRange, "must be over 0 and at most 100 %")
 _plain(p.NoLoadsListed, "there is no list of loads to fit")
+_plain(p.AskEither, "say how long it runs, or the night, or how much hot water: one of them")
 _plain(p.TooLittleLog, "there is too little log yet to say what the rig really draws")
 _plain(p.NotAName, "may hold letters and digits of any script and the marks @.+-_, at most 150 of them")
 _plain(p.WrongCode, "this is not the code that the server's terminal shows")
 _plain(p.WrongPassword, "account and password do not fit")
+
+
+@_says(p.NothingBurnsListed)
+def _(each: p.NothingBurnsListed, _display: Display) -> str:
+    return f"nothing is listed that burns from {each.store}, or nothing is known of it"
+
+
+@_says(p.NoSuchAppliance)
+def _(each: p.NoSuchAppliance, _display: Display) -> str:
+    return f"the rig lists no appliance {each.appliance}"
 
 
 _TYPES = {

@@ -6,7 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, MEMORY, Figure, Sheet
 class Fuel(Sheet):
     """What gas and fuel do beside burning."""
 
-    filled_to = Figure(0.8, "1", f"{MEMORY}: NFPA 58, and common practice elsewhere", "part of a gas tank that is filled")
+    filled_to = Figure(0.8, "1", f"{MEMORY}: NFPA 58; common practice", "part of a gas tank that is filled")
     propane_kg_per_l = Figure(0.51, "kg/L", f"{MEMORY}: NFPA 58 annex, 4.20 lb/gal", "liquid propane")
     butane_kg_per_l = Figure(0.58, "kg/L", MEMORY, "liquid butane")
     propane_antoine_cold = Figure(

@@ -6,7 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, MEMORY, Figure
 class Heat(Sheet):
     """The heat balance."""
 
-    wall_w_per_m2k = Figure((0.9, 1.5, 3.0), "W/(m2 K)", COMMON, "walls, roof and floor: good, fair, poor; with bridges")
+    wall_w_per_m2k = Figure((0.9, 1.5, 3.0), "W/(m2 K)", COMMON, "walls, roof, floor: good, fair, poor; with bridges")
     air_changes_per_h = Figure((0.8, 1.2, 2.0), "1/h", COMMON, "air that comes in by vents and gaps: good, fair, poor")
     air_wh_per_m3k = Figure(0.33, "Wh/(m3 K)", f"{MEMORY}: 1.2 kg/m3 x 1005 J/(kg K)", "heat that air holds")
     single_w_per_m2k = Figure(5.5, "W/(m2 K)", COMMON, "single glass and cab glass")
@@ -39,7 +39,7 @@ class Heat(Sheet):
     lower_m = Figure(300.0, "m", CHOSEN, "how far down one moves")
     c_per_m = Figure(0.0065, "degC/m", f"{MEMORY}: ISO 2533 standard atmosphere", "warmer air lower down")
     oven_spares = Figure(0.9, "1", CHOSEN, "part of the oven's burn that cooking without it spares")
-    water_kg_per_kg = Figure(1.6, "kg/kg", "chemistry: C3H8 + 5 O2 gives 4 H2O, 72/44", "water that burnt propane makes")
+    water_kg_per_kg = Figure(1.6, "kg/kg", "chemistry: C3H8 + 5 O2 gives 4 H2O, 72/44", "water from burnt propane")
     hookup_w = Figure(1000.0, "W", COMMON, "an electric heater on a hookup")
     horizon_days = Figure(21, "day", CHOSEN, "nights that are looked ahead")
     paths = Figure(600, "1", CHOSEN, "paths of the nights ahead")

@@ -58,7 +58,6 @@ class Levers(Sheet):
     flush_spares = Figure(0.35, "1", COMMON, "part of a flush that flushing less spares")
     toilet_flush = Figure(0.5, "1", COMMON, "part of what a toilet with water takes that is flush")
     hot_of_shower = Figure(0.6, "1", COMMON, "part of the water that is heated which goes into showers")
-    down_c = Figure(2.0, "degC", CHOSEN, "how far the heating is turned down")
     jug_l = Figure(20.0, "L", COMMON, "a jug")
     bottle_share = Figure(1.0, "1", CHOSEN, "how much larger a bigger bottle is")
     usual_place = Figure(-0.05, "1", CHOSEN, "sun at a place, over others, under which it is worth moving")

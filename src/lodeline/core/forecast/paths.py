@@ -11,8 +11,8 @@ import numpy as np
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Forecasting, Numeric, Use
-from lodeline.core.fuel.heat import degree_days, degree_days_at
 from lodeline.core.forecast.change import NO_CHANGE, Change
+from lodeline.core.fuel.heat import degree_days, degree_days_at
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
 from lodeline.core.tracking.belief import SIZE, Belief
@@ -193,9 +193,9 @@ def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
         until_h = ahead.hour if index == 0 else 0.0
         # days that differ in what does not drive the store are one; of its date only the week-end tells
         counts = tuple(sorted(day.counts.items())) if day.counts is not None else None
-        cold = (day.mean_c, day.min_c, day.sky, day.date) if Driver.DEGREE_DAYS in model.drivers else None
-        if ahead.rig.heat is None and cold is not None:
-            cold = (day.mean_c, day.min_c, None, None)
+        cold: tuple[object, ...] = (day.mean_c, day.min_c) if Driver.DEGREE_DAYS in model.drivers else ()
+        if cold and ahead.rig.heat is not None:
+            cold = (*cold, day.sky, day.date)
         hours = tuple(sorted(day.hours.items()))
         key = (until_h, cold, day.people, day.status, counts, day.is_weekend, hours)
         if key not in alike:

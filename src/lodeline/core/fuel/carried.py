@@ -1,4 +1,5 @@
-"""Bottles and cans that are carried: which bottle is in use, what is in each, and the log as levels can be told from it.
+"""Bottles and cans that are carried: which bottle is in use, what is in each, and the log as levels can be told from
+it.
 
 A gas store is the place where a bottle stands. Which bottle stands there changes: then another empty weight and another
 size hold, so that what was read is turned into kilograms of gas before levels are followed.
@@ -7,6 +8,7 @@ size hold, so that what was read is turned into kilograms of gas before levels a
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
+from itertools import pairwise
 
 from lodeline.core.catalogue import Effect, Method
 from lodeline.core.log import Day, Event, Log, Reading
@@ -174,7 +176,8 @@ def standing(rig: Rig, log: Log) -> tuple[Standing, ...]:
 
 
 def _with_ways(log: Log) -> Log:
-    """Between two odometer readings the way is known: what no drive has is shared out by hours, or was driven unlogged."""
+    """Between two odometer readings the way is known: what no drive has is shared out by hours, or was driven
+    unlogged."""
     marks = [
         (event.at, event.km)
         for day in log.days
@@ -186,7 +189,7 @@ def _with_ways(log: Log) -> Log:
     changed: dict[int, Event] = {}
     added: dict[datetime, Event] = {}
     drives = [event for day in log.days for event in day.events if event.row.effect is Effect.DRIVE]
-    for (since, before), (until, after) in zip(marks, marks[1:], strict=False):
+    for (since, before), (until, after) in pairwise(marks):
         if after < before:
             continue
         mine = [each for each in drives if since <= each.at < until]

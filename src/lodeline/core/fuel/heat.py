@@ -80,14 +80,14 @@ def ua_w_per_k(gear: HeatGear) -> float:
 def set_c(gear: HeatGear) -> Floats:
     """The wanted inside temperature in each day hour, -inf where the heating is off. Shape (24,). [degC]"""
     start, end = gear.night_from_h, gear.night_until_h
-    night = (_HOURS >= start) | (_HOURS < end) if start > end else (_HOURS >= start) & (_HOURS < end)
+    night = (start <= _HOURS) | (end > _HOURS) if start > end else (start <= _HOURS) & (end > _HOURS)
     return np.where(night, -np.inf if gear.night_c is None else gear.night_c, gear.day_c)
 
 
 def gains_w(rig: Rig, gear: HeatGear, day: Conditions) -> Floats:
     """What warms the rig beside its heater in each day hour: people, cooking, loads, sun. Shape (24,). [W]"""
     usual = max(1, rig.crew.people)
-    asleep = (_HOURS >= Heat.night_from_h) | (_HOURS < Heat.night_until_h)
+    asleep = (Heat.night_from_h <= _HOURS) | (Heat.night_until_h > _HOURS)
     inside = np.where(asleep, 1.0, Heat.aboard_by_day)
     bodies = inside * (Heat.person_w * day.people + Heat.pet_w * rig.crew.pets)
     cooking = sum(each.kwh_per_day for each in rig.appliances if each.kind.unvented and not each.kind.by_cold)
@@ -105,8 +105,9 @@ def _sun_w(rig: Rig, glass_m2: float, day: Conditions) -> Floats:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Needed:
-    """What is asked of the heaters in each hour of a day. ``wanted_w``: heat to hold the wanted temperature; ``given_w``:
-    what they give, at least their lowest rate while they run and at most their full one. Shapes (..., 24)."""
+    """What is asked of the heaters in each hour of a day. ``wanted_w``: heat to hold the wanted temperature;
+    ``given_w``: what they give, at least their lowest rate while they run and at most their full one. Shapes (...,
+    24)."""
 
     wanted_w: Floats
     given_w: Floats
@@ -183,8 +184,8 @@ def per_degree_day(rig: Rig, heater: Appliance, kwh_per_unit: float) -> float:
 
 
 def coldest_held_c(rig: Rig, inside_c: float, day: Conditions) -> float | None:
-    """The outside temperature down to which the heaters hold an inside one, at a night's gains; None without any. [degC]
-    """
+    """The outside temperature down to which the heaters hold an inside one, at a night's gains; None without any.
+    [degC]"""
     if not rig.heaters:
         return None
     gear = rig.heat or HeatGear()
@@ -225,9 +226,7 @@ def spared_share(rig: Rig, day: Conditions, way: Milder) -> float:
     if before <= 0:
         return 0.0
     night_c = None if way.night_off or gear.night_c is None else gear.night_c - way.down_c
-    changed = replace(
-        gear, day_c=gear.day_c - way.down_c, night_c=night_c, ua_w_per_k=way.loss * ua_w_per_k(gear)
-    )
+    changed = replace(gear, day_c=gear.day_c - way.down_c, night_c=night_c, ua_w_per_k=way.loss * ua_w_per_k(gear))
     after = float(needed(rig, day, way.warmer_c, changed).given_w.sum())
     return float(np.clip(1 - after / before, 0.0, 1.0))
 
@@ -240,8 +239,8 @@ def fed_share(each: Appliance, day: Conditions) -> float:
 
 
 def running_wh(rig: Rig, day: Conditions) -> Floats:
-    """What fans, pumps and igniters of appliances draw from the bank in each day hour, where they were said. Shape (24,).
-    [Wh]
+    """What fans, pumps and igniters of appliances draw from the bank in each day hour, where they were said. Shape
+    (24,). [Wh]
 
     A heater runs for as long as it takes at its full rate, the others as they are used; an absorption fridge on 12 V
     draws what it burns.

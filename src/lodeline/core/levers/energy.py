@@ -1,13 +1,13 @@
-"""Levers on the bank and on heat: loads spared, sources run for an hour a day, the heating turned down, the sun."""
+"""Levers on the bank: loads spared, sources run for an hour a day, the sun."""
 
 from collections.abc import Iterable
 
 import numpy as np
 
 from lodeline.core.catalogue import Burns, Driver, Role
-from lodeline.core.energy.loads import audit_wh, load_hourly_wh
+from lodeline.core.energy.loads import audit_wh
 from lodeline.core.energy.solar import clear_yield_wh
-from lodeline.core.figures import Levers, Use
+from lodeline.core.figures import Levers
 from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.levers import BankCase, LeverKind, bank_cases
 from lodeline.core.levers.lever import Aboard, Lever, Touch
@@ -22,13 +22,12 @@ _BOUGHT = {LeverKind.PANEL: "buy-panel", LeverKind.BANK: "buy-bank"}
 
 
 def energy_levers(aboard: Aboard) -> Iterable[Lever]:
-    """The levers on the bank and on heat."""
+    """The levers on the bank."""
     banks = [each for store in aboard.rig.banks if (each := aboard.known(store.id)) is not None]
     for tracked in banks[:1]:
         for case in bank_cases(aboard.ahead, tracked):
             yield _of_case(aboard, tracked, case)
         yield from _into_sun(aboard, tracked)
-    yield from _heater_down(aboard, banks)
 
 
 def _of_case(aboard: Aboard, tracked: Tracked, case: BankCase) -> Lever:
@@ -96,31 +95,3 @@ def _into_sun(aboard: Aboard, tracked: Tracked) -> Iterable[Lever]:
     sun = _sun_ah(aboard, aboard.rig, tracked.store) * (-here / with_place)
     touch = Touch(store=tracked.store.id, per_day=float(sun.sum(axis=1).mean()) * with_place)
     yield lever_of(aboard, "into-sun", "into-sun", {tracked.store.id: Change(sun=sun)}, [touch])
-
-
-def _heater_down(aboard: Aboard, banks: list[Tracked]) -> Iterable[Lever]:
-    """The heating turned down: fewer degree-days to be heated, and less of the heater's fan."""
-    degree_days = np.array([day.degree_days for day in aboard.ahead.days])
-    share = np.where(degree_days > 0, np.minimum(1.0, Levers.down_c / np.maximum(degree_days, Levers.down_c)), 0.0)
-    if not share.any():
-        return
-    changes: dict[str, Change] = {}
-    touches = []
-    for store in aboard.rig.stores:
-        tracked = aboard.known(store.id)
-        if tracked is None or Driver.DEGREE_DAYS not in tracked.model.drivers:
-            continue
-        at = tracked.model.drivers.index(Driver.DEGREE_DAYS)
-        each = float(tracked.belief.coefficients[at])
-        less = np.zeros((aboard.n_dates, len(tracked.model.drivers)))
-        less[:, at] = share
-        changes[store.id] = Change(less=less)
-        touches.append(Touch(store=store.id, per_day=each * float((share * degree_days).mean())))
-    fans = [load for load in aboard.rig.loads if load.kind.id == "heating"]
-    if changes and fans:
-        for tracked in banks:
-            hourly = sum((load_hourly_wh(load, aboard.rig.inverter) for load in fans), np.zeros(int(HOURS)))
-            audit = -share[:, None] * hourly / tracked.store.volts
-            changes[tracked.store.id] = Change(audit=audit)
-            touches.append(Touch(store=tracked.store.id, per_day=-float(audit.sum(axis=1).mean())))
-    yield lever_of(aboard, "heater-down", "heater-down", changes, touches, amount=Use.degree_day_base_c)

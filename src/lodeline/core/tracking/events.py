@@ -40,7 +40,8 @@ def concerns(rig: Rig, store: Store, entry: Reading | Event) -> bool:
         case Effect.MOVE:
             ends = (entry.source, entry.target, entry.store)
             beside = any(spare is not None and spare.store == store.id for spare in map(rig.spare, ends))
-            return beside or store.id in ends or (store is rig.first(Role.WATER) and any(rig.jug(each) for each in ends))
+            jugs = store is rig.first(Role.WATER) and any(rig.jug(each) for each in ends)
+            return beside or jugs or store.id in ends
         case Effect.FILL | Effect.EMPTY | Effect.SWAP:
             return entry.store == store.id
         case Effect.COUNT:
@@ -199,8 +200,7 @@ def _spares_after(rig: Rig, store: Store, reserve: float, event: Event) -> float
             return max(0.0, reserve - (event.amount or 0.0))
         case Effect.MOVE:
             into, out = (
-                spare is not None and spare.fits(store)
-                for spare in (rig.spare(event.target), rig.spare(event.source))
+                spare is not None and spare.fits(store) for spare in (rig.spare(event.target), rig.spare(event.source))
             )
             return min(store.reserve or 0.0, max(0.0, reserve + (event.amount or 0.0) * (into - out)))
         case _:

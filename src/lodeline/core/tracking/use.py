@@ -70,10 +70,7 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
 def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> dict[str, float]:
     """How much there is of each of a model's drivers on a day; kilometres come from drives."""
     aboard = day.people / max(1, rig.crew.people)
-    amounts: dict[str, float] = {
-        Driver.PEOPLE: model.whoever + (1 - model.whoever) * aboard,
-        Driver.KM: 0.0,
-    }
+    amounts: dict[str, float] = {Driver.PEOPLE: model.whoever + (1 - model.whoever) * aboard, Driver.KM: 0.0}
     if Driver.DEGREE_DAYS in model.drivers:
         amounts[Driver.DEGREE_DAYS] = degree_days(rig, day)
     if Driver.CHANGES_OVER in model.drivers:

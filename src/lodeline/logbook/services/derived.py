@@ -4,9 +4,9 @@ Of each rig the latest levels and forecast are kept (`shared`). In a server a he
 asks meanwhile is given the latest that is known, and told so.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
@@ -14,6 +14,7 @@ from django.core.cache import cache
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast, forecast
+from lodeline.core.fuel.lines import MustStay, lines_now, with_lines
 from lodeline.core.levers.agreed import Known
 from lodeline.core.log import Event, Log, OutlookDay, Reading
 from lodeline.core.rig import Rig as CoreRig
@@ -48,7 +49,7 @@ class Levels:
 
 @dataclass(frozen=True, kw_only=True)
 class Derived(Levels):
-    """Levels, and what may come."""
+    """Levels, and what may come. ``lines``: the lines that differ from those set up; what is known has them."""
 
     outlook: tuple[OutlookDay, ...]
     forecast: Forecast
@@ -56,6 +57,7 @@ class Derived(Levels):
     book: tuple[Spot, ...] = ()
     agreed: tuple[Agreed, ...] = ()
     planned: tuple[FixedStop, ...] = ()
+    lines: Mapping[str, MustStay] = field(default_factory=dict)
 
     @property
     def all_known(self) -> Known:
@@ -80,11 +82,13 @@ class Ahead:
     book: tuple[Spot, ...] = ()
     agreed: tuple[Agreed, ...] = ()
     planned: tuple[FixedStop, ...] = ()
+    lines: Mapping[str, MustStay] = field(default_factory=dict)
 
     def of(self, known: Levels) -> Derived:
         """With the levels."""
         return Derived(
-            now=known.now, revision=known.revision, rig=known.rig, log=known.log, tracked=known.tracked,
+            now=known.now, revision=known.revision, rig=known.rig, log=known.log,
+            tracked=with_lines(known.tracked, self.lines), lines=self.lines,
             outlook=self.outlook, forecast=self.forecast, spread_scale=self.spread_scale, book=self.book,
             agreed=self.agreed, planned=self.planned,
         )  # fmt: skip
@@ -266,17 +270,20 @@ def _ahead(rig: m.Rig, known: Levels) -> Ahead:
     outlook = rows.core_outlook(rig, known.rig.zone.date(known.now))
     scale = issued.scales(rig, known.tracked, known.now, known.log)
     book, agreed = rows.core_book(rig), rows.core_agreed(rig, known.rig.zone.date(known.now))
+    found = lines_now(known.rig, known.tracked, outlook, book)
+    tracked = with_lines(known.tracked, found)
     everything = Known(
-        rig=known.rig, log=known.log, outlook=outlook, now=known.now, tracked=known.tracked, book=book, agreed=agreed,
+        rig=known.rig, log=known.log, outlook=outlook, now=known.now, tracked=tracked, book=book, agreed=agreed,
         spread_scale=scale,
     )  # fmt: skip
     ahead = forecast(
-        known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=known.tracked,
+        known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=tracked,
         spread_scale=scale, changes=everything.changes(),
     )  # fmt: skip
     planned = rows.core_planned(rig, known.now)
     return Ahead(
-        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned
+        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned,
+        lines=found,
     )  # fmt: skip
 
 

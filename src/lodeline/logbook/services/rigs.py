@@ -161,7 +161,8 @@ def _check_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
 
 
 def _check_jugs_kept(rig: m.Rig, old: d.RigDoc, doc: d.RigDoc) -> None:
-    """Entries say the id of a jug, a bottle or a can: without it they would say nothing, and a file of the rig could not be read again."""
+    """Entries say the id of a jug, a bottle or a can: without it they would say nothing, and a file of the rig could
+    not be read again."""
     kept = {each.id for each in (*(doc.jugs or ()), *(doc.spares or ()))}
     for jug in (*(old.jugs or ()), *(old.spares or ())):
         if jug.id in kept:

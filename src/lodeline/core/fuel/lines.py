@@ -1,0 +1,149 @@
+"""What must stay: the way to the next pump, days without supply that a crew wants to sit out, and the range above
+it."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lodeline.core.catalogue import Driver, Sense
+from lodeline.core.conditions import Conditions, coming
+from lodeline.core.figures import Fuel, Numeric
+from lodeline.core.forecast.energy_ahead import Range
+from lodeline.core.log import OutlookDay
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Z90
+from lodeline.core.stops.book import Spot, fits, way_km
+from lodeline.core.tracking.belief import COEFFICIENTS
+from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.use import day_influence
+
+_MOST, _LEAST = 0.95, 0.1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MustStay:
+    """A store's line and what makes it, in contents. ``own``: as set up; ``pump``: the way to the next pump, None where
+    no place is known that sells it; ``buffer``: days without supply on top; ``level``: the line."""
+
+    store: Store
+    own: float
+    pump: float | None
+    pump_km: float | None
+    pump_spot: Spot | None
+    buffer: float
+    level: float
+
+    @property
+    def limit(self) -> float:
+        """The line as a share of capacity."""
+        return self.level / self.store.capacity
+
+
+def burns_per_km(tracked: Tracked) -> Range | None:
+    """What the way takes of a tank: the coefficient that drives taught. [L/km]"""
+    if Driver.KM not in tracked.model.drivers:
+        return None
+    at = tracked.model.drivers.index(Driver.KM)
+    mean = float(tracked.belief.coefficients[at])
+    sd = float(np.sqrt(tracked.belief.cov[COEFFICIENTS, COEFFICIENTS][at, at]))
+    return Range(max(mean - Z90 * sd, _LEAST * mean), mean, mean + Z90 * sd)
+
+
+def next_pump(rig: Rig, store: Store, days: Sequence[Conditions], book: Sequence[Spot]) -> tuple[Spot, float] | None:
+    """The nearest place that sells what a tank holds and lets the rig in, with the way to it. [km]"""
+    here = days[0].place
+    if here is None:
+        return None
+    on = days[0].date
+    near = [
+        (spot, way_km(rig, here, spot.place))
+        for spot in book
+        if spot.service_for(store) is not None and fits(rig, spot) and on.month not in spot.closed_months
+    ]
+    return min(near, key=lambda each: each[1], default=None)
+
+
+def is_driven(rig: Rig, store: Store) -> bool:
+    """Whether the vehicle drives from it."""
+    driving = next((s for s in rig.stores if s.is_fuel and s.drives is not False), None)
+    return driving is store or (driving is not None and driving.id == store.id)
+
+
+def expected_per_day(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> float:
+    """Expected use on such days, driving left out. [unit/day]"""
+    rows = [day_influence(rig, tracked.store, tracked.model, day, tracked.usual_sky).hourly.sum(axis=0) for day in days]
+    each = tracked.store.sign * float(np.mean(rows, axis=0) @ tracked.belief.coefficients)
+    return max(0.0, each)
+
+
+def must_stay(rig: Rig, tracked: Tracked, days: Sequence[Conditions], book: Sequence[Spot]) -> MustStay:
+    """What must stay in one store. The file's line is never lowered, but where the crew said that the way is its
+    line."""
+    store = rig.store(tracked.store.id) or tracked.store
+    own, pump, km, spot = store.line_level, None, None, None
+    if store.is_fuel and is_driven(rig, store):
+        found, each = next_pump(rig, store, days, book), burns_per_km(tracked)
+        if found is not None and each is not None:
+            spot, km = found
+            pump = max(Fuel.pump_least * store.capacity, km * each.p90 * Fuel.pump_margin)
+    base = own if pump is None else pump if store.by_pump else max(own, pump)
+    buffer = 0.0
+    if store.buffer_days and store.sense is Sense.DRAINS and tracked.known_since is not None and not store.is_bank:
+        buffer = store.buffer_days * expected_per_day(rig, tracked, days[: _BUFFER_DAYS + 1])
+    level = min(_MOST * store.capacity, base + buffer)
+    return MustStay(
+        store=store, own=own, pump=pump, pump_km=km, pump_spot=spot, buffer=max(0.0, level - base), level=level
+    )  # fmt: skip
+
+
+_BUFFER_DAYS = 7
+
+
+def lines(
+    rig: Rig, tracked: Mapping[str, Tracked], days: Sequence[Conditions], book: Sequence[Spot]
+) -> dict[str, MustStay]:
+    """The lines that differ from the file's, by store."""
+    every = {id: must_stay(rig, each, days, book) for id, each in tracked.items() if _may_differ(each)}
+    return {id: each for id, each in every.items() if abs(each.level - each.own) > Numeric.small}
+
+
+def _may_differ(tracked: Tracked) -> bool:
+    return tracked.store.is_fuel or tracked.store.buffer_days > 0
+
+
+def with_lines(tracked: Mapping[str, Tracked], found: Mapping[str, MustStay]) -> dict[str, Tracked]:
+    """What is known of the stores, each with the line that holds now."""
+    return {
+        id: replace(each, store=replace(each.store, limit=found[id].limit)) if id in found else each
+        for id, each in tracked.items()
+    }
+
+
+def range_km(tracked: Tracked, stays: MustStay) -> Range | None:
+    """How far one gets above what must stay: (level - line) over what a kilometre takes. [km]"""
+    each = burns_per_km(tracked)
+    if each is None or tracked.known_since is None:
+        return None
+    low, high = tracked.level_range
+    return Range(
+        max(0.0, low - stays.level) / each.p90, max(0.0, tracked.level - stays.level) / each.p50,
+        max(0.0, high - stays.level) / each.p10,
+    )  # fmt: skip
+
+
+def lines_now(
+    rig: Rig, tracked: Mapping[str, Tracked], outlook: tuple[OutlookDay, ...], book: Sequence[Spot]
+) -> dict[str, MustStay]:
+    """The lines that differ from those set up, by the days that are expected."""
+    if not any(_may_differ(each) for each in tracked.values()):
+        return {}
+    conditions = next(iter(tracked.values())).conditions
+    return lines(rig, tracked, coming(rig, outlook, conditions, _BUFFER_DAYS), book)
+
+
+def live(
+    rig: Rig, tracked: Mapping[str, Tracked], outlook: tuple[OutlookDay, ...], book: Sequence[Spot]
+) -> dict[str, Tracked]:
+    """What is known of the stores with the lines that hold now."""
+    return with_lines(tracked, lines_now(rig, tracked, outlook, book))
