@@ -4,6 +4,7 @@ import sys
 
 from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
 from bench.forecast import bank_score, defects, score
+from bench.fuel import main as fuel
 from bench.safety import main as safety
 from bench.stops import living
 from bench.water import main as water
@@ -36,12 +37,15 @@ def main(words: list[str]) -> int:
     if words[:1] == ["water"]:
         water.main(words[1:])
         return 0
+    if words[:1] == ["fuel"]:
+        fuel.main(words[1:])
+        return 0
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
         print(
-            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living', 'water'])}.",
+            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living', 'water', 'fuel'])}.",
             file=sys.stderr,
         )
         return 2

@@ -10,7 +10,7 @@ import numpy as np
 
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
-from lodeline.core.figures import Forecasting, Numeric, Use
+from lodeline.core.figures import Forecasting, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.fuel.heat import degree_days, degree_days_at
 from lodeline.core.rig import Rig, Store
@@ -248,13 +248,14 @@ def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
     """Degree-days more or less than reckoned with, where nobody said how cold it will be: shape (n_dates, n_paths)."""
     part = np.ones(len(ahead.days))
     part[0] = (HOURS - ahead.hour) / HOURS
-    # a cold spell is one: the error of an unknown climate goes with all days
-    z = rng.standard_normal(ahead.n_paths)
-    cold: Singles = np.empty((len(ahead.days), ahead.n_paths), dtype=np.float32)
+    # a cold spell is one: the error of an unknown climate goes with all days, that of an outlook with the next ones
+    z, off = rng.standard_normal(ahead.n_paths), np.zeros(ahead.n_paths)
+    cold: Singles = np.zeros((len(ahead.days), ahead.n_paths), dtype=np.float32)
     for index, day in enumerate(ahead.days):
-        sd = float(np.hypot(day.air_sd_c, day.outlook_sd_c))
-        usual = degree_days(ahead.rig, day)
-        cold[index] = part[index] * (degree_days_at(ahead.rig, day, sd * z) - usual) if sd > 0 else 0.0
+        off = Heat.outlook_stays * off + np.sqrt(1 - Heat.outlook_stays**2) * rng.standard_normal(ahead.n_paths)
+        warmer = day.air_sd_c * z + day.outlook_sd_c * off
+        if day.air_sd_c or day.outlook_sd_c:
+            cold[index] = part[index] * (degree_days_at(ahead.rig, day, warmer) - degree_days(ahead.rig, day))
     return cold
 
 

@@ -142,7 +142,9 @@ def needed(rig: Rig, day: Conditions, warmer_c: Floats | float = 0.0, gear: Heat
     ua = ua_w_per_k(gear)
     outside = air_c(day.mean_c, day.min_c) + np.asarray(warmer_c)[..., None]
     wanted = np.maximum(0.0, ua * (set_c(gear) - outside) - gains_w(rig, gear, day))
-    given = np.where(wanted > 0, np.clip(wanted, min(lowest_w(rig), full_w(rig)), full_w(rig)), 0.0)
+    # at its lowest it makes it a little too warm; by more than that, it is put out for a while
+    least = np.minimum(lowest_w(rig), wanted + Heat.too_warm_c * ua)
+    given = np.where(wanted > 0, np.clip(np.maximum(wanted, least), 0.0, full_w(rig)), 0.0)
     if gear.plugged:
         given = given * (1 - plugged_share(day))
     return Needed(wanted_w=wanted, given_w=given, ua_w_per_k=ua)

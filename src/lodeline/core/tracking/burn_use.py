@@ -43,12 +43,15 @@ def burn_model(rig: Rig, store: Store) -> UseModel:
     day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
     if rig.heat is not None and Driver.DEGREE_DAYS in drivers:
         day_cv[drivers.index(Driver.DEGREE_DAYS)] = Heat.day_cv
+    # a rig's loss hardly wanders; how a crew lives does
+    is_loss = [rig.heat is not None and each is Driver.DEGREE_DAYS for each in drivers]
+    drift = np.where(is_loss, Heat.drift, Use.drift) if any(is_loss) else Use.drift
     if store.kind.visit_cv:
         day_cv = [of_visits(each, store.kind.visit_cv, people) for each in day_cv]
     return UseModel(
         drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
         sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
-        whoever=whoever, may_not_heat=_may_not_heat(rig, store),
+        whoever=whoever, drift=drift, may_not_heat=_may_not_heat(rig, store),
     )  # fmt: skip
 
 

@@ -12,7 +12,7 @@ from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
-from lodeline.core.fuel.heat import degree_days, fed_share
+from lodeline.core.fuel.heat import degree_days, fed_share, needed
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day, bank_model
@@ -84,11 +84,13 @@ def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> 
     return amounts
 
 
-def _course(day: Conditions, driver: str, amount: float) -> Floats:
+def _course(rig: Rig, day: Conditions, driver: str, amount: float) -> Floats:
     """A driver over the hours of a day: what was logged lies before it was logged, the rest as people wake and cook.
 
     Shape (24,).
     """
+    if driver == Driver.DEGREE_DAYS and rig.heat is not None:
+        return over_hours(amount, needed(rig, day).given_w)
     if driver in _EVEN:
         return amount * EVEN_SHAPE
     times = [(hour, count) for kind, hour, count in day.moments if kind == driver]
@@ -115,7 +117,7 @@ def day_influence(
     if store.is_bank:
         return bank_day(rig, store, model, day, usual, until_h, days_ahead)
     amounts = _driver_of_day(rig, store, model, day)
-    columns = [store.sign * _course(day, name, amounts[name]) for name in model.drivers]
+    columns = [store.sign * _course(rig, day, name, amounts[name]) for name in model.drivers]
     hourly = np.stack(columns, axis=1)
     known = np.zeros(int(HOURS))
     known_sd = 0.0
