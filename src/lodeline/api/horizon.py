@@ -87,6 +87,7 @@ class Lane(Out):
     hue: str
     capacity: float
     line: float
+    own_line: float | None
     known: bool
     drained: str | None
     level: str | None
@@ -302,7 +303,9 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         return display.value(base, store.unit)
 
     return Lane(
-        id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity), line=shown(store.line_level),
+        id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity),
+        line=shown(tracked.store.line_level),
+        own_line=shown(store.line_level) if store.id in known.lines else None,
         known=each.known, drained=drained, level=head[0] if head else None, span=head[1] if head else None,
         left=text.left(each, ahead, display, tracked.lost_since),
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),

@@ -11,6 +11,8 @@ from lodeline.api import (
     calendar,
     energy,
     entries,
+    fuel,
+    fuel_aboard,
     horizon,
     ledger,
     levers,
@@ -60,4 +62,6 @@ api.add_router("/rigs", plan.router)
 api.add_router("/rigs", calendar.router)
 api.add_router("/rigs", water.router)
 api.add_router("/rigs", water_aboard.router)
+api.add_router("/rigs", fuel.router)
+api.add_router("/rigs", fuel_aboard.router)
 api.add_router("/imports", transfer.new_router)

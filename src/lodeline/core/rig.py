@@ -268,6 +268,14 @@ class Source:
     rated_w: float | None = None
     oil_hours: float | None = None
 
+    def l_per_h(self, volts: float) -> float | None:
+        """What an hour of its own fuel takes: between no load and full by what it gives, or as said; None where nobody
+        said. [L/h]"""
+        if self.full_l_per_h is None or not self.rated_w:
+            return self.fuel_l_per_h
+        idle = Fuel.idle_share * self.full_l_per_h if self.idle_l_per_h is None else self.idle_l_per_h
+        return idle + (self.full_l_per_h - idle) * min(1.0, self.amps * volts / self.rated_w)
+
 
 @dataclass(frozen=True, slots=True)
 class Inverter:
@@ -547,4 +555,5 @@ class Rig:
         if kind.burns is not Burns.OWN_RATE:
             return 0.0
         mine = [each for each in self.sources if each.kind is kind and each.fuel_store == store.id]
-        return sum(each.fuel_l_per_h or 0.0 for each in mine)
+        volts = self.banks[0].volts if self.banks else Energy.bank_v
+        return sum(each.l_per_h(volts) or 0.0 for each in mine)

@@ -48,6 +48,7 @@ class _Life:
         self.level = {s.id: s.capacity * (0.75 if s.sense is Sense.DRAINS else 0.15) for s in self.rig.stores}
         self.truth: dict[str, list[tuple[datetime, float]]] = {s.id: [] for s in self.rig.stores}
         self.place = 0
+        self.bottle = ""
         self.sky = "clear"
         self.bias = {s.id: rng.normal(0, 0.025) for s in self.rig.stores}
 
@@ -127,11 +128,7 @@ class _Life:
                 events.append({"at": self._at(on, hour + 0.4), "type": "fill", "store": store.id, "to": "full"})
             elif store.kind.id == "gas" and self.level[store.id] < 0.14 * store.capacity:
                 self.level[store.id] = store.capacity
-                kind = {"type": "swap"} if "bottles" not in store.name else {"type": "fill", "to": "full"}
-                if store.reserve:
-                    spare = {"type": "move", "from": "outside", "to": "reserve", "store": store.id}
-                    events.append({"at": self._at(on, hour + 1.0), **spare, "amount": store.reserve})
-                events.append({"at": self._at(on, hour + 0.9), **kind, "store": store.id})
+                events += self._gas(on, hour, store)
             elif store.kind.id == "fuel" and self.level[store.id] < 0.45 * store.capacity:
                 self.level[store.id] = store.capacity
                 events.append({"at": self._at(on, hour + 1.1), "type": "fill", "store": store.id, "to": "full"})
@@ -143,6 +140,19 @@ class _Life:
         fuel = rig.first(Role.VEHICLE_FUEL)
         if fuel:
             self.level[fuel.id] = max(0.0, self.level[fuel.id] - km * habits.km_l * float(self.rng.normal(1, 0.08)))
+        return events
+
+    def _gas(self, on: date, hour: float, store: Store) -> list[dict[str, Any]]:
+        """Both bottles filled, or the other one brought into use and the empty one filled."""
+        at = self._at(on, hour + 0.9)
+        if not self.rig.spares_of(store):
+            return [{"at": at, "type": "fill", "to": "full", "store": store.id}]
+        spare = self.rig.spares_of(store)[0]
+        self.bottle = store.id if self.bottle == spare.id else spare.id
+        events: list[dict[str, Any]] = [{"at": at, "type": "swap", "store": store.id, "from": self.bottle}]
+        if self.bottle == store.id:
+            filled = {"type": "move", "from": "outside", "to": spare.id, "amount": spare.holds}
+            events.append({"at": self._at(on, hour + 1.0), **filled})
         return events
 
     def _activities(self, on: date, until_h: float, events: list[dict[str, Any]]) -> dict[int, float]:
@@ -193,6 +203,11 @@ class _Life:
         )
         load = audit_wh(self.rig) * self.scenario.habits.load_factor * float(self.rng.lognormal(0, 0.13))
         cold_l = self.scenario.habits.heat_l_per_degree_day * max(0.0, 18 - mean_c) * float(self.rng.lognormal(0, 0.25))
+        for heater in self.rig.heaters:
+            fuel = self.rig.store(heater.store)
+            if fuel is not None:
+                runs = min(1.0, cold_l * fuel.kwh_per_unit / heater.full_kw / 24)
+                load = load + (heater.watts or 0.0) * runs
         drive = next((e for e in events if e["type"] == "drive"), None)
         self.yield_wh = 0.0
         generator = next((e for e in events if e["type"] == "generator"), None)
@@ -253,7 +268,7 @@ class _Life:
         if store.kind.id == "gas" and store.tare_kg is not None:
             return {
                 "method": "gross",
-                "value": round(store.tare_kg + max(0.0, self.level[store.id] + self.rng.normal(0, 0.1)), 1),
+                "value": round(self._tare_kg(store) + max(0.0, self.level[store.id] + self.rng.normal(0, 0.1)), 1),
             }
         if store.is_bank and store.gauge.kind == "none":
             volts = bank.rest_volts(store, share) + self.rng.normal(0, 0.04)
@@ -263,6 +278,11 @@ class _Life:
         bias = self.bias[store.id] if store.gauge.kind == "sensor" else 0.0
         value = float(np.clip(round((share + bias + self.rng.normal(0, noise)) / step) * step, 0, 1))
         return {"method": "fraction", "value": round(value, 4)}
+
+    def _tare_kg(self, store: Store) -> float:
+        """The empty weight of the bottle in use."""
+        spare = self.rig.spare(self.bottle)
+        return (spare.tare_kg if spare is not None else store.tare_kg) or 0.0
 
     def _outlook(self, today: date) -> list[dict[str, Any]]:
         rows = []

@@ -229,6 +229,9 @@ export const CATALOGUE = {
       "asks": [
         "fuel",
         "tare_kg",
+        "propane_share",
+        "changes_itself",
+        "water_l",
         "heats",
         "generates"
       ],
@@ -240,6 +243,10 @@ export const CATALOGUE = {
         {
           "id": "butane",
           "name": "butane"
+        },
+        {
+          "id": "mix",
+          "name": "butane and propane mixed"
         }
       ],
       "usualCapacity": 9.0,
@@ -274,7 +281,9 @@ export const CATALOGUE = {
         "fuel",
         "heats",
         "drives",
-        "generates"
+        "generates",
+        "pick_up",
+        "by_pump"
       ],
       "contents": [
         {
@@ -284,6 +293,14 @@ export const CATALOGUE = {
         {
           "id": "petrol",
           "name": "petrol"
+        },
+        {
+          "id": "oil-mixed",
+          "name": "petrol with oil mixed in"
+        },
+        {
+          "id": "paraffin",
+          "name": "paraffin"
         }
       ],
       "usualCapacity": 80.0,
@@ -316,7 +333,8 @@ export const CATALOGUE = {
       ],
       "asks": [
         "unit",
-        "sense"
+        "sense",
+        "kwh_per_unit"
       ],
       "contents": [],
       "usualCapacity": 10.0,
@@ -427,6 +445,14 @@ export const CATALOGUE = {
       "effect": "care"
     },
     {
+      "id": "oil",
+      "effect": "care"
+    },
+    {
+      "id": "odometer",
+      "effect": "care"
+    },
+    {
       "id": "drain",
       "effect": "drain"
     }
@@ -441,6 +467,14 @@ export const CATALOGUE = {
       "name": "oven"
     },
     {
+      "id": "grill",
+      "name": "grill"
+    },
+    {
+      "id": "griddle",
+      "name": "griddle outdoors"
+    },
+    {
       "id": "fridge",
       "name": "absorption fridge"
     },
@@ -451,6 +485,18 @@ export const CATALOGUE = {
     {
       "id": "heater",
       "name": "heater"
+    },
+    {
+      "id": "unvented-heater",
+      "name": "heater without a flue"
+    },
+    {
+      "id": "stove",
+      "name": "wood or pellet stove"
+    },
+    {
+      "id": "lamp",
+      "name": "lamp"
     },
     {
       "id": "other",
@@ -499,6 +545,27 @@ export const CATALOGUE = {
       "unit": "bags",
       "sense": "fills",
       "capacity": 2.0
+    },
+    {
+      "id": "firewood",
+      "name": "Firewood",
+      "unit": "kg",
+      "sense": "drains",
+      "capacity": 40.0
+    },
+    {
+      "id": "pellets",
+      "name": "Pellets",
+      "unit": "kg",
+      "sense": "drains",
+      "capacity": 30.0
+    },
+    {
+      "id": "cylinders",
+      "name": "One-use gas cylinders",
+      "unit": "cylinders",
+      "sense": "drains",
+      "capacity": 8.0
     },
     {
       "id": "laundry",

@@ -1346,6 +1346,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Fuel
+         * @description Gas, heat and fuel of a rig.
+         */
+        get: operations["fuel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/fuel/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Can Burn
+         * @description Can I run it, of what burns. Nothing is kept.
+         */
+        post: operations["can_burn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/fuel/aboard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Aboard
+         * @description Say how the rig is kept warm, which bottles and cans are carried, what is to be sat out, which hours are quiet.
+         *     ``saw``: the revision that was seen.
+         */
+        put: operations["set_fuel_aboard"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/fuel/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Make the list of what burns from a store what the log shows. ``saw``: the revision that was seen.
+         */
+        post: operations["accept_burns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports/preview": {
         parameters: {
             query?: never;
@@ -1501,7 +1582,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cooker" | "oven" | "fridge" | "water-heater" | "heater" | "other";
+            kind: "cooker" | "oven" | "grill" | "griddle" | "fridge" | "water-heater" | "heater" | "unvented-heater" | "stove" | "lamp" | "other";
             /** Store */
             store: string;
             /** Kw */
@@ -1510,6 +1591,16 @@ export interface components {
             hours_per_day?: number | null;
             /** When */
             when?: ("parked" | "always") | null;
+            /** Lowest Kw */
+            lowest_kw?: number | null;
+            /** Watts */
+            watts?: number | null;
+            /** Efficiency */
+            efficiency?: number | null;
+            /** Driving On */
+            driving_on?: ("fuel" | "dc" | "mains" | "off") | null;
+            /** Plugged On */
+            plugged_on?: ("fuel" | "dc" | "mains" | "off") | null;
         };
         /** ArrayDoc */
         ArrayDoc: {
@@ -1572,6 +1663,36 @@ export interface components {
             each_l?: number | null;
             /** Not On */
             not_on?: number[] | null;
+        };
+        /**
+         * HeatDoc
+         * @description How the rig is built and kept warm. ``night_off``: the heating is off at night.
+         */
+        HeatDoc: {
+            /** Body */
+            body?: ("van" | "motorhome" | "trailer" | "truck" | "bus") | null;
+            /** Insulation */
+            insulation?: ("good" | "fair" | "poor") | null;
+            /** Living M */
+            living_m?: number | null;
+            /** Glazing M2 */
+            glazing_m2?: number | null;
+            /** Double Glazed */
+            double_glazed?: boolean | null;
+            /** Ua W Per K */
+            ua_w_per_k?: number | null;
+            /** Day C */
+            day_c?: number | null;
+            /** Night C */
+            night_c?: number | null;
+            /** Night Off */
+            night_off?: boolean | null;
+            /** Night From H */
+            night_from_h?: number | null;
+            /** Night Until H */
+            night_until_h?: number | null;
+            /** Plugged */
+            plugged?: boolean | null;
         };
         /** InverterDoc */
         InverterDoc: {
@@ -1674,6 +1795,16 @@ export interface components {
              */
             kind: "none" | "scale" | "shunt" | "sight";
         };
+        /**
+         * QuietDoc
+         * @description Hours in which no engine and no generator is run.
+         */
+        QuietDoc: {
+            /** From H */
+            from_h: number;
+            /** Until H */
+            until_h: number;
+        };
         /** RigDoc */
         RigDoc: {
             /** Name */
@@ -1732,6 +1863,10 @@ export interface components {
             /** Jugs */
             jugs?: components["schemas"]["JugDoc"][] | null;
             water?: components["schemas"]["WaterGearDoc"] | null;
+            /** Spares */
+            spares?: components["schemas"]["SpareDoc"][] | null;
+            heat?: components["schemas"]["HeatDoc"] | null;
+            quiet?: components["schemas"]["QuietDoc"] | null;
         };
         /**
          * RigOut
@@ -1786,6 +1921,36 @@ export interface components {
             fuel_store?: string | null;
             /** Fuel L Per H */
             fuel_l_per_h?: number | null;
+            /** Idle L Per H */
+            idle_l_per_h?: number | null;
+            /** Full L Per H */
+            full_l_per_h?: number | null;
+            /** Rated W */
+            rated_w?: number | null;
+            /** Oil Hours */
+            oil_hours?: number | null;
+        };
+        /**
+         * SpareDoc
+         * @description A bottle or can that is carried beside a store; ``holds`` in that store's unit.
+         */
+        SpareDoc: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Store */
+            store: string;
+            /** Holds */
+            holds: number;
+            /** Tare Kg */
+            tare_kg?: number | null;
+            /** Full */
+            full?: number | null;
+            /** Contents */
+            contents?: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin") | null;
+            /** Where */
+            where?: string | null;
         };
         /** StepsGauge */
         StepsGauge: {
@@ -1822,7 +1987,7 @@ export interface components {
             nominal_v?: number | null;
             layout?: components["schemas"]["LayoutDoc"] | null;
             /** Fuel */
-            fuel?: ("propane" | "butane" | "diesel" | "petrol") | null;
+            fuel?: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin") | null;
             /** Tare Kg */
             tare_kg?: number | null;
             /** Unit */
@@ -1849,6 +2014,20 @@ export interface components {
             reads_from?: number | null;
             /** Outside */
             outside?: boolean | null;
+            /** Propane Share */
+            propane_share?: number | null;
+            /** Changes Itself */
+            changes_itself?: boolean | null;
+            /** Water L */
+            water_l?: number | null;
+            /** Pick Up */
+            pick_up?: number | null;
+            /** By Pump */
+            by_pump?: boolean | null;
+            /** Kwh Per Unit */
+            kwh_per_unit?: number | null;
+            /** Buffer Days */
+            buffer_days?: number | null;
         };
         /**
          * UnitOut
@@ -1954,7 +2133,7 @@ export interface components {
              * Gas Burns
              * @default []
              */
-            gas_burns: ("cooker" | "oven" | "fridge" | "water-heater" | "heater" | "other")[];
+            gas_burns: ("cooker" | "oven" | "grill" | "griddle" | "fridge" | "water-heater" | "heater" | "unvented-heater" | "stove" | "lamp" | "other")[];
             /** Kept Warm */
             kept_warm?: boolean | null;
             place?: components["schemas"]["PlaceDoc"] | null;
@@ -2197,6 +2376,8 @@ export interface components {
             capacity: number;
             /** Line */
             line: number;
+            /** Own Line */
+            own_line: number | null;
             /** Known */
             known: boolean;
             /** Drained */
@@ -2519,13 +2700,29 @@ export interface components {
         };
         /**
          * NightOut
-         * @description A local midnight, and what is written under it.
+         * @description A night ahead. Numbers are for drawing, in the units shown.
          */
         NightOut: {
-            /** At */
-            at: string;
+            /** Date */
+            date: string;
             /** Label */
             label: string;
+            /** Low */
+            low: number;
+            /** Low P10 */
+            low_p10: number;
+            /** Low P90 */
+            low_p90: number;
+            /** Burn */
+            burn: number;
+            /** Burn P10 */
+            burn_p10: number;
+            /** Burn P90 */
+            burn_p90: number;
+            /** Short */
+            short: boolean;
+            /** Words */
+            words: string;
         };
         /** RangeOut */
         RangeOut: {
@@ -3720,7 +3917,7 @@ export interface components {
              * Fuels
              * @default []
              */
-            fuels: ("propane" | "butane" | "diesel" | "petrol")[];
+            fuels: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin")[];
             /** Price Per L */
             price_per_l?: number | null;
         };
@@ -3730,7 +3927,7 @@ export interface components {
              * Fuels
              * @default []
              */
-            fuels: ("propane" | "butane" | "diesel" | "petrol")[];
+            fuels: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin")[];
             /** How */
             how?: ("swap" | "refill") | null;
             /** Price Per Kg */
@@ -4524,6 +4721,386 @@ export interface components {
             shown: number;
         };
         /**
+         * AskOut
+         * @description What can be asked of an appliance: ``by``: hours, a night, litres.
+         */
+        AskOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** By */
+            by: string[];
+            /** Minutes */
+            minutes: number;
+        };
+        /** BoughtOut */
+        BoughtOut: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Spares */
+            spares: string;
+            /** More Days */
+            more_days: number;
+        };
+        /**
+         * BurnOut
+         * @description An appliance; ``share`` of what its store burns.
+         */
+        BurnOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Store */
+            store: string;
+            /** Store Name */
+            store_name: string;
+            /** Share */
+            share: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DoOut
+         * @description A touch that logs something of a bottle or can. ``amount``: in the unit shown, as the whole of it.
+         */
+        DoOut: {
+            /** Label */
+            label: string;
+            /** Type */
+            type: string;
+            /** Store */
+            store?: string | null;
+            /** Source */
+            source?: string | null;
+            /** Target */
+            target?: string | null;
+            /**
+             * Full
+             * @default false
+             */
+            full: boolean;
+            /** Amount */
+            amount?: number | null;
+        };
+        /** FuelOut */
+        FuelOut: {
+            /** Revision */
+            revision: number;
+            now: components["schemas"]["Moment"];
+            /** Headline */
+            headline: string;
+            heat: components["schemas"]["HeatOut"] | null;
+            /** No Heat */
+            no_heat: string | null;
+            /** Loss */
+            loss: string;
+            /** Stores */
+            stores: components["schemas"]["HeldByOut"][];
+            /** Burns */
+            burns: components["schemas"]["BurnOut"][];
+            /** Listed */
+            listed: components["schemas"]["ListedOut"][];
+            /** Wet */
+            wet: string | null;
+            /** Stays */
+            stays: components["schemas"]["StaysOut"][];
+            /** Range */
+            range: string | null;
+            /** Ways */
+            ways: string[];
+            /** Costs */
+            costs: string[];
+            /** Generators */
+            generators: string[];
+            /** Oil */
+            oil: string[];
+            /** Quiet */
+            quiet: string | null;
+            /** Quiet From H */
+            quiet_from_h: number | null;
+            /** Quiet Until H */
+            quiet_until_h: number | null;
+            /** Asks */
+            asks: components["schemas"]["AskOut"][];
+            /** Ask Night */
+            ask_night: number;
+            /** Ask Litres */
+            ask_litres: number;
+            gear: components["schemas"]["HeatGearOut"];
+            /** Spares */
+            spares: components["schemas"]["SpareOut"][];
+            /** Tanks */
+            tanks: string[];
+            /** Temp Unit */
+            temp_unit: string;
+            /** Volume Unit */
+            volume_unit: string;
+            /** Weight Unit */
+            weight_unit: string;
+            /** Distance Unit */
+            distance_unit: string;
+            /** Length Unit */
+            length_unit: string;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
+         * HeatGearOut
+         * @description How the rig is kept warm as its form has it, in the units shown.
+         */
+        HeatGearOut: {
+            /** Body */
+            body: string;
+            /** Insulation */
+            insulation: string;
+            /** Living */
+            living: number | null;
+            /** Glazing M2 */
+            glazing_m2: number | null;
+            /** Double Glazed */
+            double_glazed: boolean;
+            /** Day Temp */
+            day_temp: number;
+            /** Night Temp */
+            night_temp: number | null;
+            /** Night From H */
+            night_from_h: number;
+            /** Night Until H */
+            night_until_h: number;
+            /** Plugged */
+            plugged: boolean;
+            /** Said */
+            said: boolean;
+        };
+        /**
+         * HeatOut
+         * @description How the heat holds. ``ends``: what ends it and when; ``burn_name``: what the strip's burn is of.
+         */
+        HeatOut: {
+            /** Ends */
+            ends: string;
+            /** Needs */
+            needs: components["schemas"]["NeedOfHeatOut"][];
+            /** Colder */
+            colder: string[];
+            /** Strip */
+            strip: components["schemas"]["NightOut"][];
+            /** Burn Name */
+            burn_name: string;
+            /** Burn Unit */
+            burn_unit: string;
+            /** Levers */
+            levers: components["schemas"]["BoughtOut"][];
+            /** Morning */
+            morning: string;
+            /** Held */
+            held: string | null;
+        };
+        /**
+         * HeldByOut
+         * @description What is in a store, and in what is carried beside it.
+         */
+        HeldByOut: {
+            /** Store */
+            store: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number | null;
+            /** Cold */
+            cold: string | null;
+            /** Apart */
+            apart: string[];
+            /** Full Ones */
+            full_ones: string | null;
+            /** Acts */
+            acts: components["schemas"]["DoOut"][];
+        };
+        /** ListedOut */
+        ListedOut: {
+            /** Store */
+            store: string;
+            /** Words */
+            words: string;
+            /** Apart */
+            apart: boolean;
+        };
+        /**
+         * NeedOfHeatOut
+         * @description One thing that the heat needs; ``share``: the chance that it ends it.
+         */
+        NeedOfHeatOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+        };
+        /** SpareOut */
+        SpareOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Store */
+            store: string;
+            /** Holds */
+            holds: number;
+            /** Tare */
+            tare: number | null;
+            /** Contents */
+            contents: string | null;
+            /** Where */
+            where: string;
+        };
+        /**
+         * StaysOut
+         * @description What must stay in a store. ``buffer_days``: that it is to sit out; ``by_pump``: the way is its line, None where
+         *     it cannot be.
+         */
+        StaysOut: {
+            /** Store */
+            store: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Buffer Days */
+            buffer_days: number;
+            /** By Pump */
+            by_pump: boolean | null;
+        };
+        /** BurnAnswerOut */
+        BurnAnswerOut: {
+            /** Answer */
+            answer: string;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * BurnIn
+         * @description A run of an appliance: hours at its full rate, or a night at a temperature, or litres of hot water; as shown.
+         */
+        BurnIn: {
+            /** Appliance */
+            appliance: string;
+            /** Hours */
+            hours?: number | null;
+            /** Night */
+            night?: number | null;
+            /** Litres */
+            litres?: number | null;
+        };
+        /**
+         * BufferIn
+         * @description What a store is to sit out, and whether the way to the next pump is its line.
+         */
+        BufferIn: {
+            /** Store */
+            store: string;
+            /** Buffer Days */
+            buffer_days?: number | null;
+            /** By Pump */
+            by_pump?: boolean | null;
+        };
+        /**
+         * FuelAboardIn
+         * @description What of gas, heat and fuel is said of the rig; what is left out stays as it is.
+         */
+        FuelAboardIn: {
+            heat?: components["schemas"]["HeatIn"] | null;
+            /** Spares */
+            spares?: components["schemas"]["SpareIn"][] | null;
+            /** Buffers */
+            buffers?: components["schemas"]["BufferIn"][] | null;
+            quiet?: components["schemas"]["QuietIn"] | null;
+        };
+        /**
+         * HeatIn
+         * @description How the rig is built and kept warm, in the units shown. ``night`` None: the heating is off at night.
+         */
+        HeatIn: {
+            /**
+             * Body
+             * @enum {string}
+             */
+            body: "van" | "motorhome" | "trailer" | "truck" | "bus";
+            /**
+             * Insulation
+             * @enum {string}
+             */
+            insulation: "good" | "fair" | "poor";
+            /** Living */
+            living?: number | null;
+            /** Glazing M2 */
+            glazing_m2?: number | null;
+            /**
+             * Double Glazed
+             * @default false
+             */
+            double_glazed: boolean;
+            /** Day Temp */
+            day_temp: number;
+            /** Night Temp */
+            night_temp?: number | null;
+            /** Night From H */
+            night_from_h: number;
+            /** Night Until H */
+            night_until_h: number;
+            /**
+             * Plugged
+             * @default false
+             */
+            plugged: boolean;
+        };
+        /**
+         * QuietIn
+         * @description Quiet hours; both None: none are kept.
+         */
+        QuietIn: {
+            /** From H */
+            from_h?: number | null;
+            /** Until H */
+            until_h?: number | null;
+        };
+        /**
+         * SpareIn
+         * @description A bottle or can; ``holds`` and ``tare`` in the units shown.
+         */
+        SpareIn: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Store */
+            store: string;
+            /** Holds */
+            holds: number;
+            /** Tare */
+            tare?: number | null;
+            /** Contents */
+            contents?: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin") | null;
+            /** Where */
+            where?: string | null;
+        };
+        /**
+         * AcceptIn
+         * @description The store whose list is to be as the log shows.
+         */
+        AcceptIn: {
+            /** Store */
+            store: string;
+        };
+        /**
          * AgreedDoc
          * @description A lever that the crew has agreed on, from a date through another.
          */
@@ -4631,7 +5208,7 @@ export interface components {
              * Events
              * @default []
              */
-            events: (components["schemas"]["FillDoc"] | components["schemas"]["DumpDoc"] | components["schemas"]["SwapDoc"] | components["schemas"]["MoveDoc"] | components["schemas"]["DriveDoc"] | components["schemas"]["ShoreDoc"] | components["schemas"]["GeneratorDoc"] | components["schemas"]["ShowerDoc"] | components["schemas"]["NavyDoc"] | components["schemas"]["DishesDoc"] | components["schemas"]["WipedDoc"] | components["schemas"]["LaundryDoc"] | components["schemas"]["FlushDoc"] | components["schemas"]["CleaningDoc"] | components["schemas"]["FilterDoc"] | components["schemas"]["DisinfectDoc"] | components["schemas"]["SealDoc"] | components["schemas"]["DrainDoc"])[];
+            events: (components["schemas"]["FillDoc"] | components["schemas"]["DumpDoc"] | components["schemas"]["SwapDoc"] | components["schemas"]["MoveDoc"] | components["schemas"]["DriveDoc"] | components["schemas"]["ShoreDoc"] | components["schemas"]["GeneratorDoc"] | components["schemas"]["ShowerDoc"] | components["schemas"]["NavyDoc"] | components["schemas"]["DishesDoc"] | components["schemas"]["WipedDoc"] | components["schemas"]["LaundryDoc"] | components["schemas"]["FlushDoc"] | components["schemas"]["CleaningDoc"] | components["schemas"]["FilterDoc"] | components["schemas"]["DisinfectDoc"] | components["schemas"]["SealDoc"] | components["schemas"]["OilDoc"] | components["schemas"]["OdometerDoc"] | components["schemas"]["DrainDoc"])[];
         };
         /** DishesDoc */
         DishesDoc: {
@@ -4861,6 +5438,34 @@ export interface components {
              */
             amount: number | null;
         };
+        /** OdometerDoc */
+        OdometerDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "odometer";
+            /** Km */
+            km: number;
+        };
+        /** OilDoc */
+        OilDoc: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "oil";
+        };
         /** OutlookDoc */
         OutlookDoc: {
             /** @default null */
@@ -5026,6 +5631,11 @@ export interface components {
             type: "swap";
             /** Store */
             store: string;
+            /**
+             * From
+             * @default null
+             */
+            from: string | null;
         };
         /** WipedDoc */
         WipedDoc: {
@@ -7654,6 +8264,145 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FloorIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    fuel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    can_burn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BurnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BurnAnswerOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    set_fuel_aboard: {
+        parameters: {
+            query: {
+                saw: number;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FuelAboardIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            409: components["responses"]["409"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    accept_burns: {
+        parameters: {
+            query: {
+                saw: number;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
             };
         };
         responses: {

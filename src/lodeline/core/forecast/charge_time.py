@@ -1,7 +1,7 @@
 """How long to charge: hours of generator, engine or hookup to a level or to hold until a date, and the fuel for it."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 from typing import assert_never
@@ -20,7 +20,7 @@ from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
-from lodeline.core.rig import Source, Store
+from lodeline.core.rig import Rig, Source, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import load_columns
 from lodeline.core.tracking.track import Tracked
@@ -121,6 +121,7 @@ def how_long(
     if not ahead.now < until or through >= ahead.days[0].date + ahead.n_days * _DAY:
         raise Refused("until", UntilOutOfRange(ahead.n_days))
     store = tracked.store
+    source = replace(source, fuel_l_per_h=source.l_per_h(store.volts))
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
     amps = max(0.0, source.amps - load_a / bank.amps_as_wh(store))
@@ -214,7 +215,7 @@ def _hold(
         push = np.zeros((len(ahead.days), int(HOURS)))
         for index in range(len(ahead.days) if daily else 1):
             start = max(ahead.hour, Forecasting.run_from_h) if index == 0 else Forecasting.run_from_h
-            _lay(push, index, start, hours, source.amps)
+            _lay(push, index, start, hours, source.amps, quiet=_quiet_hours(ahead.rig, source))
         change = Change(push=push)
         return float((simulate_bank(ahead, tracked, spread_scale, change).reached_days > days).mean())
 
@@ -222,12 +223,20 @@ def _hold(
     return _plan(source, goal, _search(sure, longest), through=through)
 
 
-def _lay(push: Floats, index: int, start_h: float, hours: float, amps: float) -> None:
-    """Put a run on the clock; what reaches past midnight goes on."""
+def _quiet_hours(rig: Rig, source: Source) -> Floats:
+    """1 in the hours of the clock in which a source is not run, as the crew set them, shape (24,). A post is silent."""
+    quiet = rig.quiet if source.kind.burns is not Burns.NOTHING else None
+    return np.array([float(quiet is not None and quiet.covers(hour)) for hour in range(int(HOURS))])
+
+
+def _lay(push: Floats, index: int, start_h: float, hours: float, amps: float, quiet: Floats) -> None:
+    """Put a run on the clock; what reaches past midnight goes on. In quiet hours it stands still and goes on after."""
     flat = push.reshape(-1)
     begin = HOURS * index + start_h
     clock = np.arange(len(flat))
-    flat += amps * np.clip(np.minimum(clock + 1, begin + hours) - np.maximum(clock, begin), 0.0, 1.0)
+    open_h = np.clip(clock + 1 - np.maximum(clock, begin), 0.0, 1.0) * (1 - quiet[clock % int(HOURS)])
+    done = np.cumsum(open_h)
+    flat += amps * np.clip(hours - (done - open_h), 0.0, open_h)
 
 
 def _search(sure: Callable[[float], float], longest_h: float) -> Range | None:

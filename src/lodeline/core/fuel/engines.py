@@ -21,11 +21,6 @@ from lodeline.core.tracking.track import Tracked
 _KW, _OIL, _GENERATOR = 1000.0, "oil", "generator"
 
 
-def load_share(source: Source, volts: float) -> float | None:
-    """The part of its rating that a generator gives while it charges; None where its rating is not known."""
-    return None if not source.rated_w else min(1.0, source.amps * volts / source.rated_w)
-
-
 def l_per_h(source: Source, volts: float) -> float | None:
     """What an hour burns: at its load between no load and full, or as said; None where nobody said. [L/h]"""
     match source.kind.burns:
@@ -34,12 +29,7 @@ def l_per_h(source: Source, volts: float) -> float | None:
         case Burns.ENGINE_IDLE:
             return Energy.engine_idle_l_per_h
         case Burns.OWN_RATE:
-            share = load_share(source, volts)
-            full = source.full_l_per_h
-            if full is not None and share is not None:
-                idle = Fuel.idle_share * full if source.idle_l_per_h is None else source.idle_l_per_h
-                return idle + (full - idle) * share
-            return source.fuel_l_per_h
+            return source.l_per_h(volts)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

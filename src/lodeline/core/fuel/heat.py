@@ -269,6 +269,6 @@ def burnt_inside(rig: Rig) -> tuple[Appliance, ...]:
     return tuple(each for each in rig.appliances if each.kind.unvented)
 
 
-def water_from_burning_l(rig: Rig, stores_kg: Iterable[tuple[Appliance, float]]) -> float:
+def water_from_burning_l(stores_kg: Iterable[tuple[Appliance, float]]) -> float:
     """Water that unvented burning puts into the air in a day: 1.6 kg a kg of propane. [L]"""
     return sum(Heat.water_kg_per_kg * kg for each, kg in stores_kg if each.kind.unvented)

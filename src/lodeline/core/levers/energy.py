@@ -7,7 +7,7 @@ import numpy as np
 from lodeline.core.catalogue import Burns, Driver, Role
 from lodeline.core.energy.loads import audit_wh
 from lodeline.core.energy.solar import clear_yield_wh
-from lodeline.core.figures import Levers
+from lodeline.core.figures import Energy, Levers
 from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.levers import BankCase, LeverKind, bank_cases
 from lodeline.core.levers.lever import Aboard, Lever, Touch
@@ -63,6 +63,10 @@ def _hour_a_day(aboard: Aboard, tracked: Tracked, source: Source) -> Lever:
     """A source run for an hour each day, from its usual hour; what it burns is the other side."""
     push, burn = np.zeros((aboard.n_dates, int(HOURS))), np.zeros((aboard.n_dates, int(HOURS)))
     hour = int(source.kind.from_h)
+    if aboard.rig.quiet is not None and source.kind.burns is not Burns.NOTHING:
+        # the last hour before quiet, where the usual one lies in it
+        loud = [each for each in range(int(HOURS)) if not aboard.rig.quiet.covers(each)]
+        hour = hour if hour in loud else max((each for each in loud if each < hour), default=hour)
     first = 0 if aboard.ahead.hour <= hour else 1
     push[first:, hour] = source.amps
     changes, touches = {tracked.store.id: Change(push=push)}, [Touch(store=tracked.store.id, per_day=source.amps)]
@@ -78,7 +82,9 @@ def _hour_a_day(aboard: Aboard, tracked: Tracked, source: Source) -> Lever:
 def _burns_from(rig: Rig, source: Source) -> tuple[Store | None, float]:
     match source.kind.burns:
         case Burns.OWN_RATE:
-            return rig.store(source.fuel_store), source.fuel_l_per_h or 0.0
+            return rig.store(source.fuel_store), source.l_per_h(
+                rig.banks[0].volts if rig.banks else Energy.bank_v
+            ) or 0.0
         case Burns.ENGINE_IDLE:
             return rig.first(Role.VEHICLE_FUEL), Levers.idle_l_per_h
         case Burns.NOTHING:

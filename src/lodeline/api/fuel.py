@@ -1,0 +1,405 @@
+"""Gas, heat and fuel: nights of heat, bottles and tanks, what burns, what must stay, engines."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from lodeline.api.built import built
+from lodeline.api.moments import Moment, moment
+from lodeline.api.out import Out
+from lodeline.api.who import display_of, rig_of
+from lodeline.core.catalogue import Caution
+from lodeline.core.figures import Heat
+from lodeline.core.forecast.paths import Ahead
+from lodeline.core.fuel import engines, heat, lines, nights
+from lodeline.core.fuel.burns import burns
+from lodeline.core.fuel.carried import Standing
+from lodeline.core.fuel.heat import water_from_burning_l
+from lodeline.core.log import OUTSIDE
+from lodeline.core.rig import Store
+from lodeline.core.tracking.track import Tracked
+from lodeline.core.warmth import HeatGear
+from lodeline.logbook import models as m
+from lodeline.logbook.services import fuel
+from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import fuel as text
+from lodeline.text import heat as heat_text
+from lodeline.text.cautions import cautions
+from lodeline.text.display import Display
+
+router = Router(tags=["fuel"])
+_STRIP_DAYS = 10
+
+
+class NeedOfHeatOut(Out):
+    """One thing that the heat needs; ``share``: the chance that it ends it."""
+
+    id: str
+    name: str
+    words: str
+    share: float
+
+
+class NightOut(Out):
+    """A night ahead. Numbers are for drawing, in the units shown."""
+
+    date: str
+    label: str
+    low: float
+    low_p10: float
+    low_p90: float
+    burn: float
+    burn_p10: float
+    burn_p90: float
+    short: bool
+    words: str
+
+
+class BoughtOut(Out):
+    id: str
+    words: str
+    spares: str
+    more_days: float
+
+
+class HeatOut(Out):
+    """How the heat holds. ``ends``: what ends it and when; ``burn_name``: what the strip's burn is of."""
+
+    ends: str
+    needs: list[NeedOfHeatOut]
+    colder: list[str]
+    strip: list[NightOut]
+    burn_name: str
+    burn_unit: str
+    levers: list[BoughtOut]
+    morning: str
+    held: str | None
+
+
+class DoOut(Out):
+    """A touch that logs something of a bottle or can. ``amount``: in the unit shown, as the whole of it."""
+
+    label: str
+    type: str
+    store: str | None = None
+    source: str | None = None
+    target: str | None = None
+    full: bool = False
+    amount: float | None = None
+
+
+class HeldByOut(Out):
+    """What is in a store, and in what is carried beside it."""
+
+    store: str
+    name: str
+    words: str
+    share: float | None
+    cold: str | None
+    apart: list[str]
+    full_ones: str | None
+    acts: list[DoOut]
+
+
+class BurnOut(Out):
+    """An appliance; ``share`` of what its store burns."""
+
+    id: str
+    name: str
+    store: str
+    store_name: str
+    share: float
+    words: str
+
+
+class ListedOut(Out):
+    store: str
+    words: str
+    apart: bool
+
+
+class StaysOut(Out):
+    """What must stay in a store. ``buffer_days``: that it is to sit out; ``by_pump``: the way is its line, None where
+    it cannot be."""
+
+    store: str
+    name: str
+    words: str
+    buffer_days: float
+    by_pump: bool | None
+
+
+class AskOut(Out):
+    """What can be asked of an appliance: ``by``: hours, a night, litres."""
+
+    id: str
+    name: str
+    by: list[str]
+    minutes: float
+
+
+class HeatGearOut(Out):
+    """How the rig is kept warm as its form has it, in the units shown."""
+
+    body: str
+    insulation: str
+    living: float | None
+    glazing_m2: float | None
+    double_glazed: bool
+    day_temp: float
+    night_temp: float | None
+    night_from_h: float
+    night_until_h: float
+    plugged: bool
+    said: bool
+
+
+class SpareOut(Out):
+    id: str
+    name: str
+    store: str
+    holds: float
+    tare: float | None
+    contents: str | None
+    where: str
+
+
+class FuelOut(Out):
+    revision: int
+    now: Moment
+    headline: str
+    heat: HeatOut | None
+    no_heat: str | None
+    loss: str
+    stores: list[HeldByOut]
+    burns: list[BurnOut]
+    listed: list[ListedOut]
+    wet: str | None
+    stays: list[StaysOut]
+    range: str | None
+    ways: list[str]
+    costs: list[str]
+    generators: list[str]
+    oil: list[str]
+    quiet: str | None
+    quiet_from_h: float | None
+    quiet_until_h: float | None
+    asks: list[AskOut]
+    ask_night: float
+    ask_litres: float
+    gear: HeatGearOut
+    spares: list[SpareOut]
+    tanks: list[str]
+    temp_unit: str
+    volume_unit: str
+    weight_unit: str
+    distance_unit: str
+    length_unit: str
+    cautions: list[str]
+
+
+@router.get("/{rig_id}/fuel", response=FuelOut, operation_id="fuel")
+def fuel_(request: HttpRequest, rig_id: str) -> HttpResponse:
+    """Gas, heat and fuel of a rig."""
+    rig = rig_of(request, rig_id)
+    known, display = derived(rig), display_of(request)
+    return built("fuel", rig.pk, known, lambda: _build(rig, known, display))
+
+
+def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
+    core, now = known.rig, fuel.heat_now(known, rig.pk)
+    stays, driven = fuel.stays(known), fuel.driven(known)
+    line = next((each for each in stays if driven is not None and each.store.id == driven.store.id), None)
+    far = lines.range_km(driven, line) if driven is not None and line is not None else None
+    ahead = nights.ahead_of(known.all_known, rig.pk, n_days=8)
+    listed = burns(core, fuel.late_days(known))
+    generators = fuel.generators(known)
+    goes = lines.burns_per_km(driven) if driven is not None else None
+    heats = {each.store.id for each in nights.heating_stores(core, known.tracked)}
+    ways = engines.full_to_full(known.log, driven.store, driven.store.id in heats) if driven is not None else None
+    wet = water_from_burning_l((each.appliance, each.per_day * each.store.kg_per_unit) for each in listed)
+    return FuelOut(
+        revision=known.revision, now=moment(known.now, display),
+        headline=heat_text.headline(
+            now.expected if now else None, fuel.cooking(known), known.forecast, far, display
+        ),
+        heat=_heat(known, now, ahead, display) if now is not None else None,
+        no_heat=None if now is not None else heat_text.NO_HEATER,
+        loss=heat_text.loss(core.heat, fuel.loss_of(known), fuel.learned_loss(known)),
+        stores=_stores(known, nights.low_tonight_c(ahead), display),
+        burns=[
+            BurnOut(
+                id=each.appliance.id, name=each.appliance.name, store=each.store.id, store_name=each.store.name,
+                share=each.share, words=text.burn(each, display),
+            )
+            for each in listed
+        ],
+        listed=[
+            ListedOut(store=each.store.id, words=text.held(each, display), apart=each.is_apart)
+            for each in fuel.held(known)
+        ],
+        wet=text.wet(wet, display),
+        stays=[_stays(known, each, display) for each in stays],
+        range=text.range_words(far, display) if far is not None else None,
+        ways=text.goes(goes, driven.store, ways, display) if driven and goes and ways else [],
+        costs=[text.cost(each, display) for each in engines.costs(core, known.book)],
+        generators=[text.worth(each, display) for each in generators], oil=[text.oil(each) for each in generators],
+        quiet=heat_text.quiet(core.quiet, display), quiet_from_h=core.quiet.from_h if core.quiet else None,
+        quiet_until_h=core.quiet.until_h if core.quiet else None,
+        asks=[_ask(known, each.id) for each in core.appliances],
+        ask_night=display.value(Heat.cold_night_c, "degC", 0), ask_litres=display.value(_SHOWERS_L, "L", 0),
+        gear=_gear(known, display), spares=[_spare(known, each.id, display) for each in core.spares],
+        tanks=[store.id for store in core.stores if store.kind.contents],
+        temp_unit=display.unit("degC").unit, volume_unit=display.unit("L").unit,
+        weight_unit=display.unit("kg").unit, distance_unit=display.unit("km").unit,
+        length_unit=display.unit("m").unit, cautions=cautions(_cautions(known), display),
+    )  # fmt: skip
+
+
+# Three navy showers.
+_SHOWERS_L = 24.0
+
+
+def _cautions(known: Derived) -> list[Caution]:
+    """What is said once a page, by what is aboard."""
+    rig = known.rig
+    said = [Caution.CARBON_MONOXIDE, Caution.NO_COOKER_HEAT]
+    if any(store.is_gas for store in rig.stores):
+        said += [Caution.GAS_AT_PUMP, Caution.GAS_LICENSED]
+    if any(store.is_fuel for store in rig.stores):
+        said.append(Caution.FUEL_OUTSIDE)
+    if rig.heaters:
+        said.append(Caution.EXHAUST_SNOW)
+    if any(source.kind.id == "generator" for source in rig.sources):
+        said.append(Caution.GENERATOR_OUTDOORS)
+    return [*said, Caution.ESTIMATE]
+
+
+def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> HeatOut:
+    expected, rig = now.expected, known.rig
+    stores = [each.store for each in nights.heating_stores(rig, known.tracked)]
+    drawn = max(stores, key=lambda store: expected.strip[0].burns[store.id].p50 * store.kwh_per_unit)
+    gear = rig.heat or HeatGear()
+    day = ahead.days[0]
+    held_c = heat.coldest_held_c(rig, gear.day_c, day) if rig.heat is not None else None
+    morning_c = heat.morning_c(rig, day, gear.day_c, Heat.off_at_h, Heat.morning_h)
+    return HeatOut(
+        ends=heat_text.what_ends_it(expected, known.now, display),
+        needs=[
+            NeedOfHeatOut(
+                id=each.store.id, name=each.store.name, words=heat_text.need(each, known.now, display),
+                share=each.p_first,
+            )
+            for each in expected.needs
+        ],
+        colder=[heat_text.colder(each, display) for each in now.colder],
+        strip=[_night(known, each, drawn, display) for each in expected.strip[:_STRIP_DAYS]],
+        burn_name=drawn.name, burn_unit=display.unit(drawn.unit).unit,
+        levers=[
+            BoughtOut(
+                id=each.lever.id, words=heat_text.bought(rig, each, display),
+                spares=heat_text.both_sides(each, rig, display), more_days=each.more_days,
+            )
+            for each in now.levers
+        ],
+        morning=heat_text.morning(morning_c, display), held=heat_text.held(held_c, gear.day_c, display),
+    )  # fmt: skip
+
+
+def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> NightOut:
+    amount = each.burns[drawn.id]
+
+    def low(celsius: float) -> float:
+        return display.value(celsius, "degC", 1)
+
+    return NightOut(
+        date=each.date.isoformat(), label=f"{each.date:%a}", low=low(each.low_c), low_p10=low(each.low_c - each.sd_c),
+        low_p90=low(each.low_c + each.sd_c), burn=display.value(amount.p50, drawn.unit, 2),
+        burn_p10=display.value(amount.p10, drawn.unit, 2), burn_p90=display.value(amount.p90, drawn.unit, 2),
+        short=each.falls_short, words=heat_text.night(known.rig, each, display),
+    )  # fmt: skip
+
+
+def _stores(known: Derived, low_c: float, display: Display) -> list[HeldByOut]:
+    stands = {each.store.id: each for each in fuel.standing(known)}
+    cold = {each.store.id: text.cold(each, display) for each in fuel.cold_bottles(known, low_c)}
+    return [
+        _held_by(tracked, stands.get(tracked.store.id), cold.get(tracked.store.id), display)
+        for tracked in known.tracked.values()
+        if tracked.store.burns
+    ]
+
+
+def _held_by(tracked: Tracked, stands: Standing | None, cold: str | None, display: Display) -> HeldByOut:
+    store = tracked.store
+    known = tracked.known_since is not None
+    return HeldByOut(
+        store=store.id, name=store.name, words=text.in_store(tracked, stands, display),
+        share=min(1.0, tracked.level / store.capacity) if known else None, cold=cold,
+        apart=[text.apart(each, store, display) for each in stands.spares] if stands else [],
+        full_ones=text.full_ones(stands) if stands else None, acts=_acts(store, stands, display),
+    )  # fmt: skip
+
+
+def _acts(store: Store, stands: Standing | None, display: Display) -> list[DoOut]:
+    """One touch each: another bottle into use, an exchange, a refill, a can poured in."""
+    found: list[DoOut] = []
+    if store.is_gas:
+        found.append(DoOut(label=text.swapped(store, None), type="swap", store=store.id, source=_own(store, stands)))
+    for each in stands.spares if stands else ():
+        spare = each.spare
+        whole = display.value(spare.holds, store.unit, 2)
+        if store.is_gas and not each.in_use and each.contents > 0:
+            found.append(DoOut(label=text.swapped(store, spare), type="swap", store=store.id, source=spare.id))
+        if store.is_fuel and spare.fits(store) and each.contents > 0:
+            amount = display.value(each.contents, store.unit, 2)
+            found.append(
+                DoOut(label=text.poured(spare, store), type="move", source=spare.id, target=store.id, amount=amount)
+            )
+        if not each.in_use and not each.is_full:
+            missing = display.value(spare.holds - each.contents, store.unit, 2) or whole
+            found.append(
+                DoOut(label=text.refilled(spare), type="move", source=OUTSIDE, target=spare.id, amount=missing)
+            )
+    return found
+
+
+def _own(store: Store, stands: Standing | None) -> str | None:
+    """The bottle that is exchanged where it stands: the one in use."""
+    return store.id if stands is not None and stands.spares and stands.in_use is None else None
+
+
+def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
+    drives = lines.is_driven(known.rig, each.store)
+    return StaysOut(
+        store=each.store.id, name=each.store.name, words=text.stays(each, display), buffer_days=each.store.buffer_days,
+        by_pump=each.store.by_pump if drives else None,
+    )  # fmt: skip
+
+
+def _ask(known: Derived, id: str) -> AskOut:
+    each = fuel.appliance_of(known.rig, id)
+    by = ["hours", *(["night"] if each.kind.by_cold else []), *(["litres"] if each.kind.by_litre else [])]
+    return AskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes)
+
+
+def _gear(known: Derived, display: Display) -> HeatGearOut:
+    gear = known.rig.heat or HeatGear()
+    return HeatGearOut(
+        body=gear.body, insulation=gear.insulation,
+        living=None if gear.living_m is None else display.value(gear.living_m, "m", 2), glazing_m2=gear.glazing_m2,
+        double_glazed=gear.double_glazed, day_temp=display.value(gear.day_c, "degC", 1),
+        night_temp=None if gear.night_c is None else display.value(gear.night_c, "degC", 1),
+        night_from_h=gear.night_from_h, night_until_h=gear.night_until_h, plugged=gear.plugged,
+        said=known.rig.heat is not None,
+    )  # fmt: skip
+
+
+def _spare(known: Derived, id: str, display: Display) -> SpareOut:
+    spare = next(each for each in known.rig.spares if each.id == id)
+    store = known.rig.store(spare.store)
+    unit = store.unit if store is not None else "L"
+    return SpareOut(
+        id=spare.id, name=spare.name, store=spare.store, holds=display.value(spare.holds, unit, 2),
+        tare=None if spare.tare_kg is None else display.value(spare.tare_kg, "kg", 2), contents=spare.contents,
+        where=spare.where,
+    )  # fmt: skip

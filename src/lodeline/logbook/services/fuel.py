@@ -1,0 +1,195 @@
+"""Gas, heat and fuel of what is derived, and what is said and accepted of them."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+
+from django.contrib.auth.models import User
+
+from lodeline.core import problems as p
+from lodeline.core.catalogue import Driver
+from lodeline.core.conditions import Conditions, logged
+from lodeline.core.errors import Refused
+from lodeline.core.figures import Fuel, Heat
+from lodeline.core.forecast.energy_ahead import Range
+from lodeline.core.forecast.forecast import StoreForecast
+from lodeline.core.fuel import burns, carried, engines, heat, lines, nights, run
+from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
+from lodeline.core.levers.heat import heat_levers
+from lodeline.core.rig import Appliance, Rig
+from lodeline.core.tracking.track import Tracked
+from lodeline.core.warmth import HeatGear
+from lodeline.logbook import models as m
+from lodeline.logbook.services import rigs, rows
+from lodeline.logbook.services.derived import Derived
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeatNow:
+    """How the heat holds as expected and colder, and what levers buy of it."""
+
+    expected: nights.HeatAhead
+    colder: tuple[nights.HeatAhead, ...]
+    levers: tuple[nights.Bought, ...]
+
+
+def heat_now(known: Derived, seed: int) -> HeatNow | None:
+    """How the heat holds; None where nothing that is known heats."""
+    everything = known.all_known
+    every = [nights.heat_ahead(everything, seed, by) for by in Heat.colder_c]
+    expected = every[0]
+    if expected is None:
+        return None
+    levers = list(heat_levers(everything.aboard(nights.ahead_of(everything, seed))))
+    return HeatNow(
+        expected=expected, colder=tuple(each for each in every if each is not None),
+        levers=nights.bought(everything, seed, levers, expected),
+    )  # fmt: skip
+
+
+def late_days(known: Derived) -> list[Conditions]:
+    """The days of late, as they were."""
+    today = known.rig.zone.date(known.now)
+    since = today - timedelta(days=int(Fuel.list_days))
+    every = logged(known.rig, known.log, today)
+    return [day for on, day in every.items() if since <= on < today] or list(every.values())[-1:]
+
+
+def held(known: Derived) -> tuple[burns.Held, ...]:
+    """The list against the log, store by store."""
+    days = late_days(known)
+    found = (burns.held(known.rig, each, days) for each in known.tracked.values())
+    return tuple(each for each in found if each is not None)
+
+
+def cold_bottles(known: Derived, low_c: float) -> tuple[ColdBottle, ...]:
+    """The gas bottles that stand in the cold on a night."""
+    return tuple(
+        cold_bottle(each, known.rig.burners(each.store), low_c)
+        for each in known.tracked.values()
+        if each.store.is_gas and each.known_since is not None and each.store.outside is not False
+    )
+
+
+def learned_loss(known: Derived) -> Range | None:
+    """The rig's loss as the log of the largest told heating store shows it."""
+    found = (burns.learned_ua_w_per_k(known.rig, each) for each in nights.heating_stores(known.rig, known.tracked))
+    return next((each for each in found if each is not None), None)
+
+
+def cooking(known: Derived) -> StoreForecast | None:
+    """The gas that cooks and does not heat."""
+    for each in known.tracked.values():
+        mine = known.rig.burners(each.store)
+        if each.store.is_gas and each.known_since is not None:
+            heats = Driver.DEGREE_DAYS in each.model.drivers and (
+                any(burner.kind.by_cold for burner in mine) or each.store.heats
+            )
+            if not heats:
+                return known.forecast.of(each.store.id)
+    return None
+
+
+def stays(known: Derived) -> tuple[lines.MustStay, ...]:
+    """What must stay, of every store of fuel and of those that a buffer raises."""
+    days = nights.ahead_of(known.all_known, 1, n_days=8).days
+    return tuple(
+        lines.must_stay(known.rig, each, days, known.book)
+        for each in known.tracked.values()
+        if each.store.is_fuel or each.store.is_gas or each.store.buffer_days or each.store.own_kwh
+    )
+
+
+def driven(known: Derived) -> Tracked | None:
+    """What is known of the tank that the vehicle drives on."""
+    return next(
+        (e for e in known.tracked.values() if lines.is_driven(known.rig, e.store) and e.known_since is not None), None
+    )
+
+
+def generators(known: Derived) -> tuple[engines.Worth, ...]:
+    """Every generator over the season."""
+    days = logged(known.rig, known.log, known.rig.zone.date(known.now))
+    return engines.generators(known.rig, known.log, list(known.tracked.values()), list(days.values()))
+
+
+def standing(known: Derived) -> tuple[carried.Standing, ...]:
+    """What is in bottles and cans."""
+    return carried.standing(known.rig, known.log)
+
+
+def appliance_of(rig: Rig, id: str) -> Appliance:
+    """A listed appliance.
+
+    Raises
+    ------
+    Refused
+        There is no such one.
+    """
+    found = next((each for each in rig.appliances if each.id == id), None)
+    if found is None:
+        raise Refused("appliance", p.NoSuchAppliance(id))
+    return found
+
+
+def can_burn(known: Derived, seed: int, ask: run.BurnAsk) -> run.BurnVerdict:
+    """Whether it can run, and what is left.
+
+    Raises
+    ------
+    Refused
+        Nothing is known of the store that it burns from.
+    """
+    everything = known.all_known
+    found = run.can_burn(everything, nights.ahead_of(everything, seed), ask)
+    if found is None:
+        store = known.rig.store(ask.appliance.store)
+        raise Refused("appliance", p.NeverRead(store.name if store else ask.appliance.store))
+    return found
+
+
+def set_aboard(rig: m.Rig, change: dict[str, Any], buffers: dict[str, dict[str, Any]], *, saw: int, by: User) -> m.Rig:
+    """Say how the rig is kept warm, which bottles and cans are carried, which hours are quiet, what is to be sat out.
+
+    Raises
+    ------
+    ChangedSince
+        Somebody changed the rig since; nothing is replaced.
+    """
+    doc = rows.rig_rows(rig).doc
+    unknown = [id for id in buffers if all(store.id != id for store in doc.stores)]
+    if unknown:
+        raise Refused("store", p.NoStore(unknown[0], tuple(store.id for store in doc.stores)))
+    stores = [store.model_copy(update=buffers.get(store.id, {})) for store in doc.stores]
+    return rigs.update_rig(rig, doc.model_copy(update={**change, "stores": stores}), saw=saw, by=by)
+
+
+def accept(rig: m.Rig, known: Derived, store: str, *, saw: int, by: User) -> m.Rig:
+    """Make the list of what burns from a store what the log shows.
+
+    Raises
+    ------
+    Refused
+        Nothing is listed to burn from it, or the log does not tell yet.
+    """
+    tracked = known.tracked.get(store)
+    if tracked is None:
+        raise Refused("store", p.NoStore(store, tuple(known.tracked)))
+    if tracked.assumed:
+        raise Refused("store", p.TooLittleLog())
+    fitted = burns.fitted(known.rig, tracked, late_days(known))
+    doc = rows.rig_rows(rig).doc
+    after = {each.id: each for each in fitted.appliances}
+    appliances = [
+        each.model_copy(update={"kw": after[each.id].kw, "hours_per_day": after[each.id].hours_per_day})
+        for each in doc.appliances
+    ]
+    change: dict[str, Any] = {"appliances": appliances}
+    if fitted.heat is not None and fitted.heat != known.rig.heat and doc.heat is not None:
+        change["heat"] = doc.heat.model_copy(update={"ua_w_per_k": fitted.heat.ua_w_per_k})
+    return rigs.update_rig(rig, doc.model_copy(update=change), saw=saw, by=by)
+
+
+def loss_of(known: Derived) -> float:
+    """The rig's loss as it is reckoned. [W/K]"""
+    return heat.ua_w_per_k(known.rig.heat or HeatGear())

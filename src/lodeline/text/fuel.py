@@ -1,0 +1,312 @@
+"""Gas and fuel in words: bottles and tanks, what burns, the list against the log, what must stay, engines."""
+
+from lodeline.core.catalogue import Feed
+from lodeline.core.forecast.appliance import Answer
+from lodeline.core.forecast.energy_ahead import Range
+from lodeline.core.fuel.burns import Burn, Held
+from lodeline.core.fuel.carried import InSpare, Standing
+from lodeline.core.fuel.engines import Cost, Ways, Worth
+from lodeline.core.fuel.lines import MustStay
+from lodeline.core.fuel.run import BurnVerdict
+from lodeline.core.fuel.vapour import ColdBottle, litres
+from lodeline.core.rig import Spare, Store
+from lodeline.core.tracking.track import Tracked
+from lodeline.text.display import Display, capital, counted, listed, percent, percent_span
+from lodeline.text.habits import exact, figure
+from lodeline.text.times import days_words, hours_words, short_date
+
+_HUNDRED = 100.0
+
+
+def in_store(tracked: Tracked, standing: Standing | None, display: Display) -> str:
+    """What is in a tank or in the bottle in use: ``Gas bottle: 4.2 to 5.0 kg, 42 % (propane)``."""
+    store = tracked.store
+    low, high = tracked.level_range
+    if tracked.known_since is None:
+        return f"{store.name}: not known yet; weigh, read or fill it."
+    name = store.name
+    whole = store.capacity
+    if standing is not None and standing.in_use is not None:
+        name, whole = f"{store.name} ({standing.in_use.name} in use)", standing.in_use.holds
+    share = percent_span(min(1.0, low / whole), min(1.0, high / whole))
+    volume = f", {display.span(litres(store, low), litres(store, high), 'L')} of liquid" if store.water_l else ""
+    opened = ""
+    if standing is not None and standing.opened is not None:
+        opened = f"; opened {short_date(display.local(standing.opened).date())}"
+    return f"{name}: {display.span(low, high, store.unit)}, {share}{volume}{opened}"
+
+
+def spare(each: InSpare, display: Display) -> str:
+    """A bottle or can apart: ``Second bottle: full, 6 kg, weighs 13.2 kg, in the locker``."""
+    held = each.spare
+    if each.in_use:
+        return f"{held.name}: in use"
+    unit = "kg" if held.tare_kg is not None else ""
+    state = "empty" if each.contents < _EMPTY * held.holds else "full" if each.is_full else "begun"
+    parts = [state]
+    return f"{held.name}: {_details(parts, each, unit, display)}"
+
+
+def _details(parts: list[str], each: InSpare, unit: str, display: Display) -> str:
+    if each.spare.contents is not None:
+        parts.append(each.spare.contents.replace("-", " "))
+    if unit:
+        parts.append(f"weighs {display.amount(each.kg, 'kg')}")
+    if each.spare.where:
+        parts.append(each.spare.where)
+    return ", ".join(parts)
+
+
+_EMPTY = 0.03
+
+
+def apart(each: InSpare, store: Store, display: Display) -> str:
+    """The same with what is in it."""
+    whole = display.contents(store, each.spare.holds)
+    return f"{spare(each, display)}; {display.contents(store, each.contents)} of {whole}"
+
+
+def full_ones(standing: Standing) -> str | None:
+    """How many full ones stand apart."""
+    if not standing.spares or not standing.store.is_gas:
+        return None
+    n = standing.n_full
+    changes = "the next takes over by itself" if standing.store.changes_itself else "changed by hand"
+    return f"{counted(n, 'full one') if n else 'No full one'} apart; {changes}."
+
+
+def swapped(store: Store, named: Spare | None) -> str:
+    """The button that brings another bottle into use."""
+    return f"{named.name} in use now" if named is not None else f"Exchanged {store.name} for a full one"
+
+
+def refilled(named: Spare) -> str:
+    """The button that says that a bottle or can was filled."""
+    return f"{named.name} is full again"
+
+
+def poured(named: Spare, store: Store) -> str:
+    """The button that says that a can went into its tank."""
+    return f"{named.name} into {store.name}"
+
+
+def cold(each: ColdBottle, display: Display) -> str | None:
+    """What the night does to a bottle; None where it does nothing."""
+    name, low = each.store.name, display.amount(each.low_c, "degC")
+    if each.contents_kg <= 0:
+        return None
+    if not each.burns:
+        least = display.amount(each.least_c, "degC")
+        return f"{name} will not burn tonight: what is in it gives no gas below {least}, and {low} is expected."
+    if each.locked_kg > _LOCKED_KG:
+        locked = display.amount(each.locked_kg, "kg")
+        return f"{locked} of {name} cannot be used at {low}: its propane boils off first, the butane stays."
+    if each.is_weak:
+        gives, wants = (display.amount(rate, "kg") for rate in (each.gives_kg_per_h, each.wants_kg_per_h))
+        return (
+            f"{name} is small and cold for its heater: it gives about {gives} an hour for long at {low}, the heater "
+            f"takes {wants} at its full rate (common practice)."
+        )
+    return None
+
+
+_LOCKED_KG = 0.1
+
+
+def burn(each: Burn, display: Display) -> str:
+    """One appliance: ``0.14 kg an hour, 0.24 kg a day, 80 % of what burns; a full bottle lasts it 25 days``."""
+    store = each.store
+    parts = [
+        f"{display.contents(store, each.per_hour)} an hour at full",
+        f"{_small(each.per_day, store, display)} a day",
+    ]
+    if each.days_of_full is not None:
+        parts.append(f"full, {store.name} lasts it {days_words(each.days_of_full)}")
+    if each.wh_per_day >= 1:
+        parts.append(f"draws {display.amount(each.wh_per_day, 'Wh')} a day from the bank")
+    if feeds := _feeds(each):
+        parts.append(feeds)
+    return "; ".join(parts)
+
+
+def _small(amount: float, store: Store, display: Display) -> str:
+    how = display.unit(store.unit)
+    return f"{figure(how.to_shown(amount), 2)} {how.unit}"
+
+
+_FEEDS = {Feed.DC: "on the bank", Feed.MAINS: "on mains", Feed.OFF: "off"}
+
+
+def _feeds(each: Burn) -> str:
+    said = []
+    if each.appliance.driving_on is not Feed.FUEL:
+        said.append(f"{_FEEDS[each.appliance.driving_on]} while driving")
+    if each.appliance.plugged_on is not Feed.FUEL:
+        said.append(f"{_FEEDS[each.appliance.plugged_on]} while plugged in")
+    return listed(said)
+
+
+def held(each: Held, display: Display) -> str:
+    """The list against the log: ``the list burns 0.31 kg a day, the log shows 0.42: something runs more ...``."""
+    store = each.store
+    listed_words = _small(each.listed, store, display)
+    how = display.unit(store.unit)
+    logged = figure(how.to_shown(each.logged.p50), 2)
+    span = f"{figure(how.to_shown(each.logged.p10), 2)} to {figure(how.to_shown(each.logged.p90), 2)}"
+    text = f"{store.name}: over the last {counted(each.days, 'day')} the list burns {listed_words} a day"
+    if not each.told:
+        return f"{text}; there is too little log yet to hold against it."
+    text += f", the log shows {logged} ({span})"
+    if not each.is_apart:
+        return f"{text}: they agree."
+    more = "something runs more than it says" if each.times > 1 else "less runs than it says"
+    parts = []
+    if each.heat is not None:
+        parts.append(f"heating {figure(each.heat, 1)} times the list")
+    if each.rest is not None:
+        parts.append(f"the rest {figure(each.rest, 1)} times")
+    told = f" ({listed(parts)})" if parts else ""
+    return f"{text}: {more}{told}."
+
+
+def stays(each: MustStay, display: Display) -> str:
+    """What must stay in a store, and why."""
+    store = each.store
+    level = display.contents(store, each.level)
+    parts = [f"{store.name}: {level} must stay"]
+    if each.pump is not None and each.pump_km is not None and each.pump_spot is not None:
+        way = display.amount(each.pump_km, "km")
+        pump = f"{display.contents(store, each.pump)} take it {way} to {each.pump_spot.name}, margin and all"
+        parts.append(pump)
+    if not store.by_pump or each.pump is None:
+        parts.append(f"{percent(store.line)} of the tank is its line as set up")
+    if each.buffer > 0:
+        parts.append(f"{display.contents(store, each.buffer)} on top for {_days(store.buffer_days)} without supply")
+    return "; ".join(parts) + "."
+
+
+def _days(days: float) -> str:
+    return counted(round(days, 1), "day")
+
+
+def range_words(each: Range, display: Display) -> str:
+    """The range above what must stay."""
+    return f"{display.span(each.p10, each.p90, 'km')} above what must stay"
+
+
+def goes(each: Range, store: Store, ways: Ways, display: Display) -> list[str]:
+    """How far a litre goes, as drives and levels teach, by hand from full to full, on fast roads and slow."""
+    said = [f"{store.name}: {_per_hundred(each, display)}, {_km_per_l(1 / each.p50, display)}, as the log teaches."]
+    if ways.spans:
+        last = ways.spans[-1]
+        said.append(
+            f"By hand, full to full: {_km_per_l(last.km_per_l, display)} over {display.amount(last.km, 'km')} "
+            f"and {display.amount(last.litres, 'L')}, until {short_date(display.local(last.until).date())}."
+        )
+    roads = [
+        f"{_km_per_l(value, display)} on {name} roads"
+        for name, value in (("fast", ways.fast_km_per_l), ("slow", ways.slow_km_per_l))
+        if value is not None
+    ]
+    return [*said, *([capital(listed(roads)) + "."] if roads else [])]
+
+
+def _per_hundred(each: Range, display: Display) -> str:
+    far = display.unit("km").unit
+    return f"{display.per(each.p50, 'L', 'km', _HUNDRED, 1)} per 100 {far}"
+
+
+def _km_per_l(km: float, display: Display) -> str:
+    far, volume = display.unit("km"), display.unit("L")
+    return f"{figure(km * far.factor / volume.factor, 1)} {far.unit} per {volume.unit}"
+
+
+def cost(each: Cost, display: Display) -> str:
+    """What a kilowatt-hour takes one way."""
+    parts = [f"{hours_words(each.runs_h)} for 1 kWh"]
+    if each.litres:
+        parts.append(f"{display.amount(each.litres, 'L')} of fuel")
+    elif each.litres is None:
+        parts.append("what it burns an hour is not said")
+    if each.money is not None:
+        parts.append(f"{figure(each.money, 2)} at known prices")
+    return f"{each.source.kind.name}: {', '.join(parts)}"
+
+
+def worth(each: Worth, display: Display) -> str:
+    """Whether a generator was worth carrying."""
+    season = f"In {counted(each.days, 'day')} it ran {counted(round(each.hours, 1), 'hour')}"
+    if each.runs == 0:
+        return f"In {counted(each.days, 'day')} the generator was not run once."
+    burnt = f", burnt {display.amount(each.litres, 'L')}" if each.litres is not None else ""
+    gave = f" and gave {figure(each.kwh, 1)} kWh"
+    text = f"{season}{burnt}{gave}."
+    if each.nights is None:
+        return text
+    if each.nights == 0:
+        return f"{text} The bank would have stayed above its line every night without it."
+    text += f" It saved {counted(each.nights, 'night')} on which the bank would have gone under its line."
+    return (
+        f"{text} Another 100 W of panels would have saved {each.with_panel} of them, another 100 Ah {each.with_bank}."
+    )
+
+
+def oil(each: Worth) -> str:
+    """The generator's oil, by hours."""
+    left = each.oil_due_h - each.oil_h
+    run = f"{counted(round(each.oil_h, 1), 'hour')} since its oil was changed"
+    if left <= 0:
+        return f"Generator: {run}; it is due."
+    return f"Generator: {run}, due in {counted(round(left, 1), 'hour')}."
+
+
+ANSWERS = {Answer.YES: "Yes.", Answer.TIGHT: "It is tight.", Answer.NO: "No."}
+
+
+def verdict(each: BurnVerdict, display: Display) -> list[str]:
+    """The answer to *can I run it?*, line by line."""
+    store, ask = each.store, each.ask
+    takes = _small(each.takes, store, display)
+    said = [f"{ANSWERS[each.answer]} It takes {takes} of {store.name}, {_what(each, display)}."]
+    left = f"{display.contents(store, each.left)} would be left"
+    if each.left_days is not None:
+        left += f", for {days_words(each.left_days)} as it is used"
+    said.append(f"{left}.")
+    if ask.appliance.kind.by_cold and each.costs_days is not None:
+        said.append(f"That is {days_words(each.costs_days)} of usual use.")
+    if each.locked > _LOCKED_KG:
+        said.append(f"{display.amount(each.locked, 'kg')} of what is left cannot be used in that cold.")
+    if each.too_fast:
+        said.append("The bottle is small and cold for that: it may freeze up and give less (common practice).")
+    if each.short and each.held_c is not None:
+        said.append(f"It cannot hold the temperature below {display.amount(each.held_c, 'degC')} outside.")
+    if each.bank is not None:
+        low = percent_span(each.bank.low_with.p10, each.bank.low_with.p90)
+        said.append(f"The bank gives {display.amount(each.wh, 'Wh')} to it; its low is then {low}.")
+    elif each.wh:
+        said.append(f"It draws {display.amount(each.wh, 'Wh')} from the bank, of which nothing is known.")
+    if each.water_l > _WET_L:
+        said.append(f"It puts {display.amount(each.water_l, 'L')} of water into the air: keep a vent open.")
+    return said
+
+
+_WET_L = 0.1
+
+
+def _what(each: BurnVerdict, display: Display) -> str:
+    ask = each.ask
+    if ask.night_c is not None:
+        return f"ten hours of a night at {display.amount(ask.night_c, 'degC')}"
+    if ask.litres is not None:
+        return f"{display.amount(ask.litres, 'L')} of hot water"
+    return f"{hours_words(each.hours)} at {exact(ask.appliance.full_kw)} kW"
+
+
+def wet(litres_a_day: float, display: Display) -> str | None:
+    """The water that burning without a flue puts into the air."""
+    if litres_a_day < _WET_L:
+        return None
+    return (
+        f"What burns without a flue puts about {display.amount(litres_a_day, 'L')} of water into the air a day "
+        "and takes its oxygen: air the room while it burns."
+    )

@@ -1,0 +1,190 @@
+"""Heat in words: how many nights, what ends it, what the cold does to the rig, what a lever buys."""
+
+from datetime import datetime, timedelta
+
+from lodeline.core.figures import Heat
+from lodeline.core.forecast.energy_ahead import Range
+from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.fuel.nights import Bought, ColdNight, HeatAhead, Needs, Nights
+from lodeline.core.rig import Rig
+from lodeline.core.warmth import HeatGear, Quiet
+from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.habits import exact, figure
+from lodeline.text.levers import lever_words
+from lodeline.text.times import clock_on, day_name, days_words, short_date
+
+NO_HEATER = "No heater is listed on a store that is known."
+ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
+
+
+def nights(each: Nights) -> str:
+    """A range of nights: ``6 to 8 nights``."""
+    if each.beyond:
+        return f"over {counted(each.p10 if each.p10 else each.p50, 'night')}"
+    if each.p10 == each.p90:
+        return counted(each.p50, "night") if each.p50 else "not one whole night"
+    return f"{exact(each.p10)} to {counted(each.p90, 'night')}"
+
+
+def headline(
+    heat: HeatAhead | None, cooking: StoreForecast | None, ahead: Forecast, range_km: Range | None, display: Display
+) -> str:
+    """The whole of it: heat, gas for cooking, range."""
+    parts = []
+    if heat is not None:
+        low = display.amount(heat.low_c, "degC")
+        parts.append(f"Heat for {nights(heat.nights)} at the expected cold ({low} tonight)")
+    if cooking is not None:
+        parts.append(f"gas for cooking {_until(cooking, ahead, display)}")
+    if range_km is not None:
+        parts.append(f"{display.span(range_km.p10, range_km.p90, 'km')} of range above what must stay")
+    if not parts:
+        return "Nothing is known yet of gas, heat or fuel."
+    return capital("; ".join(parts)) + "."
+
+
+def _until(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    """Until when: by the forecast, else by what is left over what is used a day."""
+    at = ahead.when(each.p50_days)
+    if at is not None:
+        now, then = display.local(ahead.at), display.local(at)
+        return "is at its line" if each.p50_days == 0 else f"until {day_name(then.date(), now.date())}"
+    rate = each.rate_per_day or 0.0
+    if each.level is None or rate <= 0:
+        return f"for over {counted(ahead.horizon_days, 'day')}"
+    days = max(float(ahead.horizon_days), (each.level - each.store.line_level) / rate)
+    if days > _YEAR_DAYS:
+        return "for over a year"
+    month = display.local(ahead.at).date() + timedelta(days=round(days))
+    return f"until {month:%B}"
+
+
+_YEAR_DAYS = 365.0
+
+
+def what_ends_it(heat: HeatAhead, now: datetime, display: Display) -> str:
+    """What gives out first, and when: ``The bank ends the heat, about 03:00 on Saturday; then it is cold ...``."""
+    first = heat.first
+    if first is None or heat.ends_at is None:
+        return f"Nothing that the heat needs gives out in {counted(Heat.horizon_days, 'day')}."
+    local, at = display.local(now), display.local(heat.ends_at)
+    low, _, high = heat.ends
+    span = ""
+    if low is not None and high is not None and high - low > 0.2:
+        span = f", some time from {days_words(low)} to {days_words(high)} from now"
+    sure = percent(min(first.p_first, 0.99))
+    text = f"{capital(first.store.name)} ends the heat first ({sure} likely), about {clock_on(at, local)}{span}."
+    return f"{text} {ELECTRICITY}" if first.store.is_bank else text
+
+
+def need(each: Needs, now: datetime, display: Display) -> str:
+    """One thing that the heat needs: ``Diesel: 28 L, the heater draws none under 17 L; 3 to 5 days``."""
+    store = each.store
+    have = display.contents(store, each.level)
+    ends = display.contents(store, each.ends_at)
+    if store.is_bank:
+        until = f"its line is {ends}"
+    elif store.is_fuel and each.ends_at > 0:
+        until = f"the heater draws none under {ends}"
+    elif each.ends_at > 0:
+        until = f"{ends} of it cannot be used in the cold"
+    else:
+        until = "usable to the end"
+    low, middle, high = each.days
+    if middle is None:
+        lasts = f"over {counted(Heat.horizon_days, 'day')}"
+        if low is not None:
+            lasts = f"{days_words(low)} at the least, perhaps {lasts}"
+    elif middle == 0:
+        lasts = "there now"
+    else:
+        ends_words = f"over {counted(Heat.horizon_days, 'day')}" if high is None else days_words(high)
+        lasts = f"{days_words(low or 0.0)} to {ends_words}"
+    return f"{store.name}: {have}, {until}; {lasts}"
+
+
+def colder(each: HeatAhead, display: Display) -> str:
+    """Nights left were it so much colder: ``At 5 °C colder than expected: 4 to 6 nights``."""
+    if each.colder_c == 0:
+        return f"At the expected cold, {display.amount(each.low_c, 'degC')} tonight: {nights(each.nights)}"
+    by = display.amount(each.colder_c, "degC difference")
+    return f"At {by} colder, {display.amount(each.low_c, 'degC')} tonight: {nights(each.nights)}"
+
+
+def bought(rig: Rig, each: Bought, display: Display) -> str:
+    """What a lever buys: ``Heating 2 °C down: half a night more; 4 to 6 nights``."""
+    what = lever_words(rig, each.lever, display)
+    if each.more_days < _NOTHING_DAYS:
+        return f"{what}: buys next to nothing; {nights(each.nights)}"
+    more = f"{days_words(each.more_days)} more"
+    then = f"; then {each.first.store.name} ends it" if each.first is not None else ""
+    return f"{what}: {more}, {nights(each.nights)}{then}"
+
+
+_NOTHING_DAYS = 0.04
+
+
+def both_sides(each: Bought, rig: Rig, display: Display) -> str:
+    """What it spares a day, of the whole rig."""
+    spares = []
+    for touch in each.lever.touches:
+        store = rig.store(touch.store)
+        if store is not None and touch.per_day > 0:
+            spares.append(f"{display.contents(store, touch.per_day)} of {store.name}")
+    return f"spares {listed(spares)} a day" if spares else ""
+
+
+def night(rig: Rig, each: ColdNight, display: Display) -> str:
+    """One night of the strip, in words."""
+    cold = f"{short_date(each.date)}: low {display.amount(each.low_c, 'degC')}"
+    if each.sd_c:
+        cold += f" (give or take {display.amount(each.sd_c, 'degC difference')})"
+    burns = []
+    for id, amount in each.burns.items():
+        store = rig.store(id)
+        if store is not None:
+            burns.append(f"{display.span(amount.p10, amount.p90, store.unit)} of {store.name}")
+    text = f"{cold}; heating burns {listed(burns)}" if burns else cold
+    return f"{text}; the heater cannot hold the temperature" if each.falls_short else text
+
+
+def held(coldest_c: float | None, inside_c: float, display: Display) -> str | None:
+    """Down to what outside an inside temperature is held."""
+    if coldest_c is None:
+        return None
+    inside = display.amount(inside_c, "degC")
+    if coldest_c < _NO_SUCH_COLD_C:
+        return f"The heaters hold {inside} in any cold that comes."
+    return f"The heaters cannot hold {inside} below {display.amount(coldest_c, 'degC')} outside."
+
+
+_NO_SUCH_COLD_C = -50.0
+
+
+def morning(celsius: float, display: Display) -> str:
+    """Inside in the morning if the heat goes off in the evening."""
+    hour = f"{int(Heat.off_at_h)}:00"
+    return f"If the heat goes off at {hour}, it is about {display.amount(celsius, 'degC')} inside at dawn."
+
+
+def loss(gear: HeatGear | None, listed_w_per_k: float, learned: Range | None) -> str:
+    """What the rig loses, as reckoned and as the log shows it."""
+    if gear is None:
+        return (
+            "Say below how the rig is built and how warm it is kept: until then heat goes by the degree-days under "
+            "a common base, and no cold is told that a heater cannot hold."
+        )
+    base = f"{figure(listed_w_per_k)} W a degree"
+    source = "as taken over from the log" if gear.ua_w_per_k is not None else "by size, glass and insulation"
+    text = f"The rig loses {base} {source}."
+    if learned is not None:
+        text += f" The log shows {figure(learned.p10)} to {figure(learned.p90)} W a degree."
+    return text
+
+
+def quiet(hours: Quiet | None, display: Display) -> str | None:
+    """The crew's quiet hours."""
+    if hours is None:
+        return None
+    first, last = (f"{int(hour) % 24}:{round(hour % 1 * 60):02d}" for hour in (hours.from_h, hours.until_h))
+    return f"Quiet hours from {first} to {last}: no generator and no engine is planned in them."
