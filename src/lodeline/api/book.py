@@ -29,8 +29,9 @@ from lodeline.formats.places.files import (
     write_places,
 )
 from lodeline.logbook import models as m
-from lodeline.logbook.services import book, rows
+from lodeline.logbook.services import book, fuel, rows
 from lodeline.logbook.services.derived import Derived, derived
+from lodeline.text import fuel as fuel_text
 from lodeline.text import stops as text
 from lodeline.text.display import Display
 from lodeline.text.problems import refusal
@@ -93,7 +94,8 @@ class ServiceNameOut(Out):
 
 
 class BookOut(Out):
-    """All places, the nearest first. ``rings``: of equal way; ``unit``: that ways are in."""
+    """All places, the nearest first. ``rings``: of equal way; ``range``: how far the fuel goes; ``unit``: that ways
+    are in."""
 
     revision: int
     now: Moment
@@ -103,6 +105,7 @@ class BookOut(Out):
     units: str
     spots: list[SpotOut]
     rings: list[RingOut]
+    range: RingOut | None
     offered: list[OfferedOut]
     services: list[ServiceNameOut]
     needs: list[str]
@@ -177,7 +180,7 @@ def places(request: HttpRequest, rig_id: str) -> BookOut:
     return BookOut(
         revision=known.revision, now=moment(known.now, display), here=place_out(here),
         here_words=here.name if here else "", unit=display.unit("km").unit, units=display.system,
-        spots=spots, rings=_rings(spots, display),
+        spots=spots, rings=_rings(spots, display), range=_range(known, display),
         offered=[
             OfferedOut(words=text.nights(each), place=PlaceOut(name=each.place.name, lat=each.place.lat,
             lon=each.place.lon))
@@ -221,6 +224,14 @@ def _spot(
 
 def _visits(rig: Rig, spot: Spot, log: Log, display: Display) -> list[str]:
     return [text.visit(rig, each, display) for each in visits(spot, log)[:_MOST_VISITS] if each.day.events]
+
+
+def _range(known: Derived, display: Display) -> RingOut | None:
+    """How far the fuel goes above what must stay: there, and not back."""
+    reached = fuel.range_of(known)
+    if reached is None:
+        return None
+    return RingOut(way=display.value(reached.p50, "km", _WAY_DIGITS), words=fuel_text.ring(reached, display))
 
 
 def _rings(spots: list[SpotOut], display: Display) -> list[RingOut]:

@@ -41,7 +41,7 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
         "usualLine": _usual_line(row), "apart": _apart(row), "isBank": row.role is Role.BANK,
         "countsItself": row.unit is None, "fills": row.sense is Sense.FILLS, "isFuel": row.role is Role.VEHICLE_FUEL,
-        "drains": row.role is Role.DRAIN, "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED),
+        "drains": row.role is Role.DRAIN, "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED, Role.GAS),
         "served": list(row.served), "usualServed": row.usual_served,
     }  # fmt: skip
 
@@ -84,8 +84,12 @@ def catalogue() -> dict[str, Any]:
         "applianceKinds": _choices({row.id: row.name for row in APPLIANCE_KINDS.values()}),
         "served": _choices({served: names.SERVED[served] for served in Served}),
         "outlets": _choices(names.OUTLETS),
+        "bodies": _choices(names.BODIES), "insulations": _choices(names.INSULATIONS), "feeds": _choices(names.FEEDS),
         "supplies": [
-            {"id": row.id, "name": row.name, "unit": row.unit, "sense": row.sense, "capacity": row.capacity}
+            {
+                "id": row.id, "name": row.name, "unit": row.unit, "sense": row.sense, "capacity": row.capacity,
+                "kwhPerUnit": row.kwh_per_unit,
+            }
             for row in SUPPLY_PRESETS.values()
         ],
         "loadKinds": _choices({row.id: row.name for row in LOAD_KINDS.values()}),

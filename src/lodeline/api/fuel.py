@@ -39,7 +39,7 @@ class NeedOfHeatOut(Out):
     share: float
 
 
-class NightOut(Out):
+class ColdNightOut(Out):
     """A night ahead. Numbers are for drawing, in the units shown."""
 
     date: str
@@ -67,7 +67,7 @@ class HeatOut(Out):
     ends: str
     needs: list[NeedOfHeatOut]
     colder: list[str]
-    strip: list[NightOut]
+    strip: list[ColdNightOut]
     burn_name: str
     burn_unit: str
     levers: list[BoughtOut]
@@ -128,7 +128,7 @@ class StaysOut(Out):
     by_pump: bool | None
 
 
-class AskOut(Out):
+class BurnAskOut(Out):
     """What can be asked of an appliance: ``by``: hours, a night, litres."""
 
     id: str
@@ -183,12 +183,13 @@ class FuelOut(Out):
     quiet: str | None
     quiet_from_h: float | None
     quiet_until_h: float | None
-    asks: list[AskOut]
+    asks: list[BurnAskOut]
     ask_night: float
     ask_litres: float
     gear: HeatGearOut
     spares: list[SpareOut]
     tanks: list[str]
+    gas: list[str]
     temp_unit: str
     volume_unit: str
     weight_unit: str
@@ -208,8 +209,7 @@ def fuel_(request: HttpRequest, rig_id: str) -> HttpResponse:
 def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     core, now = known.rig, fuel.heat_now(known, rig.pk)
     stays, driven = fuel.stays(known), fuel.driven(known)
-    line = next((each for each in stays if driven is not None and each.store.id == driven.store.id), None)
-    far = lines.range_km(driven, line) if driven is not None and line is not None else None
+    far = fuel.range_of(known)
     ahead = nights.ahead_of(known.all_known, rig.pk, n_days=8)
     listed = burns(core, fuel.late_days(known))
     generators = fuel.generators(known)
@@ -249,6 +249,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         ask_night=display.value(Heat.cold_night_c, "degC", 0), ask_litres=display.value(_SHOWERS_L, "L", 0),
         gear=_gear(known, display), spares=[_spare(known, each.id, display) for each in core.spares],
         tanks=[store.id for store in core.stores if store.kind.contents],
+        gas=[store.id for store in core.stores if store.is_gas],
         temp_unit=display.unit("degC").unit, volume_unit=display.unit("L").unit,
         weight_unit=display.unit("kg").unit, distance_unit=display.unit("km").unit,
         length_unit=display.unit("m").unit, cautions=cautions(_cautions(known), display),
@@ -305,13 +306,13 @@ def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> 
     )  # fmt: skip
 
 
-def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> NightOut:
+def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> ColdNightOut:
     amount = each.burns[drawn.id]
 
     def low(celsius: float) -> float:
         return display.value(celsius, "degC", 1)
 
-    return NightOut(
+    return ColdNightOut(
         date=each.date.isoformat(), label=f"{each.date:%a}", low=low(each.low_c), low_p10=low(each.low_c - each.sd_c),
         low_p90=low(each.low_c + each.sd_c), burn=display.value(amount.p50, drawn.unit, 2),
         burn_p10=display.value(amount.p10, drawn.unit, 2), burn_p90=display.value(amount.p90, drawn.unit, 2),
@@ -376,10 +377,10 @@ def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
     )  # fmt: skip
 
 
-def _ask(known: Derived, id: str) -> AskOut:
+def _ask(known: Derived, id: str) -> BurnAskOut:
     each = fuel.appliance_of(known.rig, id)
     by = ["hours", *(["night"] if each.kind.by_cold else []), *(["litres"] if each.kind.by_litre else [])]
-    return AskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes)
+    return BurnAskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes)
 
 
 def _gear(known: Derived, display: Display) -> HeatGearOut:

@@ -83,7 +83,7 @@ class Store:
     nobody said. ``served_by``: the service of a place that serves it, where that is not what its kind says.
     ``takes``: the outlets that drain into a grey tank; empty where nobody said. ``reads_from``: what its gauge shows
     when it is empty, as a share: a fouled sensor. ``outside``: whether it hangs in the frost, None where nobody said.
-    Of gas: ``propane_share`` of a mix, by weight; ``changes_itself``: a spare takes over by itself; ``water_l``: of a
+    Of gas: ``propane_share`` of a mix, by weight; ``changes_itself``: a spare takes over by itself; ``tank_l``: of a
     fixed tank, whose gauge and litres are of its whole volume. Of fuel: ``pick_up``: the share at which a heater's
     pick-up stops; ``by_pump``: the way to the next pump is its line, and no share of the tank. ``buffer_days``: days
     without supply that it is to sit out. ``kwh_per_unit``: of a supply that is burnt, lower heating value.
@@ -115,7 +115,7 @@ class Store:
     outside: bool | None = None
     propane_share: float | None = None
     changes_itself: bool = False
-    water_l: float | None = None
+    tank_l: float | None = None
     pick_up: float | None = None
     by_pump: bool = False
     buffer_days: float = 0.0

@@ -128,7 +128,7 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
         own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by, takes=frozenset(doc.takes or ()),
         reads_from=doc.reads_from or 0.0, outside=doc.outside, propane_share=doc.propane_share,
-        changes_itself=bool(doc.changes_itself), water_l=doc.water_l, pick_up=doc.pick_up, by_pump=bool(doc.by_pump),
+        changes_itself=bool(doc.changes_itself), tank_l=doc.tank_l, pick_up=doc.pick_up, by_pump=bool(doc.by_pump),
         buffer_days=doc.buffer_days or 0.0, own_kwh=doc.kwh_per_unit,
     )  # fmt: skip
 

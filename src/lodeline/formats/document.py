@@ -180,7 +180,7 @@ class StoreDoc(Part):
     outside: bool | None = None
     propane_share: Share | None = None
     changes_itself: bool | None = None
-    water_l: Annotated[float, Field(gt=0, le=5000), UnitOf("L")] | None = None
+    tank_l: Annotated[float, Field(gt=0, le=5000), UnitOf("L")] | None = None
     pick_up: Annotated[float, Field(ge=0, le=0.9)] | None = None
     by_pump: bool | None = None
     kwh_per_unit: Annotated[float, Field(gt=0, le=20)] | None = None

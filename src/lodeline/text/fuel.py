@@ -29,7 +29,7 @@ def in_store(tracked: Tracked, standing: Standing | None, display: Display) -> s
     if standing is not None and standing.in_use is not None:
         name, whole = f"{store.name} ({standing.in_use.name} in use)", standing.in_use.holds
     share = percent_span(min(1.0, low / whole), min(1.0, high / whole))
-    volume = f", {display.span(litres(store, low), litres(store, high), 'L')} of liquid" if store.water_l else ""
+    volume = f", {display.span(litres(store, low), litres(store, high), 'L')} of liquid" if store.tank_l else ""
     opened = ""
     if standing is not None and standing.opened is not None:
         opened = f"; opened {short_date(display.local(standing.opened).date())}"
@@ -192,6 +192,11 @@ def _days(days: float) -> str:
 def range_words(each: Range, display: Display) -> str:
     """The range above what must stay."""
     return f"{display.span(each.p10, each.p90, 'km')} above what must stay"
+
+
+def ring(each: Range, display: Display) -> str:
+    """The range as a ring of the sketch."""
+    return f"range, about {display.amount(each.p50, 'km')}"
 
 
 def goes(each: Range, store: Store, ways: Ways, display: Display) -> list[str]:

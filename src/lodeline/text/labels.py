@@ -28,6 +28,16 @@ LABELS: dict[str, str] = {
     "horizon_deg": "Obstruction height, degrees", "amps": "Into the bank", "fuel_store": "Burns from",
     "fuel_l_per_h": "Burns", "surge_watts": "Surge", "idle_watts": "Idle", "efficiency": "Efficiency",
     "always_on": "It is on", "hours_per_day": "Runs", "via": "Through", "when": "When",
+    # gas, heat and fuel
+    "propane_share": "Propane in the mix", "changes_itself": "The next bottle", "tank_l": "The whole tank",
+    "pick_up": "A heater draws none under", "by_pump": "Its line", "kwh_per_unit": "Heat of one unit",
+    "buffer_days": "Days to sit out without supply", "lowest_kw": "Lowest rate", "driving_on": "While driving, on",
+    "plugged_on": "While plugged in, on", "idle_l_per_h": "Burns at no load", "full_l_per_h": "Burns at full load",
+    "rated_w": "Rated", "oil_hours": "Oil every", "spares": "Bottles and cans", "tare": "Empty weight",
+    "contents": "In it", "heat": "Heating", "quiet": "Quiet hours", "body": "Built as", "insulation": "Keeps its heat",
+    "living": "Length that is heated", "glazing_m2": "Windows", "day_temp": "Inside by day",
+    "night_temp": "Inside at night", "night_from_h": "Night from", "night_until_h": "Night until",
+    "from_h": "Quiet from", "until_h": "Quiet until", "appliance": "Appliance", "night": "Outside",
     # entries
     "text": "Reading", "value": "Value", "at": "Time", "date": "Date", "time": "Time", "type": "What was done",
     "store": "Store", "amount": "Amount", "left": "Left in it", "from": "From", "to": "To", "source": "From",

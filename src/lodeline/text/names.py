@@ -1,6 +1,20 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
-from lodeline.core.catalogue import DayStatus, Outlet, Served, SkyWord, StoreKind, System, Toilet, Via, VoltsState, When
+from lodeline.core.catalogue import (
+    Body,
+    DayStatus,
+    Feed,
+    Insulation,
+    Outlet,
+    Served,
+    SkyWord,
+    StoreKind,
+    System,
+    Toilet,
+    Via,
+    VoltsState,
+    When,
+)
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
@@ -23,6 +37,16 @@ SERVED: dict[Served, str] = {Served.STOP: "at a stop", Served.HERE: "here, on th
 TOILETS: dict[Toilet, str] = {
     Toilet.CASSETTE: "cassette", Toilet.BLACK: "black tank", Toilet.COMPOSTING: "composting, with urine bottle",
     Toilet.NONE: "none",
+}  # fmt: skip
+BODIES: dict[Body, str] = {
+    Body.VAN: "a van", Body.MOTORHOME: "a motorhome", Body.TRAILER: "a trailer", Body.TRUCK: "a truck with a box",
+    Body.BUS: "a bus",
+}  # fmt: skip
+INSULATIONS: dict[Insulation, str] = {
+    Insulation.GOOD: "well", Insulation.FAIR: "fairly well", Insulation.POOR: "badly",
+}  # fmt: skip
+FEEDS: dict[Feed, str] = {
+    Feed.FUEL: "its gas or fuel", Feed.DC: "the bank's volts", Feed.MAINS: "mains", Feed.OFF: "nothing, it is off",
 }  # fmt: skip
 HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "nothing"}
 RESERVE, OUTSIDE = "the reserve", "outside"

@@ -231,7 +231,7 @@ export const CATALOGUE = {
         "tare_kg",
         "propane_share",
         "changes_itself",
-        "water_l",
+        "tank_l",
         "heats",
         "generates"
       ],
@@ -259,7 +259,7 @@ export const CATALOGUE = {
       "fills": false,
       "isFuel": false,
       "drains": false,
-      "freezes": false,
+      "freezes": true,
       "served": [
         "stop",
         "here"
@@ -531,76 +531,140 @@ export const CATALOGUE = {
       "name": "urine"
     }
   ],
+  "bodies": [
+    {
+      "id": "van",
+      "name": "a van"
+    },
+    {
+      "id": "motorhome",
+      "name": "a motorhome"
+    },
+    {
+      "id": "trailer",
+      "name": "a trailer"
+    },
+    {
+      "id": "truck",
+      "name": "a truck with a box"
+    },
+    {
+      "id": "bus",
+      "name": "a bus"
+    }
+  ],
+  "insulations": [
+    {
+      "id": "good",
+      "name": "well"
+    },
+    {
+      "id": "fair",
+      "name": "fairly well"
+    },
+    {
+      "id": "poor",
+      "name": "badly"
+    }
+  ],
+  "feeds": [
+    {
+      "id": "fuel",
+      "name": "its gas or fuel"
+    },
+    {
+      "id": "dc",
+      "name": "the bank's volts"
+    },
+    {
+      "id": "mains",
+      "name": "mains"
+    },
+    {
+      "id": "off",
+      "name": "nothing, it is off"
+    }
+  ],
   "supplies": [
     {
       "id": "rubbish",
       "name": "Rubbish",
       "unit": "bags",
       "sense": "fills",
-      "capacity": 3.0
+      "capacity": 3.0,
+      "kwhPerUnit": null
     },
     {
       "id": "recycling",
       "name": "Recycling",
       "unit": "bags",
       "sense": "fills",
-      "capacity": 2.0
+      "capacity": 2.0,
+      "kwhPerUnit": null
     },
     {
       "id": "firewood",
       "name": "Firewood",
       "unit": "kg",
       "sense": "drains",
-      "capacity": 40.0
+      "capacity": 40.0,
+      "kwhPerUnit": 4.0
     },
     {
       "id": "pellets",
       "name": "Pellets",
       "unit": "kg",
       "sense": "drains",
-      "capacity": 30.0
+      "capacity": 30.0,
+      "kwhPerUnit": 4.8
     },
     {
       "id": "cylinders",
       "name": "One-use gas cylinders",
       "unit": "cylinders",
       "sense": "drains",
-      "capacity": 8.0
+      "capacity": 8.0,
+      "kwhPerUnit": 5.8
     },
     {
       "id": "laundry",
       "name": "Laundry to wash",
       "unit": "kg",
       "sense": "fills",
-      "capacity": 8.0
+      "capacity": 8.0,
+      "kwhPerUnit": null
     },
     {
       "id": "food",
       "name": "Food",
       "unit": "days of food",
       "sense": "drains",
-      "capacity": 7.0
+      "capacity": 7.0,
+      "kwhPerUnit": null
     },
     {
       "id": "additive",
       "name": "Toilet additive",
       "unit": "doses",
       "sense": "drains",
-      "capacity": 12.0
+      "capacity": 12.0,
+      "kwhPerUnit": null
     },
     {
       "id": "medium",
       "name": "Toilet medium",
       "unit": "uses",
       "sense": "drains",
-      "capacity": 80.0
+      "capacity": 80.0,
+      "kwhPerUnit": null
     },
     {
       "id": "toilet-bags",
       "name": "Toilet bags",
       "unit": "bags",
       "sense": "drains",
-      "capacity": 40.0
+      "capacity": 40.0,
+      "kwhPerUnit": null
     }
   ],
   "loadKinds": [
@@ -947,6 +1011,37 @@ export const CATALOGUE = {
     "hours_per_day": "Runs",
     "via": "Through",
     "when": "When",
+    "propane_share": "Propane in the mix",
+    "changes_itself": "The next bottle",
+    "tank_l": "The whole tank",
+    "pick_up": "A heater draws none under",
+    "by_pump": "Its line",
+    "kwh_per_unit": "Heat of one unit",
+    "buffer_days": "Days to sit out without supply",
+    "lowest_kw": "Lowest rate",
+    "driving_on": "While driving, on",
+    "plugged_on": "While plugged in, on",
+    "idle_l_per_h": "Burns at no load",
+    "full_l_per_h": "Burns at full load",
+    "rated_w": "Rated",
+    "oil_hours": "Oil every",
+    "spares": "Bottles and cans",
+    "tare": "Empty weight",
+    "contents": "In it",
+    "heat": "Heating",
+    "quiet": "Quiet hours",
+    "body": "Built as",
+    "insulation": "Keeps its heat",
+    "living": "Length that is heated",
+    "glazing_m2": "Windows",
+    "day_temp": "Inside by day",
+    "night_temp": "Inside at night",
+    "night_from_h": "Night from",
+    "night_until_h": "Night until",
+    "from_h": "Quiet from",
+    "until_h": "Quiet until",
+    "appliance": "Appliance",
+    "night": "Outside",
     "text": "Reading",
     "value": "Value",
     "at": "Time",

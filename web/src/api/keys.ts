@@ -14,6 +14,7 @@ export const keys = {
   rigLevers: (rig: number, until: string | null) => ["rig", rig, "rig-levers", until] as const,
   stay: (rig: number, until: string, sure: number) => ["rig", rig, "stay", until, sure] as const,
   water: (rig: number) => ["rig", rig, "water"] as const,
+  fuel: (rig: number) => ["rig", rig, "fuel"] as const,
   ration: (rig: number, until: string, sure: number) => ["rig", rig, "ration", until, sure] as const,
   places: (rig: number) => ["rig", rig, "places"] as const,
   place: (rig: number, place: string) => ["rig", rig, "place", place] as const,

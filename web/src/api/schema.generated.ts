@@ -2018,8 +2018,8 @@ export interface components {
             propane_share?: number | null;
             /** Changes Itself */
             changes_itself?: boolean | null;
-            /** Water L */
-            water_l?: number | null;
+            /** Tank L */
+            tank_l?: number | null;
             /** Pick Up */
             pick_up?: number | null;
             /** By Pump */
@@ -2700,29 +2700,13 @@ export interface components {
         };
         /**
          * NightOut
-         * @description A night ahead. Numbers are for drawing, in the units shown.
+         * @description A local midnight, and what is written under it.
          */
         NightOut: {
-            /** Date */
-            date: string;
+            /** At */
+            at: string;
             /** Label */
             label: string;
-            /** Low */
-            low: number;
-            /** Low P10 */
-            low_p10: number;
-            /** Low P90 */
-            low_p90: number;
-            /** Burn */
-            burn: number;
-            /** Burn P10 */
-            burn_p10: number;
-            /** Burn P90 */
-            burn_p90: number;
-            /** Short */
-            short: boolean;
-            /** Words */
-            words: string;
         };
         /** RangeOut */
         RangeOut: {
@@ -3806,7 +3790,8 @@ export interface components {
         };
         /**
          * BookOut
-         * @description All places, the nearest first. ``rings``: of equal way; ``unit``: that ways are in.
+         * @description All places, the nearest first. ``rings``: of equal way; ``range``: how far the fuel goes; ``unit``: that ways
+         *     are in.
          */
         BookOut: {
             /** Revision */
@@ -3823,6 +3808,7 @@ export interface components {
             spots: components["schemas"]["SpotOut"][];
             /** Rings */
             rings: components["schemas"]["RingOut"][];
+            range: components["schemas"]["RingOut"] | null;
             /** Offered */
             offered: components["schemas"]["OfferedOut"][];
             /** Services */
@@ -4720,20 +4706,6 @@ export interface components {
             /** Shown */
             shown: number;
         };
-        /**
-         * AskOut
-         * @description What can be asked of an appliance: ``by``: hours, a night, litres.
-         */
-        AskOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** By */
-            by: string[];
-            /** Minutes */
-            minutes: number;
-        };
         /** BoughtOut */
         BoughtOut: {
             /** Id */
@@ -4744,6 +4716,20 @@ export interface components {
             spares: string;
             /** More Days */
             more_days: number;
+        };
+        /**
+         * BurnAskOut
+         * @description What can be asked of an appliance: ``by``: hours, a night, litres.
+         */
+        BurnAskOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** By */
+            by: string[];
+            /** Minutes */
+            minutes: number;
         };
         /**
          * BurnOut
@@ -4760,6 +4746,32 @@ export interface components {
             store_name: string;
             /** Share */
             share: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ColdNightOut
+         * @description A night ahead. Numbers are for drawing, in the units shown.
+         */
+        ColdNightOut: {
+            /** Date */
+            date: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Low P10 */
+            low_p10: number;
+            /** Low P90 */
+            low_p90: number;
+            /** Burn */
+            burn: number;
+            /** Burn P10 */
+            burn_p10: number;
+            /** Burn P90 */
+            burn_p90: number;
+            /** Short */
+            short: boolean;
             /** Words */
             words: string;
         };
@@ -4825,7 +4837,7 @@ export interface components {
             /** Quiet Until H */
             quiet_until_h: number | null;
             /** Asks */
-            asks: components["schemas"]["AskOut"][];
+            asks: components["schemas"]["BurnAskOut"][];
             /** Ask Night */
             ask_night: number;
             /** Ask Litres */
@@ -4835,6 +4847,8 @@ export interface components {
             spares: components["schemas"]["SpareOut"][];
             /** Tanks */
             tanks: string[];
+            /** Gas */
+            gas: string[];
             /** Temp Unit */
             temp_unit: string;
             /** Volume Unit */
@@ -4888,7 +4902,7 @@ export interface components {
             /** Colder */
             colder: string[];
             /** Strip */
-            strip: components["schemas"]["NightOut"][];
+            strip: components["schemas"]["ColdNightOut"][];
             /** Burn Name */
             burn_name: string;
             /** Burn Unit */

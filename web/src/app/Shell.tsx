@@ -26,6 +26,7 @@ export const VIEWS = [
   { to: "/log", label: "Logbook", key: "l" },
   { to: "/energy", label: "Energy", key: "e" },
   { to: "/water", label: "Water", key: "w" },
+  { to: "/fuel", label: "Fuel", key: "f" },
   { to: "/stops", label: "Stops", key: "s" },
   { to: "/rig", label: "Rig", key: "g" },
   { to: "/review", label: "Looking back", key: "b" },

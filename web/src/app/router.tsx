@@ -23,6 +23,7 @@ export const makeRouter = () =>
             { path: "log", lazy: async () => ({ Component: (await import("../logbook/LogbookView")).LogbookView }) },
             { path: "energy", lazy: async () => ({ Component: (await import("../energy/EnergyView")).EnergyView }) },
             { path: "water", lazy: async () => ({ Component: (await import("../water/WaterView")).WaterView }) },
+            { path: "fuel", lazy: async () => ({ Component: (await import("../fuel/FuelView")).FuelView }) },
             { path: "stops", lazy: async () => ({ Component: (await import("../stops/StopsView")).StopsView }) },
             {
               path: "stops/tickets/:ticket",

@@ -36,8 +36,8 @@ export const Line = <T extends { at: string }>({ points, x, y, level, stroke, do
   );
 };
 
-/** The line that a store is heading for, across everything. */
-export const LodeLine = ({ y, width }: { y: number; width: number }) => (
+/** The line that a store is heading for, across everything; ``own``: as it was set up, where another holds now. */
+export const LodeLine = ({ y, width, own }: { y: number; width: number; own?: boolean }) => (
   <Straight
     x1={0}
     x2={width}
@@ -45,9 +45,9 @@ export const LodeLine = ({ y, width }: { y: number; width: number }) => (
     y2={y}
     stroke="lode"
     strokeWidth="1"
-    strokeDasharray="7 3"
+    strokeDasharray={own ? "1 5" : "7 3"}
     opacity="0.75"
-    data-part="line"
+    data-part={own ? "own-line" : "line"}
   />
 );
 

@@ -59,11 +59,13 @@ const Logged = ({ lane, strip, y }: Drawn) => (
 /** The line that the store is heading for, and when it may be there. */
 const Ahead = ({ lane, strip, y }: Drawn) => {
   const level = y(lane.line);
+  const own = lane.own_line === null ? null : y(lane.own_line);
   const middle = lane.p50_at;
   const late = lane.p90_at && time(lane.p90_at) < strip.to ? strip.x(lane.p90_at) : strip.width;
   return (
     <>
       <LodeLine y={level} width={strip.width} />
+      {own !== null && <LodeLine y={own} width={strip.width} own />}
       {middle && time(middle) <= strip.to && (
         <Reach
           from={strip.x(lane.p10_at ?? middle)}

@@ -90,12 +90,12 @@ export const Adding = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (pla
 export const AddSupplies = ({ form, open }: { form: UseFormReturn<RigDoc>; open: (place: string) => void }) => {
   const stores = useWatch({ control: form.control, name: "stores" });
   const add = (preset: (typeof CATALOGUE.supplies)[number]) => {
-    const { name, unit, sense, capacity } = preset;
+    const { name, unit, sense, capacity, kwhPerUnit } = preset;
     const id = freshId(
       preset.id,
       stores.map((store) => store.id),
     );
-    const made: StoreDoc = { ...newStore("supply", []), id, name, unit, sense, capacity };
+    const made: StoreDoc = { ...newStore("supply", []), id, name, unit, sense, capacity, kwh_per_unit: kwhPerUnit };
     form.setValue("stores", [...stores, made], { shouldDirty: true });
     open(`stores.${id}`);
   };

@@ -16,6 +16,12 @@ const IS_ON: AsText = {
 /** A load whose kind nobody told is another thing. */
 const OR_OTHER: AsText = { text: (value) => (value as string | null) ?? "other", value: (text) => text };
 
+/** What changes over: as a rule it stays on what it burns. */
+const ON_FUEL: AsText = {
+  text: (value) => (value as string | null) ?? "fuel",
+  value: (text) => (text === "fuel" ? null : text),
+};
+
 const columns = { base: "1fr 1fr", md: "repeat(3, 1fr)" };
 
 const Array = ({ at }: { at: string }) => (
@@ -34,12 +40,21 @@ const Source = ({ at }: { at: string }) => {
   const stores = useWatch<RigDoc, "stores">({ name: "stores" });
   const tanks = stores.filter((store) => kindOf(store.kind).isFuel);
   const litres = shownIn("L", units);
+  const kind = useWatch<RigDoc>({ name: `${at}.kind` as "name" }) as unknown as string;
   return (
     <>
       <ChoiceField name={`${at}.kind`} options={choices(CATALOGUE.sourceKinds)} />
       <NumberField name={`${at}.amps`} unit="A" />
       <ChoiceField name={`${at}.fuel_store`} as={ORNONE} options={[["", "none"], ...choices(tanks)]} />
       <NumberField name={`${at}.fuel_l_per_h`} unit={`${litres.unit}/h`} shown={litres} />
+      {kind === "generator" && (
+        <>
+          <NumberField name={`${at}.idle_l_per_h`} unit={`${litres.unit}/h`} shown={litres} />
+          <NumberField name={`${at}.full_l_per_h`} unit={`${litres.unit}/h`} shown={litres} />
+          <NumberField name={`${at}.rated_w`} unit="W" note="with full load: it burns by its load" />
+          <NumberField name={`${at}.oil_hours`} unit="h" />
+        </>
+      )}
       <Box color="soft" fontSize="sm" gridColumn="1 / -1">
         {cautions.join(" ")}
       </Box>
@@ -61,7 +76,7 @@ const Load = ({ at }: { at: string }) => (
 /** What burns gas or fuel; without kW and hours those that its kind usually has stand in. */
 const Burner = ({ at }: { at: string }) => {
   const stores = useWatch<RigDoc, "stores">({ name: "stores" });
-  const tanks = stores.filter((store) => kindOf(store.kind).contents.length > 0);
+  const tanks = stores.filter((store) => kindOf(store.kind).contents.length > 0 || store.kwh_per_unit);
   return (
     <>
       <TextField name={`${at}.name`} />
@@ -69,6 +84,11 @@ const Burner = ({ at }: { at: string }) => {
       <ChoiceField name={`${at}.store`} label="Burns from" options={choices(tanks)} />
       <NumberField name={`${at}.kw`} unit="kW" note="empty: as usual" />
       <NumberField name={`${at}.hours_per_day`} unit="h a day" note="empty: as usual" />
+      <NumberField name={`${at}.watts`} label="Draws from the bank" unit="W" note="fan, pump; 0: nothing" />
+      <NumberField name={`${at}.lowest_kw`} unit="kW" note="empty: it goes off and on" />
+      <NumberField name={`${at}.efficiency`} shown={perCent()} note="empty: as usual" />
+      <ChoiceField name={`${at}.driving_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
+      <ChoiceField name={`${at}.plugged_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
     </>
   );
 };

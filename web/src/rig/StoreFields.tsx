@@ -132,6 +132,44 @@ const Takes = ({ at, store }: { at: At; store: StoreDoc }) => {
   );
 };
 
+const BY_ITSELF: AsText = { text: COUNTS.text, value: COUNTS.value };
+const BY_PUMP: AsText = { text: COUNTS.text, value: COUNTS.value };
+
+/** What gas, fuel and what else is burnt say of themselves. */
+const Burnt = ({ at, store, asks }: { at: At; store: StoreDoc; asks: (field: string) => boolean }) => {
+  const { units } = useAboard();
+  return (
+    <>
+      {asks("propane_share") && store.fuel === "mix" && <NumberField name={`${at}.propane_share`} shown={perCent()} />}
+      {asks("changes_itself") && (
+        <ChoiceField
+          name={`${at}.changes_itself`}
+          as={BY_ITSELF}
+          options={[
+            ["no", "is put in by hand"],
+            ["yes", "takes over by itself"],
+          ]}
+        />
+      )}
+      {asks("tank_l") && (
+        <NumberField name={`${at}.tank_l`} shown={shownIn("L", units)} note="of a fixed tank; it is filled to 80 %" />
+      )}
+      {asks("pick_up") && <NumberField name={`${at}.pick_up`} shown={perCent("% of the tank")} />}
+      {asks("by_pump") && (
+        <ChoiceField
+          name={`${at}.by_pump`}
+          as={BY_PUMP}
+          options={[
+            ["no", "its share of the tank, or the way where that is more"],
+            ["yes", "the way to the next pump alone"],
+          ]}
+        />
+      )}
+      {asks("kwh_per_unit") && <NumberField name={`${at}.kwh_per_unit`} unit="kWh" note="if it is burnt" />}
+    </>
+  );
+};
+
 /** What only a store of such a kind says of itself, as the catalogue has it. */
 const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => {
   const kind = kindOf(store.kind);
@@ -144,6 +182,7 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       {asks("tare_kg") && (
         <NumberField name={`${at}.tare_kg`} label="Empty bottle (tare)" shown={shownIn("kg", units)} />
       )}
+      <Burnt at={at} store={store} asks={asks} />
       {kind.apart && <Reserve at={at} store={store} contents={contents} />}
       {kind.drains && <Takes at={at} store={store} />}
       {kind.freezes && (

@@ -37,6 +37,11 @@ const store = z
     limit: optional({ least: 0, most: 1 }),
     reserve: optional({ over: 0 }),
     tare_kg: optional({ over: 0 }),
+    propane_share: optional({ least: 0, most: 1 }),
+    tank_l: optional({ over: 0 }),
+    pick_up: optional({ least: 0, most: 0.9 }),
+    kwh_per_unit: optional({ over: 0, most: 20 }),
+    buffer_days: optional({ least: 0, most: 60 }),
     nominal_v: optional({ over: 0 }),
     gauge: z.optional(gauge),
     layout: z.optional(z.nullable(layout)),
@@ -68,7 +73,18 @@ export const RIG = z.looseObject({
       }),
     ),
   ),
-  sources: z.optional(z.array(z.looseObject({ amps: needed({ over: 0 }), fuel_l_per_h: optional({ over: 0 }) }))),
+  sources: z.optional(
+    z.array(
+      z.looseObject({
+        amps: needed({ over: 0 }),
+        fuel_l_per_h: optional({ over: 0 }),
+        idle_l_per_h: optional({ over: 0 }),
+        full_l_per_h: optional({ over: 0 }),
+        rated_w: optional({ over: 0 }),
+        oil_hours: optional({ least: 5 }),
+      }),
+    ),
+  ),
   inverter: z.optional(
     z.nullable(
       z.looseObject({
@@ -85,6 +101,9 @@ export const RIG = z.looseObject({
         name: text(),
         kw: optional({ over: 0, most: 100 }),
         hours_per_day: optional({ least: 0, most: 24 }),
+        watts: optional({ least: 0, most: 5000 }),
+        lowest_kw: optional({ least: 0, most: 100 }),
+        efficiency: optional({ over: 0, most: 1 }),
       }),
     ),
   ),

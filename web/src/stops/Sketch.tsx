@@ -58,6 +58,17 @@ const Rings = ({ sketched }: { sketched: Sketched }) => (
   </g>
 );
 
+/** How far the fuel goes above what must stay, by road: a dashed ring, at the rim where it goes further. */
+const Reach = ({ range, half }: { range: NonNullable<Sketched["range"]>; half: number }) => (
+  <g data-part="range">
+    <title>{range.words}</title>
+    <Circle cx={half} cy={half} r={range.radius} fill="none" stroke="lode" strokeWidth="1.5" strokeDasharray="7 3" />
+    <Text x={half} y={half + range.radius - 6} fontSize="11px" fill="ink" textAnchor="middle">
+      {range.beyond ? `${range.words}, further than is drawn` : range.words}
+    </Text>
+  </g>
+);
+
 /** Which names can be written without lying over each other: those that matter first. */
 const named = (sketched: Sketched): Set<string> => {
   const taken: { x: number; y: number; width: number }[] = [];
@@ -147,14 +158,16 @@ export const Sketch = ({ book }: { book: Schemas["BookOut"] }) => {
           >
             {world && <Outline sketched={sketched} world={world} />}
             <Rings sketched={sketched} />
+            {sketched.range && <Reach range={sketched.range} half={sketched.half} />}
             <Path d={`M${sketched.half},${sketched.half - 7}l6,12h-12z`} fill="first" />
             {sketched.spots.map(({ spot, x, y, far }) => (
               <Mark key={spot.id} spot={spot} x={x} y={y} half={sketched.half} label={labels.has(spot.id)} far={far} />
             ))}
           </chakra.svg>
           <Box color="soft" fontSize="sm" mt="1">
-            {book.here_words} in the middle, north up. Filled: serves what runs out first. Crossed: this rig is too
-            large. Coasts and borders: Natural Earth.
+            {book.here_words} in the middle, north up.
+            {book.range && " Dashed: how far the fuel goes above what must stay."} Filled: serves what runs out first.
+            Crossed: this rig is too large. Coasts and borders: Natural Earth.
           </Box>
         </>
       )}

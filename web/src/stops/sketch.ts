@@ -13,6 +13,8 @@ export interface Sketched {
   /** ``far``: it lies outside, and stands at the rim at its bearing. */
   spots: { spot: Schemas["SpotOut"]; x: number; y: number; far: boolean }[];
   rings: { words: string; radius: number }[];
+  /** How far the fuel goes; at the rim where it goes further than is drawn. */
+  range: { words: string; radius: number; beyond: boolean } | null;
 }
 
 /** The places round the rig, each at its bearing and its way; north is up. Null where nobody knows where the rig is. */
@@ -33,10 +35,17 @@ export const sketchOf = (book: Schemas["BookOut"], side: number): Sketched | nul
     const at = projection([spot.lon, spot.lat]);
     return at ? [atRim(spot, at[0], at[1], half)] : [];
   });
-  return { half, projection, spots, rings: book.rings.map((ring) => ({ words: ring.words, radius: ring.way * per })) };
+  const rings = book.rings.map((ring) => ({ words: ring.words, radius: ring.way * per }));
+  return { half, projection, spots, rings, range: rangeOf(book.range, per, half) };
 };
 
 const RIM_PX = 9;
+
+const rangeOf = (range: Schemas["BookOut"]["range"], per: number, half: number): Sketched["range"] => {
+  if (!range) return null;
+  const radius = range.way * per;
+  return { words: range.words, radius: Math.min(radius, half - 2), beyond: radius > half - 2 };
+};
 
 const atRim = (spot: Schemas["SpotOut"], x: number, y: number, half: number) => {
   const [dx, dy] = [x - half, y - half];

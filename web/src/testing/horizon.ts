@@ -50,6 +50,7 @@ export const aLane = (): Schemas["Lane"] => ({
   hue: "sea",
   capacity: 100,
   line: 10,
+  own_line: null,
   known: true,
   drained: null,
   level: "40 L",

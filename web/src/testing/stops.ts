@@ -44,6 +44,7 @@ export const aBook = (spots: Schemas["SpotOut"][]): Schemas["BookOut"] => ({
   unit: "km",
   units: "km",
   spots,
+  range: null,
   rings: [
     { words: "10 km", way: 10 },
     { words: "20 km", way: 20 },

@@ -6,7 +6,7 @@ import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
 import { isUnread, typedNumber } from "../forms/typed";
 import { Plain } from "../parts/Plain";
-import { Draft, Entry } from "./Draft";
+import { Draft, Entry } from "../forms/Draft";
 
 type Water = Schemas["WaterOut"];
 type Key = Exclude<keyof Schemas["GearOut"], "cart">;

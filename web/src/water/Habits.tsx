@@ -8,7 +8,7 @@ import { isUnread, type Typed, typedNumber } from "../forms/typed";
 import { Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
 import { Plain } from "../parts/Plain";
-import { Draft as Editor, Entry } from "./Draft";
+import { Draft as Editor, Entry } from "../forms/Draft";
 
 type Water = Schemas["WaterOut"];
 type Habit = Schemas["HabitOut"];

@@ -6,7 +6,7 @@ import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
 import { isUnread, typedNumber } from "../forms/typed";
 import { Plain } from "../parts/Plain";
-import { Draft as Editor, Entry } from "./Draft";
+import { Draft as Editor, Entry } from "../forms/Draft";
 
 type Water = Schemas["WaterOut"];
 

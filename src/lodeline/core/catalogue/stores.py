@@ -207,7 +207,7 @@ _ROWS = (
         amounts=Method.MASS, reads=(Method.FRACTION, Method.STEP, Method.GROSS, Method.DRY, Method.FULL),
         gauges=(GaugeKind.SCALE, GaugeKind.SENSOR, GaugeKind.STEPS, GaugeKind.SIGHT, GaugeKind.NONE), accepts=_FILLED,
         offers=(Effect.FILL, Effect.SWAP), asks=(StoreField.FUEL, StoreField.TARE_KG, StoreField.PROPANE_SHARE,
-        StoreField.CHANGES_ITSELF, StoreField.WATER_L, StoreField.HEATS, StoreField.GENERATES), kg_per_unit=1.0,
+        StoreField.CHANGES_ITSELF, StoreField.TANK_L, StoreField.HEATS, StoreField.GENERATES), kg_per_unit=1.0,
         contents=(
             Contents(id="propane", name="propane", kg_per_unit=1.0, kwh_per_unit=12.9),
             Contents(id="butane", name="butane", kg_per_unit=1.0, kwh_per_unit=12.7),

@@ -275,7 +275,7 @@ class StoreField(StrEnum):
     TARE_KG = "tare_kg"
     PROPANE_SHARE = "propane_share"
     CHANGES_ITSELF = "changes_itself"
-    WATER_L = "water_l"
+    TANK_L = "tank_l"
     PICK_UP = "pick_up"
     BY_PUMP = "by_pump"
     KWH_PER_UNIT = "kwh_per_unit"

@@ -158,4 +158,4 @@ def litres(store: Store, kg: float) -> float:
 
 def filled_kg(store: Store) -> float:
     """What a tank of so much water may hold: 80 % of its volume. [kg]"""
-    return Fuel.filled_to * (store.water_l or 0.0) * store.liquid_kg_per_l
+    return Fuel.filled_to * (store.tank_l or 0.0) * store.liquid_kg_per_l

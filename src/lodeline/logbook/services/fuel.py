@@ -107,6 +107,15 @@ def driven(known: Derived) -> Tracked | None:
     )
 
 
+def range_of(known: Derived) -> Range | None:
+    """How far the vehicle gets above what must stay. [km]"""
+    tracked = driven(known)
+    if tracked is None:
+        return None
+    days = nights.ahead_of(known.all_known, 1, n_days=8).days
+    return lines.range_km(tracked, lines.must_stay(known.rig, tracked, days, known.book))
+
+
 def generators(known: Derived) -> tuple[engines.Worth, ...]:
     """Every generator over the season."""
     days = logged(known.rig, known.log, known.rig.zone.date(known.now))
