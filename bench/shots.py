@@ -17,6 +17,7 @@ VIEWS = {
     "logbook": "/log",
     "energy": "/energy",
     "water": "/water",
+    "fuel": "/fuel",
     "rig": "/rig",
     "review": "/review",
     "setup": "/set-up",
@@ -27,7 +28,7 @@ VIEWS = {
 # What stands in a view once the plan is known.
 PLANNED = {
     "horizon": "[data-part=plan-line] a", "stops": "[data-part=plan-headline]",
-    "water": "[data-part=ration-answer]",
+    "water": "[data-part=ration-answer]", "fuel": "[data-part=night]",
 }  # fmt: skip
 PATIENCE_MS = 60_000
 
@@ -72,6 +73,9 @@ def take(folder: Path) -> None:
         phone.goto(f"{address}/water")
         phone.locator("[data-part=step]").first.wait_for()
         _shot(phone, folder, "water-phone")
+        phone.goto(f"{address}/fuel")
+        phone.locator("[data-part=night]").first.wait_for()
+        _shot(phone, folder, "fuel-phone")
         phone.goto(f"{address}/stops")
         phone.get_by_role("button", name="Write the ticket").first.click(timeout=PATIENCE_MS)
         phone.get_by_role("list", name="What to do, in order").wait_for()

@@ -44,6 +44,7 @@ from lodeline.text.display import Display
 from lodeline.text.habits import Habits, read_by
 from lodeline.text.places import place_words
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_source, a_store, at
+from tests.text.walk_fuel import of_fuel
 from tests.text.walk_stops import of_stops
 from tests.text.walk_water import of_water
 
@@ -90,6 +91,7 @@ def everything(system: System) -> Iterator[str]:
     known = Known(rig=rig, log=LOG, outlook=OUTLOOK, now=NOW, tracked=tracked)
     yield from of_stops(rig, known, ahead, shown)
     yield from of_water(system, shown)
+    yield from of_fuel(system, shown)
     yield from (problem_words.problem(each, shown) for each in every_problem())
     yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
     yield from (labels.label("stores[0].capacity"), answers.defect("1f"), answers.wait(700), answers.still_working(0.4))

@@ -71,6 +71,7 @@ class HeatOut(Out):
     burn_name: str
     burn_unit: str
     levers: list[BoughtOut]
+    levers_words: str
     morning: str
     held: str | None
 
@@ -302,6 +303,7 @@ def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> 
             )
             for each in now.levers
         ],
+        levers_words=heat_text.would_buy(now.tried, display),
         morning=heat_text.morning(morning_c, display), held=heat_text.held(held_c, gear.day_c, display),
     )  # fmt: skip
 
@@ -336,9 +338,14 @@ def _held_by(tracked: Tracked, stands: Standing | None, cold: str | None, displa
     return HeldByOut(
         store=store.id, name=store.name, words=text.in_store(tracked, stands, display),
         share=min(1.0, tracked.level / store.capacity) if known else None, cold=cold,
-        apart=[text.apart(each, store, display) for each in stands.spares] if stands else [],
+        apart=_apart(store, stands, display) if stands else [],
         full_ones=text.full_ones(stands) if stands else None, acts=_acts(store, stands, display),
     )  # fmt: skip
+
+
+def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
+    own = text.own_bottle(stands, display)
+    return [*([own] if own is not None else []), *(text.apart(each, store, display) for each in stands.spares)]
 
 
 def _acts(store: Store, stands: Standing | None, display: Display) -> list[DoOut]:
@@ -351,6 +358,9 @@ def _acts(store: Store, stands: Standing | None, display: Display) -> list[DoOut
         whole = display.value(spare.holds, store.unit, 2)
         if store.is_gas and not each.in_use and each.contents > 0:
             found.append(DoOut(label=text.swapped(store, spare), type="swap", store=store.id, source=spare.id))
+        elif store.is_gas and each.in_use:
+            label = text.swapped(store, None, own=True)
+            found.append(DoOut(label=label, type="swap", store=store.id, source=store.id))
         if store.is_fuel and spare.fits(store) and each.contents > 0:
             amount = display.value(each.contents, store.unit, 2)
             found.append(

@@ -592,6 +592,14 @@ class NoLoadsListed(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class SpareTooLarge(Problem):
+    """A spare bottle that holds more than the store in whose place it stands. [kg]"""
+
+    store: str
+    capacity: float
+
+
+@dataclass(frozen=True, slots=True)
 class NothingBurnsListed(Problem):
     """A list to fit where nothing is listed that burns from a store."""
 

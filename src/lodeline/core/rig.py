@@ -541,9 +541,14 @@ class Rig:
         return tuple(each for each in self.appliances if each.store == store.id)
 
     def heats_from(self, store: Store) -> bool | None:
-        """Whether a heater burns from a store: as said, or as its appliances say; None where nobody said."""
-        if store.heats is not None or not self.burners(store):
+        """Whether a heater burns from a store: as said, or as its appliances say; None where nobody said.
+
+        Where the heaters of a rig are listed, no other store heats.
+        """
+        if store.heats is not None:
             return store.heats
+        if not self.burners(store):
+            return False if self.heaters else None
         return any(each.kind.by_cold for each in self.burners(store))
 
     def source_amps(self, kind: SourceKind) -> float:

@@ -49,6 +49,7 @@ class _Life:
         self.truth: dict[str, list[tuple[datetime, float]]] = {s.id: [] for s in self.rig.stores}
         self.place = 0
         self.bottle = ""
+        self.heating = {heater.store for heater in self.rig.heaters}
         self.sky = "clear"
         self.bias = {s.id: rng.normal(0, 0.025) for s in self.rig.stores}
 
@@ -227,8 +228,11 @@ class _Life:
                         driven += self.rig.source_amps(SOURCE_KINDS["generator"])
                     self._charge(store, sun[hour] * part, load[hour] * part, driven)
                 elif store.kind.id == "fuel":
-                    self.level[store.id] = max(0.0, self.level[store.id] - cold_l / 24 * part)
+                    burnt = cold_l if store.id in self.heating else 0.0
+                    self.level[store.id] = max(0.0, self.level[store.id] - burnt / 24 * part)
                 elif store.id in day_use:
+                    if store.id in self.heating:
+                        self.level[store.id] = max(0.0, self.level[store.id] - cold_l / 24 * part)
                     used = day_use[store.id] * WAKING_SHAPE[hour] * part * store.sign
                     washed = self.poured.get(hour, 0.0) * float(part == 1)
                     used += {"fresh": -washed, "grey": 0.94 * washed}.get(store.id, 0.0)

@@ -8,7 +8,8 @@ from lodeline.demo.places import ROUND_SANDMARTIN, ROUND_TIN_LANTERN
 
 @dataclass(frozen=True)
 class Habits:
-    """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares.
+    """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares; heat in
+    the unit of the store that heats.
 
     ``each``: how often a day something is washed, and the litres of one; what ``use`` has of water is the rest.
     """
@@ -145,10 +146,10 @@ TIN_LANTERN = Scenario(
         ],
     },
     habits=Habits(
-        use={"fresh": 13.5, "grey": 5.5, "black": 9.0, "propane": 0.75},
+        use={"fresh": 13.5, "grey": 5.5, "black": 9.0, "propane": 0.55},
         each={"dishes": (0.9, 6.5), "shower": (0.45, 16.0)},
         spread={"fresh": 0.28, "grey": 0.35, "black": 0.3, "propane": 0.35},
-        load_factor=1.08, sun_factor=1.02, km_l=0.19,
+        load_factor=1.08, sun_factor=1.02, km_l=0.19, heat_l_per_degree_day=0.06,
     ),
     places=[
         {"name": "Sawbuck wash", "lat": 33.6, "lon": -114.2}, {"name": "Lower Kettle flat", "lat": 33.9, "lon": -113.9},

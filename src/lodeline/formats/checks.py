@@ -14,6 +14,8 @@ from lodeline.formats import document as d
 
 # How far capacity and nominal volts may lie from what the layout makes.
 _AH_SHARE, _V_SHARE = 0.01, 0.2
+# Bottles of one size, as their labels have it.
+_SAME_SIZE = 1.02
 _BANK_KEYS = (StoreField.CHEMISTRY, StoreField.NOMINAL_V)
 
 
@@ -85,6 +87,9 @@ def _check_spares(rig: d.RigDoc, kinds: Mapping[str, StoreKind], place: str) -> 
             raise Refused(f"{where}.contents", p.HoldsOnly(kind.id, contents))
         if spare.tare_kg is not None and kind.role is not Role.GAS:
             raise Refused(f"{where}.tare_kg", p.KindHasNo(kind.id, "tare_kg"))
+        capacity = next(store.capacity or 0.0 for store in rig.stores if store.id == spare.store)
+        if kind.role is Role.GAS and spare.holds > _SAME_SIZE * capacity:
+            raise Refused(f"{where}.holds", p.SpareTooLarge(spare.store, capacity))
         if spare.name in names:
             raise Refused(f"{where}.name", p.NotUnique(spare.name))
         names.add(spare.name)

@@ -31,7 +31,7 @@ def in_store(tracked: Tracked, standing: Standing | None, display: Display) -> s
     share = percent_span(min(1.0, low / whole), min(1.0, high / whole))
     volume = f", {display.span(litres(store, low), litres(store, high), 'L')} of liquid" if store.tank_l else ""
     opened = ""
-    if standing is not None and standing.opened is not None:
+    if standing is not None and standing.opened is not None and store.is_gas:
         opened = f"; opened {short_date(display.local(standing.opened).date())}"
     return f"{name}: {display.span(low, high, store.unit)}, {share}{volume}{opened}"
 
@@ -62,8 +62,18 @@ _EMPTY = 0.03
 
 def apart(each: InSpare, store: Store, display: Display) -> str:
     """The same with what is in it."""
+    if each.in_use:
+        return spare(each, display)
     whole = display.contents(store, each.spare.holds)
     return f"{spare(each, display)}; {display.contents(store, each.contents)} of {whole}"
+
+
+def own_bottle(standing: Standing, display: Display) -> str | None:
+    """A store's own bottle, where another stands in its place."""
+    if standing.own is None:
+        return None
+    state = "empty" if standing.own <= 0 else display.contents(standing.store, standing.own)
+    return f"The first bottle: {state}"
 
 
 def full_ones(standing: Standing) -> str | None:
@@ -75,8 +85,10 @@ def full_ones(standing: Standing) -> str | None:
     return f"{counted(n, 'full one') if n else 'No full one'} apart; {changes}."
 
 
-def swapped(store: Store, named: Spare | None) -> str:
-    """The button that brings another bottle into use."""
+def swapped(store: Store, named: Spare | None, own: bool = False) -> str:
+    """The button that brings another bottle into use. ``own``: the store's first bottle again, full."""
+    if own:
+        return "The first bottle, full, in use now"
     return f"{named.name} in use now" if named is not None else f"Exchanged {store.name} for a full one"
 
 
@@ -117,7 +129,7 @@ def burn(each: Burn, display: Display) -> str:
     """One appliance: ``0.14 kg an hour, 0.24 kg a day, 80 % of what burns; a full bottle lasts it 25 days``."""
     store = each.store
     parts = [
-        f"{display.contents(store, each.per_hour)} an hour at full",
+        f"{_small(each.per_hour, store, display)} an hour at full",
         f"{_small(each.per_day, store, display)} a day",
     ]
     if each.days_of_full is not None:

@@ -11,7 +11,7 @@ from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure
 from lodeline.text.levers import lever_words
-from lodeline.text.times import clock_on, day_name, days_words, short_date
+from lodeline.text.times import day_name, day_part, days_words, short_date
 
 NO_HEATER = "No heater is listed on a store that is known."
 ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
@@ -71,10 +71,19 @@ def what_ends_it(heat: HeatAhead, now: datetime, display: Display) -> str:
     low, _, high = heat.ends
     span = ""
     if low is not None and high is not None and high - low > 0.2:
-        span = f", some time from {days_words(low)} to {days_words(high)} from now"
+        span = f", some time in {_span(low, high)}"
     sure = percent(min(first.p_first, 0.99))
-    text = f"{capital(first.store.name)} ends the heat first ({sure} likely), about {clock_on(at, local)}{span}."
+    text = f"{capital(first.store.name)} ends the heat first ({sure} likely), about {day_part(at, local)}{span}."
     return f"{text} {ELECTRICITY}" if first.store.is_bank else text
+
+
+def _span(low: float, high: float) -> str:
+    """A range of days with one unit where both ends have the same: ``4 to 8 days``."""
+    first, last = days_words(low), days_words(high)
+    if first == last:
+        return last
+    number, _, unit = first.partition(" ")
+    return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
 
 
 def need(each: Needs, now: datetime, display: Display) -> str:
@@ -99,7 +108,7 @@ def need(each: Needs, now: datetime, display: Display) -> str:
         lasts = "there now"
     else:
         ends_words = f"over {counted(Heat.horizon_days, 'day')}" if high is None else days_words(high)
-        lasts = f"{days_words(low or 0.0)} to {ends_words}"
+        lasts = f"{days_words(low or 0.0)} to {ends_words}" if high is None else _span(low or 0.0, high)
     return f"{store.name}: {have}, {until}; {lasts}"
 
 
@@ -124,12 +133,22 @@ def bought(rig: Rig, each: Bought, display: Display) -> str:
 _NOTHING_DAYS = 0.04
 
 
+def would_buy(tried: HeatAhead, display: Display) -> str:
+    """Over what the levers buy, and in what cold they are tried."""
+    if tried.first is None:
+        return "Nothing that the heat needs gives out in sight, so no lever buys a night."
+    if tried.colder_c == 0:
+        return "What would buy nights"
+    by = display.amount(tried.colder_c, "degC difference")
+    return f"What would buy nights, were it {by} colder than expected"
+
+
 def both_sides(each: Bought, rig: Rig, display: Display) -> str:
     """What it spares a day, of the whole rig."""
     spares = []
     for touch in each.lever.touches:
         store = rig.store(touch.store)
-        if store is not None and touch.per_day > 0:
+        if store is not None and touch.per_day > 0 and display.number(touch.per_day, store.unit) != "0":
             spares.append(f"{display.contents(store, touch.per_day)} of {store.name}")
     return f"spares {listed(spares)} a day" if spares else ""
 

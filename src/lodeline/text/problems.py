@@ -73,6 +73,14 @@ _plain(p.WrongCode, "this is not the code that the server's terminal shows")
 _plain(p.WrongPassword, "account and password do not fit")
 
 
+@_says(p.SpareTooLarge)
+def _(each: p.SpareTooLarge, display: Display) -> str:
+    return (
+        f"{each.store} holds {display.amount(each.capacity, 'kg')}: give it the size of the largest bottle that stands "
+        "in its place"
+    )
+
+
 @_says(p.NothingBurnsListed)
 def _(each: p.NothingBurnsListed, _display: Display) -> str:
     return f"nothing is listed that burns from {each.store}, or nothing is known of it"

@@ -4909,6 +4909,8 @@ export interface components {
             burn_unit: string;
             /** Levers */
             levers: components["schemas"]["BoughtOut"][];
+            /** Levers Words */
+            levers_words: string;
             /** Morning */
             morning: string;
             /** Held */

@@ -35,8 +35,8 @@ export const VIEWS = [
 const NavItem = ({ to, label }: { to: string; label: string }) => (
   <Box
     asChild
-    px={{ base: "0.5", md: "3" }}
-    fontSize={{ base: "12px", md: "md" }}
+    px={{ base: "0", md: "2.5" }}
+    fontSize={{ base: "11px", md: "md" }}
     py="3"
     whiteSpace="nowrap"
     color="soft"

@@ -38,11 +38,16 @@ export const FuelView = () => {
         {fuel.heat?.ends ?? fuel.no_heat}
       </Box>
       <Two>
-        <Section title="Nights ahead">
-          <Heat fuel={fuel} />
-          <HeatGear fuel={fuel} />
-        </Section>
-        <Box>
+        <Box minW="0">
+          <Section title="Nights ahead">
+            <Heat fuel={fuel} />
+            <HeatGear fuel={fuel} />
+          </Section>
+          <Section title="What burns">
+            <Burners fuel={fuel} />
+          </Section>
+        </Box>
+        <Box minW="0">
           <Section title="Bottles and tanks">
             <Stores fuel={fuel} />
             <Spares fuel={fuel} />
@@ -50,11 +55,6 @@ export const FuelView = () => {
           <Section title="What must stay">
             <MustStay fuel={fuel} />
           </Section>
-        </Box>
-        <Section title="What burns">
-          <Burners fuel={fuel} />
-        </Section>
-        <Box>
           <Section title="Can I run it?">
             <CanIBurn fuel={fuel} />
           </Section>

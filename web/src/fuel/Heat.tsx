@@ -41,7 +41,9 @@ export const Heat = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
               </Row>
             ))}
           </Rows>
-          {heat.levers.length > 0 && <Box fontWeight="600">What would buy nights</Box>}
+          <Box fontWeight={heat.levers.length > 0 ? "600" : undefined} mb={heat.levers.length > 0 ? undefined : "3"}>
+            {heat.levers_words}
+          </Box>
           <Rows name="What would buy nights">
             {heat.levers.map((lever) => (
               <Row key={lever.id}>
@@ -58,7 +60,7 @@ export const Heat = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
       )}
       <Box mt="1">{fuel.loss}</Box>
       {fuel.wet && (
-        <Box mt="1" color="warn" role="note">
+        <Box mt="1" role="note">
           {fuel.wet}
         </Box>
       )}

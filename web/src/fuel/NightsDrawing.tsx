@@ -15,7 +15,7 @@ const [COLD_TOP, BURN_HEIGHT, WIDEST] = [22, 66, 30];
 
 /** Where a temperature stands between the coldest and the warmest of the strip. */
 const coldScale = (nights: Night[]) => {
-  const low = Math.min(...nights.map((night) => night.low_p10), 0);
+  const low = Math.min(...nights.map((night) => night.low_p10));
   const high = Math.max(...nights.map((night) => night.low_p90), low + 4);
   const per = (COLD_FOOT - COLD_TOP) / (high - low);
   return (degrees: number) => COLD_FOOT - (degrees - low) * per;

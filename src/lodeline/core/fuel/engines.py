@@ -15,6 +15,7 @@ from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Fuel
 from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, SolarArray, Source, Store
+from lodeline.core.statistics import Floats
 from lodeline.core.stops.book import Spot
 from lodeline.core.tracking.track import Tracked
 
@@ -135,7 +136,7 @@ def _saved(
     panel = _panel_ah(rig, store, by_date)
     more = Fuel.more_ah * Energy.bank_v / store.volts
     missing = extra = 0.0
-    lows: dict[date, tuple[float, float, float]] = {}
+    lows: dict[date, Floats] = {}
     events = sorted(runs, key=lambda each: each.at)
     at, seen = 0, None
     for point in tracked.history:
@@ -149,13 +150,10 @@ def _saved(
         if point.level >= Energy.full_from * store.capacity:
             missing = extra = 0.0
         without = point.level - missing
-        low = lows.get(on, (np.inf, np.inf, np.inf))
-        lows[on] = (
-            min(low[0], without), min(low[1], without + min(extra, missing)),
-            min(low[2], without + more * _usable(store)),
-        )  # fmt: skip
-    under = [each for each in lows.values() if each[0] < store.line_level]
-    saved = [sum(each[index] >= store.line_level for each in under) for index in (1, 2)]
+        now = np.array([point.level, without, without + min(extra, missing), without + more * _usable(store)])
+        lows[on] = np.minimum(lows.get(on, now), now)
+    under = [low for really, *low in lows.values() if low[0] < store.line_level <= really]
+    saved = [sum(bool(low[index] >= store.line_level) for low in under) for index in (1, 2)]
     return len(under), saved[0], saved[1]
 
 

@@ -260,7 +260,7 @@ def running_wh(rig: Rig, day: Conditions) -> Floats:
             hours = each.kind.usual_hours if each.hours_per_day is None else each.hours_per_day
             hourly += each.watts * hours / _DAY_H
         if each.driving_on is Feed.DC:
-            hourly += each.full_kw * _KW * min(1.0, day.hours.get("alternator", 0.0) / _DAY_H) / _DAY_H
+            hourly += each.full_kw * _KW * min(1.0, day.hours.get("alternator", 0.0) / _DAY_H)
     return hourly
 
 

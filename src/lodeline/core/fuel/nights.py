@@ -179,7 +179,7 @@ def heat_ahead(
     days = _days(ahead, ends)
     return HeatAhead(
         colder_c=colder_c, nights=nights(ahead, ends), ends=days,
-        ends_at=None if days[1] is None else ahead.at(HOURS * float(np.median(ends))),
+        ends_at=None if days[1] is None else ahead.at(HOURS * middle_of(ends)),
         needs=tuple(sorted(needs, key=lambda each: -each.p_first)), strip=strip(ahead, heaters), draws=bank is not None,
         low_c=low_c,
     )  # fmt: skip
@@ -212,7 +212,12 @@ def nights(ahead: Ahead, ends: Floats) -> Nights:
     ends_h = np.minimum(ends, ahead.n_days) * HOURS
     each = np.sort(np.maximum(0, np.floor((ends_h - first_h) / HOURS) + 1))
     low, middle, high = (int(each[int(share * (len(each) - 1))]) for share in (P10, P50, P90))
-    return Nights(p10=low, p50=middle, p90=high, beyond=not np.isfinite(np.quantile(ends, P50)))
+    return Nights(p10=low, p50=middle, p90=high, beyond=not np.isfinite(middle_of(ends)))
+
+
+def middle_of(times: Floats) -> float:
+    """The middle of times that may be inf. [day]"""
+    return float(np.sort(times)[int(P50 * (len(times) - 1))])
 
 
 def strip(ahead: Ahead, heaters: Sequence[Tracked]) -> tuple[ColdNight, ...]:

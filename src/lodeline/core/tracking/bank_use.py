@@ -77,10 +77,23 @@ def weather_factors(day: Conditions) -> Floats:
 
 
 def load_columns(rig: Rig, day: Conditions) -> Floats:
-    """The audit's drivers in each day hour, shape (24, n_loads). [Wh]"""
+    """The drivers of what is drawn in each day hour, heaters' fans by the cold, shape (24, n_loads). [Wh]"""
+    return _columns(listed_wh_on(rig, day) + running_wh(rig, day), day)
+
+
+def listed_columns(rig: Rig, day: Conditions) -> Floats:
+    """The same of the listed loads alone. [Wh]"""
+    return _columns(listed_wh_on(rig, day), day)
+
+
+def listed_wh_on(rig: Rig, day: Conditions) -> Floats:
+    """The audit with the people of a day, shape (24,). [Wh]"""
     aboard = day.people / max(1, rig.crew.people)
-    audit, extra = audit_wh(rig) * (1 + Energy.load_by_people * (aboard - 1)), weather_factors(day)
-    audit = audit + running_wh(rig, day)
+    return audit_wh(rig) * (1 + Energy.load_by_people * (aboard - 1))
+
+
+def _columns(audit: Floats, day: Conditions) -> Floats:
+    extra = weather_factors(day)
     return np.stack([audit * (1 - NIGHT), audit * NIGHT, *(audit * each for each in extra)], axis=1)
 
 

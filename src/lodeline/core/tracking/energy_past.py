@@ -16,7 +16,7 @@ from lodeline.core.figures import Forecasting, Tracking, Use
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Z90
-from lodeline.core.tracking.bank_use import LOADS, PLACE, SUNS, load_columns
+from lodeline.core.tracking.bank_use import LOADS, PLACE, SUNS, listed_columns, load_columns
 from lodeline.core.tracking.charging import charges
 from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.influence import hours_before
@@ -70,7 +70,7 @@ def learned_load_wh(rig: Rig, tracked: Tracked) -> tuple[float, float, float]:
     """What the log shows the rig to draw on a mild day: p10, p50, p90. [Wh/day]"""
     # any date on which it is neither cold nor hot, with the usual crew
     mild = Conditions(date=date.min, mean_c=Use.unknown_mean_c, people=max(1, rig.crew.people))
-    x = load_columns(rig, mild).sum(axis=0)
+    x = listed_columns(rig, mild).sum(axis=0)
     n = len(LOADS)
     middle = float(x @ tracked.belief.coefficients[:n])
     sd = float(np.sqrt(x @ tracked.belief.cov[1 : n + 1, 1 : n + 1] @ x))

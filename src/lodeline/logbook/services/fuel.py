@@ -26,10 +26,12 @@ from lodeline.logbook.services.derived import Derived
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeatNow:
-    """How the heat holds as expected and colder, and what levers buy of it."""
+    """How the heat holds as expected and colder, and what levers buy of it. ``tried``: the cold in which they are
+    tried: the mildest in which the heat ends in sight."""
 
     expected: nights.HeatAhead
     colder: tuple[nights.HeatAhead, ...]
+    tried: nights.HeatAhead
     levers: tuple[nights.Bought, ...]
 
 
@@ -40,11 +42,11 @@ def heat_now(known: Derived, seed: int) -> HeatNow | None:
     expected = every[0]
     if expected is None:
         return None
-    levers = list(heat_levers(everything.aboard(nights.ahead_of(everything, seed))))
-    return HeatNow(
-        expected=expected, colder=tuple(each for each in every if each is not None),
-        levers=nights.bought(everything, seed, levers, expected),
-    )  # fmt: skip
+    colder = tuple(each for each in every if each is not None)
+    tried = next((each for each in colder if each.ends[1] is not None), colder[-1])
+    levers = list(heat_levers(everything.aboard(nights.ahead_of(everything, seed, tried.colder_c))))
+    found = nights.bought(everything, seed, levers, tried) if tried.first is not None else ()
+    return HeatNow(expected=expected, colder=colder, tried=tried, levers=found)
 
 
 def late_days(known: Derived) -> list[Conditions]:
