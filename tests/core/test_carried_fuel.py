@@ -5,10 +5,13 @@ from datetime import timedelta
 
 import pytest
 
-from lodeline.core.catalogue import Effect, Method
+from lodeline.core.catalogue import Effect, Method, System
+from lodeline.core.entries import check_reading
+from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
 from lodeline.core.fuel import carried, engines, lines, vapour
 from lodeline.core.log import Event, Log, Reading
+from lodeline.core.reading import understand
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.tracking.track import track
 from tests.builders import a_source, at
@@ -192,3 +195,21 @@ def test_a_fixed_tank_is_filled_to_four_fifths_and_told_in_litres():
     tank = replace(BOTTLE, tank_l=60.0)
     assert vapour.filled_kg(tank) == pytest.approx(0.8 * 60 * Fuel.propane_kg_per_l)
     assert vapour.litres(tank, 5.1) == pytest.approx(10.0)
+
+
+def test_a_fixed_tanks_gauge_is_of_its_whole_volume():
+    tank = replace(BOTTLE, tank_l=60.0, capacity=24.48, tare_kg=None)
+    rig = a_winter_rig(stores=(BANK, DIESEL, tank), spares=())
+    log = only(Reading(at(0), "gas", Method.FRACTION, 0.4), Reading(at(1), "gas", Method.FRACTION, 0.4))
+    # 40 % of 60 L of 0.51 kg
+    assert track(rig, log, at(1, 21))["gas"].level == pytest.approx(12.24, abs=0.8)
+
+
+def test_a_lighter_bottle_in_its_place_may_be_weighed():
+    store = replace(BOTTLE, other_tares_kg=(7.0,))
+    assert understand(store, "9.5 kg", System.METRIC).method is Method.GROSS
+    check_reading(Reading(at(0), "gas", Method.GROSS, 9.5), {"gas": store}, "here")
+    with pytest.raises(Refused):
+        check_reading(Reading(at(0), "gas", Method.GROSS, 9.5), {"gas": BOTTLE}, "here")
+    litres = understand(store, "10 L", System.METRIC)
+    assert (litres.method, litres.value) == (Method.MASS, pytest.approx(5.1))

@@ -43,6 +43,7 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     for cooking in (gas, None, replace(gas, p50_days=None), replace(gas, p50_days=None, rate_per_day=0.0), replace(gas, p50_days=0.0)):  # fmt: skip
         yield words.headline(now, cooking, ahead, far, shown)
     yield words.headline(None, None, ahead, None, shown)
+    yield words.headline(now, gas, ahead, far, shown, frozen=True)
     for each in (now, endless, replace(now, colder_c=5.0)):
         yield from (words.what_ends_it(each, everything.now, shown), words.colder(each, shown), words.would_buy(each, shown))  # fmt: skip
     for need in now.needs:
@@ -62,7 +63,7 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     yield words.morning(4.0, shown)
     for gear, learned in ((None, None), (GEAR, None), (replace(GEAR, ua_w_per_k=70.0), Range(60.0, 70.0, 80.0))):
         yield words.loss(gear, 72.0, learned)
-    yield from (words.quiet(each, shown) or "" for each in (None, Quiet(from_h=22.0, until_h=7.5)))
+    yield from (words.quiet(each) or "" for each in (None, Quiet(from_h=22.0, until_h=7.5)))
 
 
 def _of_stores(rig, everything, shown) -> Iterator[str]:

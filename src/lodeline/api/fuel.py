@@ -212,6 +212,9 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     stays, driven = fuel.stays(known), fuel.driven(known)
     far = fuel.range_of(known)
     ahead = nights.ahead_of(known.all_known, rig.pk, n_days=8)
+    cooking = fuel.cooking(known)
+    bottles = fuel.cold_bottles(known, nights.low_tonight_c(ahead))
+    frozen = cooking is not None and any(not each.burns for each in bottles if each.store.id == cooking.store.id)
     listed = burns(core, fuel.late_days(known))
     generators = fuel.generators(known)
     goes = lines.burns_per_km(driven) if driven is not None else None
@@ -221,7 +224,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     return FuelOut(
         revision=known.revision, now=moment(known.now, display),
         headline=heat_text.headline(
-            now.expected if now else None, fuel.cooking(known), known.forecast, far, display
+            now.expected if now else None, cooking, known.forecast, far, display, frozen
         ),
         heat=_heat(known, now, ahead, display) if now is not None else None,
         no_heat=None if now is not None else heat_text.NO_HEATER,
@@ -244,7 +247,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         ways=text.goes(goes, driven.store, ways, display) if driven and goes and ways else [],
         costs=[text.cost(each, display) for each in engines.costs(core, known.book)],
         generators=[text.worth(each, display) for each in generators], oil=[text.oil(each) for each in generators],
-        quiet=heat_text.quiet(core.quiet, display), quiet_from_h=core.quiet.from_h if core.quiet else None,
+        quiet=heat_text.quiet(core.quiet), quiet_from_h=core.quiet.from_h if core.quiet else None,
         quiet_until_h=core.quiet.until_h if core.quiet else None,
         asks=[_ask(known, each.id) for each in core.appliances],
         ask_night=display.value(Heat.cold_night_c, "degC", 0), ask_litres=display.value(_SHOWERS_L, "L", 0),

@@ -95,9 +95,9 @@ def _check_value(store: Store, method: Method, value: float, place: str) -> None
 def _check_gross(store: Store, value: float, most: float, place: str) -> None:
     if store.tare_kg is None:
         raise Refused(f"{place}.method", NoTare(store.id))
-    if value < store.tare_kg:
-        raise Refused(f"{place}.value", UnderTare(value, store.tare_kg))
-    if value - store.tare_kg > most + Readings.overweight_kg:
+    if value < store.lightest_kg:
+        raise Refused(f"{place}.value", UnderTare(value, store.lightest_kg))
+    if value - store.heaviest_kg > most + Readings.overweight_kg:
         raise Refused(f"{place}.value", TooHeavy(value))
 
 

@@ -176,6 +176,8 @@ def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
     base, factor = typed
     if base == store.unit:
         return _contents(store, value * factor)
+    if store.is_gas and base == "L":
+        return _says(store.kind.amounts, value * factor * store.liquid_kg_per_l)
     if store.is_bank and base == "Wh":
         return _contents(store, value * factor / store.volts)
     raise _refuse(store, text)
@@ -226,12 +228,12 @@ def _contents(store: Store, amount: float) -> Understood:
             raise Refused(_PLACE, OverCapacity(amount, store))
         return _says(method, min(1.0, amount / store.capacity))
     if method is Method.MASS and store.tare_kg is not None:
-        if amount >= store.tare_kg:
-            if amount - store.tare_kg > most + _OVERWEIGHT_KG:
+        if amount >= store.lightest_kg:
+            if amount - store.heaviest_kg > most + _OVERWEIGHT_KG:
                 raise Refused(_PLACE, TooHeavy(amount))
             return _says(Method.GROSS, amount)
         if amount > store.capacity:
-            raise Refused(_PLACE, UnderTare(amount, store.tare_kg))
+            raise Refused(_PLACE, UnderTare(amount, store.lightest_kg))
     if method is not Method.USES and amount > most:
         raise Refused(_PLACE, OverCapacity(amount, store))
     return _says(method, amount)

@@ -86,7 +86,8 @@ class Store:
     Of gas: ``propane_share`` of a mix, by weight; ``changes_itself``: a spare takes over by itself; ``tank_l``: of a
     fixed tank, whose gauge and litres are of its whole volume. Of fuel: ``pick_up``: the share at which a heater's
     pick-up stops; ``by_pump``: the way to the next pump is its line, and no share of the tank. ``buffer_days``: days
-    without supply that it is to sit out. ``kwh_per_unit``: of a supply that is burnt, lower heating value.
+    without supply that it is to sit out. ``own_kwh``: of a supply that is burnt, lower heating value of one
+    unit. ``other_tares_kg``: empty weights of the bottles that may stand in its place.
     """
 
     id: str
@@ -120,6 +121,17 @@ class Store:
     by_pump: bool = False
     buffer_days: float = 0.0
     own_kwh: float | None = None
+    other_tares_kg: tuple[float, ...] = ()
+
+    @property
+    def lightest_kg(self) -> float:
+        """The least empty weight of the bottles that may stand in its place."""
+        return min((self.tare_kg or 0.0, *self.other_tares_kg))
+
+    @property
+    def heaviest_kg(self) -> float:
+        """And the most."""
+        return max((self.tare_kg or 0.0, *self.other_tares_kg))
 
     @property
     def is_bank(self) -> bool:

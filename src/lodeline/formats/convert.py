@@ -71,7 +71,10 @@ def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
         mine = [each for each in (Spare(**_given(spare)) for spare in doc.spares or ()) if each.store == store.id]
         if mine:
             held = sum(each.holds for each in mine if each.fits(store))
-            stores[i] = replace(store, reserve=held, reserve_counts=store.reserve_counts or store.changes_itself)
+            tares = tuple(each.tare_kg for each in mine if each.tare_kg is not None)
+            stores[i] = replace(
+                store, other_tares_kg=tares, reserve=held, reserve_counts=store.reserve_counts or store.changes_itself
+            )
     fresh = next((i for i, store in enumerate(stores) if store.kind.role is Role.WATER), None)
     apart = [jug.litres for jug in (Jug(**_given(each)) for each in doc.jugs or ()) if jug.is_reserve]
     if doc.jugs and fresh is not None:

@@ -11,7 +11,7 @@ from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure
 from lodeline.text.levers import lever_words
-from lodeline.text.times import day_name, day_part, days_words, short_date
+from lodeline.text.times import day_name, day_part, days_words, hour_clock, short_date
 
 NO_HEATER = "No heater is listed on a store that is known."
 ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
@@ -27,15 +27,20 @@ def nights(each: Nights) -> str:
 
 
 def headline(
-    heat: HeatAhead | None, cooking: StoreForecast | None, ahead: Forecast, range_km: Range | None, display: Display
-) -> str:
-    """The whole of it: heat, gas for cooking, range."""
+    heat: HeatAhead | None, cooking: StoreForecast | None, ahead: Forecast, range_km: Range | None, display: Display,
+    frozen: bool = False,
+) -> str:  # fmt: skip
+    """The whole of it: heat, gas for cooking, range. ``frozen``: the bottle that cooks gives no gas tonight."""
     parts = []
     if heat is not None:
         low = display.amount(heat.low_c, "degC")
         parts.append(f"Heat for {nights(heat.nights)} at the expected cold ({low} tonight)")
     if cooking is not None:
-        parts.append(f"gas for cooking {_until(cooking, ahead, display)}")
+        parts.append(
+            "the gas for cooking gives none in tonight's cold"
+            if frozen
+            else f"gas for cooking {_until(cooking, ahead, display)}"
+        )
     if range_km is not None:
         parts.append(f"{display.span(range_km.p10, range_km.p90, 'km')} of range above what must stay")
     if not parts:
@@ -182,7 +187,7 @@ _NO_SUCH_COLD_C = -50.0
 
 def morning(celsius: float, display: Display) -> str:
     """Inside in the morning if the heat goes off in the evening."""
-    hour = f"{int(Heat.off_at_h)}:00"
+    hour = hour_clock(Heat.off_at_h)
     return f"If the heat goes off at {hour}, it is about {display.amount(celsius, 'degC')} inside at dawn."
 
 
@@ -201,9 +206,9 @@ def loss(gear: HeatGear | None, listed_w_per_k: float, learned: Range | None) ->
     return text
 
 
-def quiet(hours: Quiet | None, display: Display) -> str | None:
+def quiet(hours: Quiet | None) -> str | None:
     """The crew's quiet hours."""
     if hours is None:
         return None
-    first, last = (f"{int(hour) % 24}:{round(hour % 1 * 60):02d}" for hour in (hours.from_h, hours.until_h))
+    first, last = hour_clock(hours.from_h), hour_clock(hours.until_h)
     return f"Quiet hours from {first} to {last}: no generator and no engine is planned in them."

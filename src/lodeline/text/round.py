@@ -6,6 +6,7 @@ from typing import assert_never
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Sense, Toilet
 from lodeline.core.log import OUTSIDE, RESERVE, Event
 from lodeline.core.rig import Rig, Store
+from lodeline.text import fuel as fuel_words
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent
 from lodeline.text.habits import exact
@@ -93,7 +94,7 @@ def acts(rig: Rig, display: Display) -> list[Act]:
         source = runs.get(row.id)
         if row.effect is Effect.DRIVE or _is_habit(rig, row) or (source is not None and source in sources):
             buttons.append(_of_rig(row, display))
-    return [*buttons, *_of_jugs(rig, display), *_care(rig)]
+    return [*buttons, *_of_jugs(rig, display), *_of_spares(rig, display), *_between_tanks(rig, display), *_care(rig)]
 
 
 def _is_habit(rig: Rig, row: EventType) -> bool:
@@ -122,6 +123,31 @@ def _of_jugs(rig: Rig, display: Display) -> list[Act]:
             buttons.append(_pour(f"Used from {jug.name}", jug.id, OUTSIDE, unit, whole, rare=True))
     buttons.append(_pour("Water used elsewhere", fresh.id, OUTSIDE, unit, "", rare=True))
     return buttons
+
+
+def _of_spares(rig: Rig, display: Display) -> list[Act]:
+    """Bottles that come into use or are filled, cans that are poured in."""
+    buttons = []
+    for spare in rig.spares:
+        store = rig.store(spare.store)
+        if store is None:
+            continue
+        unit, whole = display.unit(store.unit).unit, f"{display.amount(spare.holds, store.unit)} if whole"
+        if store.is_gas:
+            label = fuel_words.swapped(store, spare)
+            buttons.append(Act(label=label, type="swap", store=store.id, asks=Ask.NOTHING, source=spare.id))
+        elif spare.fits(store):
+            buttons.append(_pour(fuel_words.poured(spare, store), spare.id, store.id, unit, whole))
+        buttons.append(_pour(f"Filled {spare.name}", OUTSIDE, spare.id, unit, whole, rare=True))
+    return buttons
+
+
+def _between_tanks(rig: Rig, display: Display) -> list[Act]:
+    """Fuel that is pumped from one tank to another."""
+    tanks = [store for store in rig.stores if store.is_fuel]
+    pairs = [(a, b) for a in tanks for b in tanks if a is not b and a.fuel == b.fuel]
+    unit = display.unit("L").unit
+    return [_pour(f"{a.name} pumped into {b.name}", a.id, b.id, unit, "", rare=True) for a, b in pairs]
 
 
 def _pour(label: str, source: str, target: str, unit: str, whole: str, rare: bool = False) -> Act:

@@ -1,6 +1,6 @@
 """Times, days and spans as people say them. Times given here are local."""
 
-from datetime import date, datetime
+from datetime import UTC, date, datetime
 
 from lodeline.text.display import counted
 from lodeline.text.habits import exact, habits
@@ -75,6 +75,12 @@ def clock(at: datetime) -> str:
     if habits().hours_24:
         return f"{at:%H:%M}"
     return f"{at.hour % 12 or 12}:{at:%M} {'am' if at.hour < _NOON else 'pm'}"
+
+
+def hour_clock(hour: float) -> str:
+    """An hour of the day on the clock: ``22:00``, or ``10:00 pm``."""
+    minutes = round(hour * 60) % (24 * 60)
+    return clock(datetime(2000, 1, 1, minutes // 60, minutes % 60, tzinfo=UTC))
 
 
 def clock_and_day(at: datetime, now: datetime) -> str:

@@ -111,6 +111,10 @@ class _Follow:
     def reading(self, reading: Reading) -> Reading:
         """A reading of the bottle in use, in kilograms of gas where another stands there."""
         store = self.rig.store(reading.store)
+        if store is not None and store.tank_l is not None and reading.method is Method.FRACTION:
+            # the gauge of a fixed tank is of its whole volume, of which four fifths are filled
+            whole = store.tank_l * store.liquid_kg_per_l
+            return replace(reading, method=Method.MASS, value=(reading.value or 0.0) * whole)
         bottle = self.bottle(store) if store is not None else None
         if bottle is None:
             return reading
@@ -128,7 +132,7 @@ class _Follow:
 def as_followed(rig: Rig, log: Log) -> Log:
     """The log as levels are followed by it: bottles in use told apart, ways between odometer readings filled in."""
     log = _with_ways(log)
-    if not any(store.is_gas and rig.spares_of(store) for store in rig.stores):
+    if not any(store.is_gas and (rig.spares_of(store) or store.tank_l) for store in rig.stores):
         return log
     follow, days = _Follow(rig), []
     for day in log.days:
