@@ -60,7 +60,7 @@ export const NightsDrawing = ({ heat, unit }: { heat: Schemas["HeatOut"]; unit: 
                   height={BURN_FOOT - top}
                   fill={night.short ? "warn" : "hue.rust.line"}
                   open={night.short}
-                  part="burn"
+                  part={night.short ? "burn-short" : "burn"}
                 />
                 <Extent x={middle} top={BURN_FOOT - burn(night.burn_p90)} bottom={BURN_FOOT - burn(night.burn_p10)} />
                 <Caption x={middle} y={HEIGHT - 8} anchor="middle">

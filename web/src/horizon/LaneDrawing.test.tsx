@@ -24,6 +24,13 @@ describe("a lane's drawing", () => {
     expect(line).toHaveAttribute("x2", "840");
   });
 
+  it("draws both lines where another holds than was set up", () => {
+    expect(parts(draw(), "own-line")).toHaveLength(0);
+    const container = draw({ ...aLane(), line: 30, own_line: 10 });
+    const [held, own] = [parts(container, "line")[0], parts(container, "own-line")[0]];
+    expect(Number(held?.getAttribute("y1"))).toBeLessThan(Number(own?.getAttribute("y1")));
+  });
+
   it("draws each reading and event that lies on the strip", () => {
     const container = draw();
     expect(parts(container, "reading")).toHaveLength(1);

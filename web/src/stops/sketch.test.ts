@@ -26,6 +26,14 @@ describe("the sketch of places", () => {
     expect(Math.abs(y - half)).toBeLessThan(5);
   });
 
+  it("draws how far the fuel goes to the scale of the rings, at the rim where it goes further", () => {
+    const ringed = (way: number) => sketchOf({ ...aBook([aSpot()]), range: { way, words: "range" } }, 400);
+    const near = ringed(10);
+    expect(near?.range?.radius).toBeCloseTo(near?.rings.find((ring) => ring.words.startsWith("10"))?.radius ?? 0, 3);
+    expect(ringed(5000)?.range).toMatchObject({ beyond: true, radius: 198 });
+    expect(sketchOf(aBook([aSpot()]), 400)?.range).toBeNull();
+  });
+
   it("draws nothing where nobody knows where the rig is", () => {
     expect(sketchOf({ ...aBook([aSpot()]), here: null }, 400)).toBeNull();
   });
