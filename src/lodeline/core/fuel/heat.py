@@ -114,9 +114,14 @@ class Needed:
     ua_w_per_k: float
 
     @property
+    def hourly(self) -> Floats:
+        """Heat given over the loss in each hour, as degree-days to the inside. Shape (..., 24). [degC day]"""
+        return self.given_w / self.ua_w_per_k / _DAY_H
+
+    @property
     def degree_days(self) -> Floats:
-        """Heat given over the loss, as degree-days to the inside. Shape (...,). [degC day]"""
-        each: Floats = self.given_w.sum(axis=-1) / self.ua_w_per_k / _DAY_H
+        """The same of the whole day. Shape (...,). [degC day]"""
+        each: Floats = self.hourly.sum(axis=-1)
         return each
 
     @property

@@ -4,6 +4,7 @@ A day's change of a store is a sum of drivers, each times a coefficient that the
 cold, kilometres, the listed loads, the sun. The starting values stand on the sheet of use and in the kind's row.
 """
 
+from collections.abc import Mapping
 from typing import assert_never
 
 import numpy as np
@@ -12,7 +13,7 @@ from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
-from lodeline.core.fuel.heat import degree_days, fed_share, needed
+from lodeline.core.fuel.heat import fed_share, needed
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day, bank_model
@@ -30,7 +31,7 @@ _WAKING: Floats = np.array(
 )
 WAKING_SHAPE: Floats = _WAKING / _WAKING.sum()
 EVEN_SHAPE: Floats = np.full(int(HOURS), 1 / HOURS)
-_EVEN = frozenset({Driver.DEGREE_DAYS, Driver.KM, Driver.CHANGES_OVER})
+_EVEN = frozenset({Driver.KM, Driver.CHANGES_OVER})
 
 
 def _people(mean: float, cv: float, day_cv: float, shared: float = 0.0) -> UseModel:
@@ -71,8 +72,6 @@ def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> 
     """How much there is of each of a model's drivers on a day; kilometres come from drives."""
     aboard = day.people / max(1, rig.crew.people)
     amounts: dict[str, float] = {Driver.PEOPLE: model.whoever + (1 - model.whoever) * aboard, Driver.KM: 0.0}
-    if Driver.DEGREE_DAYS in model.drivers:
-        amounts[Driver.DEGREE_DAYS] = degree_days(rig, day)
     if Driver.CHANGES_OVER in model.drivers:
         changing = [each for each in rig.burners(store) if each.changes_over]
         amounts[Driver.CHANGES_OVER] = float(np.mean([fed_share(each, day) for each in changing]))
@@ -84,13 +83,15 @@ def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> 
     return amounts
 
 
-def _course(rig: Rig, day: Conditions, driver: str, amount: float) -> Floats:
+def _course(rig: Rig, day: Conditions, driver: str, amounts: Mapping[str, float]) -> Floats:
     """A driver over the hours of a day: what was logged lies before it was logged, the rest as people wake and cook.
 
     Shape (24,).
     """
-    if driver == Driver.DEGREE_DAYS and rig.heat is not None:
-        return over_hours(amount, needed(rig, day).given_w)
+    if driver == Driver.DEGREE_DAYS:
+        # heat comes as it is asked for, where the crew said how it lives
+        return needed(rig, day).hourly if rig.heat is not None else day.degree_days * EVEN_SHAPE
+    amount = amounts[driver]
     if driver in _EVEN:
         return amount * EVEN_SHAPE
     times = [(hour, count) for kind, hour, count in day.moments if kind == driver]
@@ -117,7 +118,7 @@ def day_influence(
     if store.is_bank:
         return bank_day(rig, store, model, day, usual, until_h, days_ahead)
     amounts = _driver_of_day(rig, store, model, day)
-    columns = [store.sign * _course(rig, day, name, amounts[name]) for name in model.drivers]
+    columns = [store.sign * _course(rig, day, name, amounts) for name in model.drivers]
     hourly = np.stack(columns, axis=1)
     known = np.zeros(int(HOURS))
     known_sd = 0.0
