@@ -8,6 +8,7 @@ import json
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from datetime import datetime
+from itertools import pairwise
 
 import numpy as np
 
@@ -45,7 +46,7 @@ def pencil(rig: Lived) -> float:
             refilled = False
     last = seen[-1]
     lost = days = 0.0
-    for (at, value, _), (then, after, filled) in zip(seen, seen[1:], strict=False):
+    for (at, value, _), (then, after, filled) in pairwise(seen):
         if (last[0] - at).days < _WEEK and not filled:
             lost += value - after
             days += (then - at).total_seconds() / 86400

@@ -132,7 +132,10 @@ def test_what_a_lever_buys_is_reckoned_for_the_whole_rig():
         levers
     )
     assert set(levers["heater-down"].changes) == {"diesel", "house"}
-    bought = {each.lever.id: each.more_days for each in nights.bought(everything, 1, list(levers.values()), now)}
+    bought = {
+        each.lever.id: each.more_days
+        for each in nights.bought(everything.rig, nights.draw_heat(everything, 1), list(levers.values()), now)
+    }
     assert bought["heat-one-room"] > bought["heat-covers"] > 0
     assert bought["heater-down"] > 0
     assert "oven-less-gas" not in bought  # the gas does not heat

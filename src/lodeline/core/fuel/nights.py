@@ -14,10 +14,11 @@ from lodeline.core.catalogue import Driver, Role
 from lodeline.core.conditions import Conditions, coming
 from lodeline.core.energy.loads import counted_loads
 from lodeline.core.figures import Fuel, Heat, Numeric
+from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.forecast.forecast import quantile_days, simulate
-from lodeline.core.forecast.paths import Ahead, look_ahead
+from lodeline.core.forecast.forecast import quantile_days
+from lodeline.core.forecast.paths import Ahead, Plain, draw_plain, look_ahead
 from lodeline.core.fuel import heat, vapour
 from lodeline.core.levers.agreed import Known, agreed_changes
 from lodeline.core.levers.lever import Aboard, Lever
@@ -143,30 +144,64 @@ def low_tonight_c(ahead: Ahead) -> float:
     return min(day.min_c for day in ahead.days[:2])
 
 
-def heat_ahead(
-    known: Known, seed: int, colder_c: float = 0.0, levers: Sequence[Lever] = (), n_days: int = Heat.horizon_days
-) -> HeatAhead | None:
-    """How the heat holds, with what is agreed and with more levers; None where no heater burns from what is known."""
+@dataclass(frozen=True, kw_only=True)
+class Drawn:
+    """What was drawn of what the heat needs, before any lever is pulled. ``bank``: None where no heater needs one;
+    ``agreed``: what is agreed, by store."""
+
+    ahead: Ahead
+    colder_c: float
+    heaters: Sequence[Tracked]
+    bank: Tracked | None
+    draws: Mapping[str, Plain | Bank]
+    agreed: Mapping[str, Change]
+
+    def times(self, store: str, levers: Sequence[Lever]) -> Floats:
+        """When each path of a store is at the level at which the heat ends, shape (n_paths,), inf beyond. [day]"""
+        mine = [lever.changes[store] for lever in levers if store in lever.changes]
+        return self.draws[store].paths(together([self.agreed.get(store, NO_CHANGE), *mine])).reached_days
+
+
+def draw_heat(known: Known, seed: int, colder_c: float = 0.0, n_days: int = Heat.horizon_days) -> Drawn | None:
+    """Draw what the heat needs, so much colder than expected; None where no heater burns from what is known."""
     rig = known.rig
     heaters = heating_stores(rig, known.tracked)
     if not heaters:
         return None
     ahead = ahead_of(known, seed, colder_c, n_days)
-    aboard = known.aboard(ahead)
-    agreed = agreed_changes(aboard, known.agreed)
-    changes = {id: together([agreed.get(id, NO_CHANGE), *_of(levers, id)]) for id in known.tracked}
     low_c = low_tonight_c(ahead)
-    times = {each.store.id: _times(ahead, known, each, end_level(rig, each, low_c), changes) for each in heaters}
     banks = [each for store in rig.banks if (each := known.tracked[store.id]).known_since is not None][:1]
-    needing = [each for each in heaters if draws_from_bank(rig, each.store)]
-    bank = banks[0] if banks and needing else None
+    needs_bank = any(draws_from_bank(rig, each.store) for each in heaters)
+    bank = banks[0] if banks and needs_bank else None
+    draws: dict[str, Plain | Bank] = {}
+    for each in heaters:
+        limit = min(1.0, end_level(rig, each, low_c) / each.store.capacity)
+        until = replace(each, store=replace(each.store, limit=limit))
+        draws[each.store.id] = draw_plain(ahead, until, known.spread_scale.get(each.store.id, 1.0))
     if bank is not None:
-        times[bank.store.id] = _times(ahead, known, bank, bank.store.line_level, changes)
+        draws[bank.store.id] = draw_bank(ahead, bank, known.spread_scale.get(bank.store.id, 1.0))
+    agreed = agreed_changes(known.aboard(ahead), known.agreed)
+    return Drawn(ahead=ahead, colder_c=colder_c, heaters=heaters, bank=bank, draws=draws, agreed=agreed)
+
+
+def heat_ahead(
+    known: Known, seed: int, colder_c: float = 0.0, levers: Sequence[Lever] = (), n_days: int = Heat.horizon_days
+) -> HeatAhead | None:
+    """How the heat holds, with what is agreed and with more levers; None where no heater burns from what is known."""
+    drawn = draw_heat(known, seed, colder_c, n_days)
+    return None if drawn is None else holds(known.rig, drawn, levers)
+
+
+def holds(rig: Rig, drawn: Drawn, levers: Sequence[Lever] = ()) -> HeatAhead:
+    """How the heat holds on what was drawn."""
+    ahead, bank = drawn.ahead, drawn.bank
+    low_c = low_tonight_c(ahead)
+    times = {id: drawn.times(id, levers) for id in drawn.draws}
     ends = np.stack([
-        np.minimum(times[each.store.id], times[bank.store.id] if bank is not None and each in needing else np.inf)
-        for each in heaters
+        np.minimum(times[each.store.id], times[bank.store.id])
+        if bank is not None and draws_from_bank(rig, each.store) else times[each.store.id]
+        for each in drawn.heaters
     ]).max(axis=0)  # fmt: skip
-    each_need = [*heaters, *([bank] if bank is not None else [])]
     needs = tuple(
         Needs(
             store=each.store, level=each.level,
@@ -174,28 +209,15 @@ def heat_ahead(
             days=_days(ahead, times[each.store.id]),
             p_first=float(((times[each.store.id] == ends) & np.isfinite(ends)).mean()),
         )
-        for each in each_need
+        for each in (*drawn.heaters, *([bank] if bank is not None else []))
     )  # fmt: skip
     days = _days(ahead, ends)
     return HeatAhead(
-        colder_c=colder_c, nights=nights(ahead, ends), ends=days,
+        colder_c=drawn.colder_c, nights=nights(ahead, ends), ends=days,
         ends_at=None if days[1] is None else ahead.at(HOURS * middle_of(ends)),
-        needs=tuple(sorted(needs, key=lambda each: -each.p_first)), strip=strip(ahead, heaters), draws=bank is not None,
-        low_c=low_c,
+        needs=tuple(sorted(needs, key=lambda each: -each.p_first)), strip=strip(ahead, drawn.heaters),
+        draws=bank is not None, low_c=low_c,
     )  # fmt: skip
-
-
-def _of(levers: Sequence[Lever], store: str) -> list[Change]:
-    return [lever.changes[store] for lever in levers if store in lever.changes]
-
-
-def _times(
-    ahead: Ahead, known: Known, tracked: Tracked, ends_at: float, changes: Mapping[str, Change]
-) -> Floats:  # fmt: skip
-    """When each path of a store is at the level at which the heat ends, shape (n_paths,), inf beyond. [day]"""
-    store = replace(tracked.store, limit=min(1.0, ends_at / tracked.store.capacity), buffer_days=0.0)
-    scale = known.spread_scale.get(store.id, 1.0)
-    return simulate(ahead, replace(tracked, store=store), scale, changes.get(store.id, NO_CHANGE)).reached_days
 
 
 def _days(ahead: Ahead, times: Floats) -> tuple[float | None, float | None, float | None]:
@@ -257,16 +279,13 @@ class Bought:
     first: Needs | None
 
 
-def bought(known: Known, seed: int, levers: Sequence[Lever], now: HeatAhead) -> tuple[Bought, ...]:
-    """What each lever on heat buys, those that buy most first."""
-    stores = {each.store.id for each in now.needs}
+def bought(rig: Rig, drawn: Drawn, levers: Sequence[Lever], now: HeatAhead) -> tuple[Bought, ...]:
+    """What each lever on heat buys on the same paths, those that buy most first."""
     found = []
     for lever in levers:
-        if not stores & set(lever.changes):
+        if not set(drawn.draws) & set(lever.changes):
             continue
-        after = heat_ahead(known, seed, now.colder_c, [lever])
-        if after is None:
-            continue
+        after = holds(rig, drawn, [lever])
         found.append(
             Bought(lever=lever, nights=after.nights, more_days=_middle(after) - _middle(now), first=after.first)
         )

@@ -38,15 +38,15 @@ class HeatNow:
 def heat_now(known: Derived, seed: int) -> HeatNow | None:
     """How the heat holds; None where nothing that is known heats."""
     everything = known.all_known
-    every = [nights.heat_ahead(everything, seed, by) for by in Heat.colder_c]
-    expected = every[0]
-    if expected is None:
+    draws = [each for by in Heat.colder_c if (each := nights.draw_heat(everything, seed, by)) is not None]
+    if not draws:
         return None
-    colder = tuple(each for each in every if each is not None)
-    tried = next((each for each in colder if each.ends[1] is not None), colder[-1])
-    levers = list(heat_levers(everything.aboard(nights.ahead_of(everything, seed, tried.colder_c))))
-    found = nights.bought(everything, seed, levers, tried) if tried.first is not None else ()
-    return HeatNow(expected=expected, colder=colder, tried=tried, levers=found)
+    colder = tuple(nights.holds(known.rig, each) for each in draws)
+    at = next((index for index, each in enumerate(colder) if each.ends[1] is not None), len(colder) - 1)
+    tried, drawn = colder[at], draws[at]
+    levers = list(heat_levers(everything.aboard(drawn.ahead)))
+    found = nights.bought(known.rig, drawn, levers, tried) if tried.first is not None else ()
+    return HeatNow(expected=colder[0], colder=colder, tried=tried, levers=found)
 
 
 def late_days(known: Derived) -> list[Conditions]:
