@@ -5,7 +5,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lodeline.core.catalogue import Driver, Feed, Insulation
+from lodeline.core.catalogue import LOAD_KINDS, Driver, Feed, Insulation
+from lodeline.core.checks import FanByCold, rig_checks
+from lodeline.core.energy.loads import listed_wh
 from lodeline.core.errors import Refused
 from lodeline.core.forecast.appliance import Answer
 from lodeline.core.forecast.charge_time import how_long
@@ -13,7 +15,7 @@ from lodeline.core.fuel import heat, nights
 from lodeline.core.fuel.burns import burns, fitted, held, learned_ua_w_per_k
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
-from lodeline.core.rig import WaterGear
+from lodeline.core.rig import Load, WaterGear
 from lodeline.core.tracking.track import track
 from lodeline.core.warmth import HeatGear, Quiet
 from tests.builders import a_source
@@ -79,6 +81,11 @@ def test_a_fan_draws_from_the_bank_by_the_cold_and_is_not_counted_twice():
     rig = a_winter_rig()
     assert heat.running_wh(rig, a_day(-8.0)).sum() > heat.running_wh(rig, a_day(6.0)).sum() > 0
     assert heat.running_wh(replace(rig, appliances=(replace(HEATER, watts=None),)), a_day()).sum() == 0.0
+    fan = Load("fan", "Heater fan", 25.0, 8.0, kind=LOAD_KINDS["heating"])
+    twice = replace(rig, loads=(*rig.loads, fan))
+    assert listed_wh(twice) == listed_wh(rig)
+    assert [each.names for each in rig_checks(twice) if isinstance(each, FanByCold)] == [("Heater fan",)]
+    assert listed_wh(replace(twice, appliances=())) == pytest.approx(listed_wh(rig) + 200.0)
 
 
 def test_the_log_teaches_what_the_rig_loses():
@@ -189,6 +196,18 @@ def test_one_run_says_what_it_takes_and_the_banks_share():
     assert long.answer is Answer.NO
     with pytest.raises(Refused):
         can_burn(everything, ahead, BurnAsk(appliance=everything.rig.appliances[0]))
+
+
+def test_what_has_no_flue_never_runs_through_a_night():
+    rig = a_winter_rig(appliances=(burner("unvented-heater", "gas", kw=1.5),))
+    everything = known(rig)
+    ahead = nights.ahead_of(everything, 1)
+    evening, night = (
+        can_burn(everything, ahead, BurnAsk(appliance=rig.appliances[0], hours=each)) for each in (1.0, 9.0)
+    )
+    assert (evening.answer, evening.asleep) == (Answer.YES, False)
+    assert (night.answer, night.asleep) == (Answer.NO, True)
+    assert night.heats
 
 
 def test_hot_water_is_litres_by_the_heat_that_they_take():

@@ -129,7 +129,9 @@ def _of_runs(everything, shown) -> Iterator[str]:
     for ask in (BurnAsk(appliance=oven, hours=1.5), BurnAsk(appliance=heater, night_c=-8.0), BurnAsk(appliance=heater, night_c=-30.0)):  # fmt: skip
         found = can_burn(everything, ahead, ask)
         yield from fuel.verdict(found, shown)
-        yield from fuel.verdict(replace(found, locked=1.2, too_fast=True, bank=None, wh=30.0, left_days=None), shown)
+        yield from fuel.verdict(
+            replace(found, asleep=True, locked=1.2, too_fast=True, bank=None, wh=30.0, left_days=None), shown
+        )
     hot = replace(found, ask=BurnAsk(appliance=oven, litres=24.0))
     yield from fuel.verdict(hot, shown)
     yield str(heat.coldest_held_c(everything.rig, 18.0, a_day()))

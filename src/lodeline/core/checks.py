@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from lodeline.core.catalogue import Caution
 from lodeline.core.energy.bank import cells, charging_volts
-from lodeline.core.energy.loads import listed_wh
+from lodeline.core.energy.loads import counted_loads, listed_wh
 from lodeline.core.figures import Energy
 from lodeline.core.rig import Layout, Rig, Store
 
@@ -117,6 +117,13 @@ class LoadsDraw(_Says):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FanByCold(_Says):
+    """Loads that are not counted, because a heater says what it draws."""
+
+    names: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FullWeight(_Says):
     """What the stores weigh with every tank full. [kg]"""
 
@@ -125,7 +132,7 @@ class FullWeight(_Says):
 
 Check = (
     BankHolds | LayoutMakes | NeedsCaution | LowLine | ControllerSmall | ArrayOverBank | ChargerOverBank | ChargerSmall
-    | InverterDraws | InverterOverBank | LoadsDraw | FullWeight
+    | InverterDraws | InverterOverBank | LoadsDraw | FanByCold | FullWeight
 )  # fmt: skip
 
 
@@ -135,6 +142,9 @@ def rig_checks(rig: Rig) -> list[Check]:
     checks += energy_checks(rig)
     if rig.banks:
         checks.append(LoadsDraw(place="loads", listed_wh=listed_wh(rig)))
+        counted = counted_loads(rig)
+        if uncounted := tuple(load.name for load in rig.loads if load not in counted):
+            checks.append(FanByCold(place="loads", names=uncounted))
     checks.append(FullWeight(place="weight", total_kg=sum(store_kg(store) for store in rig.stores)))
     return checks
 

@@ -286,7 +286,9 @@ def verdict(each: BurnVerdict, display: Display) -> list[str]:
     takes = _small(each.takes, store, display)
     said = [f"{ANSWERS[each.answer]} It takes {takes} of {store.name}, {_what(each, display)}."]
     left = f"{display.contents(store, each.left)} would be left"
-    if each.left_days is not None:
+    if each.left_days is not None and each.heats:
+        left += f", for {counted(round(each.left_days, 1), 'night')} as they are expected"
+    elif each.left_days is not None:
         left += f", for {days_words(each.left_days)} as it is used"
     said.append(f"{left}.")
     if ask.appliance.kind.by_cold and each.costs_days is not None:
@@ -302,6 +304,8 @@ def verdict(each: BurnVerdict, display: Display) -> list[str]:
         said.append(f"The bank gives {display.amount(each.wh, 'Wh')} to it; its low is then {low}.")
     elif each.wh:
         said.append(f"It draws {display.amount(each.wh, 'Wh')} from the bank, of which nothing is known.")
+    if each.asleep:
+        said.append("Never while asleep: it has no flue, and takes the air that you breathe.")
     if each.water_l > _WET_L:
         said.append(f"It puts {display.amount(each.water_l, 'L')} of water into the air: keep a vent open.")
     return said

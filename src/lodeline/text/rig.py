@@ -44,6 +44,9 @@ def check(each: c.Check, display: Display) -> str:
             return f"With every tank full the stores weigh about {total}. Check axles and tyres."
         case c.LoadsDraw():
             return f"The listed loads draw about {display.amount(each.listed_wh, 'Wh')} a day."
+        case c.FanByCold():
+            names_ = listed(list(each.names))
+            return f"Not counted: {names_}. The heater says what it draws, and that is reckoned by the cold."
         case _:
             return _charging(each)
 
@@ -190,7 +193,8 @@ def _burner(each: Appliance, rig: Rig) -> str:
         if each.kind.by_cold and each.hours_per_day is None
         else f"{exact(hours)} h a day"
     )
-    return f"{each.kind.name}, {exact(kw)} kW, {runs}, from {store.name if store else each.store}"
+    draws = f", draws {exact(each.watts)} W from the bank" if each.watts else ""
+    return f"{each.kind.name}, {exact(kw)} kW, {runs}, from {store.name if store else each.store}{draws}"
 
 
 def _array(array: SolarArray) -> str:

@@ -26,7 +26,10 @@ def event(rig: Rig, each: Event, display: Display) -> str:
         case Effect.EMPTY:
             return f"{name} emptied" + (f", {percent(each.left)} left" if each.left else "")
         case Effect.SWAP:
-            return f"{name} swapped for a full one"
+            spare = rig.spare(each.source)
+            if spare is not None:
+                return f"{name} swapped: {spare.name} in use"
+            return f"{name} swapped: its first bottle in use" if each.source else f"{name} swapped for a full one"
         case Effect.MOVE:
             measured = rig.vessel(each.source) or rig.vessel(each.target) or store
             if store is not None and store.sense is Sense.FILLS:
@@ -49,7 +52,7 @@ def event(rig: Rig, each: Event, display: Display) -> str:
             litres = f", {display.amount(each.amount, 'L')} in all" if each.amount else ""
             return counted(each.count or 1, one, many) + litres
         case Effect.CARE | Effect.DRAIN:
-            return row.did
+            return f"{row.did} {display.amount(each.km, 'km')}" if each.km else row.did
         case _:
             assert_never(row.effect)
 

@@ -11,7 +11,9 @@ import { useWidth } from "../parts/width";
 type Night = Schemas["ColdNightOut"];
 
 const [HEIGHT, COLD_FOOT, BURN_FOOT, LEFT] = [212, 92, 186, 44];
-const [COLD_TOP, BURN_HEIGHT, WIDEST] = [22, 66, 30];
+const [COLD_TOP, BURN_HEIGHT, WIDEST] = [30, 66, 30];
+/** Where nights stand closer than this, a low is written over its night and not beside it. */
+const NARROW = 42;
 
 /** Where a temperature stands between the coldest and the warmest of the strip. */
 const coldScale = (nights: Night[]) => {
@@ -50,9 +52,15 @@ export const NightsDrawing = ({ heat, unit }: { heat: Schemas["HeatOut"]; unit: 
                 <title>{night.words}</title>
                 <Extent x={middle} top={cold(night.low_p90)} bottom={cold(night.low_p10)} />
                 <Bar x={middle - 4} y={cold(night.low) - 2} width={8} height={4} fill="ink" part="low" />
-                <Caption x={middle + 7} y={cold(night.low) + 4} ink="ink">
-                  {shown(night.low)}
-                </Caption>
+                {each < NARROW ? (
+                  <Caption x={middle} y={cold(night.low_p90) - 4} anchor="middle" ink="ink">
+                    {shown(night.low)}
+                  </Caption>
+                ) : (
+                  <Caption x={middle + 7} y={cold(night.low) + 4} ink="ink">
+                    {shown(night.low)}
+                  </Caption>
+                )}
                 <Bar
                   x={middle - bar / 2}
                   y={top}

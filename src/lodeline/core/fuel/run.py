@@ -37,8 +37,9 @@ class BurnAsk:
 class BurnVerdict:
     """The answer. ``takes`` and ``left`` in the store's unit, ``left_days``: days that the rest lasts as usual;
     ``costs_days``: what it takes of them; ``hours``: at its full rate; ``locked``: of what is left, what the cold
-    locks; ``held_c``: a heater holds its inside down to this outside, None for others; ``bank``: its share, None where
-    it draws nothing or no bank is known; ``water_l``: what it puts into the air."""
+    locks; ``heats``: something heats from the store, so that what is left is told in nights; ``asleep``: what has no
+    flue would run through a night; ``held_c``: a heater holds its inside down to this outside, None for others;
+    ``bank``: its share, None where it draws nothing or no bank is known; ``water_l``: what it puts into the air."""
 
     ask: BurnAsk
     store: Store
@@ -55,6 +56,8 @@ class BurnVerdict:
     wh: float
     bank: Verdict | None
     water_l: float
+    heats: bool = False
+    asleep: bool = False
 
 
 def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
@@ -81,6 +84,9 @@ def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
     bank = _bank(ahead, known, each, hours) if wh > 0 else None
     line = max(ends, 0.0)
     answer = _answer(tracked, takes, line, bank)
+    asleep = each.kind.unvented and each.kind.by_cold and (ask.night_c is not None or hours > _EVENING_H)
+    if asleep:
+        answer = Answer.NO
     rate = vapour.withdrawal_kg_per_h(store, tracked.level, low_c) if store.is_gas else None
     held = heat.coldest_held_c(rig, (rig.heat.day_c if rig.heat else Heat.day_c), ahead.days[0])
     return BurnVerdict(
@@ -90,6 +96,7 @@ def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
         locked=vapour.locked_kg(store, max(left, 0.0), low_c) if store.is_gas and store.outside is not False else 0.0,
         too_fast=rate is not None and each.full_kw / store.kwh_per_unit > rate, short=short,
         held_c=held if each.kind.by_cold else None, wh=wh, bank=bank,
+        heats=any(other.kind.by_cold for other in rig.burners(store)), asleep=asleep,
         water_l=Heat.water_kg_per_kg * takes * store.kg_per_unit if each.kind.unvented else 0.0,
     )  # fmt: skip
 
@@ -116,6 +123,7 @@ def night_kwh(known: Known, day: Conditions, ask: BurnAsk) -> tuple[float, bool]
     return wanted * _learned(known, each) / _KW / each.useful, found.falls_short
 
 
+_EVENING_H = 5.0
 # The hours of a night of ten: eight in the evening is day still.
 _NIGHT = [21, 22, 23, 0, 1, 2, 3, 4, 5, 6]
 
