@@ -224,6 +224,7 @@ VIEWS = (
     "/log?day=2026-03-02",
     "/energy",
     "/water",
+    "/fuel",
     "/rig",
     "/review",
     "/set-up",

@@ -33,6 +33,9 @@ class ReadsOut(Out):
     capacity: float
     unit: str
     tare_kg: float | None
+    lightest_kg: float
+    heaviest_kg: float
+    kg_per_l: float | None
     volts: float | None
     acid: bool
     drains: bool
@@ -44,7 +47,8 @@ def reads(store: Store, display: Display) -> ReadsOut:
     return ReadsOut(
         name=store.name, amounts=store.kind.amounts, gauge=store.gauge.kind, marks=list(store.gauge.marks),
         mark_words=[mark_words(mark) for mark in store.gauge.marks], capacity=store.capacity, unit=store.unit,
-        tare_kg=store.tare_kg, volts=store.volts if store.is_bank else None,
+        tare_kg=store.tare_kg, lightest_kg=store.lightest_kg, heaviest_kg=store.heaviest_kg,
+        kg_per_l=store.liquid_kg_per_l if store.is_gas else None, volts=store.volts if store.is_bank else None,
         acid=store.chemistry is Chemistry.FLOODED, drains=store.sense is Sense.DRAINS,
         examples=examples(store, display),
     )  # fmt: skip
@@ -97,13 +101,14 @@ _STORES = (
     _store("battery", 440.0, Gauge(), chemistry=Chemistry.FLOODED, nominal_v=24.0),
     _store("solids", 70.0, Gauge()),
     _store("supply", 10.0, Gauge(), name="Food", own_unit="days of food", own_sense=Sense.DRAINS),
+    _store("gas", 11.0, Gauge(GaugeKind.SCALE), fuel="mix", tare_kg=12.0, other_tares_kg=(7.0,)),
 )
 _TEXTS = (
     "", " ", "72%", " 72 % ", "72", "72 per cent", "100%", "101%", "0", "0%", "1", "0.5", ".5", ",5", "12,5", "0,125",
     "1,250", "1,250 L", "1.250", "1250", "1 250", "1 250 Wh", "12 345 678", "1'250", "sg 1.25", "1.02", "1,25",
     "half", "a quarter", "two thirds", "2/3", "3 / 4", "3/2", "1/0", "½", "¾", "⅔", "3/4 tank", "half a tank",
     "1/2 full", "72% full", "~45 L", "≈ 45", "about 45 l", "ca. 45 L", "45 L", "45L", "45 ltr", "45ltr", "45 litres",
-    "10 gal",
+    "10 gal", "8 L",
     "10 gallons", "500 L", "101 L", "103 L", "3.5 kg", "11.2kg", "11.2 kgs", "25 lb", "40 kg", "500 g", "13.1V",
     "13,1 v", "13.1 V rest", "12.4 v under load", "14.2 volts charging", "13.1 V sunny", "13.1", "13", "12", "26",
     "25.6", "3 V", "90 V", "144 Ah", "1.28 kWh", "40", "60", "90", "120", "34 uses", "34 use", "6 days of food", "6 d",

@@ -177,7 +177,10 @@ def _amount(store: Store, plain: str, text: str, system: System) -> Understood:
     if base == store.unit:
         return _contents(store, value * factor)
     if store.is_gas and base == "L":
-        return _says(store.kind.amounts, value * factor * store.liquid_kg_per_l)
+        mass = value * factor * store.liquid_kg_per_l
+        if mass > Readings.overfull * store.capacity:
+            raise Refused(_PLACE, OverCapacity(mass, store))
+        return _says(store.kind.amounts, mass)
     if store.is_bank and base == "Wh":
         return _contents(store, value * factor / store.volts)
     raise _refuse(store, text)

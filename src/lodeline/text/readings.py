@@ -84,6 +84,8 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
             return volts(state_of_charge(store, value, reading.state)).rstrip(".")
         case Method.GROSS:
             kg = display.unit("kg")
+            if store.lightest_kg != store.heaviest_kg:
+                return f"{figure(kg.to_shown(value), 1)} {kg.unit} with the bottle in use"
             net = display.contents(store, value - (store.tare_kg or 0.0))
             return f"{figure(kg.to_shown(value), 1)} {kg.unit} less the bottle: {net} of fuel"
         case Method.USES:

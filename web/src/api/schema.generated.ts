@@ -3045,6 +3045,12 @@ export interface components {
             unit: string;
             /** Tare Kg */
             tare_kg: number | null;
+            /** Lightest Kg */
+            lightest_kg: number;
+            /** Heaviest Kg */
+            heaviest_kg: number;
+            /** Kg Per L */
+            kg_per_l: number | null;
             /** Volts */
             volts: number | null;
             /** Acid */

@@ -164,6 +164,11 @@ class Hearing {
       throw this.refuse();
     }
     if (typed.base === store.unit) return this.contents(value * typed.factor);
+    if (store.kg_per_l !== null && typed.base === "L") {
+      const mass = value * typed.factor * store.kg_per_l;
+      if (mass > F.overfull * store.capacity) throw this.over(mass);
+      return this.says("mass", mass);
+    }
     if (store.volts !== null && typed.base === "Wh") return this.contents((value * typed.factor) / store.volts);
     throw this.refuse();
   }
@@ -214,20 +219,20 @@ class Hearing {
   }
 
   private contents(base: number): Understood {
-    const { amounts, capacity, tare_kg: tare } = this.store;
+    const { amounts, capacity, tare_kg: tare, lightest_kg: lightest, heaviest_kg: heaviest } = this.store;
     const most = F.overfull * capacity;
     if (amounts === "fraction") {
       if (base > most) throw this.over(base);
       return this.says("fraction", Math.min(1, base / capacity));
     }
     if (amounts === "mass" && tare !== null) {
-      if (base >= tare) {
-        if (base - tare > most + F.overweight_kg)
+      if (base >= lightest) {
+        if (base - heaviest > most + F.overweight_kg)
           throw new Doubt(`${this.shown(base, "kg")} is more than bottle and contents can weigh`);
         return this.says("gross", base);
       }
       if (base > capacity)
-        throw new Doubt(`${this.shown(base, "kg")} is less than the empty bottle, ${this.shown(tare, "kg")}`);
+        throw new Doubt(`${this.shown(base, "kg")} is less than the empty bottle, ${this.shown(lightest, "kg")}`);
     }
     if (amounts !== "uses" && base > most) throw this.over(base);
     return this.says(amounts, base);
@@ -243,7 +248,7 @@ class Hearing {
   }
 
   private describe(method: string, value: number, state: string | null): string {
-    const { capacity, drains, tare_kg: tare, unit } = this.store;
+    const { capacity, drains, tare_kg: tare, lightest_kg: lightest, heaviest_kg: heaviest, unit } = this.store;
     switch (method) {
       case "step":
         return this.describeMark(value);
@@ -255,6 +260,7 @@ class Hearing {
         return `${exact(value)} V${state === null ? "" : { rest: " at rest", load: " under load", charge: " on charge" }[state]}`;
       case "gross": {
         const kg = shownIn("kg", this.system);
+        if (lightest !== heaviest) return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} with the bottle in use`;
         return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;
       }
       case "uses":
