@@ -9,6 +9,7 @@ from lodeline.core.catalogue import Effect, Method, System
 from lodeline.core.entries import check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
+from lodeline.core.forecast.forecast import forecast
 from lodeline.core.fuel import carried, engines, lines, vapour
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
@@ -86,6 +87,16 @@ def test_with_no_bottle_named_the_full_one_apart_comes_into_use():
     assert (event.source, event.amount) == (None, None)
 
 
+def test_the_bottle_in_use_may_be_exchanged_where_it_stands():
+    rig = a_winter_rig()
+    log = only(swap(1, "second"), weighed(30, 14.0), swap(31, "second"), swap(60, "second"))
+    events = [event for day in carried.as_followed(rig, log).days for event in day.events]
+    assert [(each.source, each.amount) for each in events] == [("second", 11.0), ("gas", 11.0), ("gas", 11.0)]
+    (stands, _) = sorted(carried.standing(rig, log), key=lambda each: each.store.id != "gas")
+    assert stands.in_use == SPARE
+    assert track(rig, log, at(60, 1.0))["gas"].level == pytest.approx(11.0, abs=0.5)
+
+
 def test_between_two_odometer_readings_the_way_is_known():
     rig = a_winter_rig()
     log = only(
@@ -130,6 +141,21 @@ def test_days_without_supply_raise_the_line_by_what_they_take():
     raised = lines.with_lines(everything.tracked, stays)
     assert raised["gas"].store.line_level == pytest.approx(gas.level)
     assert raised["house"].store.line_level == everything.tracked["house"].store.line_level
+
+
+def test_a_planned_drive_burns_from_a_tank_whose_line_was_raised():
+    buffered = a_winter_rig(stores=(BANK, replace(DIESEL, buffer_days=3.0), BOTTLE))
+    everything = known(buffered)
+    raised = lines.live(buffered, everything.tracked, everything.outlook, ())
+    assert raised["diesel"].store is not buffered.store("diesel")
+
+    def after_two_days(hours: float) -> float:
+        outlook = tuple(replace(day, hours={"alternator": hours}) for day in everything.outlook[:1])
+        ahead = forecast(buffered, everything.log, outlook, NOW, tracked=raised)
+        return ahead.of("diesel").daily[2].p50
+
+    # three hours of road at 55 km/h and 0.11 L/km
+    assert after_two_days(0.0) - after_two_days(3.0) == pytest.approx(3 * 55 * 0.11, rel=0.4)
 
 
 def test_the_range_is_what_lies_above_the_line_over_what_a_kilometre_takes():

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lodeline.core.catalogue import LOAD_KINDS, Driver, Feed, Insulation
+from lodeline.core.catalogue import LOAD_KINDS, Driver, Feed, Insulation, Method
 from lodeline.core.checks import FanByCold, rig_checks
 from lodeline.core.energy.loads import listed_wh
 from lodeline.core.errors import Refused
@@ -15,11 +15,12 @@ from lodeline.core.fuel import heat, nights
 from lodeline.core.fuel.burns import burns, fitted, held, learned_ua_w_per_k
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
+from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Load, WaterGear
 from lodeline.core.tracking.track import track
 from lodeline.core.warmth import HeatGear, Quiet
-from tests.builders import a_source
-from tests.winter import BANK, COOKER, DIESEL, GEAR, HEATER, NOW, a_day, a_winter_rig, burner, frozen, known
+from tests.builders import a_source, a_store, at
+from tests.winter import BANK, COOKER, DAYS, DIESEL, GEAR, HEATER, NOW, a_day, a_winter_rig, burner, frozen, known
 
 
 def burnt(rig, day, **more):
@@ -113,6 +114,19 @@ def test_of_diesel_gas_and_bank_it_says_which_ends_the_heat_and_colder_is_sooner
     alone = nights.heat_ahead(known(still, frozen(bank=0.27, diesel=70.0)), 1)
     assert not alone.draws
     assert alone.first is None or alone.first.store.id == "diesel"
+
+
+def test_a_stove_burns_wood_and_needs_no_bank():
+    wood = a_store("supply", 60.0, "wood", name="Wood", own_unit="kg", own_kwh=4.0)
+    rig = a_winter_rig(stores=(BANK, wood), appliances=(burner("stove", "wood"),), spares=())
+    log = frozen(bank=0.3)
+    fed = [Event(at(n, 9), "fill", "wood", amount=9.0) for n in range(1, DAYS + 1)]
+    bare = [replace(day, readings=tuple(each for each in day.readings if each.store == "house")) for day in log.days]
+    log = Log(tuple(bare)).with_entries([*fed, Reading(at(DAYS, 19), "wood", Method.AMOUNT, 40.0)], rig.zone)
+    found = nights.heat_ahead(known(rig, log), 1)
+    assert [each.store.id for each in found.needs] == ["wood"]
+    assert not found.draws
+    assert found.ends[1] is not None
 
 
 def test_the_heater_stops_at_its_pick_up_above_the_bottom_of_the_tank():

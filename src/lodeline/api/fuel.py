@@ -379,7 +379,9 @@ def _acts(store: Store, stands: Standing | None, display: Display) -> list[DoOut
 
 def _own(store: Store, stands: Standing | None) -> str | None:
     """The bottle that is exchanged where it stands: the one in use."""
-    return store.id if stands is not None and stands.spares and stands.in_use is None else None
+    if stands is None or not stands.spares:
+        return None
+    return store.id if stands.in_use is None else stands.in_use.id
 
 
 def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:

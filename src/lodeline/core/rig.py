@@ -514,6 +514,11 @@ class Rig:
         """The first store of a role, or None."""
         return next((store for store in self.stores if store.kind.role is role), None)
 
+    def is_first(self, role: Role, store: Store) -> bool:
+        """Whether a store is the first of a role, whatever line it now has."""
+        first = self.first(role)
+        return first is not None and first.id == store.id
+
     def every(self, role: Role) -> tuple[Store, ...]:
         """Every store of a role."""
         return tuple(store for store in self.stores if store.kind.role is role)

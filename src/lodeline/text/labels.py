@@ -35,7 +35,8 @@ LABELS: dict[str, str] = {
     "plugged_on": "While plugged in, on", "idle_l_per_h": "Burns at no load", "full_l_per_h": "Burns at full load",
     "rated_w": "Rated", "oil_hours": "Oil every", "spares": "Bottles and cans", "tare": "Empty weight",
     "contents": "In it", "heat": "Heating", "quiet": "Quiet hours", "body": "Built as", "insulation": "Keeps its heat",
-    "living": "Length that is heated", "glazing_m2": "Windows", "day_temp": "Inside by day",
+    "living": "Length that is heated", "living_m": "Length that is heated",
+    "day_c": "Inside by day", "night_c": "Inside at night", "glazing_m2": "Windows", "day_temp": "Inside by day",
     "night_temp": "Inside at night", "night_from_h": "Night from", "night_until_h": "Night until",
     "from_h": "Quiet from", "until_h": "Quiet until", "appliance": "Appliance", "night": "Outside",
     # entries

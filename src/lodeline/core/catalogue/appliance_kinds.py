@@ -12,7 +12,8 @@ class ApplianceKind(Row):
 
     ``usual_kw`` with ``usual_hours`` at it a day, of two people where ``by_people``; ``cv``: the error of what that
     makes. ``by_cold``: it burns by the degree-days under 18 degrees C, so many hours a degree-day. ``efficiency``: part
-    of its heat that does what it is for; ``unvented``: its fumes go into the room; ``asks_minutes``: of a usual run;
+    of its heat that does what it is for; ``unvented``: its fumes go into the room; ``fan``: as a rule it
+    needs a fan or pump; ``asks_minutes``: of a usual run;
     ``by_meal``, ``by_litre``: it is reckoned in meals, or in litres of hot water.
     """
 
@@ -27,6 +28,7 @@ class ApplianceKind(Row):
     efficiency: float = 1.0
     unvented: bool = False
     changes_over: bool = False
+    fan: bool = False
     asks_minutes: float = 60.0
     by_litre: bool = False
 
@@ -58,7 +60,7 @@ _ROWS = (
     ),
     ApplianceKind(
         id="heater", name="heater", usual_kw=3.0, usual_hours=0.2, cv=0.8, by_cold=True, efficiency=0.8,
-        asks_minutes=540.0,
+        fan=True, asks_minutes=540.0,
     ),
     ApplianceKind(
         id="unvented-heater", name="heater without a flue", usual_kw=2.0, usual_hours=0.2, cv=0.8, by_cold=True,

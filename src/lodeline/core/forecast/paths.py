@@ -214,7 +214,7 @@ def _burn(rig: Rig, tracked: Tracked, day: Conditions, hourly: Floats, known: Fl
     store, km = tracked.store, tracked.model.drivers.index(Driver.KM)
     for source in SOURCE_KINDS.values():
         hours = day.hours_of(source)
-        if hours and source.drives and rig.first(Role.VEHICLE_FUEL) is store:
+        if hours and source.drives and rig.is_first(Role.VEHICLE_FUEL, store):
             hourly[:, km] -= tracked.km_per_h * spell(source.from_h, hours)
         if hours and (burn := rig.burn_l_per_h(store, source)):
             known -= burn * spell(source.from_h, hours)

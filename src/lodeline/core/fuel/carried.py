@@ -89,6 +89,9 @@ class _Follow:
         full = [each.id for each in mine if self.contents[each.id] >= FULL_FROM * each.holds]
         named = event.source or next(iter(full), None)
         self.since[store.id] = event.at
+        if named is not None and named == before:
+            # the bottle in use was exchanged where it stands
+            return replace(event, source=store.id, amount=self.rig.vessels[named].capacity)
         if named == store.id or named is None:
             bottle = self.bottle(store)
             if named == store.id:

@@ -107,11 +107,11 @@ def heating_stores(rig: Rig, tracked: Mapping[str, Tracked]) -> list[Tracked]:
 def draws_from_bank(rig: Rig, store: Store) -> bool:
     """Whether the heaters of a store need the bank: where nobody said, one that is listed among the loads, or any that
     burns fuel."""
+    usual = any(load.kind.id == _FAN for load in counted_loads(rig)) or store.is_fuel
     mine = [each for each in rig.burners(store) if each.kind.by_cold]
-    said = [each.watts for each in mine if each.watts is not None]
-    if mine and len(said) == len(mine):
-        return any(said)
-    return any(load.kind.id == _FAN for load in counted_loads(rig)) or store.is_fuel
+    if not mine:
+        return usual
+    return any(each.kind.fan and usual if each.watts is None else each.watts > 0 for each in mine)
 
 
 def end_level(rig: Rig, tracked: Tracked, low_c: float) -> float:

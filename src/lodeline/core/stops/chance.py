@@ -306,7 +306,7 @@ def chance_of(joint: Joint, days: int) -> Chance:
             continue
         store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)
         is_counted = store.reserve_counts and store.sense is Sense.DRAINS
-        drives = rig.first(Role.VEHICLE_FUEL) is store and Driver.KM in draws.tracked.model.drivers
+        drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
         km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
         plain[id] = PlainChance(
             draws=draws, use=draws.use(change), more=reserve_room(draws.tracked) + change.room,

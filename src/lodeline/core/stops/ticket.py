@@ -198,7 +198,7 @@ def _water(rig: Rig, acts: list[Act]) -> Iterator[Task]:
 
 def _jug(rig: Rig, store: Store) -> float:
     poured = [each for each in rig.stores if each.is_poured and each.reserve]
-    return next((each.reserve for each in poured if each is store and each.reserve), Levers.jug_l)
+    return next((each.reserve for each in poured if each.id == store.id and each.reserve), Levers.jug_l)
 
 
 def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:

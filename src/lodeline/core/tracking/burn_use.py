@@ -63,7 +63,7 @@ def _may_not_heat(rig: Rig, store: Store) -> bool:
 
 def _is_main_fuel(rig: Rig, store: Store) -> bool:
     runs_generator = store.generates or any(each.fuel_store == store.id for each in rig.sources)
-    return rig.first(Role.VEHICLE_FUEL) is store and not runs_generator
+    return rig.is_first(Role.VEHICLE_FUEL, store) and not runs_generator
 
 
 def _heat(rig: Rig, store: Store) -> _Expected | None:

@@ -122,7 +122,7 @@ def day_influence(
     hourly = np.stack(columns, axis=1)
     known = np.zeros(int(HOURS))
     known_sd = 0.0
-    if day.water_l is not None and rig.first(Role.WATER) is store:
+    if day.water_l is not None and rig.is_first(Role.WATER, store):
         past = hours_before(until_h)
         known = -over_hours(day.water_l, WAKING_SHAPE * past)
         known_sd = Readings.meter_cv * day.water_l

@@ -54,7 +54,8 @@ def used_by_date(known: Derived) -> dict[date, float]:
 
 
 def _is_drunk_from(known: Derived, row: LedgerRow) -> bool:
-    return row.store.kind.role is Role.WATER and row.store is not flush_tank(known.rig)
+    flush = flush_tank(known.rig)
+    return row.store.kind.role is Role.WATER and (flush is None or row.store.id != flush.id)
 
 
 def ration_until(rig: m.Rig, today: date) -> date | None:
