@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import timedelta
+from functools import cache
 from typing import Any
 
 from lodeline.core.catalogue import APPLIANCE_KINDS, Chemistry, DayStatus, GaugeKind, SkyWord
@@ -90,6 +91,12 @@ def known(rig: Rig | None = None, log: Log | None = None, mean_c: float = -4.0, 
     return Known(
         rig=rig, log=log, outlook=colder_outlook(mean_c), now=NOW, tracked=track(rig, log, NOW), **more
     )  # fmt: skip
+
+
+@cache
+def evening() -> Known:
+    """The usual evening, followed once."""
+    return known()
 
 
 def with_events(log: Log, *events: Event) -> Log:

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import SIZES, entered, settled
+from tests.browser.conftest import entered, settled
 from tests.browser.test_water import imported
 
 VIENNA = ZoneInfo("Europe/Vienna")
@@ -128,12 +128,3 @@ def keeps_days_apart(page: Page) -> None:
     page.get_by_label("Diesel: days without supply to sit out").fill("3")
     page.get_by_role("button", name="Save what must stay").click()
     expect(page.get_by_text(re.compile("Diesel: .* on top for 3 days without supply"))).to_be_visible()
-
-
-def test_the_fuel_view_fits_a_phone_and_a_small_one(chromium: Browser, address: str):
-    for size in ("phone", "small"):
-        context, page = entered(chromium, address, size)
-        page.goto(f"{address}/fuel")
-        page.locator("[data-part=night]").first.wait_for()
-        assert page.evaluate("document.documentElement.scrollWidth") <= SIZES[size]["width"]
-        context.close()

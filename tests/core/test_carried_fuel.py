@@ -16,7 +16,21 @@ from lodeline.core.reading import understand
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.tracking.track import track
 from tests.builders import a_source, at
-from tests.winter import BANK, BOTTLE, CAN, DAYS, DIESEL, NOW, SPARE, a_day, a_winter_rig, frozen, known, with_events
+from tests.winter import (
+    BANK,
+    BOTTLE,
+    CAN,
+    DAYS,
+    DIESEL,
+    NOW,
+    SPARE,
+    a_day,
+    a_winter_rig,
+    evening,
+    frozen,
+    known,
+    with_events,
+)
 
 SMALL = replace(SPARE, holds=6.0, tare_kg=7.0)
 
@@ -97,7 +111,7 @@ def test_the_bottle_in_use_may_be_exchanged_where_it_stands():
     assert track(rig, log, at(60, 1.0))["gas"].level == pytest.approx(11.0, abs=0.5)
 
 
-def test_between_two_odometer_readings_the_way_is_known():
+def test_between_two_odometer_readings_the_way_is_evening():
     rig = a_winter_rig()
     log = only(
         Event(at(0, 8), "odometer", km=10_000.0), Event(at(1, 10), "drive", hours=1.0),
@@ -208,7 +222,7 @@ def test_butane_stays_behind_in_the_cold_and_propane_does_not():
 
 
 def test_a_small_cold_bottle_gives_less_than_a_large_furnace_wants():
-    tracked = known().tracked["gas"]
+    tracked = evening().tracked["gas"]
     furnace = a_winter_rig().appliances[0]
     large = vapour.cold_bottle(tracked, (replace(furnace, store="gas", kw=12.0),), -15.0)
     assert large.burns

@@ -20,7 +20,21 @@ from lodeline.core.rig import Load, WaterGear
 from lodeline.core.tracking.track import track
 from lodeline.core.warmth import HeatGear, Quiet
 from tests.builders import a_source, a_store, at
-from tests.winter import BANK, COOKER, DAYS, DIESEL, GEAR, HEATER, NOW, a_day, a_winter_rig, burner, frozen, known
+from tests.winter import (
+    BANK,
+    COOKER,
+    DAYS,
+    DIESEL,
+    GEAR,
+    HEATER,
+    NOW,
+    a_day,
+    a_winter_rig,
+    burner,
+    evening,
+    frozen,
+    known,
+)
 
 
 def burnt(rig, day, **more):
@@ -136,7 +150,7 @@ def test_the_heater_stops_at_its_pick_up_above_the_bottom_of_the_tank():
 
 
 def test_nights_are_mornings_that_come_before_the_heat_ends():
-    ahead = nights.ahead_of(known(), 1)
+    ahead = nights.ahead_of(evening(), 1)
     assert ahead.hour == pytest.approx(20.0, abs=2.1)
     till_seven = (31 - ahead.hour) / 24
     count = nights.nights(ahead, np.full(100, till_seven + 0.01))
@@ -146,7 +160,7 @@ def test_nights_are_mornings_that_come_before_the_heat_ends():
 
 
 def test_what_a_lever_buys_is_reckoned_for_the_whole_rig():
-    everything = known()
+    everything = evening()
     now = nights.heat_ahead(everything, 1)
     levers = {each.id: each for each in heat_levers(nights.aboard_of(everything, 1))}
     assert {"heater-down", "heat-night-off", "heat-one-room", "heat-covers", "lower-ground", "heat-hookup"} <= set(
@@ -195,7 +209,7 @@ def test_the_list_is_held_against_the_log_and_can_be_made_what_it_shows():
 
 
 def test_one_run_says_what_it_takes_and_the_banks_share():
-    everything = known()
+    everything = evening()
     ahead = nights.ahead_of(everything, 1)
     oven = can_burn(everything, ahead, BurnAsk(appliance=everything.rig.appliances[2], hours=1.5))
     assert oven.takes == pytest.approx(2.0 * 1.5 / 12.9)

@@ -56,7 +56,7 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     yield words.night(rig, replace(now.strip[0], burns={}, falls_short=True), shown)
     every = list(heat_levers(nights.aboard_of(everything, 1)))
     yield from (levers.lever_words(rig, each, shown) for each in every)
-    for each in nights.bought(rig, nights.draw_heat(everything, 1), every, now):
+    for each in nights.bought(rig, nights.draw_heat(everything, 1), every[:3], now):
         yield from (words.bought(rig, each, shown), words.both_sides(each, rig, shown))
         yield words.bought(rig, replace(each, more_days=0.0, first=None), shown)
     yield from (words.held(each, 19.0, shown) or "" for each in (None, -11.0, -80.0))
