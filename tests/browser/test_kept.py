@@ -504,10 +504,9 @@ def test_times_and_numbers_are_written_as_the_person_writes_them(chromium, addre
     expect(page.get_by_role("group", name="Inverter")).to_contain_text("1.200 W")
     page.goto(f"{address}/account")
     for label, choice in (("Time of day", "8:15 pm"), ("Numbers", "1,234.5")):
-        page.evaluate("window.isOld = true")
-        page.get_by_label(label).select_option(label=choice)
         # everything is fetched anew, written otherwise
-        page.wait_for_function("!window.isOld && document.readyState === 'complete'")
+        with page.expect_event("load"):
+            page.get_by_label(label).select_option(label=choice)
         expect(page.get_by_label(label)).to_be_visible()
     page.goto(f"{address}/rig")
     expect(page.get_by_role("group", name="Inverter")).to_contain_text("1,200 W")
