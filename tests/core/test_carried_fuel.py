@@ -6,6 +6,7 @@ from datetime import timedelta
 import pytest
 
 from lodeline.core.catalogue import Effect, Method, System
+from lodeline.core.checks import TankFills, rig_checks
 from lodeline.core.entries import check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
@@ -15,6 +16,8 @@ from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.tracking.track import track
+from lodeline.text.display import METRIC
+from lodeline.text.rig import check
 from tests.builders import a_source, at
 from tests.winter import (
     BANK,
@@ -233,7 +236,11 @@ def test_a_small_cold_bottle_gives_less_than_a_large_furnace_wants():
 
 def test_a_fixed_tank_is_filled_to_four_fifths_and_told_in_litres():
     tank = replace(BOTTLE, tank_l=60.0)
-    assert vapour.filled_kg(tank) == pytest.approx(0.8 * 60 * Fuel.propane_kg_per_l)
+    assert tank.filled_kg == pytest.approx(0.8 * 60 * Fuel.propane_kg_per_l)
+    assert not [each for each in rig_checks(a_winter_rig(stores=(tank,))) if isinstance(each, TankFills)]
+    over = replace(tank, capacity=30.0)
+    (found,) = (each for each in rig_checks(a_winter_rig(stores=(over,))) if isinstance(each, TankFills))
+    assert "60 L is filled to 80 %: 24 kg" in check(found, METRIC)
     assert vapour.litres(tank, 5.1) == pytest.approx(10.0)
 
 

@@ -47,7 +47,7 @@ def test_liquid_gas_weighs_what_the_tables_say():
     assert pytest.approx(PropsSI("D", "T", 288.7, "Q", 0, "n-Butane") / 1000, rel=0.02) == Fuel.butane_kg_per_l
     # the "20 lb" bottle: 47.6 lb of water x 0.42 (NFPA 58, memory), which is about 80 % of the volume
     tank = replace(BOTTLE, tank_l=47.6 * KG_PER_LB)
-    assert vapour.filled_kg(tank) == pytest.approx(20 * KG_PER_LB, rel=0.05)
+    assert tank.filled_kg == pytest.approx(20 * KG_PER_LB, rel=0.05)
 
 
 @pytest.mark.parametrize("celsius", [-40, -20, 0, 20])

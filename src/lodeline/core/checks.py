@@ -117,6 +117,14 @@ class LoadsDraw(_Says):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class TankFills(_Warns):
+    """A fixed tank that is said to hold more than four fifths of its volume. [L], [kg]"""
+
+    tank_l: float
+    filled_kg: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class FanByCold(_Says):
     """Loads that are not counted, because a heater says what it draws."""
 
@@ -132,8 +140,12 @@ class FullWeight(_Says):
 
 Check = (
     BankHolds | LayoutMakes | NeedsCaution | LowLine | ControllerSmall | ArrayOverBank | ChargerOverBank | ChargerSmall
-    | InverterDraws | InverterOverBank | LoadsDraw | FanByCold | FullWeight
+    | InverterDraws | InverterOverBank | LoadsDraw | FanByCold | TankFills | FullWeight
 )  # fmt: skip
+
+
+# Capacities are given in round numbers.
+_ROUNDED = 1.03
 
 
 def rig_checks(rig: Rig) -> list[Check]:
@@ -145,6 +157,11 @@ def rig_checks(rig: Rig) -> list[Check]:
         counted = counted_loads(rig)
         if uncounted := tuple(load.name for load in rig.loads if load not in counted):
             checks.append(FanByCold(place="loads", names=uncounted))
+    checks += [
+        TankFills(place=f"stores.{store.id}", tank_l=store.tank_l, filled_kg=store.filled_kg)
+        for store in rig.stores
+        if store.tank_l is not None and store.capacity > _ROUNDED * store.filled_kg
+    ]
     checks.append(FullWeight(place="weight", total_kg=sum(store_kg(store) for store in rig.stores)))
     return checks
 

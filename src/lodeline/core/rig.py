@@ -227,6 +227,11 @@ class Store:
         return self.kind.role is Role.VEHICLE_FUEL
 
     @property
+    def filled_kg(self) -> float:
+        """What a fixed tank of its volume may hold: 80 % of it. [kg]"""
+        return Fuel.filled_to * (self.tank_l or 0.0) * self.liquid_kg_per_l
+
+    @property
     def liquid_kg_per_l(self) -> float:
         """Weight of a litre of liquid gas. [kg/L]"""
         propane = Fuel.propane_kg_per_l
@@ -281,8 +286,12 @@ class Source:
     oil_hours: float | None = None
 
     def l_per_h(self, volts: float) -> float | None:
-        """What an hour of its own fuel takes: between no load and full by what it gives, or as said; None where nobody
-        said. [L/h]"""
+        """What an hour burns: of an engine that idles, or between no load and full by what it gives, or as said; None
+        where nobody said. [L/h]"""
+        if self.kind.burns is Burns.NOTHING:
+            return 0.0
+        if self.kind.burns is Burns.ENGINE_IDLE:
+            return Energy.engine_idle_l_per_h
         if self.full_l_per_h is None or not self.rated_w:
             return self.fuel_l_per_h
         idle = Fuel.idle_share * self.full_l_per_h if self.idle_l_per_h is None else self.idle_l_per_h
@@ -556,6 +565,17 @@ class Rig:
     def burners(self, store: Store) -> tuple[Appliance, ...]:
         """What is said to burn from a store."""
         return tuple(each for each in self.appliances if each.store == store.id)
+
+    def kwh_per_day(self, each: Appliance) -> float:
+        """What an appliance burns on a usual day of this crew: its kind's usual hours are those of two people.
+        [kWh/day]"""
+        is_usual = each.kind.by_people and each.kw is None and each.hours_per_day is None
+        return each.kwh_per_day * (self.crew.adult_equivalents / Use.usual_people if is_usual else 1.0)
+
+    @property
+    def driven_tank(self) -> Store | None:
+        """The tank that the vehicle drives on, where a drive names none."""
+        return next((store for store in self.stores if store.is_fuel and store.drives is not False), None)
 
     def heats_from(self, store: Store) -> bool | None:
         """Whether a heater burns from a store: as said, or as its appliances say; None where nobody said.

@@ -44,6 +44,9 @@ def check(each: c.Check, display: Display) -> str:
             return f"With every tank full the stores weigh about {total}. Check axles and tyres."
         case c.LoadsDraw():
             return f"The listed loads draw about {display.amount(each.listed_wh, 'Wh')} a day."
+        case c.TankFills():
+            filled = display.amount(each.filled_kg, "kg")
+            return f"A tank of {display.amount(each.tank_l, 'L')} is filled to 80 %: {filled}."
         case c.FanByCold():
             names_ = listed(list(each.names))
             return f"Not counted: {names_}. The heater says what it draws, and that is reckoned by the cold."

@@ -43,7 +43,5 @@ class Heat(Sheet):
     c_per_m = Figure(0.0065, "degC/m", f"{MEMORY}: ISO 2533 standard atmosphere", "warmer air lower down")
     oven_spares = Figure(0.9, "1", CHOSEN, "part of the oven's burn that cooking without it spares")
     water_kg_per_kg = Figure(1.6, "kg/kg", "chemistry: C3H8 + 5 O2 gives 4 H2O, 72/44", "water from burnt propane")
-    hookup_w = Figure(1000.0, "W", COMMON, "an electric heater on a hookup")
     horizon_days = Figure(21, "day", CHOSEN, "nights that are looked ahead")
     paths = Figure(600, "1", CHOSEN, "paths of the nights ahead")
-    most_nights = Figure(60, "day", CHOSEN, "nights that are counted at most")

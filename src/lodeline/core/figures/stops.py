@@ -61,7 +61,6 @@ class Levers(Sheet):
     jug_l = Figure(20.0, "L", COMMON, "a jug")
     bottle_share = Figure(1.0, "1", CHOSEN, "how much larger a bigger bottle is")
     usual_place = Figure(-0.05, "1", CHOSEN, "sun at a place, over others, under which it is worth moving")
-    idle_l_per_h = Figure(1.0, "L/h", COMMON, "what an engine burns while it idles and charges")
     believed = Figure(0.4, "1", CHOSEN, "share of what is common that a shower must take by the log to be believed")
     most_spared = Figure(0.85, "1", CHOSEN, "largest share of a driver's use that levers spare together")
     before_days = Figure(14, "day", CHOSEN, "days before an agreement that its use is held against")

@@ -43,6 +43,7 @@ class Use(Sheet):
     solids_uses = Figure(1.4, "uses/day", COMMON, "of an adult")
     solids_cv = Figure(0.4, "1", COMMON, "its error")
     solids_day_cv = Figure(0.15, "1", SIMULATED, "how one day differs from another")
+    usual_people = Figure(2.0, "1", COMMON, "adults whose use an appliance's usual hours are")
     gas_kg = Figure(0.09, "kg/day", COMMON, "cooking of an adult: a 9 kg bottle lasts two six to eight weeks")
     gas_cv = Figure(0.6, "1", COMMON, "its error")
     gas_day_cv = Figure(0.34, "1", SIMULATED, "how one day differs from another")

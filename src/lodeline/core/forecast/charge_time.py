@@ -1,10 +1,9 @@
 """How long to charge: hours of generator, engine or hookup to a level or to hold until a date, and the fuel for it."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
-from typing import assert_never
 
 import numpy as np
 
@@ -13,7 +12,7 @@ from lodeline.core.energy import bank
 from lodeline.core.energy.charging import hours_to_reach
 from lodeline.core.energy.loads import NIGHT
 from lodeline.core.errors import Refused
-from lodeline.core.figures import Energy, Forecasting
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.appliance import net_sun_ah
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
@@ -121,17 +120,17 @@ def how_long(
     if not ahead.now < until or through >= ahead.days[0].date + ahead.n_days * _DAY:
         raise Refused("until", UntilOutOfRange(ahead.n_days))
     store = tracked.store
-    source = replace(source, fuel_l_per_h=source.l_per_h(store.volts))
+    l_per_h = source.l_per_h(store.volts)
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
     amps = max(0.0, source.amps - load_a / bank.amps_as_wh(store))
     bulk_ah = min(bank.cells(store).bulk_to, target) * store.capacity
     bulk = None
     if bulk_ah < target_ah and (reach := _reach(store, tracked, bulk_ah, amps)):
-        bulk = _plan(source, Goal.BULK, reach, level=bulk_ah / store.capacity)
+        bulk = _plan(l_per_h, Goal.BULK, reach, level=bulk_ah / store.capacity)
     return ChargeTime(
-        reach=_plan(source, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target), bulk=bulk,
-        two=_plan(source, Goal.TWO_RUNS, _two_runs(ahead, tracked, target_ah, amps)),
+        reach=_plan(l_per_h, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target), bulk=bulk,
+        two=_plan(l_per_h, Goal.TWO_RUNS, _two_runs(ahead, tracked, target_ah, amps)),
         hold_once=_hold(ahead, tracked, source, Goal.HOLD_ONCE, through, until, spread_scale),
         hold_daily=_hold(ahead, tracked, source, Goal.HOLD_DAILY, through, until, spread_scale),
         sun=_sun_finishes(ahead, tracked),
@@ -170,24 +169,11 @@ def _night_ah(ahead: Ahead, tracked: Tracked) -> float:
     return float(hourly @ NIGHT)
 
 
-def _fuel_l(source: Source, hours: float) -> float | None:
-    """Fuel burnt in a run; None where the rate is not known. [L]"""
-    burns = source.kind.burns
-    match burns:
-        case Burns.OWN_RATE:
-            return hours * source.fuel_l_per_h if source.fuel_l_per_h is not None else None
-        case Burns.ENGINE_IDLE:
-            return hours * Energy.engine_idle_l_per_h
-        case Burns.NOTHING:
-            return 0.0
-        case _:
-            assert_never(burns)
-
-
 def _plan(
-    source: Source, goal: Goal, hours: Range | None, level: float | None = None, through: date | None = None
+    l_per_h: float | None, goal: Goal, hours: Range | None, level: float | None = None, through: date | None = None
 ) -> Plan:
-    fuel_l = None if hours is None else 0.0 if hours.p50 <= 0 else _fuel_l(source, hours.p50)
+    """A run and its fuel; no fuel is known where the rate is not."""
+    fuel_l = None if hours is None else 0.0 if hours.p50 <= 0 else None if l_per_h is None else l_per_h * hours.p50
     return Plan(goal=goal, hours=hours, fuel_l=fuel_l, level=level, through=through)
 
 
@@ -220,7 +206,7 @@ def _hold(
         return float((simulate_bank(ahead, tracked, spread_scale, change).reached_days > days).mean())
 
     longest = Forecasting.longest_charge_h / (2 if daily else 1)
-    return _plan(source, goal, _search(sure, longest), through=through)
+    return _plan(source.l_per_h(tracked.store.volts), goal, _search(sure, longest), through=through)
 
 
 def _quiet_hours(rig: Rig, source: Source) -> Floats:

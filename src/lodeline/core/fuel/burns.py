@@ -18,7 +18,6 @@ from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
 
-_USUAL_PEOPLE = 2.0
 _HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0
 
 
@@ -44,11 +43,8 @@ def listed_per_day(rig: Rig, each: Appliance, store: Store, days: Sequence[Condi
         if rig.heat is not None:
             return per_degree_day(rig, each, store.kwh_per_unit) * cold
         return each.kwh_per_day / store.kwh_per_unit * cold
-    people = 1.0
-    if each.kind.by_people and each.kw is None and each.hours_per_day is None:
-        people = rig.crew.adult_equivalents / _USUAL_PEOPLE
     fed = float(np.mean([fed_share(each, day) for day in days])) if each.changes_over else 1.0
-    return each.kwh_per_day * people * fed / store.kwh_per_unit
+    return rig.kwh_per_day(each) * fed / store.kwh_per_unit
 
 
 def burns(rig: Rig, days: Sequence[Conditions]) -> tuple[Burn, ...]:
@@ -125,12 +121,10 @@ def held(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> Held | None:
 
 def _multiplier(tracked: Tracked, driver: Driver) -> float | None:
     """What the log makes of a listed part; None where it has not told it better than the list did."""
-    model = tracked.model
-    if driver not in model.drivers:
+    model, found = tracked.model, tracked.coefficient(driver)
+    if found is None:
         return None
-    at = model.drivers.index(driver)
-    sd = float(np.sqrt(float(tracked.belief.cov[COEFFICIENTS, COEFFICIENTS][at, at])))
-    mean = float(tracked.belief.coefficients[at])
+    at, (mean, sd) = model.drivers.index(driver), found
     if model.mean[at] < Numeric.small or sd > _TOLD * model.sd[at]:
         return None
     return mean / float(model.mean[at])
@@ -150,12 +144,10 @@ def learned_ua_w_per_k(rig: Rig, tracked: Tracked) -> Range | None:
 
     The heaters are taken to make of their fuel what the list says.
     """
-    times = _multiplier(tracked, Driver.DEGREE_DAYS)
-    if times is None or rig.heat is None:
+    times, found = heat_times(tracked), tracked.coefficient(Driver.DEGREE_DAYS)
+    if times is None or found is None or rig.heat is None:
         return None
-    at = tracked.model.drivers.index(Driver.DEGREE_DAYS)
-    mean = float(tracked.belief.coefficients[at])
-    sd = float(np.sqrt(float(tracked.belief.cov[COEFFICIENTS, COEFFICIENTS][at, at])))
+    mean, sd = found
     listed = ua_w_per_k(rig.heat) * times
     return Range(listed * max(0.0, 1 - Z90 * sd / mean), listed, listed * (1 + Z90 * sd / mean))
 
@@ -179,12 +171,7 @@ def fitted(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> Rig:
         if each.store != tracked.store.id or (each.kind.by_cold and rig.heat is not None):
             changed.append(each)
             continue
-        people = 1.0
-        if each.kind.by_people and each.kw is None and each.hours_per_day is None:
-            people = rig.crew.adult_equivalents / _USUAL_PEOPLE
-        hours = each.kwh_per_day * people / each.full_kw * (heat if each.kind.by_cold else rest)
-        if each.changes_over:
-            hours = min(hours, HOURS)
+        hours = rig.kwh_per_day(each) / each.full_kw * (heat if each.kind.by_cold else rest)
         changed.append(replace(each, kw=each.full_kw, hours_per_day=round(min(hours, HOURS), _HOUR_DIGITS)))
     gear = rig.heat
     if gear is not None and any(each.kind.by_cold for each in rig.burners(tracked.store)):

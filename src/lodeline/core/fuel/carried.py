@@ -5,7 +5,6 @@ A gas store is the place where a bottle stands. Which bottle stands there change
 size hold, so that what was read is turned into kilograms of gas before levels are followed.
 """
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import datetime
 from itertools import pairwise
@@ -223,8 +222,3 @@ def _day_with(day: Day, changed: dict[int, Event], added: dict[datetime, Event])
 
 
 _ODOMETER, _DRIVE, _WAY_TOLD_KM = "odometer", "drive", 3.0
-
-
-def full_ones(standing: Iterable[Standing]) -> int:
-    """Full bottles apart, of all stores."""
-    return sum(each.n_full for each in standing)

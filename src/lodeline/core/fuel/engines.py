@@ -22,17 +22,6 @@ from lodeline.core.tracking.track import Tracked
 _KW, _OIL, _GENERATOR = 1000.0, "oil", "generator"
 
 
-def l_per_h(source: Source, volts: float) -> float | None:
-    """What an hour burns: at its load between no load and full, or as said; None where nobody said. [L/h]"""
-    match source.kind.burns:
-        case Burns.NOTHING:
-            return 0.0
-        case Burns.ENGINE_IDLE:
-            return Energy.engine_idle_l_per_h
-        case Burns.OWN_RATE:
-            return source.l_per_h(volts)
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cost:
     """What a kilowatt-hour into the bank takes one way. ``litres`` of fuel; ``money``: with the price of a known place,
@@ -51,7 +40,7 @@ def costs(rig: Rig, book: Sequence[Spot]) -> tuple[Cost, ...]:
     store, found = rig.banks[0], []
     for source in rig.sources:
         kw = source.amps * Energy.source_share * bank.charging_volts(store) / _KW
-        burns = l_per_h(source, store.volts)
+        burns = source.l_per_h(store.volts)
         litres = None if burns is None else burns / kw
         fuel = rig.store(source.fuel_store) or next((each for each in rig.stores if each.is_fuel), None)
         price = _price(book, fuel) if fuel is not None else None
@@ -91,7 +80,6 @@ class Worth:
     with_bank: int
     oil_h: float
     oil_due_h: float
-    last: datetime | None
 
 
 def generators(rig: Rig, log: Log, tracked: Sequence[Tracked], conditions: Sequence[Conditions]) -> tuple[Worth, ...]:
@@ -108,7 +96,7 @@ def generators(rig: Rig, log: Log, tracked: Sequence[Tracked], conditions: Seque
         if source.kind.event != _GENERATOR:
             continue
         hours = sum(event.hours or 0.0 for event in runs)
-        burns = l_per_h(source, rig.banks[0].volts) if rig.banks else source.fuel_l_per_h
+        burns = source.l_per_h(rig.banks[0].volts if rig.banks else Energy.bank_v)
         ah = source.amps * Energy.source_share
         nights: tuple[int, int, int] | None = None
         if banks:
@@ -120,7 +108,6 @@ def generators(rig: Rig, log: Log, tracked: Sequence[Tracked], conditions: Seque
                 nights=nights[0] if nights else None, with_panel=nights[1] if nights else 0,
                 with_bank=nights[2] if nights else 0, oil_h=of_oil,
                 oil_due_h=Fuel.oil_hours if source.oil_hours is None else source.oil_hours,
-                last=max((event.at for event in runs), default=None),
             )
         )  # fmt: skip
     return tuple(found)

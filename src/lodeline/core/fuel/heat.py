@@ -90,7 +90,7 @@ def gains_w(rig: Rig, gear: HeatGear, day: Conditions) -> Floats:
     asleep = (Heat.night_from_h <= _HOURS) | (Heat.night_until_h > _HOURS)
     inside = np.where(asleep, 1.0, Heat.aboard_by_day)
     bodies = inside * (Heat.person_w * day.people + Heat.pet_w * rig.crew.pets)
-    cooking = sum(each.kwh_per_day for each in rig.appliances if each.kind.unvented and not each.kind.by_cold)
+    cooking = sum(rig.kwh_per_day(each) for each in rig.appliances if each.kind.unvented and not each.kind.by_cold)
     by_day = Heat.cooking_stays * _KW * cooking * day.people / usual * ~asleep / float((~asleep).sum())
     loads = Heat.loads_stay * audit_wh(rig)
     return bodies + by_day + loads + _sun_w(rig, glazing_m2(gear), day)
@@ -267,11 +267,6 @@ def running_wh(rig: Rig, day: Conditions) -> Floats:
         if each.driving_on is Feed.DC:
             hourly += each.full_kw * _KW * min(1.0, day.hours.get("alternator", 0.0) / _DAY_H)
     return hourly
-
-
-def burnt_inside(rig: Rig) -> tuple[Appliance, ...]:
-    """What burns with its fumes in the room."""
-    return tuple(each for each in rig.appliances if each.kind.unvented)
 
 
 def water_from_burning_l(stores_kg: Iterable[tuple[Appliance, float]]) -> float:

@@ -14,7 +14,6 @@ from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Z90
 from lodeline.core.stops.book import Spot, fits, way_km
-from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import day_influence
 
@@ -42,11 +41,10 @@ class MustStay:
 
 def burns_per_km(tracked: Tracked) -> Range | None:
     """What the way takes of a tank: the coefficient that drives taught. [L/km]"""
-    if Driver.KM not in tracked.model.drivers:
+    found = tracked.coefficient(Driver.KM)
+    if found is None:
         return None
-    at = tracked.model.drivers.index(Driver.KM)
-    mean = float(tracked.belief.coefficients[at])
-    sd = float(np.sqrt(tracked.belief.cov[COEFFICIENTS, COEFFICIENTS][at, at]))
+    mean, sd = found
     return Range(max(mean - Z90 * sd, _LEAST * mean), mean, mean + Z90 * sd)
 
 
@@ -66,8 +64,7 @@ def next_pump(rig: Rig, store: Store, days: Sequence[Conditions], book: Sequence
 
 def is_driven(rig: Rig, store: Store) -> bool:
     """Whether the vehicle drives from it."""
-    driving = next((s for s in rig.stores if s.is_fuel and s.drives is not False), None)
-    return driving is store or (driving is not None and driving.id == store.id)
+    return rig.driven_tank is not None and rig.driven_tank.id == store.id
 
 
 def expected_per_day(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> float:

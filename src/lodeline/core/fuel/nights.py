@@ -24,7 +24,6 @@ from lodeline.core.levers.agreed import Known, agreed_changes
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Z90, Floats
-from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
 
@@ -39,11 +38,6 @@ class Nights:
     p50: int
     p90: int
     beyond: bool
-
-    @property
-    def is_one(self) -> bool:
-        """Whether the range is one number."""
-        return self.p10 == self.p90
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,7 +114,7 @@ def end_level(rig: Rig, tracked: Tracked, low_c: float) -> float:
     if store.is_fuel:
         if store.pick_up is not None:
             return store.pick_up * store.capacity
-        is_main = rig.first(Role.VEHICLE_FUEL) is rig.store(store.id) and not store.generates
+        is_main = rig.is_first(Role.VEHICLE_FUEL, store) and not store.generates
         return Fuel.pick_up * store.capacity if is_main else 0.0
     if store.is_gas and store.outside is not False:
         return vapour.locked_kg(store, tracked.level, low_c)
@@ -251,11 +245,10 @@ def strip(ahead: Ahead, heaters: Sequence[Tracked]) -> tuple[ColdNight, ...]:
         spread = heat.degree_days_at(ahead.rig, day, np.array([sd_c, -sd_c]))
         burns = {}
         for each in heaters:
-            at = each.model.drivers.index(Driver.DEGREE_DAYS)
-            mean = float(each.belief.coefficients[at])
-            cv = float(np.sqrt(each.belief.cov[COEFFICIENTS, COEFFICIENTS][at, at])) / max(mean, Numeric.small)
+            mean, sd = each.coefficient(Driver.DEGREE_DAYS) or (0.0, 0.0)
+            cv, day_cv = sd / max(mean, Numeric.small), each.model.day_cv[each.model.drivers.index(Driver.DEGREE_DAYS)]
             whole = float(np.hypot(cv * cold, (spread[1] - spread[0]) / 2))
-            whole = float(np.hypot(whole, float(each.model.day_cv[at]) * each.spread * cold))
+            whole = float(np.hypot(whole, float(day_cv) * each.spread * cold))
             burns[each.store.id] = Range(
                 max(0.0, mean * (cold - Z90 * whole)), mean * cold, mean * (cold + Z90 * whole)
             )

@@ -154,8 +154,3 @@ def cold_bottle(tracked: Tracked, burners: tuple[Appliance, ...], low_c: float) 
 def litres(store: Store, kg: float) -> float:
     """Liquid gas by volume, of a fixed tank. [L]"""
     return kg / store.liquid_kg_per_l
-
-
-def filled_kg(store: Store) -> float:
-    """What a tank of so much water may hold: 80 % of its volume. [kg]"""
-    return Fuel.filled_to * (store.tank_l or 0.0) * store.liquid_kg_per_l

@@ -80,15 +80,9 @@ def _hour_a_day(aboard: Aboard, tracked: Tracked, source: Source) -> Lever:
 
 
 def _burns_from(rig: Rig, source: Source) -> tuple[Store | None, float]:
-    match source.kind.burns:
-        case Burns.OWN_RATE:
-            return rig.store(source.fuel_store), source.l_per_h(
-                rig.banks[0].volts if rig.banks else Energy.bank_v
-            ) or 0.0
-        case Burns.ENGINE_IDLE:
-            return rig.first(Role.VEHICLE_FUEL), Levers.idle_l_per_h
-        case Burns.NOTHING:
-            return None, 0.0
+    own = source.kind.burns is Burns.OWN_RATE
+    fuel = rig.store(source.fuel_store) if own else rig.first(Role.VEHICLE_FUEL)
+    return fuel, source.l_per_h(rig.banks[0].volts if rig.banks else Energy.bank_v) or 0.0
 
 
 def _into_sun(aboard: Aboard, tracked: Tracked) -> Iterable[Lever]:

@@ -99,13 +99,7 @@ def _heat(rig: Rig, store: Store) -> _Expected | None:
 
 def _burnt(rig: Rig, store: Store, burners: tuple[Appliance, ...]) -> tuple[_Expected, float]:
     """What appliances burn on a usual day, and the part of it that does not depend on who is aboard."""
-    people = rig.crew.adult_equivalents / _USUAL_PEOPLE
-    by_people = {each: each.kind.by_people and each.kw is None and each.hours_per_day is None for each in burners}
-    daily = {
-        each: each.kwh_per_day * (people if by_people[each] else 1.0) / store.kwh_per_unit
-        for each in burners
-        if not each.kind.by_cold
-    }
+    daily = {each: rig.kwh_per_day(each) / store.kwh_per_unit for each in burners if not each.kind.by_cold}
     mean = sum(daily.values())
     if mean <= 0:
         return _Expected(_NEARLY_NOTHING, _NEARLY_NOTHING), 1.0
@@ -114,6 +108,6 @@ def _burnt(rig: Rig, store: Store, burners: tuple[Appliance, ...]) -> tuple[_Exp
     return _Expected(mean, sd), max(whoever, Use.gas_whoever)
 
 
-# Kinds' usual hours are those of two people; and what is burnt where only a heater is aboard.
-_USUAL_PEOPLE, _NEARLY_NOTHING = 2.0, 1e-3
+# What is burnt where only a heater is aboard.
+_NEARLY_NOTHING = 1e-3
 _MAY_SHARE = 0.5

@@ -17,9 +17,7 @@ def drives_from(rig: Rig, event: Event) -> str | None:
     """The store that a drive burns from: the one named, else the first fuel store."""
     if event.store is not None:
         return event.store
-    driving = (s for s in rig.stores if s.kind.role is Role.VEHICLE_FUEL and s.drives is not False)
-    first = next(driving, None)
-    return first.id if first else None
+    return rig.driven_tank.id if rig.driven_tank else None
 
 
 def _burnt_l_per_h(rig: Rig, store: Store, event: Event) -> float:

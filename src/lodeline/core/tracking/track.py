@@ -87,6 +87,14 @@ class Tracked:
         low, high = level_quantiles(self.parts, self.store.capacity, P10, P90)
         return low, high
 
+    def coefficient(self, driver: str) -> tuple[float, float] | None:
+        """What is believed of a driver's coefficient and its error; None where it does not drive the store."""
+        if driver not in self.model.drivers:
+            return None
+        at = self.model.drivers.index(driver)
+        var = float(self.belief.cov[b.COEFFICIENTS, b.COEFFICIENTS][at, at])
+        return float(self.belief.coefficients[at]), max(var, 0.0) ** 0.5
+
     @property
     def counted_reserve(self) -> float:
         """What is left of the reserve, where it counts."""
