@@ -70,8 +70,9 @@ def test_a_smaller_bottle_in_use_holds_what_it_holds_and_its_gauge_is_of_it():
 
 def test_swapping_refilling_and_pouring_move_what_is_carried():
     rig = a_winter_rig()
-    gas, diesel = carried.standing(rig, Log())
-    assert [each.spare.id for each in (*gas.spares, *diesel.spares)] == ["second", "can"] or gas.store.id == "diesel"
+    before = {each.store.id: each for each in carried.standing(rig, Log())}
+    assert [each.spare.id for each in (*before["gas"].spares, *before["diesel"].spares)] == ["second", "can"]
+    assert before["gas"].n_full == 1
     log = only(
         swap(1, "second"), Event(at(2), "move", source="can", target="diesel", amount=12.0),
         Event(at(3), "move", source="outside", target="can", amount=5.0),
@@ -81,7 +82,6 @@ def test_swapping_refilling_and_pouring_move_what_is_carried():
     assert stands["gas"].n_full == 0
     assert stands["gas"].own == 0.0
     assert stands["diesel"].spares[0].contents == pytest.approx(13.0)
-    assert carried.standing(rig, Log())[0].n_full + carried.standing(rig, Log())[1].n_full >= 1
 
 
 def test_a_can_poured_in_raises_the_tank_and_one_of_other_fuel_is_no_reserve():
@@ -220,7 +220,8 @@ def test_butane_stays_behind_in_the_cold_and_propane_does_not():
     assert 0 < some < 11.0
     assert vapour.locked_kg(mix, 11.0, -15.0) > some
     # what is left of a mix is heavier
-    assert vapour.share_left(0.3, 0.5) < 0.3 == vapour.share_left(0.3, 1.0) or vapour.share_left(0.3, 1.0) > 0.29
+    assert vapour.share_left(0.3, 1.0) == pytest.approx(0.3, abs=1e-3)
+    assert vapour.share_left(0.3, 0.2) < vapour.share_left(0.3, 0.6) < 0.3
     assert vapour.least_c(vapour.share_left(0.3, 0.4)) > vapour.least_c(0.3)
 
 
