@@ -8,7 +8,7 @@ from ninja import Router
 
 from lodeline.api.moments import Moment, maybe, moment
 from lodeline.api.out import Out
-from lodeline.api.typed import EventIn, ReadingIn, as_given, store_of
+from lodeline.api.typed import EventIn, EventUnits, ReadingIn, as_given, store_of, units_of
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.log import Event, Reading, close_readings
 from lodeline.core.reading import understand
@@ -37,7 +37,7 @@ class Heard(Out):
 class EntryOut(Out):
     """A line of the log.
 
-    ``event``: as it would be sent; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
+    ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
     which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
     doubted; ``near``: that another reading of the store was taken within minutes.
     """
@@ -48,6 +48,7 @@ class EntryOut(Out):
     store: str | None
     words: str
     event: EventIn | None = None
+    units: EventUnits | None = None
     heard: Heard | None = None
     by: str | None = None
     revision: int = 0
@@ -62,6 +63,7 @@ def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | 
     return EntryOut(
         id=each.key or 0, at=moment(each.at, display), kind="reading" if event is None else "event", store=each.store,
         words=entry_words(rig, each, display), event=event, heard=heard,
+        units=units_of(rig, each, display) if isinstance(each, Event) else None,
     )  # fmt: skip
 
 

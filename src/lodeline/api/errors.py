@@ -132,7 +132,8 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(StillWorking)
     def on_still_working(request: HttpRequest, error: StillWorking) -> HttpResponse:
-        response = answer(request, 503, "", answers.still_working(error.progress))
+        # nothing is wrong: it was taken on, and is there when it is asked for again
+        response = answer(request, 202, "", answers.still_working(error.progress, error.what))
         response["Retry-After"], response[PROGRESS] = "1", f"{error.progress:.2f}"
         return response
 

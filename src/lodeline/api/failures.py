@@ -7,12 +7,12 @@ from lodeline.formats.document import LogbookDoc
 
 _REF = "#/components/schemas/{model}"
 _WORDS = {
-    400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
+    202: "What is asked for is being worked out; says how far it is.", 400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
     404: "Not there, or not this account's.", 409: "It was changed since it was seen.", 413: "The body is too large.",
     415: "The body is not JSON.",
     422: "Something given is not right; says where and what.", 429: "Too many wrong passwords; says how long to wait.",
     500: "A defect; says under which number the log has it.",
-    503: "The disk or the database cannot be used, or the levels are being worked out.", 507: "The disk is full.",
+    503: "The disk or the database cannot be used.", 507: "The disk is full.",
 }  # fmt: skip
 _GUARDED = frozenset({"sign_in", "first_account", "change_password", "delete_account"})
 _UNGUARDED = frozenset({"me", "health"})
@@ -41,6 +41,8 @@ def _statuses(path: str, method: str, operation: dict[str, Any]) -> set[int]:
         found.add(404)
     if "requestBody" in operation or operation.get("parameters"):
         found |= {403, 422}
+    if "{rig_id}" in path:
+        found.add(202)
     if any(each["name"] == "saw" for each in operation.get("parameters", ())):
         found.add(409)
     if operation["operationId"] in _GUARDED:

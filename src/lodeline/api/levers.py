@@ -130,18 +130,19 @@ class AgreedListOut(Out):
     agreed: list[AgreedOut]
 
 
-def _until(known: Derived, on: date | None) -> tuple[date, int]:
-    """The end of a stay and the days ahead that it takes.
+def _until(known: Derived, on: date | None, *, soonest: int = 1) -> tuple[date, int]:
+    """The end of a stay and the days ahead that it takes. ``soonest``: a stay ends tomorrow at the soonest; what is
+    agreed on may end with today.
 
     Raises
     ------
     Refused
-        It lies before tomorrow, or further than is looked.
+        It lies before that, or further than is looked.
     """
     today = known.rig.zone.date(known.now)
     until = on or today + timedelta(days=_USUAL_DAYS)
     days = (until - today).days
-    if not 1 <= days <= Stops.most_days:
+    if not soonest <= days <= Stops.most_days:
         raise Refused("until", p.UntilOutOfRange(Stops.most_days))
     return until, max(known.forecast.horizon_days, days + 1)
 
@@ -262,7 +263,7 @@ def agree(request: HttpRequest, rig_id: str, payload: AgreeIn) -> AgreedListOut:
     rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
     known = derived(rig)
     lever = _lever_of(rig, known, payload.lever)
-    _until(known, payload.until)
+    _until(known, payload.until, soonest=0)
     wished = Agreed(lever=lever.id, since=known.rig.zone.date(known.now), until=payload.until)
     words = text.lever_words(known.rig, lever, display, known.book)
     expected = {touch.store: touch.per_day for touch in lever.touches if touch.per_day}

@@ -136,7 +136,10 @@ class TaskOut(Out):
 
 
 class TicketOut(Out):
+    """A ticket as it stood at a revision of the log."""
+
     id: int
+    revision: int
     place: str
     name: str
     now: Moment
@@ -296,7 +299,7 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     written, core = tickets.written(rig, ticket_id), tickets.core_rig(rig)
     arrive = display.local(written.arrive)
     return TicketOut(
-        id=written.key, place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
+        id=written.key, revision=rig.revision, place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
         arrive=moment(written.arrive, display),
         opened=moment(written.opened_at, display),
         headline=f"{written.spot_name}, {short_date(arrive.date())}",

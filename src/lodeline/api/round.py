@@ -67,7 +67,8 @@ class RoundStore(Out):
 class ActOut(Out):
     """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
 
-    ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took.
+    ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
+    that may be given in place of hours.
     """
 
     label: str
@@ -81,6 +82,7 @@ class ActOut(Out):
     target: str | None = None
     rare: bool | None = None
     measured: str | None = None
+    far: str | None = None
 
 
 class DayFactsOut(Out):
@@ -142,7 +144,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
             ActOut(
                 label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
                 needs_amount=act.needs_amount, source=act.source, target=act.target,
-                rare=act.rare, measured=act.measured,
+                rare=act.rare, measured=act.measured, far=act.far,
             )
             for act in round_text.acts(known.rig, display)
         ],

@@ -188,12 +188,30 @@ def _ends(values: dict[EventField, Any]) -> tuple[Any, ...]:
     return values[EventField.STORE], values[EventField.SOURCE], values[EventField.TARGET]
 
 
+class EventUnits(d.Part):
+    """The units in which an event's numbers are shown."""
+
+    amount: str
+    distance: str
+
+
+def _unit_of(rig: Rig, event: Event) -> str | None:
+    """The base unit of an event's amount, None where it has none."""
+    measured = next((store for id in (event.store, event.source, event.target) if (store := rig.vessel(id))), None)
+    if measured is not None:
+        return measured.unit
+    return "L" if event.row.effect is Effect.COUNT else None
+
+
+def units_of(rig: Rig, event: Event, display: Display) -> EventUnits:
+    """The units of an event's numbers as people see them."""
+    return EventUnits(amount=display.unit(_unit_of(rig, event) or "").unit, distance=display.unit("km").unit)
+
+
 def as_given(rig: Rig, event: Event, display: Display) -> EventIn:
     """An event as the screen would send it, in the user's own units, so that it can be corrected."""
-    measured = next((store for id in (event.store, event.source, event.target) if (store := rig.vessel(id))), None)
-    amount = None
-    if event.amount is not None and (measured is not None or event.row.effect is Effect.COUNT):
-        amount = display.value(event.amount, measured.unit if measured is not None else "L")
+    unit = _unit_of(rig, event)
+    amount = display.value(event.amount, unit) if event.amount is not None and unit is not None else None
     return EventIn(
         type=event.type, store=event.store, full=event.to_full, amount=amount, left=event.left or None,
         source=event.source, target=event.target, hours=event.hours, count=event.count,

@@ -119,6 +119,8 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
         case Effect.MOVE:
             _check_move(event, stores, place)
         case Effect.DRIVE:
+            if event.hours is None and event.km is None:
+                raise Refused(f"{place}.hours", IsMissing())
             if event.store is not None:
                 store = _store_at(stores, event.store, f"{place}.store")
                 if store.kind.role is not Role.VEHICLE_FUEL:

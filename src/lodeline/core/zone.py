@@ -139,3 +139,11 @@ def _info(name: str) -> ZoneInfo:
 def _bounds(on: dt.date, name: str) -> tuple[datetime, datetime]:
     begins, ends = (datetime.combine(day, time(0), tzinfo=_info(name)).astimezone(UTC) for day in (on, on + _DAY))
     return begins, ends
+
+
+_FIVE_MINUTES = 12
+
+
+def to_five_minutes(hours: float) -> float:
+    """Hours as somebody would write them down: to five minutes. [h]"""
+    return round(hours * _FIVE_MINUTES) / _FIVE_MINUTES

@@ -1,6 +1,7 @@
 """What the API answers where a request is not about a field: nobody signed in, nothing there, a defect."""
 
 from enum import StrEnum
+from typing import assert_never
 
 from lodeline.text.display import counted
 
@@ -13,6 +14,13 @@ class StorageFault(StrEnum):
     BUSY = "busy"
     DAMAGED = "damaged"
     UNREADABLE = "unreadable"
+
+
+class Work(StrEnum):
+    """What is worked out while somebody waits."""
+
+    LEVELS = "levels"
+    PLAN = "plan"
 
 
 _CAUSES = {
@@ -41,9 +49,16 @@ def storage_line(fault: StorageFault) -> str:
     return f"{_CAUSES[fault]} {_REMEDIES[fault]}"
 
 
-def still_working(progress: float) -> str:
+def still_working(progress: float, what: Work = Work.LEVELS) -> str:
     """That what is asked for is being worked out, and how far it is."""
-    return f"The levels are being worked out: {round(progress * 100)} % done."
+    done = f"{round(progress * 100)} % done."
+    match what:
+        case Work.LEVELS:
+            return f"The levels are being worked out: {done}"
+        case Work.PLAN:
+            return f"The plan is being worked out: {done}"
+        case _:
+            assert_never(what)
 
 
 def wait(wait_s: int) -> str:

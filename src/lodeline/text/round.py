@@ -10,6 +10,7 @@ from lodeline.text import fuel as fuel_words
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent
 from lodeline.text.habits import exact
+from lodeline.text.times import spell_words
 
 _DAY_H = 24
 HOURS_UNIT = "h"
@@ -43,10 +44,10 @@ def event(rig: Rig, each: Event, display: Display) -> str:
                 ends[1] = f"its {names.apart(source.kind)}"
             return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
         case Effect.DRIVE:
-            far = f", {display.amount(each.km, 'km')}" if each.km else ""
-            return f"{row.did} {exact(each.hours or 0.0)} h{far}"
+            told = [spell_words(each.hours)] if each.hours else []
+            return f"{row.did} {', '.join([*told, *([display.amount(each.km, 'km')] if each.km else [])])}"
         case Effect.CHARGE:
-            return f"{row.did} {exact(each.hours or 0.0)} h"
+            return f"{row.did} {spell_words(each.hours or 0.0)}"
         case Effect.COUNT:
             one, many = row.counted or (row.name, row.name)
             litres = f", {display.amount(each.amount, 'L')} in all" if each.amount else ""
@@ -86,6 +87,7 @@ class Act:
     target: str | None = None
     rare: bool = False
     measured: str | None = None
+    far: str | None = None
 
 
 def acts(rig: Rig, display: Display) -> list[Act]:
@@ -222,12 +224,15 @@ def _care(rig: Rig) -> list[Act]:
 def _of_rig(row: EventType, display: Display) -> Act:
     match row.asks:
         case Ask.HOURS:
-            question = f"{row.did}: for how long ({HOURS_UNIT})"
-            return Act(label=row.did, type=row.id, store=None, asks=row.asks, unit=HOURS_UNIT, question=question)
+            far = display.unit("km").unit if row.effect is Effect.DRIVE else None
+            question = f"{row.did}: for how long ({HOURS_UNIT})" + (f", or how far ({far})" if far else "")
+            return Act(
+                label=row.did, type=row.id, store=None, asks=row.asks, unit=HOURS_UNIT, question=question, far=far
+            )
         case Ask.COUNT:
             unit = display.unit("L").unit
             return Act(
-                label=row.did, type=row.id, store=None, asks=row.asks, question=f"{row.did}: how often",
+                label=row.did, type=row.id, store=None, asks=row.asks, question=f"{row.did}: how often", unit=unit,
                 measured=f"Water of all of them, if it was measured ({unit})",
             )  # fmt: skip
         case Ask.AMOUNT | Ask.NOTHING:

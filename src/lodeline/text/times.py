@@ -2,6 +2,7 @@
 
 from datetime import UTC, date, datetime
 
+from lodeline.core.zone import to_five_minutes
 from lodeline.text.display import counted
 from lodeline.text.habits import exact, habits
 
@@ -9,7 +10,7 @@ _PARTS = ((6, "before dawn"), (12, "in the morning"), (18, "in the afternoon"), 
 _EDGES = ((0, "midnight"), (6, "dawn"), (12, "noon"), (18, "evening"), (24, "midnight"))
 _WEEK = 7
 _FINE_BELOW_DAYS = 3
-_QUARTERS = 12
+_LEAST_H, _MINUTES = 1 / 12, 60
 _NOON = 12
 
 
@@ -106,7 +107,11 @@ def days_words(days: float) -> str:
 
 def hours_words(hours: float) -> str:
     """Hours and minutes, to five minutes."""
-    minutes = int(round(hours * _QUARTERS) * 5)
-    if minutes < 60:
-        return f"{max(minutes, 5)} min" if hours > 0 else "0 min"
-    return f"{minutes // 60} h {minutes % 60:02d} min"
+    return spell_words(max(to_five_minutes(hours), _LEAST_H) if hours > 0 else 0.0)
+
+
+def spell_words(hours: float) -> str:
+    """Hours and minutes as they were logged, to the minute: ``45 min``, ``1 h 20 min``, ``2 h``."""
+    whole, minutes = divmod(round(hours * _MINUTES), _MINUTES)
+    parts = [f"{whole} h"] * bool(whole) + [f"{minutes} min"] * bool(minutes or not whole)
+    return " ".join(parts)

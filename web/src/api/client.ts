@@ -17,8 +17,15 @@ export class Refusal extends Error {
   }
 }
 
-/** What is asked for is being worked out on the server; asked again in a moment it is there. */
-export class Working extends Refusal {}
+/** What is asked for is being worked out on the server; asked again so much later it is there. [ms] */
+export class Working extends Refusal {
+  constructor(
+    sentence: string,
+    readonly after_ms: number,
+  ) {
+    super(202, "", sentence);
+  }
+}
 
 /** An answer that was made of something older: as of when, and how much of the newer one is done. [share] */
 export interface Behind {
@@ -71,8 +78,11 @@ interface Answer<T> {
   response: Response;
 }
 
+/** What an answer brings once it is worked out; until then it says how far that is. */
+type Done<T> = Exclude<T, Schemas["Problem"]>;
+
 /** The data of an answer, or a Refusal. */
-export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
+export async function take<T>(call: Promise<Answer<T>>): Promise<Done<T>> {
   let answer: Answer<T>;
   try {
     answer = await call;
@@ -80,15 +90,20 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
     throw new Refusal(0, "", OFFLINE);
   }
   const { headers } = answer.response;
+  if (answer.response.status === 202)
+    throw new Working(
+      (answer.data as { problem?: string } | undefined)?.problem ?? "",
+      1000 * (Number(headers.get("Retry-After")) || 1),
+    );
   const at = headers.get("X-Lodeline-As-Of");
   if (answer.response.ok && at !== null)
     // a list stays a list
     return Object.assign(Array.isArray(answer.data) ? [...answer.data] : { ...answer.data }, {
       behind: { at, progress: Number(headers.get(PROGRESS)) },
-    }) as T;
-  if (answer.response.ok) return answer.data as T;
+    }) as Done<T>;
+  if (answer.response.ok) return answer.data as Done<T>;
   const body = answer.error as { place?: string; problem?: string; label?: string } | undefined;
-  throw new (headers.has(PROGRESS) ? Working : Refusal)(
+  throw new Refusal(
     answer.response.status,
     body?.place ?? "",
     body?.problem ?? "Lodeline could not answer.",

@@ -2847,7 +2847,8 @@ export interface components {
          * ActOut
          * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
          *
-         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took.
+         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
+         *     that may be given in place of hours.
          */
         ActOut: {
             /** Label */
@@ -2872,6 +2873,8 @@ export interface components {
             rare?: boolean | null;
             /** Measured */
             measured?: string | null;
+            /** Far */
+            far?: string | null;
         };
         /**
          * AheadOut
@@ -2916,7 +2919,7 @@ export interface components {
          * EntryOut
          * @description A line of the log.
          *
-         *     ``event``: as it would be sent; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
+         *     ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
          *     which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
          *     doubted; ``near``: that another reading of the store was taken within minutes.
          */
@@ -2931,6 +2934,7 @@ export interface components {
             /** Words */
             words: string;
             event?: components["schemas"]["EventIn"] | null;
+            units?: components["schemas"]["EventUnits"] | null;
             heard?: components["schemas"]["Heard"] | null;
             /** By */
             by?: string | null;
@@ -2973,6 +2977,16 @@ export interface components {
             distance?: number | null;
             /** Count */
             count?: number | null;
+        };
+        /**
+         * EventUnits
+         * @description The units in which an event's numbers are shown.
+         */
+        EventUnits: {
+            /** Amount */
+            amount: string;
+            /** Distance */
+            distance: string;
         };
         /**
          * Heard
@@ -4280,10 +4294,15 @@ export interface components {
             /** Done Words */
             done_words: string | null;
         };
-        /** TicketOut */
+        /**
+         * TicketOut
+         * @description A ticket as it stood at a revision of the log.
+         */
         TicketOut: {
             /** Id */
             id: number;
+            /** Revision */
+            revision: number;
             /** Place */
             place: string;
             /** Name */
@@ -5290,8 +5309,11 @@ export interface components {
              * @enum {string}
              */
             type: "drive";
-            /** Hours */
-            hours: number;
+            /**
+             * Hours
+             * @default null
+             */
+            hours: number | null;
             /**
              * Km
              * @default null
@@ -5732,6 +5754,15 @@ export interface components {
         };
     };
     responses: {
+        /** @description What is asked for is being worked out; says how far it is. */
+        202: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Problem"];
+            };
+        };
         /** @description Not a request that can be read. */
         400: {
             headers: {
@@ -5822,7 +5853,7 @@ export interface components {
                 "application/json": components["schemas"]["Problem"];
             };
         };
-        /** @description The disk or the database cannot be used, or the levels are being worked out. */
+        /** @description The disk or the database cannot be used. */
         503: {
             headers: {
                 [name: string]: unknown;
@@ -6243,6 +6274,7 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6278,6 +6310,7 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6323,6 +6356,7 @@ export interface operations {
                     "application/json": components["schemas"]["RigOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6350,6 +6384,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6380,6 +6415,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6423,6 +6459,7 @@ export interface operations {
                     "application/json": components["schemas"]["CheckOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6455,6 +6492,7 @@ export interface operations {
                     "application/json": components["schemas"]["GaugeOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6484,6 +6522,7 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6517,6 +6556,7 @@ export interface operations {
                     "application/json": components["schemas"]["InvitationOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6554,6 +6594,7 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6587,6 +6628,7 @@ export interface operations {
                     "application/json": components["schemas"]["CrewOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6619,6 +6661,7 @@ export interface operations {
                     "application/json": components["schemas"]["HorizonOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6643,6 +6686,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6684,6 +6728,7 @@ export interface operations {
                     "application/json": components["schemas"]["EnergyOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6716,6 +6761,7 @@ export interface operations {
                     "application/json": components["schemas"]["EnergyOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6755,6 +6801,7 @@ export interface operations {
                     "application/json": components["schemas"]["VerdictOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6793,6 +6840,7 @@ export interface operations {
                     "application/json": components["schemas"]["ChargeOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6829,6 +6877,7 @@ export interface operations {
                     "application/json": components["schemas"]["RatingOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6863,6 +6912,7 @@ export interface operations {
                     "application/json": components["schemas"]["LeverOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6892,6 +6942,7 @@ export interface operations {
                     "application/json": components["schemas"]["RoundOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6925,6 +6976,7 @@ export interface operations {
                     "application/json": components["schemas"]["Heard"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6957,6 +7009,7 @@ export interface operations {
                     "application/json": components["schemas"]["RevisionOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -6990,6 +7043,7 @@ export interface operations {
                     "application/json": components["schemas"]["WritesOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7026,6 +7080,7 @@ export interface operations {
                     "application/json": components["schemas"]["LogOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7056,6 +7111,7 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeOut"][];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7083,6 +7139,7 @@ export interface operations {
                 };
                 content?: never;
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7116,6 +7173,7 @@ export interface operations {
                     "application/json": components["schemas"]["Preview"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7154,6 +7212,7 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7189,6 +7248,7 @@ export interface operations {
                     "application/json": components["schemas"]["Imported"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7222,6 +7282,7 @@ export interface operations {
                     "application/json": components["schemas"]["KeptListOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7250,6 +7311,7 @@ export interface operations {
                 };
                 content?: never;
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7279,6 +7341,7 @@ export interface operations {
                     "application/json": components["schemas"]["ReviewOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7310,6 +7373,7 @@ export interface operations {
                     "application/json": components["schemas"]["LeversOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7343,6 +7407,7 @@ export interface operations {
                     "application/json": components["schemas"]["StayOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7379,6 +7444,7 @@ export interface operations {
                     "application/json": components["schemas"]["AgreedListOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7415,6 +7481,7 @@ export interface operations {
                     "application/json": components["schemas"]["AgreedListOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7442,6 +7509,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7481,6 +7549,7 @@ export interface operations {
                     "application/json": components["schemas"]["BookOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7514,6 +7583,7 @@ export interface operations {
                     "application/json": components["schemas"]["MadeOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7546,6 +7616,7 @@ export interface operations {
                 };
                 content?: never;
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7579,6 +7650,7 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7615,6 +7687,7 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7648,6 +7721,7 @@ export interface operations {
                     "application/json": components["schemas"]["SpotForm"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7682,6 +7756,7 @@ export interface operations {
                     "application/json": components["schemas"]["MadeOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7706,6 +7781,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7745,6 +7821,7 @@ export interface operations {
                     "application/json": components["schemas"]["PlanOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7769,6 +7846,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7803,6 +7881,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7837,6 +7916,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7871,6 +7951,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7910,6 +7991,7 @@ export interface operations {
                     "application/json": components["schemas"]["TicketsOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7943,6 +8025,7 @@ export interface operations {
                     "application/json": components["schemas"]["TicketRef"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7976,6 +8059,7 @@ export interface operations {
                     "application/json": components["schemas"]["TicketOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -7997,6 +8081,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -8036,6 +8121,7 @@ export interface operations {
                     "application/json": components["schemas"]["FeedOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8065,6 +8151,7 @@ export interface operations {
                     "application/json": components["schemas"]["FeedOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8088,6 +8175,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -8125,6 +8213,7 @@ export interface operations {
                 };
                 content?: never;
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8154,6 +8243,7 @@ export interface operations {
                     "application/json": components["schemas"]["WaterOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8187,6 +8277,7 @@ export interface operations {
                     "application/json": components["schemas"]["RationOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8223,6 +8314,7 @@ export interface operations {
                     "application/json": components["schemas"]["RationOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8252,6 +8344,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -8289,6 +8382,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -8329,6 +8423,7 @@ export interface operations {
                     "application/json": components["schemas"]["FuelOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8362,6 +8457,7 @@ export interface operations {
                     "application/json": components["schemas"]["BurnAnswerOut"];
                 };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8391,6 +8487,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {
@@ -8428,6 +8525,7 @@ export interface operations {
             };
         };
         responses: {
+            202: components["responses"]["202"];
             /** @description No Content */
             204: {
                 headers: {

@@ -30,11 +30,16 @@ export const App = () => {
             // a refusal stays a refusal; only a lost connection is worth another try, and what is being worked out
             retry: (count, error) =>
               error instanceof Working || (count < 2 && error instanceof Refusal && error.status === 0),
-            retryDelay: 800,
+            retryDelay: (_, error) => (error instanceof Working ? error.after_ms : 800),
             refetchInterval: (query) => (behindOf(query.state.data) ? BEHIND_MS : false),
             networkMode: "always",
           },
-          mutations: { networkMode: "always" },
+          // nothing was done yet where levels had to be worked out first
+          mutations: {
+            networkMode: "always",
+            retry: (_, error) => error instanceof Working,
+            retryDelay: (_, error) => (error instanceof Working ? error.after_ms : 800),
+          },
         },
       }),
   );

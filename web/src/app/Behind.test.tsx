@@ -53,13 +53,13 @@ describe("an answer that is being worked out", () => {
 
   it("says how far it is where there is nothing yet, in the server's words", async () => {
     const sentence = "The levels are being worked out: 29 % done.";
-    answer(503, { place: "", label: "", problem: sentence }, { "X-Lodeline-Progress": "0.29" });
-    await expect(ask()).rejects.toBeInstanceOf(Working);
+    answer(202, { place: "", label: "", problem: sentence }, { "X-Lodeline-Progress": "0.29", "Retry-After": "2" });
+    await expect(ask()).rejects.toMatchObject({ status: 202, message: sentence, after_ms: 2_000 });
     answer(503, { place: "", label: "", problem: "The server may not write." }, {});
     const refused = await ask().catch((error: unknown) => error);
     expect(refused).toBeInstanceOf(Refusal);
     expect(refused).not.toBeInstanceOf(Working);
-    show(<Waiting what="the Horizon" why={new Working(503, "", sentence)} />);
+    show(<Waiting what="the Horizon" why={new Working(sentence, 1_000)} />);
     expect(screen.getByRole("status")).toHaveTextContent(sentence);
   });
 });

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 
+import { onKeys } from "../parts/keys";
 import { Plain } from "../parts/Plain";
 import { VIEWS } from "./Shell";
 
@@ -15,12 +16,13 @@ export const Shortcuts = () => {
   const [open, setOpen] = useState(false);
   const close = useCallback(() => setOpen(false), []);
   useEffect(() => {
+    const acts = onKeys({
+      ...Object.fromEntries(VIEWS.map((view) => [view.key, () => void navigate(view.to)])),
+      n: () => document.getElementById("night")?.click(),
+      "?": () => setOpen(true),
+    });
     const onKey = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const view = VIEWS.find((each) => each.key === event.key);
-      if (view) void navigate(view.to);
-      if (event.key === "n") document.getElementById("night")?.click();
-      if (event.key === "?") setOpen(true);
+      if (!typing(event.target) && !event.ctrlKey && !event.metaKey && !event.altKey) acts(event);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

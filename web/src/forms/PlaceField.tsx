@@ -4,6 +4,7 @@ import { useController, useFormContext } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { Select } from "../parts/Choose";
+import { onKeys } from "../parts/keys";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -88,11 +89,7 @@ export const PlaceField = ({
         inputMode={key === "name" ? "text" : "decimal"}
         value={text[key]}
         onChange={(event) => setText({ ...text, [key]: event.target.value })}
-        onKeyDown={(event) => {
-          if (event.key !== "Enter") return;
-          event.preventDefault();
-          done();
-        }}
+        onKeyDown={onKeys({ Enter: done })}
       />
     </Labelled>
   );

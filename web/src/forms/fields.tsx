@@ -6,8 +6,10 @@ import type { Choices } from "../api/catalogue";
 import { labelOf } from "../api/catalogue";
 import { marked } from "../api/reader";
 import { Select } from "../parts/Choose";
+import { onKeys } from "../parts/keys";
 import { Labelled } from "../parts/Labelled";
 import { isUnread, type Typed, typedNumber } from "./typed";
+import { useSystem } from "./system";
 
 interface Common {
   /** The field's path in its form. */
@@ -40,6 +42,9 @@ const useField = ({ name, label, onKeep }: Common) => {
   };
 };
 
+/** Enter in a field that is kept as it is left: it is left. In a form of its own, Enter is the form's. */
+const keptOn = (onKeep?: () => void) => onKeep && onKeys({ Enter: (event) => (event.target as HTMLElement).blur() });
+
 /** Between what is kept and what is shown; the same where it has no unit of its own. */
 export interface Shown {
   unit: string;
@@ -57,14 +62,22 @@ const textOf = (value: Typed | undefined, shown: Shown): string => {
   return typeof typedNumber(marked(text)) === "number" ? marked(text) : text;
 };
 
-type NumberProps = Common & { unit?: string; shown?: Shown; size?: "md" | "lg"; autoFocus?: boolean };
+type NumberProps = Common & {
+  unit?: string;
+  /** What its number is in, where its label says so already. */
+  reads?: string;
+  shown?: Shown;
+  size?: "md" | "lg";
+  autoFocus?: boolean;
+};
 
 /** A number, in the unit that is shown. What is no number is kept as it was typed, and said to be none. */
-export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
+export const NumberField = ({ unit, reads, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
+  const system = useSystem();
   const { field, problem, id, label, aria, leave } = useField(common);
   const [typing, setTyping] = useState<string | null>(null);
   const change = (text: string) => {
-    const typed = typedNumber(text);
+    const typed = typedNumber(text, { unit: reads ?? unit ?? shown.unit, system });
     setTyping(text);
     field.onChange(typeof typed === "number" ? shown.keep(typed) : typed);
   };
@@ -90,7 +103,7 @@ export const NumberField = ({ unit, shown = SAME, note, size = "md", autoFocus, 
           setTyping(null);
           leave();
         }}
-        onKeyDown={(event) => event.key === "Enter" && common.onKeep && event.currentTarget.blur()}
+        onKeyDown={keptOn(common.onKeep)}
       />
     </Labelled>
   );
@@ -113,7 +126,7 @@ export const TextField = ({ name, label: over, note, onKeep, ...input }: TextPro
         value={(field.value as string | null) ?? ""}
         onChange={field.onChange}
         onBlur={leave}
-        onKeyDown={(event) => event.key === "Enter" && onKeep && event.currentTarget.blur()}
+        onKeyDown={keptOn(onKeep)}
       />
     </Labelled>
   );

@@ -97,7 +97,7 @@ describe("a form", () => {
   });
 
   it.each([
-    ["Capacity, gal", "plenty", '"plenty" is not a number; write one such as 12.5.'],
+    ["Capacity, gal", "plenty", '"plenty" is not a number; write one such as 12.5, or 12.5 gal.'],
     ["Capacity, gal", "1,250", '"1,250" may be 1250 or 1.25; write it one of these ways.'],
     ["Capacity, gal", "0", "Write a number greater than 0."],
     ["Lode line", "7", "Write a number of at most 1."],

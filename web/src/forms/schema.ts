@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 
-import { isUnread, type Typed } from "./typed";
+import { isUnread, type Typed, type Unread } from "./typed";
 
 export { z };
 
@@ -10,6 +10,8 @@ interface Range {
   most?: number;
   under?: number;
   whole?: boolean;
+  /** Whether a text that says no such number says something else that is wanted. */
+  or?: (text: Unread) => boolean;
 }
 
 const says = (value: number): string => value.toLocaleString("en", { maximumFractionDigits: 6 });
@@ -27,7 +29,7 @@ const outside = (value: number, { least, over, most, under, whole }: Range): str
 const MISSING = "Write a number here; it was left empty.";
 
 const problemOf = (value: unknown, range: Range, isNeeded: boolean): string | null => {
-  if (isUnread(value)) return value.problem;
+  if (isUnread(value)) return range.or?.(value) ? null : value.problem;
   if (typeof value === "number") return outside(value, range);
   return isNeeded ? MISSING : null;
 };

@@ -25,15 +25,15 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
   const appliance = fuel.asks.find((each) => each.id === chosen);
   if (!appliance) return <Box color="soft">List what burns on the Rig view, and it can be asked here.</Box>;
   const how = appliance.by.includes(by) ? by : "hours";
-  const fields: Record<string, { label: string; usual: number }> = {
-    hours: { label: "Minutes", usual: appliance.minutes },
-    night: { label: `Outside, ${fuel.temp_unit}`, usual: fuel.ask_night },
-    litres: { label: `Hot water, ${fuel.volume_unit}`, usual: fuel.ask_litres },
+  const fields: Record<string, { label: string; unit: string; usual: number }> = {
+    hours: { label: "Minutes", unit: "min", usual: appliance.minutes },
+    night: { label: `Outside, ${fuel.temp_unit}`, unit: fuel.temp_unit, usual: fuel.ask_night },
+    litres: { label: `Hot water, ${fuel.volume_unit}`, unit: fuel.volume_unit, usual: fuel.ask_litres },
   };
-  const field = fields[how] ?? { label: "Minutes", usual: appliance.minutes };
+  const field = fields[how] ?? { label: "Minutes", unit: "min", usual: appliance.minutes };
   const text = typed[how] ?? String(field.usual);
   const send = () => {
-    const value = typedNumber(text.replace("−", "-"));
+    const value = typedNumber(text, { unit: field.unit });
     if (isUnread(value)) return setProblem(value.problem);
     if (value === null) return setProblem(`${field.label}: say a number.`);
     setProblem(null);

@@ -2,11 +2,11 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 
 import { useSetFuel } from "../api/fuel";
-import { type Schemas, sentenceOf } from "../api/client";
+import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
+import { useDid } from "../forms/did";
 import { Draft, Entry } from "../forms/Draft";
 import { isUnread, typedNumber } from "../forms/typed";
-import { useWrite } from "../outbox/writing";
 import { Plain } from "../parts/Plain";
 
 type Fuel = Schemas["FuelOut"];
@@ -19,7 +19,7 @@ const Quiet = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
   const [until, setUntil] = useState(String(fuel.quiet_until_h ?? 8));
   const [problem, setProblem] = useState<string | null>(null);
   const save = () => {
-    const [start, end] = [typedNumber(from), typedNumber(until)];
+    const [start, end] = [typedNumber(from, { unit: "h" }), typedNumber(until, { unit: "h" })];
     for (const each of [start, end]) {
       if (isUnread(each)) return setProblem(each.problem);
       if (each !== null && (each < 0 || each > DAY_H)) return setProblem("An hour lies between 0 and 24.");
@@ -42,17 +42,9 @@ const Quiet = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
 
 /** What a kilowatt-hour costs each way, whether the generator was worth carrying, its oil, quiet hours. */
 export const Engines = ({ fuel }: { fuel: Fuel }) => {
-  const log = useWrite(useRig());
+  const { touch, said } = useDid(useRig());
   const { owns, writes } = useRole();
   const [editing, setEditing] = useState(false);
-  const [said, setSaid] = useState<string | null>(null);
-  const changed = () => {
-    const words = "Changed the generator's oil";
-    log({ what: { add: { event: { type: "oil", full: false } } }, words }).then(
-      () => setSaid(`Logged: ${words}.`),
-      (error: unknown) => setSaid(sentenceOf(error)),
-    );
-  };
   return (
     <Box>
       {fuel.costs.length === 0 && <Box color="soft">Nothing but the sun charges the bank.</Box>}
@@ -68,7 +60,7 @@ export const Engines = ({ fuel }: { fuel: Fuel }) => {
         <Flex key={line} gap="3" align="center" wrap="wrap" mt="2">
           <Box>{line}</Box>
           {writes && (
-            <Plain size="sm" onClick={changed}>
+            <Plain size="sm" onClick={() => touch("Changed the generator's oil", { type: "oil", full: false })}>
               Changed the oil
             </Plain>
           )}
@@ -81,9 +73,7 @@ export const Engines = ({ fuel }: { fuel: Fuel }) => {
         </Plain>
       )}
       {editing && <Quiet fuel={fuel} done={() => setEditing(false)} />}
-      <Box role="status" minH="1.4em">
-        {said}
-      </Box>
+      {said}
     </Box>
   );
 };

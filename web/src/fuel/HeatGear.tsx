@@ -25,6 +25,15 @@ const labels = (fuel: Fuel): Record<Key, string> => ({
   night_until_h: "until, hour",
 });
 
+const unitOf = (fuel: Fuel): Record<Key, string> => ({
+  living: fuel.length_unit,
+  glazing_m2: "m²",
+  day_temp: fuel.temp_unit,
+  night_temp: fuel.temp_unit,
+  night_from_h: "h",
+  night_until_h: "h",
+});
+
 /** How the rig is built and how warm it is kept. */
 export const HeatGear = ({ fuel }: { fuel: Fuel }) => {
   const { owns } = useRole();
@@ -46,7 +55,7 @@ export const HeatGear = ({ fuel }: { fuel: Fuel }) => {
   const save = () => {
     const numbers: Partial<Record<Key, number | null>> = {};
     for (const key of NUMBERS) {
-      const value = typedNumber(textOf(key));
+      const value = typedNumber(textOf(key), { unit: unitOf(fuel)[key] });
       if (isUnread(value)) return setProblem(`${words[key]}: ${value.problem}`);
       numbers[key] = value;
     }

@@ -4,9 +4,10 @@ import { useState } from "react";
 import { useSetFuel } from "../api/fuel";
 import { type Schemas, sentenceOf } from "../api/client";
 import { useRig, useRole } from "../api/rig";
+import { useDid } from "../forms/did";
 import { Draft, Entry } from "../forms/Draft";
 import { isUnread, typedNumber } from "../forms/typed";
-import { useWrite } from "../outbox/writing";
+import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 type Fuel = Schemas["FuelOut"];
@@ -59,20 +60,17 @@ const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
 
 /** The odometer as it stands: the way between two readings is known, whatever was logged of drives. */
 const Odometer = ({ fuel }: { fuel: Fuel }) => {
-  const log = useWrite(useRig());
+  const { log, said } = useDid(useRig());
   const [text, setText] = useState("");
-  const [said, setSaid] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const send = () => {
-    const value = typedNumber(text);
-    if (isUnread(value)) return setSaid(value.problem);
-    if (value === null || value <= 0) return setSaid("Say what the odometer shows.");
-    const words = `Odometer ${text} ${fuel.distance_unit}`;
-    log({ what: { add: { event: { type: "odometer", full: false, distance: value } } }, words }).then(
-      () => {
-        setSaid(`Logged: ${words}.`);
-        setText("");
-      },
-      (error: unknown) => setSaid(sentenceOf(error)),
+    const value = typedNumber(text, { unit: fuel.distance_unit });
+    if (isUnread(value)) return setProblem(value.problem);
+    if (value === null || value <= 0) return setProblem("Say what the odometer shows.");
+    setProblem(null);
+    log(`Odometer ${value} ${fuel.distance_unit}`, { type: "odometer", full: false, distance: value }).then(
+      () => setText(""),
+      (error: unknown) => setProblem(sentenceOf(error)),
     );
   };
   return (
@@ -81,9 +79,8 @@ const Odometer = ({ fuel }: { fuel: Fuel }) => {
         <Entry label={`Odometer, ${fuel.distance_unit}`} width="10rem" value={text} change={setText} />
         <Plain onClick={send}>Log it</Plain>
       </Flex>
-      <Box role="status" minH="1.4em">
-        {said}
-      </Box>
+      <Problem error={problem} />
+      {said}
     </Box>
   );
 };

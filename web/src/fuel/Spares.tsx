@@ -53,7 +53,9 @@ const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
   const save = () => {
     const spares: Schemas["SpareIn"][] = [];
     for (const row of rows) {
-      const [holds, tare] = [typedNumber(row.holds), typedNumber(row.tare)];
+      const unit = gas.has(row.store) ? fuel.weight_unit : fuel.volume_unit;
+      const holds = typedNumber(row.holds, { unit });
+      const tare = typedNumber(row.tare, { unit: fuel.weight_unit });
       if (isUnread(holds) || holds === null || holds <= 0)
         return setProblem(`${row.name}: how much it holds must be over 0.`);
       if (isUnread(tare)) return setProblem(`${row.name}: ${tare.problem}`);

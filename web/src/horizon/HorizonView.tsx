@@ -8,7 +8,8 @@ import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { planQuery, usePlanStop } from "../api/stops";
-import { useAdd, useCorrect, useRemove } from "../outbox/writes";
+import { type Did, useDid } from "../forms/did";
+import { useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -20,36 +21,48 @@ import { WhatBuysTime } from "./WhatBuysTime";
 
 const DayEditor = lazy(async () => ({ default: (await import("./DayEditor")).DayEditor }));
 
-/** One touch settles a doubt: logs what was forgotten, says that a reading is right, takes out what was logged twice. */
-const Settle = ({ doubt, settle, saw }: { doubt: Schemas["DoubtOut"]; settle: Schemas["SettleOut"]; saw: number }) => {
+/** One touch settles a doubt: says that a reading is right, takes out what was logged twice, logs what was forgotten. */
+const Settle = ({
+  doubt,
+  settle,
+  saw,
+  touch,
+}: {
+  doubt: Schemas["DoubtOut"];
+  settle: Schemas["SettleOut"];
+  saw: number;
+  touch: Did["touch"];
+}) => {
   const rig = useRig();
-  const [log, correct, remove] = [useAdd(rig), useCorrect(rig, saw), useRemove(rig, saw)];
+  const [correct, remove] = [useCorrect(rig, saw), useRemove(rig, saw)];
   const { label, how, type, full, on, time } = settle;
   const entry = { id: settle.entry ?? 0, kind: settle.kind ?? "reading", words: doubt.words, sent: null };
-  const touch = () => {
+  const settled = () => {
     if (how === "confirm") correct.mutate({ entry, to: { confirmed: true } });
     else if (how === "remove") remove.mutate(entry);
-    else if (type) log.mutate({ entry: { event: { type, store: doubt.store, full }, on, time }, words: label });
+    else if (type) touch(label, { type, store: doubt.store, full }, { on, time });
   };
   return (
     <>
-      <Plain size="sm" mr="2" disabled={log.isPending || correct.isPending || remove.isPending} onClick={touch}>
+      <Plain size="sm" mr="2" disabled={correct.isPending || remove.isPending} onClick={settled}>
         {label}
       </Plain>
-      <Problem error={log.error ?? correct.error ?? remove.error} />
+      <Problem error={correct.error ?? remove.error} />
     </>
   );
 };
 
-const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number }) =>
-  doubts.length === 0 ? null : (
+const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number }) => {
+  const { touch, said, touched } = useDid(useRig());
+  if (doubts.length === 0 && !touched) return null;
+  return (
     <Box as="section" aria-label="Entries to check">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
         Entries to check
       </Heading>
       {doubts.map((doubt) => (
         <Box key={doubt.words} mb="2" pl="3" borderLeftWidth="3px" borderColor="warn">
-          {doubt.words} {doubt.settle && <Settle doubt={doubt} settle={doubt.settle} saw={saw} />}
+          {doubt.words} {doubt.settle && <Settle doubt={doubt} settle={doubt.settle} saw={saw} touch={touch} />}
           <RouterLink to={`/log?day=${doubt.date}`}>
             <Box as="span" textDecoration="underline">
               Open that day
@@ -57,8 +70,10 @@ const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number })
           </RouterLink>
         </Box>
       ))}
+      {touched && said}
     </Box>
   );
+};
 
 /** What is done on the spot, without driving off. */
 const Chores = ({ chores }: { chores: string[] }) =>

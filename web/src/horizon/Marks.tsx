@@ -1,7 +1,8 @@
 import { Box, chakra } from "@chakra-ui/react";
-import { type KeyboardEvent, type MouseEvent, type ReactNode, useState } from "react";
+import { type MouseEvent, type ReactNode, useState } from "react";
 
 import { time } from "../charts/scales";
+import { onKeys } from "../parts/keys";
 import { dateWords, timeOfDay } from "../parts/words";
 import type { Lane, Strip } from "./strip";
 
@@ -32,11 +33,8 @@ export const Marks = ({ lane, strip, children }: { lane: Lane; strip: Strip; chi
   const [chosen, setChosen] = useState<string | null>(null);
   const at = marks.findIndex((each) => each.key === chosen);
   const mark = marks[at];
-  const step = (event: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (event.key === "Escape") setChosen(null);
-    if (by === undefined || marks.length === 0) return;
-    event.preventDefault();
+  const step = (by: number) => {
+    if (marks.length === 0) return;
     const from = at < 0 ? (by > 0 ? -1 : marks.length) : at;
     setChosen(marks[Math.min(marks.length - 1, Math.max(0, from + by))]?.key ?? null);
   };
@@ -53,7 +51,7 @@ export const Marks = ({ lane, strip, children }: { lane: Lane; strip: Strip; chi
         tabIndex={0}
         role="group"
         aria-label={`${lane.name}, ${marks.length} readings and marks: step with the arrow keys`}
-        onKeyDown={step}
+        onKeyDown={onKeys({ ArrowLeft: () => step(-1), ArrowRight: () => step(1), Escape: () => setChosen(null) })}
         onClick={tap}
       >
         {children}

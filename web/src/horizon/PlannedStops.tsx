@@ -1,8 +1,9 @@
 import { Box } from "@chakra-ui/react";
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type PointerEvent, useRef, useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { time } from "../charts/scales";
+import { onKeys } from "../parts/keys";
 import { dateWords, timeOfDay } from "../parts/words";
 import type { Strip } from "./strip";
 
@@ -42,12 +43,6 @@ const Flag = ({
   const by = (days: number) => {
     const arrive = days === 0 ? null : movedBy(strip, stop.arrive.at, days);
     if (arrive) move(stop, arrive);
-  };
-  const onKey = (event: KeyboardEvent) => {
-    const days = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-    if (days === undefined) return;
-    event.preventDefault();
-    by(days);
   };
   const down = (event: PointerEvent) => {
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -93,7 +88,7 @@ const Flag = ({
         data-stop={stop.place}
         title={`${stop.words} ${stop.does}`}
         aria-label={`${stop.name}, ${dateWords(stop.arrive.date)} ${timeOfDay(stop.arrive.time)}. ${stop.does}. Move it by the arrow keys.`}
-        onKeyDown={onKey}
+        onKeyDown={onKeys({ ArrowLeft: () => by(-1), ArrowRight: () => by(1) })}
         onPointerDown={down}
         onPointerMove={over}
         onPointerUp={up}
@@ -147,12 +142,7 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
         aria-valuemax={coming.length - 1}
         aria-valuenow={coming.findIndex((each) => each.date === until)}
         aria-valuetext={dateWords(until, true)}
-        onKeyDown={(event) => {
-          const days = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
-          if (days === undefined) return;
-          event.preventDefault();
-          by(days);
-        }}
+        onKeyDown={onKeys({ ArrowLeft: () => by(-1), ArrowRight: () => by(1) })}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           began.current = event.clientX;

@@ -89,7 +89,7 @@ export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
                     <NumberField
                       name="value"
                       label={act.asks === "amount" ? "Amount" : act.asks === "hours" ? "Hours" : "How often"}
-                      unit={act.unit ?? undefined}
+                      unit={act.asks === "count" ? undefined : (act.unit ?? undefined)}
                     />
                   </Box>
                 )}

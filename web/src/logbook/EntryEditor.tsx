@@ -79,6 +79,7 @@ const Correction = ({ rig, entry, saw, close }: { rig: number; entry: Entry; saw
               <Box key={name} width="10rem">
                 <NumberField
                   name={name}
+                  reads={name === "hours" ? "h" : (entry.units?.[name as "amount"] ?? undefined)}
                   note={event && name === "amount" && mayBeLeftOut(event, name) ? "empty: to the brim" : undefined}
                   autoFocus={index === 0}
                 />

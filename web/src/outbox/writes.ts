@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { useCallback } from "react";
 
 import type { Schemas } from "../api/client";
 import { dateWords } from "../parts/words";
@@ -43,6 +44,20 @@ export const useRemove = (rig: number, saw: number) => {
         after: entry.sent ? [entry.sent] : [],
       }),
   });
+};
+
+/**
+ * Take back what this device logged, by its receipt: right whether it waits here, is on its way, or is in the log. It is
+ * taken out after it was sent, never dropped, as it may be under way.
+ */
+export const useTakeBack = (rig: number) => {
+  const write = useWrite(rig);
+  return useCallback(
+    (kind: "reading" | "event", receipt: string, words: string) =>
+      // nothing but what was logged under it may stand there; what somebody has corrected since is asked about
+      write({ what: { remove: { kind, id: null, sent: receipt } }, words: `Undo: ${words}`, saw: 0 }),
+    [write],
+  );
 };
 
 /** Change a day's own facts as they were seen. */

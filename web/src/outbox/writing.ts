@@ -5,8 +5,8 @@ import { useMe } from "../api/rig";
 import type { Waiting, What } from "./device";
 import { outbox } from "./outbox";
 
-/** What came of a write: it waits on this device, or it is kept, with what was understood. */
-export type Logged = { waits: true; id: string } | { waits: false; entry: Schemas["EntryOut"] | null };
+/** What came of a write, under its receipt: it waits on this device, or it is kept, with what was understood. */
+export type Logged = { id: string } & ({ waits: true } | { waits: false; entry: Schemas["EntryOut"] | null });
 
 export interface Written {
   what: What;
@@ -37,7 +37,7 @@ export const useWrite = (rig: number): Write => {
         };
         void outbox
           .add({ account, rig, ...written }, (outcome) => {
-            if (outcome.state === "kept") return done({ waits: false, entry: outcome.entry ?? null });
+            if (outcome.state === "kept") return done({ id: outcome.id, waits: false, entry: outcome.entry ?? null });
             // whoever still stands before it mends it there; nobody has to find it in the tray
             if (!waited && outcome.state === "refused") void outbox.discard(outcome.id);
             const words = outcome.state === "stale" ? `${STALE} ${outcome.stands ?? ""}` : outcome.problem;
@@ -54,7 +54,7 @@ export const useWrite = (rig: number): Write => {
 };
 
 /** What an entry that was made here is by now: on its way, not taken, or where it belongs. */
-export const useCameOf = (id: string | null): "waits" | "refused" | "kept" => {
+export const useCameOf = (id: string): "waits" | "refused" | "kept" => {
   const mine = useWaiting().find((each) => each.id === id);
   if (mine === undefined) return "kept";
   return mine.state === "waiting" ? "waits" : "refused";

@@ -1,6 +1,8 @@
 import { Dialog, Portal } from "@chakra-ui/react";
 import { type ComponentProps, type ReactNode, useLayoutEffect, useRef } from "react";
 
+import { onKeys } from "./keys";
+
 /** Browser Back closes what is over the view, and leaves the view. */
 const useBack = (open: boolean, close: () => void) => {
   const latest = useRef(close);
@@ -49,7 +51,7 @@ export const Over = ({
   useBack(open && !stands, close);
   useLayoutEffect(() => {
     if (!open) return;
-    const onKey = (event: KeyboardEvent) => event.key === "Escape" && !event.isComposing && close();
+    const onKey = onKeys({ Escape: close });
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, [open, close]);

@@ -1,7 +1,7 @@
 import { Box, chakra } from "@chakra-ui/react";
-import type { KeyboardEvent } from "react";
 
 import { kindOf } from "../api/catalogue";
+import { asButton } from "../parts/keys";
 import { useWidth } from "../parts/width";
 import type { RigDoc } from "./fields";
 import { isUnder } from "./parts";
@@ -82,13 +82,8 @@ const StoreBox = ({ store, number, x, width, open }: BoxProps) => {
   const limit = typeof store.limit === "number" ? store.limit : kind.usualLine;
   const line = bottom - (bottom - top) * limit;
   const go = () => open(`stores.${store.id}`);
-  const key = (event: KeyboardEvent) => {
-    if (event.key !== "Enter" && event.key !== " ") return;
-    event.preventDefault();
-    go();
-  };
   return (
-    <Group role="button" tabIndex={0} aria-label={`${number} ${store.name}`} onClick={go} onKeyDown={key}>
+    <Group role="button" tabIndex={0} aria-label={`${number} ${store.name}`} onClick={go} onKeyDown={asButton(go)}>
       <Rect
         x={x}
         y={top}

@@ -1,8 +1,8 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
-import { Refusal } from "../api/client";
-import { held, show } from "../testing/testing";
+import { outbox } from "../outbox/outbox";
+import { type Asked, answering, show, writesOf } from "../testing/testing";
 import { Acts } from "./Acts";
 
 const act = (label: string, type: string, store: string | null, asks: string, more: object = {}) => ({
@@ -22,7 +22,7 @@ const ACTS = [
     question: "Filled Fresh water: how much; empty means to the brim (L)",
   }),
   act("Emptied Grey tank", "dump", "grey", "nothing"),
-  act("Drove", "drive", null, "hours", { unit: "h", question: "Drove: for how long (h)" }),
+  act("Drove", "drive", null, "hours", { unit: "h", far: "km", question: "Drove: for how long (h), or how far (km)" }),
   act("Showered", "shower", null, "count", { question: "Showered: how often" }),
   act("Navy shower", "navy", null, "count", {
     question: "Navy shower: how often",
@@ -36,64 +36,91 @@ const ACTS = [
   }),
 ];
 
-const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null })) => {
-  show(<Acts acts={ACTS} log={log} />);
-  return log;
+const draw = (...outcomes: object[]) => {
+  const asked = answering({ "POST /writes": outcomes[0] ?? {} });
+  show(<Acts acts={ACTS} rig={7} />);
+  return asked;
 };
 
 const touch = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
-const sent = (log: ReturnType<typeof vi.fn>, at = 0) =>
-  (log.mock.calls[at]?.[0] as { what: { add: { event: unknown } } }).what.add.event;
+const sent = (asked: Asked[], at = 0) => writesOf(asked)[at]?.add?.event;
 
 describe("what was done today", () => {
   it("is logged by one touch where nothing need be asked", async () => {
-    const log = draw();
+    const asked = draw();
     touch("Emptied Grey tank");
     expect(await screen.findByText("Logged: Emptied Grey tank")).toBeVisible();
-    expect(sent(log)).toEqual({ type: "dump", store: "grey", full: false });
+    expect(sent(asked)).toEqual({ type: "dump", store: "grey", full: false });
     touch("Filled Fresh water");
-    await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
-    expect(sent(log, 1)).toEqual({ type: "fill", store: "fresh", full: true });
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(2));
+    expect(sent(asked, 1)).toEqual({ type: "fill", store: "fresh", full: true });
     touch("Showered");
-    await waitFor(() => expect(log).toHaveBeenCalledTimes(3));
-    expect(sent(log, 2)).toMatchObject({ type: "shower", count: 1 });
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(3));
+    expect(sent(asked, 2)).toMatchObject({ type: "shower", count: 1 });
   });
 
   it("is logged once by a double touch, and twice by two", async () => {
-    const log = draw();
+    const asked = draw();
     const button = screen.getByRole("button", { name: "Showered" });
     fireEvent.click(button);
     fireEvent.click(button);
     await screen.findByText("Logged: Showered");
     fireEvent.click(button);
-    expect(log).toHaveBeenCalledOnce();
+    expect(writesOf(asked)).toHaveLength(1);
     vi.spyOn(performance, "now").mockReturnValue(performance.now() + 2_000);
     fireEvent.click(button);
-    await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(2));
   });
 
   it("takes the amount of a part fill, with comma or point", async () => {
-    const log = draw();
+    const asked = draw();
     touch("Filled Fresh water, only a part");
     const field = screen.getByLabelText(/how much; empty means to the brim \(L\)/);
     fireEvent.change(field, { target: { value: "12,5" } });
     touch("Log it");
-    await waitFor(() => expect(log).toHaveBeenCalledOnce());
-    expect(sent(log)).toEqual({ type: "fill", store: "fresh", full: false, amount: 12.5 });
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
+    expect(sent(asked)).toEqual({ type: "fill", store: "fresh", full: false, amount: 12.5 });
   });
 
   it("asks for hours before it logs a drive", async () => {
-    const log = draw();
+    const asked = draw();
     touch("Drove");
-    expect(log).not.toHaveBeenCalled();
+    expect(writesOf(asked)).toHaveLength(0);
     fireEvent.change(screen.getByLabelText(/for how long \(h\)/), { target: { value: "2.5" } });
     touch("Log it");
-    await waitFor(() => expect(sent(log)).toMatchObject({ type: "drive", hours: 2.5 }));
+    await waitFor(() => expect(sent(asked)).toMatchObject({ type: "drive", hours: 2.5 }));
     await waitFor(() => expect(screen.queryByRole("button", { name: "Log it" })).toBeNull());
   });
 
+  it.each([
+    ["1:20", { hours: 4 / 3 }],
+    ["1 h 20", { hours: 4 / 3 }],
+    ["45 min", { hours: 0.75 }],
+    ["84 km", { hours: null, distance: 84 }],
+  ])("takes a drive of %s", async (text, told) => {
+    const asked = draw();
+    touch("Drove");
+    fireEvent.change(screen.getByLabelText(/for how long/), { target: { value: text } });
+    touch("Log it");
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
+    const { hours, distance } = sent(asked) as { hours: number | null; distance?: number };
+    expect({
+      hours: hours === null ? null : Number(hours.toFixed(6)),
+      ...(distance === undefined ? {} : { distance }),
+    }).toEqual("distance" in told ? told : { hours: Number(told.hours.toFixed(6)) });
+  });
+
+  it("is taken back by one touch, by its receipt", async () => {
+    const asked = draw();
+    touch("Emptied Grey tank");
+    fireEvent.click(await screen.findByRole("button", { name: "Undo: Emptied Grey tank" }));
+    expect(await screen.findByText("Undone: Emptied Grey tank")).toBeVisible();
+    const ids = asked.flatMap((each) => (each.body as { writes: { id: string }[] }).writes.map((write) => write.id));
+    expect(writesOf(asked)[1]).toEqual({ saw: 0, remove: { kind: "event", id: null, sent: ids[0] } });
+  });
+
   it("does not log what is no number, an hour that was emptied, nor a reserve of nothing", async () => {
-    const log = draw();
+    const asked = draw();
     touch("Drove");
     const hours = screen.getByLabelText(/for how long/);
     fireEvent.change(hours, { target: { value: "-2" } });
@@ -105,41 +132,41 @@ describe("what was done today", () => {
     touch("Log it");
     await waitFor(() => expect(screen.getByLabelText(/Reserve into/)).toHaveAccessibleDescription(/it was left empty/));
     touch("Cancel");
-    expect(log).not.toHaveBeenCalled();
+    expect(writesOf(asked)).toHaveLength(0);
   });
 
-  it("says when it waits, and what was refused", async () => {
-    const refused = new Refusal(422, "", "nothing was carried");
-    draw(
-      vi
-        .fn()
-        .mockResolvedValueOnce({ waits: true, id: await held() })
-        .mockRejectedValueOnce(refused),
-    );
+  it("says when it waits, and is taken back then too", async () => {
+    vi.spyOn(navigator, "onLine", "get").mockReturnValue(false);
+    answering({ "POST /writes": { status: 503, place: "", problem: "away" } });
+    show(<Acts acts={ACTS} rig={7} />);
     touch("Emptied Grey tank");
     expect(await screen.findByText("Kept on this device, waits for a signal: Emptied Grey tank")).toBeVisible();
-    touch("Showered");
-    expect(await screen.findByText("nothing was carried")).toBeVisible();
+    touch("Undo: Emptied Grey tank");
+    expect(await screen.findByText("Undone: Emptied Grey tank")).toBeVisible();
+    const [logged, undone] = outbox.all();
+    expect(undone?.what.remove).toEqual({ kind: "event", id: null, sent: logged?.id });
   });
 
-  it("stands a refusal of an amount at its field", async () => {
-    const refused = new Refusal(422, "entries[0].event.amount", "400 L is more than the 100 L that it holds", "Amount");
-    draw(vi.fn().mockRejectedValue(refused));
+  it("says what was refused, and in the form that asked for it", async () => {
+    const problem = "400 L is more than the 100 L that it holds";
+    draw({ state: "refused", place: "add.event.amount", label: "Amount", problem });
+    touch("Showered");
+    expect(await screen.findByText(`Amount: ${problem}`)).toBeVisible();
     touch("Filled Fresh water, only a part");
     fireEvent.change(screen.getByLabelText(/how much/), { target: { value: "400" } });
     touch("Log it");
-    expect(await screen.findByText(/400 L is more than/)).toBeVisible();
+    await waitFor(() => expect(screen.getAllByText(/400 L is more than/)).toHaveLength(2));
   });
 
   it("asks how often, and the water of all of them where it was measured", async () => {
-    const log = draw();
+    const asked = draw();
     touch("Navy shower, more than one, or measured");
     fireEvent.change(screen.getByLabelText("Navy shower: how often"), { target: { value: "2" } });
     fireEvent.change(screen.getByLabelText(/^Water of all of them/), { target: { value: "13" } });
     touch("Log it");
-    await waitFor(() => expect(sent(log)).toEqual({ type: "navy", store: null, full: false, count: 2, amount: 13 }));
+    await waitFor(() => expect(sent(asked)).toEqual({ type: "navy", store: null, full: false, count: 2, amount: 13 }));
     touch("Navy shower");
-    await waitFor(() => expect(sent(log, 1)).toEqual({ type: "navy", store: null, full: false, count: 1 }));
+    await waitFor(() => expect(sent(asked, 1)).toEqual({ type: "navy", store: null, full: false, count: 1 }));
   });
 
   it("keeps what is seldom done apart", () => {

@@ -3,17 +3,15 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
 import { FormProvider, useForm } from "react-hook-form";
 
-import { type Schemas, sentenceOf } from "../api/client";
+import type { Schemas } from "../api/client";
+import { useDid } from "../forms/did";
 import { eventOf, oneTouch } from "../forms/events";
 import { NumberField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { given, needed, optional, z } from "../forms/schema";
-import type { Typed } from "../forms/typed";
-import type { Write } from "../outbox/writing";
+import { isUnread, type Typed, typedNumber } from "../forms/typed";
 import { Problem } from "../parts/Notice";
-import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
-import { Came, type Outcome } from "./Came";
 
 type Act = Schemas["ActOut"];
 type Event = Schemas["EventIn"];
@@ -29,8 +27,12 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
   const mayBeEmpty = act.asks === "amount" && !act.needs_amount;
   const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
+  const wayOf = (value: Typed): number | null => {
+    const way = act.far && isUnread(value) ? typedNumber(value.text, { unit: act.far }) : null;
+    return typeof way === "number" && way > 0 ? way : null;
+  };
   const schema = z.object({
-    value: mayBeEmpty ? optional(range) : needed(range),
+    value: mayBeEmpty ? optional(range) : needed({ ...range, or: (text) => wayOf(text) !== null }),
     amount: optional({ over: 0 }),
   }) as unknown as z.ZodMiniType<Asked, Asked>;
   const form = useForm<Asked>({
@@ -40,7 +42,8 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
   });
   const send = form.handleSubmit(async ({ value, amount }) => {
     try {
-      await log(eventOf(act, given(value), given(amount)));
+      const way = wayOf(value);
+      await log(way === null ? eventOf(act, given(value), given(amount)) : { ...eventOf(act, null), distance: way });
     } catch (error) {
       place(error, act.measured ? ["value", "amount"] : ["value"], form.setError);
     }
@@ -49,10 +52,16 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
     <FormProvider {...form}>
       <Box asChild bg="sunken" p="3" borderRadius="md" mt="3">
         <form noValidate onSubmit={(event) => void send(event)}>
-          <NumberField name="value" label={act.question ?? act.label} size="lg" autoFocus />
+          <NumberField
+            name="value"
+            label={act.question ?? act.label}
+            reads={act.asks === "count" ? undefined : (act.unit ?? undefined)}
+            size="lg"
+            autoFocus
+          />
           {act.measured && (
             <Box mt="2">
-              <NumberField name="amount" label={act.measured} size="lg" />
+              <NumberField name="amount" label={act.measured} reads={act.unit ?? undefined} size="lg" />
             </Box>
           )}
           <HStack mt="2">
@@ -71,24 +80,20 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
 };
 
 /** What was done today: one touch logs it; what takes an amount or hours asks once. */
-export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
-  const once = useOnce();
+export const Acts = ({ acts, rig }: { acts: Act[]; rig: number }) => {
+  const { log, touch: did, said } = useDid(rig);
   const [open, setOpen] = useState<Act | null>(null);
-  const [outcome, setOutcome] = useState<Outcome | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [time, setTime] = useState("");
   const send = async (act: Act, event: Event) => {
-    const add = time ? { event, time } : { event };
-    const done = await log({ what: { add }, words: time ? `${act.label}, ${time}` : act.label });
+    await log(act.label, event, time ? { time } : {});
     setTime("");
-    setOutcome({ words: act.label, id: done.waits ? done.id : null });
-    setProblem(null);
     setOpen(null);
   };
   const touch = (act: Act) => {
     const event = oneTouch(act);
-    if (event === null) setOpen(act);
-    else void once(act.label, () => send(act, event).catch((error: unknown) => setProblem(sentenceOf(error))));
+    if (event === null) return setOpen(act);
+    did(act.label, event, time ? { time } : {});
+    setTime("");
   };
   const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
   const [often, rare] = [acts.filter((act) => !act.rare), acts.filter((act) => act.rare)];
@@ -157,9 +162,7 @@ export const Acts = ({ acts, log }: { acts: Act[]; log: Write }) => {
         </Box>
       </HStack>
       {open && <Asking key={open.label} act={open} log={(event) => send(open, event)} close={() => setOpen(null)} />}
-      <Box role="status" mt="2" minH="1.4em">
-        {problem ? <Box color="warn">{problem}</Box> : outcome && <Came kept="Logged" {...outcome} />}
-      </Box>
+      {said}
     </Box>
   );
 };

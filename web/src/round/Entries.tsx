@@ -2,8 +2,7 @@ import { Box, HStack } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
 import type { Waiting } from "../outbox/device";
-import { useWrite } from "../outbox/writing";
-import { useRemove } from "../outbox/writes";
+import { useRemove, useTakeBack } from "../outbox/writes";
 import { WhichTime } from "../forms/WhichTime";
 import { Problem } from "../parts/Notice";
 import { useOnce } from "../parts/once";
@@ -40,16 +39,13 @@ const row = { py: "1", borderBottomWidth: "1px", borderColor: "rule" } as const;
 /** Today's log as it stands; a slip is undone, and the log's history keeps it. */
 export const Entries = ({ rig, entries, added, saw, writes }: Props) => {
   const undo = useRemove(rig, saw);
-  const write = useWrite(rig);
+  const undone = useTakeBack(rig);
   const once = useOnce();
   if (entries.length + added.length === 0) return <Box color="soft">Nothing is logged today yet.</Box>;
-  // one that waits may be under way already: it is taken out after it, not dropped
   const takeBack = (each: Waiting) =>
-    void once(each.id, async () => {
-      const kind = each.what.add?.reading ? "reading" : "event";
-      const what = { remove: { kind, id: null, sent: each.id } };
-      await write({ what, words: `Undo: ${each.words}`, saw });
-    });
+    void once(each.id, () =>
+      undone(each.what.add?.reading ? "reading" : "event", each.id, each.words).then(done, done),
+    );
   return (
     <>
       <Box as="ul" listStyleType="none">

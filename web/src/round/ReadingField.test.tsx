@@ -1,4 +1,4 @@
-import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { act, createEvent, fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import { Refusal } from "../api/client";
@@ -7,7 +7,7 @@ import { aStore } from "../testing/round";
 import { answering, held, show } from "../testing/testing";
 import { ReadingField } from "./ReadingField";
 
-const draw = (log = vi.fn().mockResolvedValue({ waits: false, entry: null }), change = {}) => {
+const draw = (log = vi.fn().mockResolvedValue({ id: "sent", waits: false, entry: null }), change = {}) => {
   const next = vi.fn();
   show(
     <ReadingField
@@ -46,6 +46,15 @@ describe("a field of the round", () => {
     expect(await screen.findByText("45 L, 45 %")).toBeVisible();
     expect(screen.getByText(/Does not fit/)).toBeVisible();
     expect(asked[0]?.body).toEqual({ store: "fresh", text: "45 L" });
+    expect(log).not.toHaveBeenCalled();
+  });
+
+  it("goes on from an empty field on Enter, and nothing else follows from that press", () => {
+    const { log, field, next } = draw();
+    const pressed = createEvent.keyDown(field, { key: "Enter" });
+    fireEvent(field, pressed);
+    expect(next).toHaveBeenCalledOnce();
+    expect(pressed.defaultPrevented).toBe(true);
     expect(log).not.toHaveBeenCalled();
   });
 

@@ -7,9 +7,10 @@ import { understandQuery } from "../api/queries";
 import { isUnclear, understand } from "../notation/understand";
 import type { System } from "../notation/shown";
 import type { Write } from "../outbox/writing";
-import { Came, type Outcome } from "./Came";
+import { Came, type Outcome } from "../forms/Came";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
+import { onKeys } from "../parts/keys";
 import { useSettled } from "../parts/settled";
 import { useUnsaved } from "../parts/unsaved";
 import { momentWords } from "../parts/words";
@@ -26,7 +27,7 @@ interface Props {
   waiting: string | null;
   locked: boolean;
   log: Write;
-  /** Go on to the next store. */
+  /** Go on to the next store; from the last one out of the fields. */
   next: () => void;
 }
 
@@ -82,7 +83,8 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
     setLeft(false);
   };
   const keep = async (typed: string, goOn: boolean) => {
-    if (typed.trim() === "" || lock.current) return;
+    if (lock.current) return;
+    if (typed.trim() === "") return goOn ? next() : undefined;
     const meant = understand(store.reads, typed, units);
     if (isUnclear(meant)) return setProblem(meant.problem);
     lock.current = true;
@@ -93,7 +95,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
       const words = `${store.name} ${typed.trim()}`;
       const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
       put("");
-      setOutcome({ words: `${typed.trim()}, ${meant.words}`, id: done.waits ? done.id : null });
+      setOutcome({ rig, kind: "reading", words: `${typed.trim()}, ${meant.words}`, id: done.id });
     } catch (error) {
       setText(typed);
       setProblem(sentenceOf(error));
@@ -132,7 +134,7 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
     <Box fontSize="sm" mt="1" minH="1.4em">
       <Box id={id} role="status">
         {(problem ?? unclear?.problem) && <Box color="warn">{problem ?? unclear?.problem}</Box>}
-        {outcome && !problem && <Came kept="Saved" {...outcome} />}
+        {outcome && !problem && <Came key={outcome.id} kept="Saved" {...outcome} />}
         {heard && !isUnclear(heard) && !problem && (
           <>
             <Box>{fit?.words ?? heard.words}</Box>
@@ -181,7 +183,7 @@ export const ReadingField = (props: Props) => {
               readOnly={busy || locked}
               aria-describedby={echo}
               onChange={(event) => put(event.target.value)}
-              onKeyDown={(event) => event.key === "Enter" && !event.repeat && void keep(text, true)}
+              onKeyDown={onKeys({ Enter: () => void keep(text, true) })}
               onBlur={leave}
             />
             <Plain

@@ -28,21 +28,25 @@ const fieldsOf = (round: Schemas["RoundOut"]): Field[] => [
   ...(round.asks_covered ? (["panels_covered"] as const) : []),
 ];
 
-const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+const AFTER = "after-the-gauges";
+
+const Part = ({ title, id, children }: { title: string; id?: string; children: ReactNode }) => (
   <Box as="section" aria-label={title} mb="8">
-    <Heading as="h2" size="lg" fontFamily="heading" mb="3">
+    <Heading as="h2" size="lg" fontFamily="heading" mb="3" id={id} tabIndex={id ? -1 : undefined} outline="none">
       {title}
     </Heading>
     {children}
   </Box>
 );
 
-/** The field after one of the round; from the last one to what was done. */
+/**
+ * The field after one of the round; from the last one the heading of what comes then, which nothing presses: whoever
+ * goes on by Enter has logged what they typed and nothing else.
+ */
 const focusAfter = (store: string) => {
   const fields = [...document.querySelectorAll<HTMLInputElement>("[data-store] input")];
   const at = fields.findIndex((field) => field.id === `read-${store}`);
-  const next = fields[at + 1] ?? document.querySelector<HTMLElement>("[aria-label='What was done'] button");
-  next?.focus();
+  (fields[at + 1] ?? document.getElementById(AFTER))?.focus();
 };
 
 export const RoundView = () => {
@@ -109,8 +113,8 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
       </Part>
       {writes && (
         <>
-          <Part title="What was done">
-            <Acts acts={round.acts} log={log} />
+          <Part title="What was done" id={AFTER}>
+            <Acts acts={round.acts} rig={rig} />
           </Part>
           <Part title="Sky and day">
             <DayFactsForm

@@ -36,7 +36,7 @@ describe("a ticket", () => {
     fireEvent.click(fill.getByRole("button", { name: "Another amount" }));
     fireEvent.change(fill.getByRole("textbox"), { target: { value: "some" } });
     fireEvent.click(fill.getByRole("button", { name: "Do fill: Done" }));
-    expect(await fill.findByText("Write a number here, or leave it empty.")).toBeVisible();
+    expect(await fill.findByText('"some" is not a number; write one such as 12.5, or 12.5 L.')).toBeVisible();
     expect(writesOf(asked)).toHaveLength(0);
     fireEvent.change(fill.getByRole("textbox"), { target: { value: "40" } });
     fireEvent.click(fill.getByRole("button", { name: "Do fill: Done" }));
@@ -49,6 +49,35 @@ describe("a ticket", () => {
     fireEvent.click(valves.getByRole("button", { name: "Do valves: Done" }));
     fireEvent.click(await valves.findByRole("button", { name: "Do valves: undo" }));
     await waitFor(() => expect(writesOf(asked)).toHaveLength(0));
+  });
+
+  it("takes a tick back by its receipt", async () => {
+    const asked = opened();
+    fireEvent.click((await row("fill")).getByRole("button", { name: "Do fill: Done" }));
+    const undo = await (await row("fill")).findByRole("button", { name: "Do fill: undo" });
+    vi.spyOn(performance, "now").mockReturnValue(performance.now() + 2_000); // no second half of a double touch
+    fireEvent.click(undo);
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(2));
+    const [kept] = asked
+      .filter((each) => each.path.endsWith("/writes"))
+      .map((each) => each.body as { writes: { id: string }[] });
+    expect(writesOf(asked)[1]).toMatchObject({
+      saw: 0,
+      remove: { kind: "event", id: null, sent: kept?.writes[0]?.id },
+    });
+    expect(await (await row("fill")).findByRole("button", { name: "Do fill: Done" })).toBeVisible();
+  });
+
+  it("takes a tick of another device back as this ticket shows it", async () => {
+    const ticket = aTicket();
+    const asked = opened({
+      ...ticket,
+      tasks: ticket.tasks.map((task) => (task.id === "fill" ? { ...task, done: 31 } : task)),
+    });
+    fireEvent.click(await (await row("fill")).findByRole("button", { name: "Do fill: undo" }));
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
+    expect(writesOf(asked)[0]).toEqual({ saw: ticket.revision, remove: { kind: "event", id: 31, sent: null } });
+    expect(await (await row("fill")).findByRole("button", { name: "Do fill: Done" })).toBeVisible();
   });
 
   it("offers a reader nothing to tick", async () => {

@@ -7,7 +7,7 @@ import { type Schemas, sentenceOf } from "../api/client";
 import { keys } from "../api/keys";
 import { useRig, useRole } from "../api/rig";
 import { ticketQuery } from "../api/stops";
-import { typedNumber } from "../forms/typed";
+import { isUnread, typedNumber } from "../forms/typed";
 import { useNotePlace, useSetDay } from "../outbox/writes";
 import { Labelled } from "../parts/Labelled";
 import { Problem, Refused, Waiting } from "../parts/Notice";
@@ -61,8 +61,9 @@ const Left = ({ task, text, setText }: { task: Task; text: string; setText: (tex
 const eventWith = (task: Task, text: string): Schemas["EventIn"] | null | string => {
   const event = task.event ?? null;
   if (event === null || text.trim() === "") return event;
-  const value = typedNumber(text);
-  if (typeof value !== "number" || value < 0) return "Write a number here, or leave it empty.";
+  const value = typedNumber(text, { unit: event.type === "dump" ? "%" : (task.unit ?? undefined) });
+  if (isUnread(value)) return value.problem;
+  if (value === null || value < 0) return "Write a number here, or leave it empty.";
   if (event.type === "dump") return value > 100 ? "Between 0 and 100." : { ...event, left: value / 100 };
   return { ...event, amount: value, full: false };
 };
@@ -124,7 +125,7 @@ const Afterwards = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"]
   const [said, setSaid] = useState<string | null>(null);
   const now = localOf(Date.now());
   const on = ticket.now.date;
-  const [note, visit] = [useNotePlace(rig), useSetDay(rig, on, Number.MAX_SAFE_INTEGER)];
+  const [note, visit] = [useNotePlace(rig), useSetDay(rig, on, ticket.revision)];
   const over = async () => {
     if (text.trim())
       await note.mutateAsync({ note: { place: ticket.place, on, text: text.trim() }, words: `Note on ${ticket.name}` });

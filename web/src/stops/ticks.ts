@@ -1,13 +1,14 @@
 import { useCallback, useState } from "react";
 
-import { outbox } from "../outbox/outbox";
+import { useTakeBack } from "../outbox/writes";
 import { useWaiting, useWrite } from "../outbox/writing";
 import type { Schemas } from "../api/client";
 
 type Task = Schemas["TaskOut"];
 
-/** What this device knows of a ticket's ticks: the write of each, and what was only ticked here. */
-type Ticks = Record<string, string | true>;
+/** What this device knows of a tick: its receipt, that it is ticked here alone, or the entry that was taken back. */
+type Known = string | true | { undone: number | null };
+type Ticks = Record<string, Known>;
 
 const KEY = "lodeline-ticket";
 
@@ -30,6 +31,7 @@ export const useTicks = (rig: number, ticket: Schemas["TicketOut"]) => {
   const [ticks, setTicks] = useState(() => read(ticket.id));
   const waiting = useWaiting();
   const write = useWrite(rig);
+  const takeBack = useTakeBack(rig);
   const keep = useCallback(
     (change: (before: Ticks) => Ticks) =>
       setTicks((before) => {
@@ -42,28 +44,36 @@ export const useTicks = (rig: number, ticket: Schemas["TicketOut"]) => {
   const of = (task: Task): Tick => {
     const mine = ticks[task.id];
     const waits = typeof mine === "string" && waiting.some((each) => each.id === mine && each.state === "waiting");
-    // what was logged here is known before the server says so
-    return { set: task.done !== null || mine !== undefined, waits };
+    // what was logged or taken back here is known before the server says so
+    const set = typeof mine === "object" ? task.done !== null && task.done !== mine.undone : mine !== undefined;
+    return { set: set || (mine === undefined && task.done !== null), waits };
   };
+  const put = (task: Task, known: Known | undefined) =>
+    keep((before) => {
+      const rest = Object.fromEntries(Object.entries(before).filter(([id]) => id !== task.id));
+      return known === undefined ? rest : { ...rest, [task.id]: known };
+    });
   const tick = async (task: Task, event: Schemas["EventIn"] | null): Promise<void> => {
-    if (event === null) return keep((before) => ({ ...before, [task.id]: true }));
-    const done = await write({ what: { add: { event } }, words: task.words });
-    const id = done.waits ? done.id : (done.entry?.sent ?? true);
-    keep((before) => ({ ...before, [task.id]: id }));
+    if (event === null) return put(task, true);
+    put(task, (await write({ what: { add: { event } }, words: task.words })).id);
   };
   const undo = async (task: Task): Promise<void> => {
     const mine = ticks[task.id];
-    keep((before) => Object.fromEntries(Object.entries(before).filter(([id]) => id !== task.id)));
+    put(task, task.event === null ? undefined : { undone: task.done });
     if (task.event === null) return;
-    if (typeof mine === "string" && waiting.some((each) => each.id === mine)) return outbox.discard(mine);
-    const ref = { kind: "event", id: task.done, sent: task.done === null && typeof mine === "string" ? mine : null };
-    if (ref.id === null && ref.sent === null) return;
-    await write({
-      what: { remove: ref },
-      words: `Undo: ${task.words}`,
-      saw: Number.MAX_SAFE_INTEGER,
-      after: ref.sent ? [ref.sent] : [],
-    });
+    try {
+      if (typeof mine === "string") await takeBack("event", mine, task.words);
+      // ticked on another device, and seen there as this ticket says
+      else if (task.done !== null)
+        await write({
+          what: { remove: { kind: "event", id: task.done, sent: null } },
+          words: `Undo: ${task.words}`,
+          saw: ticket.revision,
+        });
+    } catch (error) {
+      put(task, mine);
+      throw error;
+    }
   };
   return { of, tick, undo };
 };

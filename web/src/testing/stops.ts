@@ -70,6 +70,7 @@ const aTask = (id: string, event: Schemas["EventIn"] | null, unit: string | null
 
 export const aTicket = (): Schemas["TicketOut"] => ({
   id: 1,
+  revision: 3,
   place: "quarry-tap",
   name: "Quarry tap",
   now: moment("2026-11-25", "20:40"),

@@ -8,7 +8,7 @@ import { keepReader } from "../api/reader";
 import { outbox } from "../outbox/outbox";
 
 // a machine under load is slow, not wrong
-configure({ asyncUtilTimeout: 30_000 });
+configure({ asyncUtilTimeout: Number(import.meta.env.VITE_PATIENCE_MS ?? 30_000) });
 
 window.matchMedia ??= vi.fn().mockImplementation((query: string) => ({
   matches: false,

@@ -1,27 +1,16 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useState } from "react";
 
-import { type Schemas, sentenceOf } from "../api/client";
+import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
-import { useWrite } from "../outbox/writing";
-import { useOnce } from "../parts/once";
+import { useDid } from "../forms/did";
 import { Plain } from "../parts/Plain";
 
 type Water = Schemas["WaterOut"];
 
 /** What the water's gear is due for, and frost; one touch logs that it was done. */
 export const Care = ({ water }: { water: Water }) => {
-  const log = useWrite(useRig());
+  const { touch, said } = useDid(useRig());
   const { writes } = useRole();
-  const once = useOnce();
-  const [said, setSaid] = useState<string | null>(null);
-  const did = (type: string, words: string) =>
-    void once(type, () =>
-      log({ what: { add: { event: { type, full: false } } }, words }).then(
-        () => setSaid(`Logged: ${words}.`),
-        (error: unknown) => setSaid(sentenceOf(error)),
-      ),
-    );
   return (
     <Box>
       {water.frost.map((line) => (
@@ -47,7 +36,7 @@ export const Care = ({ water }: { water: Water }) => {
               {due.words}
             </Box>
             {writes && due.event && due.did && (
-              <Plain size="sm" onClick={() => did(due.event as string, due.did as string)}>
+              <Plain size="sm" onClick={() => touch(due.did as string, { type: due.event as string, full: false })}>
                 {due.did}
               </Plain>
             )}
@@ -55,13 +44,11 @@ export const Care = ({ water }: { water: Water }) => {
         ))}
       </Box>
       {writes && water.may_drain && (
-        <Plain size="sm" mt="2" onClick={() => did("drain", "Drained tanks and lines")}>
+        <Plain size="sm" mt="2" onClick={() => touch("Drained tanks and lines", { type: "drain", full: false })}>
           Drained tanks and lines against the frost
         </Plain>
       )}
-      <Box role="status" minH="1.4em" mt="1">
-        {said}
-      </Box>
+      {said}
     </Box>
   );
 };

@@ -11,17 +11,18 @@ import { Draft, Entry } from "../forms/Draft";
 type Water = Schemas["WaterOut"];
 type Key = Exclude<keyof Schemas["GearOut"], "cart">;
 
-const fields = (water: Water): [Key, string][] => [
-  ["heater", `Water heater holds, ${water.unit}`],
-  ["heater_temp", `Its water, ${water.temp_unit}`],
-  ["heater_w", "Its element, W"],
-  ["head_per_min", `Shower head, ${water.unit} a minute`],
-  ["shower_min", "Minutes of a shower"],
-  ["hose_per_min", `Usual tap, ${water.unit} a minute`],
-  ["filter", `Filter is good for, ${water.unit}`],
+/** What is asked: its name, how it is called, and what its number is in. */
+const fields = (water: Water): [Key, string, string?][] => [
+  ["heater", `Water heater holds, ${water.unit}`, water.unit],
+  ["heater_temp", `Its water, ${water.temp_unit}`, water.temp_unit],
+  ["heater_w", "Its element, W", "W"],
+  ["head_per_min", `Shower head, ${water.unit} a minute`, water.unit],
+  ["shower_min", "Minutes of a shower", "min"],
+  ["hose_per_min", `Usual tap, ${water.unit} a minute`, water.unit],
+  ["filter", `Filter is good for, ${water.unit}`, water.unit],
   ["filter_days", "Filter, days"],
   ["disinfect_days", "Disinfect the tank every, days"],
-  ["heat_w", "Heat that keeps a tank from freezing, W"],
+  ["heat_w", "Heat that keeps a tank from freezing, W", "W"],
 ];
 
 /** Heater, shower head, filter and hose, asked once. */
@@ -41,8 +42,8 @@ export const Gear = ({ water }: { water: Water }) => {
   const textOf = (key: Key): string => typed[key] ?? (water.gear[key] === null ? "" : String(water.gear[key]));
   const save = () => {
     const gear: Partial<Record<Key, number | null>> = {};
-    for (const [key, label] of fields(water)) {
-      const value = typedNumber(textOf(key));
+    for (const [key, label, unit] of fields(water)) {
+      const value = typedNumber(textOf(key), { unit });
       if (isUnread(value)) return setProblem(`${label}: ${value.problem}`);
       gear[key] = value;
     }

@@ -46,8 +46,8 @@ const draftOf = (habit: Habit): Draft => {
   };
 };
 
-const numberOf = (text: string, name: string): number | string => {
-  const typed: Typed = typedNumber(text);
+const numberOf = (text: string, name: string, unit?: string): number | string => {
+  const typed: Typed = typedNumber(text, { unit });
   if (typed === null) return 0;
   if (isUnread(typed)) return typed.problem;
   return typed < 0 ? `${name}: must not be under 0.` : typed;
@@ -103,7 +103,7 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
   const save = () => {
     const habits: Schemas["HabitIn"][] = [];
     for (const draft of drafts) {
-      const [times, own] = [numberOf(draft.times, draft.name), numberOf(draft.own, draft.name)];
+      const [times, own] = [numberOf(draft.times, draft.name), numberOf(draft.own, draft.name, water.unit)];
       if (typeof times === "string" || typeof own === "string") {
         setProblem(typeof times === "string" ? times : String(own));
         return;

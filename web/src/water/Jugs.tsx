@@ -42,7 +42,7 @@ const Editing = ({ water, done }: { water: Water; done: () => void }) => {
   const change = (id: string, part: Partial<Draft>) =>
     setJugs(jugs.map((jug) => (jug.id === id ? { ...jug, ...part } : jug)));
   const save = () => {
-    const read = jugs.map((jug) => ({ ...jug, holds: typedNumber(jug.holds) }));
+    const read = jugs.map((jug) => ({ ...jug, holds: typedNumber(jug.holds, { unit: water.unit }) }));
     const wrong = read.find((jug) => typeof jug.holds !== "number" || jug.holds <= 0);
     if (wrong) {
       setProblem(isUnread(wrong.holds) ? wrong.holds.problem : `${wrong.name}: how much it holds must be over 0.`);

@@ -155,7 +155,7 @@ describe("what is aboard", () => {
   it("one touch logs what was due, and that the rig was drained", async () => {
     const { wire } = await opened();
     fireEvent.click(screen.getByRole("button", { name: "Changed the filter" }));
-    expect(await screen.findByText("Logged: Changed the filter.")).toBeVisible();
+    expect(await screen.findByText("Logged: Changed the filter")).toBeVisible();
     fireEvent.click(screen.getByRole("button", { name: /^Drained tanks and lines/ }));
     await waitFor(() => expect(writesOf(wire)).toHaveLength(2));
     expect(writesOf(wire).map((each) => each.add?.event?.type)).toEqual(["filter", "drain"]);

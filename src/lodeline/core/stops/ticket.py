@@ -18,9 +18,10 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.stops.options import MIN_PER_H
 from lodeline.core.stops.plan import Act, Stop
-from lodeline.core.zone import HOURS
+from lodeline.core.zone import HOURS, to_five_minutes
 
 _HOUR = timedelta(hours=1)
+_LEAST_DRIVE_H, _WHOLE_KM_FROM = 5 / 60, 10.0
 
 
 class TaskKind(StrEnum):
@@ -153,7 +154,11 @@ def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
 
 
 def _drive(id: str, hours: float, km: float) -> Task:
-    return Task(id=id, kind=TaskKind.DRIVE, event="drive", hours=hours, km=km, minutes=hours * MIN_PER_H)
+    # as somebody would write it down: it goes into the log
+    return Task(
+        id=id, kind=TaskKind.DRIVE, event="drive", hours=max(to_five_minutes(hours), to_five_minutes(_LEAST_DRIVE_H)),
+        km=float(round(km)) if km >= _WHOLE_KM_FROM else round(km, 1), minutes=hours * MIN_PER_H,
+    )  # fmt: skip
 
 
 def _burns(acts: Iterable[Act]) -> bool:
@@ -213,7 +218,7 @@ def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
             hours = min(HOURS, (stop.depart - stop.arrive) / _HOUR)
             yield Task(
                 id=f"plug-in-{act.store.id}", kind=TaskKind.PLUG_IN, store=act.store.id, service="hookup",
-                event="shore", hours=round(hours, 1), amount=act.p50, low=act.p10, high=act.p90,
+                event="shore", hours=to_five_minutes(hours), amount=act.p50, low=act.p10, high=act.p90,
                 minutes=act.minutes, cost=act.cost, draw_a=_draw_a(rig, act), post_a=act.service.amps,
             )  # fmt: skip
 

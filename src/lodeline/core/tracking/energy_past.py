@@ -19,6 +19,7 @@ from lodeline.core.statistics import Z90
 from lodeline.core.tracking.bank_use import LOADS, PLACE, SUNS, listed_columns, load_columns
 from lodeline.core.tracking.charging import charges
 from lodeline.core.tracking.hypothesis import smoothed
+from lodeline.core.tracking.events import timed
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.track import Tracked
 
@@ -143,7 +144,7 @@ def energy_today(rig: Rig, log: Log, tracked: Tracked, now: datetime) -> EnergyS
 
 def _charged_wh(rig: Rig, log: Log, tracked: Tracked, conditions: Mapping[date, Conditions]) -> dict[date, float]:
     charged: dict[date, float] = {}
-    for spell in charges(rig, tracked.store, log, conditions):
+    for spell in charges(rig, tracked.store, timed(log), conditions):
         on = rig.zone.date(spell.start)
         hours = (spell.end - spell.start) / _HOUR
         charged[on] = charged.get(on, 0.0) + spell.amps * hours * tracked.store.volts

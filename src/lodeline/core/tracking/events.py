@@ -1,13 +1,13 @@
 """What events do to a store: which concern it, and how they move or reset its level."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import assert_never
 
 import numpy as np
 
 from lodeline.core.catalogue import ACTIVITY_OF_EVENT, Driver, Effect, Role, Sense, source_of_event
 from lodeline.core.figures import Readings, Tracking, Use, Water
-from lodeline.core.log import RESERVE, Event, Reading
+from lodeline.core.log import RESERVE, Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.model import UseModel
@@ -94,6 +94,21 @@ class Speed:
 def driven_km(event: Event, speed: Speed) -> float:
     """Distance of a drive; from its hours where it was not logged. [km]"""
     return event.km if event.km is not None else speed.km_per_h * (event.hours or 0.0)
+
+
+def timed(log: Log) -> Log:
+    """The log with the hours of drives of which the way alone was logged, at the rig's own speed until then."""
+    speed, days, changed = Speed(), [], False
+    for day in log.days:
+        events = []
+        for event in day.events:
+            if event.row.effect is Effect.DRIVE:
+                speed.learn(event)
+                if event.hours is None and event.km is not None:
+                    event, changed = replace(event, hours=event.km / speed.km_per_h), True
+            events.append(event)
+        days.append(replace(day, events=tuple(events)) if changed else day)
+    return Log(tuple(days)) if changed else log
 
 
 def apply_event(

@@ -19,6 +19,7 @@ from lodeline.core.tracking.checkpoints import Checkpoints, restore
 from lodeline.core.tracking.coupling import Neighbour, neighbour
 from lodeline.core.tracking.cross_checks import cross_check
 from lodeline.core.tracking.day_kinds import known_day_kinds
+from lodeline.core.tracking.events import timed
 from lodeline.core.tracking.hypothesis import (
     Compared,
     Doubt,
@@ -120,7 +121,7 @@ def track(
     ``progress`` is told the share that is done. A log beyond what hands write is followed as far as `bounded` says.
     """
     today = rig.zone.date(now)
-    log = as_followed(rig, bounded(len(rig.stores), log.until(now, rig.zone), today))
+    log = timed(as_followed(rig, bounded(len(rig.stores), log.until(now, rig.zone), today)))
     kinds = known_day_kinds(log, rig.habits)
     resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)

@@ -52,6 +52,7 @@ class Helper:
 
     def _send(self, rig: int, key: str) -> None:
         self._asked[rig] = key
+        self._done.pop((OVER, rig), None)  # what was over is under way again
         try:
             self._pipe.send((rig, key))
         except OSError:
@@ -214,6 +215,8 @@ def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
     except (BrokenPipeError, Stopped):
         return
     except Exception:
+        # who asked plans in the request, and is told why that fails
         _log.exception("planning for rig %s", rig)
+        pipe.send((plans.FAILED, rig, key))
     finally:
         connections.close_all()

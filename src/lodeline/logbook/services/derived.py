@@ -27,6 +27,7 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background, issued, rows
 from lodeline.logbook.services.shared import AT_HAND, kept, key_of, latest, place, progress, share
+from lodeline.text.answers import Work
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
 WINDOW_DAYS = 120
@@ -105,9 +106,9 @@ class Older:
 class StillWorking(Exception):
     """Nothing is known yet; it is being derived. ``progress``: the share that is done."""
 
-    def __init__(self, progress: float) -> None:
+    def __init__(self, progress: float, what: Work = Work.LEVELS) -> None:
         super().__init__(progress)
-        self.progress = progress
+        self.progress, self.what = progress, what
 
 
 # Where a request notes that it was answered from something older.

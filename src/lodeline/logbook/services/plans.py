@@ -1,6 +1,7 @@
 """The plan of the coming stops, derived beside the forecast; in a server by the helper, which gives way to writes."""
 
 from collections.abc import Callable
+from time import monotonic, sleep
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.levers.agreed import Together, all_together
@@ -11,9 +12,12 @@ from lodeline.logbook import models as m
 from lodeline.logbook.services import background
 from lodeline.logbook.services.derived import Derived, StillWorking, derived_here
 from lodeline.logbook.services.shared import kept, key_of, latest, progress
+from lodeline.text.answers import Work
 
-WHAT = "plan"
-_PATIENCE_S = 0.5
+WHAT, FAILED = "plan", "plan-failed"
+# How long one who waits for a plan is kept waiting, where a thread can be spared; a plan takes a few seconds.
+_PATIENCE_S = 8.0
+_MOMENT_S = 0.05
 
 
 def together_of(known: Derived, seed: int, days: int = Forecasting.horizon_days) -> Together:
@@ -51,13 +55,18 @@ def plan_of(rig: m.Rig) -> Plan:
     if helper is None:
         return plan_here(rig)
     key = key_of(rig, clock.now())
-    if (known := _known(rig, key)) is not None:
-        return known
-    helper.ask(rig.pk, key)
-    helper.wait(WHAT, rig.pk, key, _PATIENCE_S if helper.has_time() else 0.0)
-    if (known := _known(rig, key)) is not None:
-        return known
-    raise StillWorking(progress(rig, WHAT))
+    until = monotonic() + (_PATIENCE_S if helper.has_time() else 0.0)
+    while (known := _known(rig, key)) is None:
+        helper.ask(rig.pk, key)
+        left = until - monotonic()
+        if helper.done(FAILED, rig.pk) == key:
+            return plan_here(rig)
+        if left <= 0:
+            raise StillWorking(progress(rig, WHAT), Work.PLAN)
+        # it gives way to whoever writes, and is asked for again
+        if helper.wait(WHAT, rig.pk, key, left):
+            sleep(_MOMENT_S)
+    return known
 
 
 def _known(rig: m.Rig, key: str) -> Plan | None:
