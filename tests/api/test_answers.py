@@ -96,7 +96,7 @@ def test_what_is_served_here_is_said_apart_from_what_sends_away(owner):
     assert owner.change_rig(stores=stores).status_code == 200
     page = horizon(owner)
     assert "Urine bottle" not in page["headline"]
-    assert [each for each in page["chores"] if each.startswith("Empty Urine bottle by ")]
+    assert [each for each in page["chores"] if each["words"].startswith("Empty Urine bottle by ")]
     assert "urine" not in [each["store"] for each in page["stop"]]
     refused = owner.change_rig(stores=[each | ({"served": "here"} if each["id"] == "house" else {}) for each in stores])
     assert refused.status_code == 422

@@ -82,13 +82,16 @@ def test_a_touch_brings_another_bottle_into_use_and_a_can_into_the_tank(heated):
     say(heated, SPARES)
     gas = next(store for store in fuel(heated)["stores"] if store["store"] == "gas")
     act = next(act for act in gas["acts"] if act["label"] == "Second bottle in use now")
-    event = {key: value for key, value in act.items() if key != "label"}
+    event = {name: act[name] for name in ("type", "store", "source", "target")}
     assert heated.log({"event": event}).status_code == 200
     after = next(store for store in fuel(heated)["stores"] if store["store"] == "gas")
     assert "Second bottle in use" in after["words"]
     assert after["apart"][0] == "The first bottle: empty"
     labels = [act["label"] for act in heated.get("/rigs/{rig}/round").body["acts"]]
     assert "Can into Diesel" in labels
+    # what is in use is not offered to come into use, here or there
+    assert "Second bottle in use now" not in [*labels, *(act["label"] for act in after["acts"])]
+    assert {act["label"] for act in after["acts"]} <= set(labels)
     gone = say(heated, {"spares": SPARES["spares"][1:]}, 422)  # the log speaks of it
     assert "Second bottle" in gone["problem"]
     poured = heated.log({"event": {"type": "move", "source": "can", "target": "diesel", "amount": 40}})

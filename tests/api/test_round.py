@@ -145,7 +145,7 @@ def test_an_event_is_corrected_as_it_would_be_sent(owner):
     stands = next(e for day in days for e in day["entries"] if (e["kind"], e["id"]) == ("event", drive["id"]))
     assert (stands["words"], stands["at"]) == (corrected["words"], corrected["at"])
     history = owner.get(f"/rigs/{{rig}}/log/{drive['at']['date']}/history").body
-    assert history[0]["words"] == "owner corrected Drove 1.5 h, 84 km to Drove 2 h, 84 km"
+    assert history[0]["words"] == "owner corrected Drove 1 h 30 min, 84 km to Drove 2 h, 84 km"
 
 
 def test_every_write_raises_the_revision(owner, rig):

@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from lodeline.core.acts import Deed, Stands, act_of, acts
 from lodeline.core.catalogue import GaugeKind, Outlet
 from lodeline.core.entries import check_event
 from lodeline.core.forecast.forecast import ChoreKind, forecast
@@ -148,9 +149,15 @@ def test_a_second_cassette_takes_the_place_of_the_full_one():
     assert [(chore.store.id, chore.kind) for chore in both.chores] == [("cassette", ChoreKind.SWAP)]
     assert both.of("cassette").p50_days > 1.5 * alone.of("cassette").p50_days
     full = with_events(log, Event(at(30, 6), "move", source="cassette", target="reserve", amount=18.0))
-    changed = known(a_water_rig(TANK, two), full)["cassette"]
-    assert changed.reserve == 1.0
+    rig = a_water_rig(TANK, two)
+    changed = known(rig, full)["cassette"]
+    assert changed.reserve == 0.0  # the one spare stands there full, whatever was in it
     assert changed.level < 3.0
+    left = forecast(rig, full, (), NOW)
+    assert [(chore.store.id, chore.kind) for chore in left.chores] == [("cassette", ChoreKind.EMPTY)]
+    offered = acts(rig, Stands.of(rig, full, known(rig, full)))
+    assert act_of(left.chores[0], offered).deed is Deed.CARRIED
+    assert next(act for act in offered if act.deed is Deed.CHANGED).rare
     done = with_events(
         full, Event(at(30, 6.5), "move", source="reserve", target="outside", store="cassette", amount=18)
     )

@@ -113,7 +113,7 @@ DAMAGES: list[Damage] = [
     ("a reserve that is not carried", add_event(**{"type": "move", "from": "reserve", "to": "diesel", "amount": 5}),
      f"{NEW_EVENT}.from", "no reserve"),
     ("water poured into gas", add_event(**{"type": "move", "from": "fresh", "to": "gas", "amount": 1}), f"{NEW_EVENT}.to", "differently"),
-    ("a drive of no hours", add_event(type="drive", km=20), f"{NEW_EVENT}.hours", "is missing"),
+    ("a drive of no hours", add_event(type="drive"), f"{NEW_EVENT}.hours", "is missing"),
     ("a source that burns water", put("fresh", "rig", "sources", 0, "fuel_store"), "rig.sources[0].fuel_store", "not a fuel store"),
     ("a store called outside", put("outside", *STORES, 1, "id"), "rig.stores[1].id", "choose another id"),
     ("a bank of neither capacity nor layout", drop(*STORES, 0, "capacity"), "rig.stores[0].capacity", "capacity or layout"),

@@ -50,7 +50,7 @@ def test_spans_of_days(days, says):
     assert days_words(days) == says
 
 
-@pytest.mark.parametrize(("hours", "says"), [(0, "0 min"), (0.02, "5 min"), (0.99, "1 h 00 min"), (2.5, "2 h 30 min")])
+@pytest.mark.parametrize(("hours", "says"), [(0, "0 min"), (0.02, "5 min"), (0.99, "1 h"), (2.5, "2 h 30 min")])
 def test_spans_of_hours(hours, says):
     assert hours_words(hours) == says
 

@@ -9,6 +9,7 @@ from datetime import date
 from enum import Enum
 
 from lodeline.core import problems as p
+from lodeline.core.acts import acts
 from lodeline.core.catalogue import APPLIANCE_KINDS, Caution, Chemistry, Effect, Method, Served, System, VoltsState
 from lodeline.core.catalogue.appliances import APPLIANCES
 from lodeline.core.checks import energy_checks, rig_checks
@@ -35,6 +36,7 @@ from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import City, Zone
+from lodeline.text import acts as act_words
 from lodeline.text import answers, doubts, energy, horizon, labels, logbook, questions, readings, review, times
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
@@ -185,13 +187,23 @@ def _of_readings(shown: Display) -> Iterator[str]:
 def _of_round(rig: Rig, shown: Display) -> Iterator[str]:
     yield round_words.event(rig, Event(at(0), "move", source="fresh", target="grey", amount=9.0), shown)
     yield from (
-        part for act in round_words.acts(rig, shown) for part in (act.label, act.question or "", act.unit or "")
+        part
+        for act in acts(rig)
+        for part in (
+            act_words.label(rig, act),
+            act_words.question(rig, act, shown) or "",
+            act_words.measured(act, shown) or "",
+        )
     )
     yield from (round_words.worth(store, days) for store in STORES for days in (0.06, 0.3, 0.5, 1.4))
 
 
 def _of_rig(rig: Rig, shown: Display) -> Iterator[str]:
     yield from (part for line in rig_words.sheet(rig, shown) for part in (line.name, line.words))
+    yield from (
+        words
+        for _, words in rig_words.put_aboard(rig, ["stores.fresh.limit", "loads.fridge.watts", "solar.roof.tilt_deg"])
+    )
     laid_out = replace(rig, stores=(replace(BANK, layout=Layout(6.0, 225.0, 2, 3)), FRESH))
     crowded = replace(
         rig, stores=(replace(BANK, capacity=20.0, chemistry=Chemistry.AGM, limit=0.2),), inverter=Inverter(4000.0)

@@ -17,7 +17,7 @@ from lodeline.text import fuel, levers
 from lodeline.text import heat as words
 from lodeline.text.display import Display
 from tests.builders import a_source, at
-from tests.winter import BOTTLE, COOKER, DAYS, GEAR, SPARE, a_day, a_winter_rig, burner, frozen, known, with_events
+from tests.winter import BOTTLE, COOKER, DAYS, GEAR, a_day, a_winter_rig, burner, frozen, known, with_events
 
 PUMP = Spot(id="pump", name="Pump", lat=47.4, lon=11.2, services={"fuel": Service(kind=SERVICES["fuel"], price_per_unit=1.6), "hookup": Service(kind=SERVICES["hookup"], price_night=18.0)})  # fmt: skip
 
@@ -81,8 +81,6 @@ def _of_stores(rig, everything, shown) -> Iterator[str]:
                 begun = replace(each, contents=contents, in_use=False, spare=replace(each.spare, contents="oil-mixed", where="outside"))  # fmt: skip
                 yield from (fuel.spare(begun, shown), fuel.apart(begun, stands.store, shown))
             yield fuel.spare(replace(each, in_use=True), shown)
-    yield from (fuel.swapped(BOTTLE, None), fuel.swapped(BOTTLE, SPARE), fuel.swapped(BOTTLE, SPARE, own=True))
-    yield from (fuel.refilled(SPARE), fuel.poured(SPARE, BOTTLE))
     gas = everything.tracked["gas"]
     for contents in ("propane", "butane", "mix"):
         bottle = replace(gas, store=replace(gas.store, fuel=contents))

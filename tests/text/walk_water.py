@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, timedelta
 
+from lodeline.core.acts import acts
 from lodeline.core.catalogue import ACTIVITIES, System
 from lodeline.core.conditions import Conditions
 from lodeline.core.forecast.energy_ahead import Range
@@ -20,6 +21,7 @@ from lodeline.core.water.ration import Floor, ration
 from lodeline.core.water.spans import Estimate
 from lodeline.core.water.toilets import Fouled, toilets
 from lodeline.text import aboard_water, horizon, water
+from lodeline.text import acts as act_words
 from lodeline.text import ration as ration_words
 from lodeline.text import round as round_words
 from lodeline.text.display import Display
@@ -57,7 +59,7 @@ def of_water(system: System, shown: Display) -> Iterator[str]:
     yield from (words for months in (True, False) for words in (water.stretch(weeks[0], months, shown), water.stretch_short(weeks[0], months)))  # fmt: skip
     yield from _of_ration(rig, tracked, learned, shown)
     yield from _of_aboard(rig, tracked, ahead, shown)
-    yield from (act.label + (act.question or "") + (act.measured or "") for act in round_words.acts(rig, shown))
+    yield from (act_words.label(rig, act) + (act_words.question(rig, act, shown) or "") for act in acts(rig))
     carried = Event(at(2), "move", source="reserve", target="outside", store="grey", amount=9.0)
     for event in (carried, Event(at(2), "navy", count=2, amount=11.0), Event(at(2), "filter"), Event(at(2), "drain")):
         yield round_words.event(rig, event, shown)

@@ -37,9 +37,9 @@ class Heard(Out):
 class EntryOut(Out):
     """A line of the log.
 
-    ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
-    which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
-    doubted; ``near``: that another reading of the store was taken within minutes.
+    ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``:
+    whose it is; ``revision``: at which it was last set; ``sent``: the id under which; ``device_at``: what the clock of
+    the device said, where it was doubted; ``near``: that another reading of the store was taken within minutes.
     """
 
     id: int

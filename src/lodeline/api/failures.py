@@ -7,7 +7,8 @@ from lodeline.formats.document import LogbookDoc
 
 _REF = "#/components/schemas/{model}"
 _WORDS = {
-    202: "What is asked for is being worked out; says how far it is.", 400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
+    202: "What is asked for is being worked out; says how far it is.",
+    400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
     404: "Not there, or not this account's.", 409: "It was changed since it was seen.", 413: "The body is too large.",
     415: "The body is not JSON.",
     422: "Something given is not right; says where and what.", 429: "Too many wrong passwords; says how long to wait.",

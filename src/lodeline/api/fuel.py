@@ -3,6 +3,7 @@
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from lodeline.api.acts import ActOut, acts_out
 from lodeline.api.built import built
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
@@ -14,7 +15,6 @@ from lodeline.core.fuel import engines, heat, lines, nights
 from lodeline.core.fuel.burns import burns
 from lodeline.core.fuel.carried import Standing
 from lodeline.core.fuel.heat import water_from_burning_l
-from lodeline.core.log import OUTSIDE
 from lodeline.core.rig import Store
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.warmth import HeatGear
@@ -76,18 +76,6 @@ class HeatOut(Out):
     held: str | None
 
 
-class DoOut(Out):
-    """A touch that logs something of a bottle or can. ``amount``: in the unit shown, as the whole of it."""
-
-    label: str
-    type: str
-    store: str | None = None
-    source: str | None = None
-    target: str | None = None
-    full: bool = False
-    amount: float | None = None
-
-
 class HeldByOut(Out):
     """What is in a store, and in what is carried beside it."""
 
@@ -98,7 +86,7 @@ class HeldByOut(Out):
     cold: str | None
     apart: list[str]
     full_ones: str | None
-    acts: list[DoOut]
+    acts: list[ActOut]
 
 
 class BurnOut(Out):
@@ -329,59 +317,29 @@ def _stores(known: Derived, low_c: float, display: Display) -> list[HeldByOut]:
     stands = {each.store.id: each for each in fuel.standing(known)}
     cold = {each.store.id: text.cold(each, display) for each in fuel.cold_bottles(known, low_c)}
     return [
-        _held_by(tracked, stands.get(tracked.store.id), cold.get(tracked.store.id), display)
+        _held_by(known, tracked, stands.get(tracked.store.id), cold.get(tracked.store.id), display)
         for tracked in known.tracked.values()
         if tracked.store.burns
     ]
 
 
-def _held_by(tracked: Tracked, stands: Standing | None, cold: str | None, display: Display) -> HeldByOut:
+def _held_by(
+    known: Derived, tracked: Tracked, stands: Standing | None, cold: str | None, display: Display
+) -> HeldByOut:
     store = tracked.store
-    known = tracked.known_since is not None
+    is_known = tracked.known_since is not None
     return HeldByOut(
         store=store.id, name=store.name, words=text.in_store(tracked, stands, display),
-        share=min(1.0, tracked.level / store.capacity) if known else None, cold=cold,
+        share=min(1.0, tracked.level / store.capacity) if is_known else None, cold=cold,
         apart=_apart(store, stands, display) if stands else [],
-        full_ones=text.full_ones(stands) if stands else None, acts=_acts(store, stands, display),
+        full_ones=text.full_ones(stands) if stands else None, 
+        acts=acts_out(known, display, lambda act: act.concerns(store.id)),
     )  # fmt: skip
 
 
 def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
     own = text.own_bottle(stands, display)
     return [*([own] if own is not None else []), *(text.apart(each, store, display) for each in stands.spares)]
-
-
-def _acts(store: Store, stands: Standing | None, display: Display) -> list[DoOut]:
-    """One touch each: another bottle into use, an exchange, a refill, a can poured in."""
-    found: list[DoOut] = []
-    if store.is_gas:
-        found.append(DoOut(label=text.swapped(store, None), type="swap", store=store.id, source=_own(store, stands)))
-    for each in stands.spares if stands else ():
-        spare = each.spare
-        whole = display.value(spare.holds, store.unit, 2)
-        if store.is_gas and not each.in_use and each.contents > 0:
-            found.append(DoOut(label=text.swapped(store, spare), type="swap", store=store.id, source=spare.id))
-        elif store.is_gas and each.in_use:
-            label = text.swapped(store, None, own=True)
-            found.append(DoOut(label=label, type="swap", store=store.id, source=store.id))
-        if store.is_fuel and spare.fits(store) and each.contents > 0:
-            amount = display.value(each.contents, store.unit, 2)
-            found.append(
-                DoOut(label=text.poured(spare, store), type="move", source=spare.id, target=store.id, amount=amount)
-            )
-        if not each.in_use and not each.is_full:
-            missing = display.value(spare.holds - each.contents, store.unit, 2) or whole
-            found.append(
-                DoOut(label=text.refilled(spare), type="move", source=OUTSIDE, target=spare.id, amount=missing)
-            )
-    return found
-
-
-def _own(store: Store, stands: Standing | None) -> str | None:
-    """The bottle that is exchanged where it stands: the one in use."""
-    if stands is None or not stands.spares:
-        return None
-    return store.id if stands.in_use is None else stands.in_use.id
 
 
 def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:

@@ -5,6 +5,7 @@ from datetime import date, datetime, timedelta
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from lodeline.api.acts import ActOut, act_out
 from lodeline.api.built import built
 from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
@@ -12,7 +13,9 @@ from lodeline.api.out import Out, Revision
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.water_aboard import PathPoint, ration_out
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.acts import Stands, act_of, acts
 from lodeline.core.catalogue import EVENT_TYPES, Effect
+from lodeline.core.forecast.forecast import ChoreKind
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, OutlookDay
 from lodeline.core.questions import open_questions
@@ -158,6 +161,13 @@ class NeedOut(Out):
     due: bool
 
 
+class ChoreOut(Out):
+    """Something to do without driving off; ``act``: the touch that logs it, where it is due."""
+
+    words: str
+    act: ActOut | None = None
+
+
 class HorizonOut(Out):
     """``revision`` and ``now`` say which forecast it is; ``chores``: what is done without driving off."""
 
@@ -176,7 +186,7 @@ class HorizonOut(Out):
     first_high_at: str | None
     days: list[HorizonDay]
     lanes: list[Lane]
-    chores: list[str]
+    chores: list[ChoreOut]
     where: WhereOut
     doubts: list[DoubtOut]
     stop: list[NeedOut]
@@ -235,15 +245,22 @@ def _last_read(known: Derived) -> text.LastRead | None:
     return text.LastRead(latest, (known.now - latest) / timedelta(days=1)) if latest else None
 
 
-def _chores(known: Derived, display: Display) -> list[str]:
+def _chores(known: Derived, display: Display) -> list[ChoreOut]:
     """What is done without driving off, and what must be found as the last reserve is used."""
     ahead = known.forecast
+    stands_full = {chore.store.id for chore in ahead.chores if chore.kind is ChoreKind.EMPTY}
     used_up = [
-        text.deadline(each.store, ahead.of(each.store.id), ahead, display)
-        for each in known.tracked.values()
-        if each.store.reserve and each.reserve <= 0 and each.reserve_used_at is not None
+        ChoreOut(words=text.deadline(each.store, ahead.of(id), ahead, display))
+        for id, each in known.tracked.items()
+        if each.store.reserve and each.reserve <= 0 and each.reserve_used_at is not None and id not in stands_full
     ]
-    return [*used_up, *text.chores(ahead, display)]
+    offered = acts(known.rig, Stands.of(known.rig, known.log, known.tracked))
+    due = []
+    for chore in ahead.chores:
+        if words := text.chore(chore, ahead, display):
+            act = act_of(chore, offered) if chore.is_due else None
+            due.append(ChoreOut(words=words, act=act_out(known, act, display) if act is not None else None))
+    return [*used_up, *due]
 
 
 def _iso(at: datetime | None, display: Display) -> str | None:

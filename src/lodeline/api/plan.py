@@ -299,7 +299,8 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     written, core = tickets.written(rig, ticket_id), tickets.core_rig(rig)
     arrive = display.local(written.arrive)
     return TicketOut(
-        id=written.key, revision=rig.revision, place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
+        id=written.key, revision=rig.revision,
+        place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
         arrive=moment(written.arrive, display),
         opened=moment(written.opened_at, display),
         headline=f"{written.spot_name}, {short_date(arrive.date())}",

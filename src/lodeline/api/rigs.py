@@ -78,8 +78,15 @@ class LineOut(Out):
     words: str
 
 
+class PutOut(Out):
+    """A part that the set-up put aboard or filled in, and why."""
+
+    place: str
+    words: str
+
+
 class RigOut(Out):
-    """A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice."""
+    """A rig as it stands at a revision. ``assumed``: the paths that the set-up filled in by common practice."""
 
     id: int
     revision: int
@@ -87,6 +94,7 @@ class RigOut(Out):
     doc: RigDoc
     sheet: list[LineOut]
     assumed: list[str]
+    put_aboard: list[PutOut]
     checks: list[CheckOut]
     cautions: list[str]
     units: dict[str, UnitOut]
@@ -143,6 +151,7 @@ def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
     several = (each for source in whole.core.sources for each in source.kind.cautions)
     return RigOut(
         id=rig.pk, revision=rig.revision, role=role, doc=whole.doc, sheet=lines, assumed=rig.assumed,
+        put_aboard=[PutOut(place=place, words=words) for place, words in text.put_aboard(whole.core, rig.assumed)],
         checks=_checks(whole.doc, display), cautions=cautions(several, display),
         units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in shown.items()},
     )  # fmt: skip

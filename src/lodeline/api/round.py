@@ -5,6 +5,7 @@ from datetime import datetime, timedelta
 from django.http import HttpRequest
 from ninja import Router
 
+from lodeline.api.acts import ActOut, acts_out
 from lodeline.api.entries import EntryOut, day_entries
 from lodeline.api.horizon import temperature
 from lodeline.api.levers import agreed_words
@@ -64,27 +65,6 @@ class RoundStore(Out):
     worth: str | None
 
 
-class ActOut(Out):
-    """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
-
-    ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
-    that may be given in place of hours.
-    """
-
-    label: str
-    type: str
-    store: str | None
-    asks: str
-    unit: str | None
-    question: str | None
-    needs_amount: bool
-    source: str | None = None
-    target: str | None = None
-    rare: bool | None = None
-    measured: str | None = None
-    far: str | None = None
-
-
 class DayFactsOut(Out):
     """A day's own facts, in the user's own units, for the form of a day."""
 
@@ -140,14 +120,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         water_unit=display.unit("L").unit, crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
         stores=[_store(known.tracked[e.store.id], e, known.now, display, worth.get(e.store.id, 0.0)) for e in asked],
-        acts=[
-            ActOut(
-                label=act.label, type=act.type, store=act.store, asks=act.asks, unit=act.unit, question=act.question,
-                needs_amount=act.needs_amount, source=act.source, target=act.target,
-                rare=act.rare, measured=act.measured, far=act.far,
-            )
-            for act in round_text.acts(known.rig, display)
-        ],
+        acts=acts_out(known, display),
         entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
         day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
         agreed=agreed_words(rig, known), ration=ration_out(known, kept, True, display) if kept is not None else None,

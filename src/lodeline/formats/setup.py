@@ -53,6 +53,8 @@ class Answers(d.Part):
     fuel: d.AtLeastZero
     heater: HeaterWord = "none"
     gas_burns: Annotated[list[w.ApplianceKindWord], Field(max_length=6)] = []
+    spare_cassette: bool = False
+    spare_bottle: bool = False
     kept_warm: bool | None = None
     place: d.PlaceDoc | None = None
 
@@ -133,13 +135,20 @@ def _stores(answers: Answers) -> _Aboard:
             aboard.add(STORE_KINDS[name], capacity)
     for kind in STORE_KINDS.values():
         if kind.toilet is answers.toilet:
-            aboard.add(kind)
+            has_spare = answers.spare_cassette and kind.toilet is Toilet.CASSETTE
+            aboard.add(kind, **(_spare(kind.usual_capacity) if has_spare else {}))
     for name, heater in (("gas", "gas"), ("fuel", "diesel")):
         if capacity := _base(answers, name):
-            aboard.add(STORE_KINDS[name], capacity, heats=answers.heater == heater)
+            spare = _spare(capacity) if name == "gas" and answers.spare_bottle else {}
+            aboard.add(STORE_KINDS[name], capacity, heats=answers.heater == heater, **spare)
     if not aboard.stores:
         aboard.add(STORE_KINDS["supply"], None, id="food", name="Food", unit="days of food")
     return aboard
+
+
+def _spare(holds: float) -> dict[str, Any]:
+    """A second one that takes the place of the first: whoever carries it uses it before they go."""
+    return {"reserve": holds, "reserve_counts": True}
 
 
 def _solar(answers: Answers, assumed: list[str]) -> list[d.ArrayDoc]:
@@ -183,7 +192,7 @@ def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
             watts=usual.watts * (people if usual.each_person else 1),
         )
         for usual in USUAL_LOADS
-        if answers.heater != "none" or not usual.with_heater
+        if (answers.heater != "none" or not usual.with_heater) and usual.unless_burnt not in answers.gas_burns
     ]  # fmt: skip
     assumed += [f"loads.{load.id}.{name}" for load in loads for name in ("watts", "hours_per_day")]
     return loads

@@ -9,7 +9,7 @@ from lodeline.core.fuel.engines import Cost, Ways, Worth
 from lodeline.core.fuel.lines import MustStay
 from lodeline.core.fuel.run import BurnVerdict
 from lodeline.core.fuel.vapour import ColdBottle, litres
-from lodeline.core.rig import Spare, Store
+from lodeline.core.rig import Store
 from lodeline.core.tracking.track import Tracked
 from lodeline.text.display import Display, capital, counted, listed, percent, percent_span
 from lodeline.text.habits import exact, figure
@@ -83,23 +83,6 @@ def full_ones(standing: Standing) -> str | None:
     n = standing.n_full
     changes = "the next takes over by itself" if standing.store.changes_itself else "changed by hand"
     return f"{counted(n, 'full one') if n else 'No full one'} apart; {changes}."
-
-
-def swapped(store: Store, named: Spare | None, own: bool = False) -> str:
-    """The button that brings another bottle into use. ``own``: the store's first bottle again, full."""
-    if own:
-        return "The first bottle, full, in use now"
-    return f"{named.name} in use now" if named is not None else f"Exchanged {store.name} for a full one"
-
-
-def refilled(named: Spare) -> str:
-    """The button that says that a bottle or can was filled."""
-    return f"{named.name} is full again"
-
-
-def poured(named: Spare, store: Store) -> str:
-    """The button that says that a can went into its tank."""
-    return f"{named.name} into {store.name}"
 
 
 def cold(each: ColdBottle, display: Display) -> str | None:

@@ -137,8 +137,12 @@ def _old(read: LastRead | None, display: Display) -> str:
 
 def chores(ahead: Forecast, display: Display) -> list[str]:
     """What is to be done without driving off, each as a sentence with its time."""
-    now = display.local(ahead.at)
-    return [text for each in ahead.chores if (text := _chore(each, ahead, now, display))]
+    return [text for each in ahead.chores if (text := chore(each, ahead, display))]
+
+
+def chore(each: Chore, ahead: Forecast, display: Display) -> str:
+    """One of them; empty where its time lies beyond the horizon."""
+    return _chore(each, ahead, display.local(ahead.at), display)
 
 
 def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str:
@@ -164,6 +168,9 @@ def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str
             return (
                 f"Swap in the reserve for {name} about {day_part(display.local(middle), now)}; after that none is left."
             )
+        case ChoreKind.EMPTY:
+            due = "now" if each.p50_days == 0 else f"by {day_part(local, now)}"
+            return f"Empty the full {names.apart(each.store.kind)} of {name} {due}."
         case ChoreKind.CARRY:
             when_ = day_part(display.local(middle), now)
             return f"Let {name} run over into its tote about {when_}, and carry that to where it may be emptied."

@@ -9,6 +9,7 @@ from lodeline.core.rig import Rig
 from lodeline.core.stops.book import Spot
 from lodeline.core.stops.plan import Plan
 from lodeline.core.stops.wishes import Agreed
+from lodeline.text import names
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
 from lodeline.text.times import clock_on, days_words, short_date
@@ -62,6 +63,11 @@ def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] 
             return "Cook without the oven"
         case "pour-jug" if store is not None:
             return f"Pour the reserve in, {display.contents(store, amount)}"
+        case "use-spare" if store is not None:
+            apart = names.apart(store.kind)
+            if store.kind.runs_over:
+                return f"Let {store.name} run over into its {apart}"
+            return f"Change {store.name} for its {apart}"
         case "carry-out" if store is not None:
             return f"Empty the {store.name} on foot{where}"
         case "jug-trip":
@@ -88,8 +94,8 @@ def both_sides(rig: Rig, each: Lever, display: Display) -> str:
 
 _BRINGS = frozenset(
     {
-        "generator-hour", "engine-hour", "hookup-hour", "pour-jug", "swap-bottle", "jug-trip", "into-sun", "buy-panel",
-        "buy-bank", "buy-jug", "buy-bottle",
+        "generator-hour", "engine-hour", "hookup-hour", "pour-jug", "swap-bottle", "use-spare", "jug-trip", "into-sun",
+        "buy-panel", "buy-bank", "buy-jug", "buy-bottle",
     }
 )  # fmt: skip
 
@@ -110,10 +116,10 @@ def gain(rig: Rig, each: Weighed) -> str:
     """What it brings the whole rig, or why it brings nothing."""
     if each.idle_for is not None:
         first, saved = rig.store(each.idle_for), [rig.store(t.store) for t in each.lever.touches if t.helps]
-        names = listed([store.name for store in saved if store is not None])
+        helped = listed([store.name for store in saved if store is not None])
         if first is not None and first in saved:
             return f"too little to tell; {first.name} still comes first"
-        return f"{first.name if first else 'something else'} comes first; this helps {names}"
+        return f"{first.name if first else 'something else'} comes first; this helps {helped}"
     more = f"{days_words(each.gained_days)} more" if each.gained_days > 0 else ""
     chance = f"{percent(each.p_stay)} to stay" if each.p_stay is not None else ""
     then = rig.store(each.first)

@@ -1,18 +1,20 @@
 """The Rig view's words: what parts make together, and what gauges have been found to be worth."""
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core import checks as c
-from lodeline.core.catalogue import CELLS, GAUGES, Sense
+from lodeline.core.catalogue import APPLIANCE_KINDS, CELLS, GAUGES, USUAL_LOADS, Sense, UsualLoad
 from lodeline.core.energy.ageing import Holds
 from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.rig import Appliance, Inverter, Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.gauges import LearnedGauge
 from lodeline.text import names
 from lodeline.text.cautions import caution
-from lodeline.text.display import Display, counted, listed, percent
+from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure
+from lodeline.text.labels import label
 from lodeline.text.readings import mark_words
 
 _KWH = 1000.0
@@ -234,3 +236,51 @@ def rating(amount: float, unit: RatingUnit, cell_v: float | None, capacity_ah: f
         f"{exact(amount)} {unit}{at} are {figure(capacity_ah * nominal_v)} Wh: {figure(capacity_ah, 1)} Ah at "
         f"{exact(nominal_v)} V."
     )
+
+
+def put_aboard(rig: Rig, assumed: Collection[str]) -> list[tuple[str, str]]:
+    """What the set-up put aboard or filled in, each with why. ``assumed``: the paths that nobody has confirmed yet."""
+    parts = list(dict.fromkeys(".".join(path.split(".")[:2]) for path in assumed))
+    said = (
+        (part, _put(rig, part.split(".")[0], part.split(".")[1], assumed)) for part in parts if part.count(".") == 1
+    )
+    return [(part, words) for part, words in said if words]
+
+
+def _put(rig: Rig, group: str, id: str, assumed: Collection[str]) -> str:
+    """Why one part stands there as it does; empty where it is aboard no more."""
+    match group:
+        case "stores":
+            found = rig.store(id)
+            if found is None:
+                return ""
+            names_ = [label(path).lower() for path in assumed if path.startswith(f"stores.{id}.")]
+            return f"{found.name}: you said that it is aboard; as usual for its kind: {listed(names_)}."
+        case "loads":
+            load = next((each for each in rig.loads if each.id == id), None)
+            usual = next((each for each in USUAL_LOADS if each.id == id), None)
+            if load is None or usual is None:
+                return ""
+            return f"{load.name}, {exact(load.watts)} W for {exact(load.hours_per_day)} h a day: {_why(usual)}."
+        case "sources":
+            source = next((each for each in rig.sources if each.id == id), None)
+            if source is None:
+                return ""
+            return (
+                f"{capital(source.kind.name)}, {exact(source.amps)} A: most rigs have it; take it out if yours has not."
+            )
+        case "solar":
+            return "The array: taken to lie flat, facing south until you say otherwise."
+        case "appliances":
+            burner = next((each for each in rig.appliances if each.id == id), None)
+            return "" if burner is None else f"{burner.name}: you said that it burns this; its power is the usual one."
+        case _:
+            return ""
+
+
+def _why(usual: UsualLoad) -> str:
+    if usual.with_heater:
+        return "you said that the heater burns something, and such a heater has a fan"
+    if usual.unless_burnt:
+        return f"you did not say that {APPLIANCE_KINDS[usual.unless_burnt].name} burns gas, so one on the bank is taken"
+    return "most rigs have them" + (", so much for each of you" if usual.each_person else "")

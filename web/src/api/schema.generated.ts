@@ -1796,6 +1796,16 @@ export interface components {
             kind: "none" | "scale" | "shunt" | "sight";
         };
         /**
+         * PutOut
+         * @description A part that the set-up put aboard or filled in, and why.
+         */
+        PutOut: {
+            /** Place */
+            place: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * QuietDoc
          * @description Hours in which no engine and no generator is run.
          */
@@ -1870,7 +1880,7 @@ export interface components {
         };
         /**
          * RigOut
-         * @description A rig as it stands at a revision. ``assumed`` are the paths that the set-up filled in by common practice.
+         * @description A rig as it stands at a revision. ``assumed``: the paths that the set-up filled in by common practice.
          */
         RigOut: {
             /** Id */
@@ -1884,6 +1894,8 @@ export interface components {
             sheet: components["schemas"]["LineOut"][];
             /** Assumed */
             assumed: string[];
+            /** Put Aboard */
+            put_aboard: components["schemas"]["PutOut"][];
             /** Checks */
             checks: components["schemas"]["CheckOut"][];
             /** Cautions */
@@ -2134,6 +2146,16 @@ export interface components {
              * @default []
              */
             gas_burns: ("cooker" | "oven" | "grill" | "griddle" | "fridge" | "water-heater" | "heater" | "unvented-heater" | "stove" | "lamp" | "other")[];
+            /**
+             * Spare Cassette
+             * @default false
+             */
+            spare_cassette: boolean;
+            /**
+             * Spare Bottle
+             * @default false
+             */
+            spare_bottle: boolean;
             /** Kept Warm */
             kept_warm?: boolean | null;
             place?: components["schemas"]["PlaceDoc"] | null;
@@ -2242,6 +2264,51 @@ export interface components {
             /** Role */
             role: string;
         };
+        /**
+         * ActOut
+         * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked; ``whole``: the amount that
+         *     one touch logs, null where a fill is to the brim.
+         *
+         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
+         *     that may be given in place of hours.
+         */
+        ActOut: {
+            /** Label */
+            label: string;
+            /** Type */
+            type: string;
+            /** Store */
+            store: string | null;
+            /** Asks */
+            asks: string;
+            /** Unit */
+            unit: string | null;
+            /** Question */
+            question: string | null;
+            /** Needs Amount */
+            needs_amount: boolean;
+            /** Source */
+            source?: string | null;
+            /** Target */
+            target?: string | null;
+            /** Rare */
+            rare?: boolean | null;
+            /** Measured */
+            measured?: string | null;
+            /** Far */
+            far?: string | null;
+            /** Whole */
+            whole?: number | null;
+        };
+        /**
+         * ChoreOut
+         * @description Something to do without driving off; ``act``: the touch that logs it, where it is due.
+         */
+        ChoreOut: {
+            /** Words */
+            words: string;
+            act?: components["schemas"]["ActOut"] | null;
+        };
         /** DoubtOut */
         DoubtOut: {
             /** Store */
@@ -2348,7 +2415,7 @@ export interface components {
             /** Lanes */
             lanes: components["schemas"]["Lane"][];
             /** Chores */
-            chores: string[];
+            chores: components["schemas"]["ChoreOut"][];
             where: components["schemas"]["WhereOut"];
             /** Doubts */
             doubts: components["schemas"]["DoubtOut"][];
@@ -2844,39 +2911,6 @@ export interface components {
             has_effect: boolean;
         };
         /**
-         * ActOut
-         * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked.
-         *
-         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
-         *     that may be given in place of hours.
-         */
-        ActOut: {
-            /** Label */
-            label: string;
-            /** Type */
-            type: string;
-            /** Store */
-            store: string | null;
-            /** Asks */
-            asks: string;
-            /** Unit */
-            unit: string | null;
-            /** Question */
-            question: string | null;
-            /** Needs Amount */
-            needs_amount: boolean;
-            /** Source */
-            source?: string | null;
-            /** Target */
-            target?: string | null;
-            /** Rare */
-            rare?: boolean | null;
-            /** Measured */
-            measured?: string | null;
-            /** Far */
-            far?: string | null;
-        };
-        /**
          * AheadOut
          * @description What a gauge is expected to show at a time to come, for when there is no signal then.
          */
@@ -2919,9 +2953,9 @@ export interface components {
          * EntryOut
          * @description A line of the log.
          *
-         *     ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``: whose it is; ``revision``: at
-         *     which it was last set; ``sent``: the id under which; ``device_at``: what the clock of the device said, where it was
-         *     doubted; ``near``: that another reading of the store was taken within minutes.
+         *     ``event``: as it would be sent, with the units of its numbers; ``heard``: of a reading that was just logged; ``by``:
+         *     whose it is; ``revision``: at which it was last set; ``sent``: the id under which; ``device_at``: what the clock of
+         *     the device said, where it was doubted; ``near``: that another reading of the store was taken within minutes.
          */
         EntryOut: {
             /** Id */
@@ -4800,29 +4834,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        /**
-         * DoOut
-         * @description A touch that logs something of a bottle or can. ``amount``: in the unit shown, as the whole of it.
-         */
-        DoOut: {
-            /** Label */
-            label: string;
-            /** Type */
-            type: string;
-            /** Store */
-            store?: string | null;
-            /** Source */
-            source?: string | null;
-            /** Target */
-            target?: string | null;
-            /**
-             * Full
-             * @default false
-             */
-            full: boolean;
-            /** Amount */
-            amount?: number | null;
-        };
         /** FuelOut */
         FuelOut: {
             /** Revision */
@@ -4961,7 +4972,7 @@ export interface components {
             /** Full Ones */
             full_ones: string | null;
             /** Acts */
-            acts: components["schemas"]["DoOut"][];
+            acts: components["schemas"]["ActOut"][];
         };
         /** ListedOut */
         ListedOut: {

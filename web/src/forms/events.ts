@@ -10,6 +10,9 @@ export const oneTouch = (act: Act): Event | null => {
   return eventOf(act, act.asks === "count" ? 1 : null);
 };
 
+/** Whether an act may be of a part only, so that an amount can be said. */
+export const mayBePart = (act: Act): boolean => act.asks === "amount" && !act.needs_amount;
+
 /** An act with what was typed for it, and the water of all of them where it was measured. No amount is to the brim. */
 export const eventOf = (act: Act, typed: number | null, measured: number | null = null): Event => {
   const ends = act.source || act.target ? { source: act.source, target: act.target } : {};
@@ -20,11 +23,15 @@ export const eventOf = (act: Act, typed: number | null, measured: number | null 
     case "count":
       return measured === null ? { ...event, count: typed } : { ...event, count: typed, amount: measured };
     case "amount":
-      return typed === null ? { ...event, full: true } : { ...event, amount: typed };
+      // all of it: what is known to be there, else to the brim
+      return typed !== null ? { ...event, amount: typed } : wholeOf(act, event);
     default:
-      return event;
+      return act.whole === null || act.whole === undefined ? event : wholeOf(act, event);
   }
 };
+
+const wholeOf = (act: Act, event: Event): Event =>
+  typeof act.whole === "number" ? { ...event, amount: act.whole } : { ...event, full: true };
 
 const EFFECTS = new Map<string, string>(CATALOGUE.eventTypes.map((row) => [row.id, row.effect]));
 

@@ -3,7 +3,11 @@ import { Box, Flex } from "@chakra-ui/react";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useDid } from "../forms/did";
+import { oneTouch } from "../forms/events";
 import { Plain } from "../parts/Plain";
+
+/** What is done as a rule, with nothing to be asked; the rest stands in the Round. */
+const isOneTouch = (act: Schemas["ActOut"]): boolean => !act.rare && oneTouch(act) !== null;
 
 /** What is in each bottle, tank and can; one touch logs that another is in use, filled or poured in. */
 export const Stores = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
@@ -29,9 +33,13 @@ export const Stores = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
             {store.full_ones && <Box color="soft">{store.full_ones}</Box>}
             {writes && store.acts.length > 0 && (
               <Flex gap="2" wrap="wrap" mt="1.5">
-                {store.acts.map(({ label, ...event }) => (
-                  <Plain key={label} size="sm" onClick={() => touch(label, event)}>
-                    {label}
+                {store.acts.filter(isOneTouch).map((act) => (
+                  <Plain
+                    key={act.label}
+                    size="sm"
+                    onClick={() => touch(act.label, oneTouch(act) as Schemas["EventIn"])}
+                  >
+                    {act.label}
                   </Plain>
                 ))}
               </Flex>

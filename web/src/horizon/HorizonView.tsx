@@ -1,4 +1,4 @@
-import { Box, Grid, Heading } from "@chakra-ui/react";
+import { Box, Flex, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
@@ -6,9 +6,10 @@ import { Link as RouterLink, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
-import { useRig } from "../api/rig";
+import { useRig, useRole } from "../api/rig";
 import { planQuery, usePlanStop } from "../api/stops";
 import { type Did, useDid } from "../forms/did";
+import { oneTouch } from "../forms/events";
 import { useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
 import { Problem, Refused, Waiting } from "../parts/Notice";
@@ -75,17 +76,32 @@ const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number })
   );
 };
 
-/** What is done on the spot, without driving off. */
-const Chores = ({ chores }: { chores: string[] }) =>
-  chores.length === 0 ? null : (
-    <Box as="ul" aria-label="Without driving off" listStyleType="none" mt="2" fontSize={{ base: "md", md: "lg" }}>
-      {chores.map((chore) => (
-        <Box as="li" key={chore}>
-          {chore}
-        </Box>
-      ))}
+/** What is done on the spot, without driving off; what is due is logged by one touch. */
+const Chores = ({ chores }: { chores: Schemas["ChoreOut"][] }) => {
+  const { touch, said, touched } = useDid(useRig());
+  const { writes } = useRole();
+  if (chores.length === 0 && !touched) return null;
+  return (
+    <Box mt="2" fontSize={{ base: "md", md: "lg" }}>
+      <Box as="ul" aria-label="Without driving off" listStyleType="none">
+        {chores.map(({ words, act }) => {
+          const event = act ? oneTouch(act) : null;
+          return (
+            <Flex as="li" key={words} gap="3" align="center" wrap="wrap">
+              {words}
+              {writes && act && event && (
+                <Plain minH="11" onClick={() => touch(act.label, event)}>
+                  {act.label}
+                </Plain>
+              )}
+            </Flex>
+          );
+        })}
+      </Box>
+      {touched && said}
     </Box>
   );
+};
 
 const Stop = ({ needs, cautions }: { needs: Schemas["NeedOut"][]; cautions: string[] }) =>
   needs.length === 0 ? null : (

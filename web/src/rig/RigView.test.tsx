@@ -47,6 +47,7 @@ const aRig = (doc: Partial<Schemas["RigDoc"]> = {}, part: Partial<Schemas["RigOu
   sheet: [{ place: "stores.fresh", name: "Fresh water", words: "100 L; line at 5 %, 5 L; no gauge" }],
   doc: { ...DOC, ...doc },
   assumed: ["stores.fresh.capacity"],
+  put_aboard: [{ place: "stores.fresh", words: "Fresh water: you said that it is aboard." }],
   checks: [
     { place: "weight", words: "Full tanks weigh about 170 kg.", warns: false },
     { place: "stores.fresh", words: "100 L is 8 days for two.", warns: false },

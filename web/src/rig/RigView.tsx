@@ -1,4 +1,4 @@
-import { Box, Dialog, Flex, Grid, Heading } from "@chakra-ui/react";
+import { Box, chakra, Dialog, Flex, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { FormProvider, type UseFormReturn, useWatch } from "react-hook-form";
@@ -108,6 +108,25 @@ const Fields = ({ part, form, close }: { part: Part; form: UseFormReturn<RigDoc>
   return list && <PartFields list={list} index={index} name={part.name} remove={() => remove(list, index)} />;
 };
 
+/** What the set-up put aboard, and why: to be looked through once. */
+const PutAboard = ({ put }: { put: Schemas["RigOut"]["put_aboard"] }) =>
+  put.length === 0 ? null : (
+    <Box asChild mt="3">
+      <details>
+        <chakra.summary cursor="pointer" py="1" minH="11" color="soft">
+          What set-up put aboard, and why
+        </chakra.summary>
+        <Box as="ul" listStyleType="none" fontSize="sm" aria-label="Put aboard by set-up">
+          {put.map((each) => (
+            <Box as="li" key={each.place} py="0.5">
+              {each.words}
+            </Box>
+          ))}
+        </Box>
+      </details>
+    </Box>
+  );
+
 const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => {
   const [open, setOpen] = useState<string | null>(null);
   const owns = saved.role === "owner";
@@ -151,6 +170,7 @@ const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => 
               </Box>
               {owns && <AddStore form={form} open={show} />}
               {owns && <AddSupplies form={form} open={show} />}
+              <PutAboard put={saved.put_aboard} />
             </Section>
             <Box>
               <Section title="Crew">

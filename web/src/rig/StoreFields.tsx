@@ -85,22 +85,36 @@ const APART = {
 };
 
 /** What is carried apart, and whether it is counted before anybody has to go. */
-const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => (
-  <>
-    <NumberField name={`${at}.reserve`} label={APART[kindOf(store.kind).apart ?? "reserve"]} shown={contents} />
-    {store.reserve ? (
-      <ChoiceField
-        name={`${at}.reserve_counts`}
-        label="It counts"
-        as={COUNTS}
-        options={[
-          ["no", "no, it is for when all else is gone"],
-          ["yes", "yes, it is used before we go"],
-        ]}
+const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: Shown }) => {
+  const { getValues, setValue } = useFormContext<RigDoc>();
+  // one that takes the place of the first is there to be used; a jug is often kept for when all else is gone
+  const counts = () => {
+    const [reserve, said] = [getValues(`${at}.reserve`), getValues(`${at}.reserve_counts`)];
+    if (reserve && said === undefined && kindOf(store.kind).spareTakesItsPlace)
+      setValue(`${at}.reserve_counts`, true, { shouldDirty: true });
+  };
+  return (
+    <>
+      <NumberField
+        name={`${at}.reserve`}
+        label={APART[kindOf(store.kind).apart ?? "reserve"]}
+        shown={contents}
+        onKeep={counts}
       />
-    ) : null}
-  </>
-);
+      {store.reserve ? (
+        <ChoiceField
+          name={`${at}.reserve_counts`}
+          label="It counts"
+          as={COUNTS}
+          options={[
+            ["no", "no, it is for when all else is gone"],
+            ["yes", "yes, it is used before we go"],
+          ]}
+        />
+      ) : null}
+    </>
+  );
+};
 
 /** What drains into a grey tank; where nothing is said, the sink and the shower. */
 const Takes = ({ at, store }: { at: At; store: StoreDoc }) => {

@@ -5,7 +5,7 @@ import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { useDid } from "../forms/did";
-import { eventOf, oneTouch } from "../forms/events";
+import { eventOf, mayBePart, oneTouch } from "../forms/events";
 import { NumberField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { given, needed, optional, z } from "../forms/schema";
@@ -25,7 +25,7 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 
 /** Asks once for what an act takes: hours, how often, or an amount. */
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
-  const mayBeEmpty = act.asks === "amount" && !act.needs_amount;
+  const mayBeEmpty = mayBePart(act);
   const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
   const wayOf = (value: Typed): number | null => {
     const way = act.far && isUnread(value) ? typedNumber(value.text, { unit: act.far }) : null;
@@ -95,10 +95,9 @@ export const Acts = ({ acts, rig }: { acts: Act[]; rig: number }) => {
     did(act.label, event, time ? { time } : {});
     setTime("");
   };
-  const asksPart = (act: Act) => act.asks === "amount" && !act.needs_amount;
   const [often, rare] = [acts.filter((act) => !act.rare), acts.filter((act) => act.rare)];
   const button = (act: Act) => {
-    const second = asksPart(act)
+    const second = mayBePart(act)
       ? ["part", "only a part"]
       : act.measured
         ? ["more", "more than one, or measured"]

@@ -76,7 +76,7 @@ describe("setting a rig up", () => {
   });
 
   it.each([
-    ["4oo", '"4oo" is not a number; write one such as 12.5.'],
+    ["4oo", '"4oo" is not a number; write one such as 12.5, or 12.5 W.'],
     ["", "Write a number here; it was left empty."],
   ])("does not go off with the number of before where it says %j", async (typed, says) => {
     const asked = opened();

@@ -39,6 +39,8 @@ const START: Answers = {
   toilet: "cassette",
   heater: "diesel",
   gas_burns: ["cooker"],
+  spare_cassette: false,
+  spare_bottle: false,
   kept_warm: null,
   place: null,
   ...CATALOGUE.usual.metric,
@@ -138,6 +140,18 @@ const Burns = () => {
   );
 };
 
+const YES: AsText = { text: (value) => (value ? "yes" : "no"), value: (text) => text === "yes" };
+const NO_OR_YES = [
+  ["no", "no"],
+  ["yes", "yes, it is used before we go"],
+] as const;
+
+/** A second cassette beside the first; asked of those who have one. */
+const SpareCassette = () =>
+  useWatch<Answers, "toilet">({ name: "toilet" }) === "cassette" && (
+    <ChoiceField name="spare_cassette" label="A second cassette" as={YES} options={NO_OR_YES} />
+  );
+
 const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
   <>
     <Question number={1} title="What is the rig called?">
@@ -192,9 +206,11 @@ const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
     </Question>
     <Question number={8} title="What toilet?">
       <ChoiceField name="toilet" options={choices(CATALOGUE.toilets)} />
+      <SpareCassette />
     </Question>
     <Question number={9} title="How much gas?">
       <NumberField name="gas" unit={kilos} />
+      <ChoiceField name="spare_bottle" label="A second bottle" as={YES} options={NO_OR_YES} />
       <Burns />
     </Question>
     <Question number={10} title="Fuel and heat?">

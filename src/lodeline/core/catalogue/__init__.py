@@ -10,7 +10,15 @@ from lodeline.core.catalogue.chemistries import CELLS, Cells
 from lodeline.core.catalogue.events import DAY_KINDS, EVENT_TYPES, DayKind, EventType
 from lodeline.core.catalogue.gauges import GAUGES, METHODS
 from lodeline.core.catalogue.services import SERVICES, ServiceKind
-from lodeline.core.catalogue.sources import LOAD_KINDS, SOURCE_KINDS, USUAL_LOADS, LoadKind, SourceKind, source_of_event
+from lodeline.core.catalogue.sources import (
+    LOAD_KINDS,
+    SOURCE_KINDS,
+    USUAL_LOADS,
+    LoadKind,
+    SourceKind,
+    UsualLoad,
+    source_of_event,
+)
 from lodeline.core.catalogue.stores import EFFECT_SENSE, OWN_LINE, STORE_KINDS, Prior, StoreKind, UseSpec
 from lodeline.core.catalogue.supplies import SUPPLY_PRESETS, SupplyPreset
 from lodeline.core.catalogue.terms import (
@@ -109,6 +117,7 @@ __all__ = [
     "ToldBy",
     "Unit",
     "UseSpec",
+    "UsualLoad",
     "Via",
     "VoltsState",
     "When",

@@ -50,6 +50,7 @@ _ROWS = (
     LeverKind(id="hookup-hour", hardship=2, cautions=(Caution.MAINS,)),
     LeverKind(id="pour-jug", hardship=1, once=True),
     LeverKind(id="swap-bottle", hardship=0, once=True, cautions=(Caution.GAS_INDOORS,)),
+    LeverKind(id="use-spare", hardship=0, once=True, cautions=(Caution.DUMP_ALLOWED,)),
     LeverKind(id="carry-out", hardship=2, once=True, cautions=(Caution.DUMP_ALLOWED,)),
     LeverKind(id="jug-trip", hardship=3, cautions=(Caution.DRINKING_HOSE,)),
     LeverKind(id="into-sun", hardship=1),

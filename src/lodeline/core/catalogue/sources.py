@@ -88,7 +88,8 @@ _LOADS = (
 class UsualLoad:
     """A load that most rigs have, until somebody says otherwise (common practice).
 
-    ``each_person``: its watts are each person's; ``with_heater``: only where a heater burns something.
+    ``each_person``: its watts are each person's; ``with_heater``: only where a heater burns something;
+    ``unless_burnt``: the appliance that does the same by gas.
     """
 
     id: str
@@ -99,10 +100,11 @@ class UsualLoad:
     when: When = When.ANY
     each_person: bool = False
     with_heater: bool = False
+    unless_burnt: str = ""
 
 
 USUAL_LOADS = (
-    UsualLoad(id="fridge", name="Fridge", kind="fridge", watts=45.0, hours_per_day=9.0),
+    UsualLoad(id="fridge", name="Fridge", kind="fridge", watts=45.0, hours_per_day=9.0, unless_burnt="fridge"),
     UsualLoad(id="lights", name="Lights and pump", kind="lights", watts=20.0, hours_per_day=4.0, when=When.NIGHT),
     UsualLoad(
         id="chargers", name="Phones and laptops", kind="devices", watts=40.0, hours_per_day=3.0, each_person=True

@@ -80,12 +80,13 @@ class StoreForecast:
 
 class ChoreKind(StrEnum):
     """What is done without driving off: a store served on the spot; a reserve poured in or swapped in; a tote that
-    waste water runs over into, carried away."""
+    waste water runs over into, carried away; a spare that stands full beside its store, emptied."""
 
     SERVE = "serve"
     POUR = "pour"
     SWAP = "swap"
     CARRY = "carry"
+    EMPTY = "empty"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,6 +99,11 @@ class Chore:
     p50_days: float | None
     p90_days: float | None
     last: bool = False
+
+    @property
+    def is_due(self) -> bool:
+        """Whether it may have to be done within a day."""
+        return self.p10_days is not None and self.p10_days < 1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -207,6 +213,10 @@ def _chores(
     """What is to be done here, the soonest first."""
     chores = []
     for id, each in known.items():
+        if _stands_full(each):
+            # there must be one to change to when the one in use is full
+            low, middle, high = days_left(ahead, paths[id].first_days)
+            chores.append(Chore(store=each.store, kind=ChoreKind.EMPTY, p10_days=low, p50_days=middle, p90_days=high))
         if each.store.is_served_here:
             low, middle, high = days_left(ahead, times[id])
             chores.append(Chore(store=each.store, kind=ChoreKind.SERVE, p10_days=low, p50_days=middle, p90_days=high))
@@ -215,6 +225,13 @@ def _chores(
             kind = _way_apart(each.store)
             chores.append(Chore(store=each.store, kind=kind, p10_days=low, p50_days=middle, p90_days=high, last=True))
     return sorted(chores, key=lambda chore: np.inf if chore.p50_days is None else chore.p50_days)
+
+
+def _stands_full(tracked: Tracked) -> bool:
+    """Whether the spare of a cassette or waste bottle was changed for and stands there full."""
+    store = tracked.store
+    spare = store.sense is Sense.FILLS and not store.kind.runs_over and bool(store.reserve)
+    return spare and tracked.reserve < (store.reserve or 0.0)
 
 
 def _way_apart(store: Store) -> ChoreKind:

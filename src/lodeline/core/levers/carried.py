@@ -23,7 +23,7 @@ def carried_levers(aboard: Aboard) -> Iterable[Lever]:
         tracked = aboard.known(store.id)
         if tracked is None or store.is_served_here:
             continue
-        if tracked.reserve > 0 and not store.reserve_counts and store.sense is Sense.DRAINS:
+        if tracked.reserve > 0 and not store.reserve_counts:
             yield _reserve(aboard, tracked)
         if store.sense is Sense.FILLS and store.kind.id in _BY_HAND:
             yield from _carried_out(aboard, tracked)
@@ -45,8 +45,11 @@ def _on_top(aboard: Aboard, kind: str, tracked: Tracked, amount: float, spot: Sp
 
 
 def _reserve(aboard: Aboard, tracked: Tracked) -> Lever:
-    """The jug poured in whole, or the bottle swapped: what is in the old one under its line is lost."""
+    """The jug poured in whole, or the bottle swapped: what is in the old one under its line is lost. Of waste: the
+    spare changed to, or the tote that it runs over into."""
     store = tracked.store
+    if store.sense is Sense.FILLS:
+        return _on_top(aboard, "use-spare", tracked, tracked.reserve)
     if store.is_poured:
         return _on_top(aboard, "pour-jug", tracked, tracked.reserve)
     return _on_top(aboard, "swap-bottle", tracked, max(0.0, tracked.reserve - store.line_level))

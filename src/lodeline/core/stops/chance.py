@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Role, Sense
+from lodeline.core.catalogue import Driver, Role
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
@@ -305,11 +305,10 @@ def chance_of(joint: Joint, days: int) -> Chance:
             banks[id] = BankChance(draws=draws, joint=joint, hours=max(1, int(np.ceil(end_h))))
             continue
         store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)
-        is_counted = store.reserve_counts and store.sense is Sense.DRAINS
         drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
         km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
         plain[id] = PlainChance(
             draws=draws, use=draws.use(change), more=reserve_room(draws.tracked) + change.room,
-            fills_with=(store.reserve or 0.0) if is_counted else 0.0, km_l=km_l,
+            fills_with=(store.reserve or 0.0) if store.reserve_counts else 0.0, km_l=km_l,
         )  # fmt: skip
     return Chance(joint=joint, plain=plain, banks=banks, end_h=end_h)

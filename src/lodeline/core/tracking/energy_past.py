@@ -18,8 +18,8 @@ from lodeline.core.rig import Rig
 from lodeline.core.statistics import Z90
 from lodeline.core.tracking.bank_use import LOADS, PLACE, SUNS, listed_columns, load_columns
 from lodeline.core.tracking.charging import charges
-from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.events import timed
+from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.track import Tracked
 

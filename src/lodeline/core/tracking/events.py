@@ -127,6 +127,8 @@ def apply_event(
             return b.reset_level(belief, capacity, end_sd), True
         case Effect.EMPTY:
             return b.reset_level(belief, event.left * capacity, end_sd), True
+        case Effect.MOVE if is_changed(store, event):
+            return b.reset_level(belief, 0.0, end_sd), True
         case Effect.MOVE:
             ends = [_holds(rig, store, each) for each in (event.target, event.source)]
             amount = (event.amount or 0.0) * (ends[0] - ends[1])
@@ -225,12 +227,23 @@ def _tote_after(store: Store, room: float, event: Event) -> float:
     match event.row.effect:
         case Effect.EMPTY:
             return whole
+        case Effect.MOVE if is_changed(store, event):
+            # whatever was in it: one more that stands there full
+            return max(0.0, room - store.capacity)
         case Effect.MOVE if event.source == store.id and event.target == RESERVE:
             return max(0.0, room - amount)
+        case Effect.MOVE if event.source == RESERVE and not store.kind.runs_over:
+            return whole
         case Effect.MOVE if event.source == RESERVE:
             return min(whole, room + amount)
         case _:
             return room
+
+
+def is_changed(store: Store, event: Event) -> bool:
+    """Whether an event says that an empty spare took the place of a full cassette or bottle."""
+    fills = store.sense is Sense.FILLS and not store.kind.runs_over
+    return event.row.effect is Effect.MOVE and fills and (event.source, event.target) == (store.id, RESERVE)
 
 
 def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.Belief:
