@@ -11,6 +11,7 @@ from lodeline.core.checks import rig_checks
 from lodeline.core.energy.bank import state_of_charge
 from lodeline.core.reading import understand
 from lodeline.core.rig import Layout, SolarArray
+from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.zone import Zone
 from lodeline.text import readings
@@ -19,7 +20,7 @@ from lodeline.text.labels import label
 from lodeline.text.problems import problem
 from lodeline.text.rig import check, gauge
 from lodeline.text.times import between, clock_and_day, days_words, hours_words
-from tests.builders import BANK, FRESH, GAS, GREY, a_bank, a_powered_rig, a_rig
+from tests.builders import BANK, FRESH, GAS, GREY, a_bank, a_powered_rig, a_reading, a_rig
 
 NOW = datetime(2026, 9, 1, 20, tzinfo=UTC)  # a Tuesday
 AMERICAN = Display(System.US, Zone("America/Denver"))
@@ -111,7 +112,8 @@ def test_volts_that_are_no_level_say_so():
     text = readings.describe(BANK, understand(BANK, "12.9V load", System.METRIC), METRIC)
     assert "says little" in text
     assert understand(BANK, "14.2 V", System.METRIC).method is Method.VOLTS
-    assert readings.fit(BANK, None, 0, 0, True, METRIC) == "Saved, but not used as a level."
+    silent = readings.fit(BANK, Evidence(), a_reading(0, 13.0, Method.VOLTS, "house"), None, False, METRIC)
+    assert silent.words == "Saved, but not used as a level."
 
 
 def learned(n, error=None, bias=0.0, bias_sd=0.02, marks=()):

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date
 from enum import Enum
+from itertools import product
 
 from lodeline.core import problems as p
 from lodeline.core.acts import acts
@@ -32,6 +33,7 @@ from lodeline.core.log import Event, Log, OutlookDay, Place
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Appliance, Inverter, Layout, Rig, Store
 from lodeline.core.tracking.energy_past import bank_wear, energy_past, learned_load_wh, strengths, sun_days
+from lodeline.core.tracking.evidence import Evidence, evidence
 from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
@@ -171,8 +173,9 @@ def _of_readings(shown: Display) -> Iterator[str]:
         low, high = 0.2 * store.capacity, 0.5 * store.capacity
         yield from (readings.examples(store, shown), readings.example(store, shown))
         yield readings.expected(store, low, high, shown)
-        yield from (readings.fit(store, fits, low, high, False, shown) for fits in (None, False, True))
-        yield readings.fit(store, None, low, high, True, shown)
+        level = a_reading(0, 0.4 * store.capacity, store.kind.amounts, store.id)
+        for given, ranges in product((evidence(store, level), Evidence()), (None, (low, high), (0.0, low))):
+            yield from (readings.fit(store, given, level, ranges, reached, shown).words for reached in (False, True))
         for method in store.kind.methods:
             if method is Method.STEP and not store.gauge.marks:
                 continue

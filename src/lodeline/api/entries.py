@@ -15,7 +15,8 @@ from lodeline.core.reading import understand
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.tracking.walk import fits
+from lodeline.core.tracking.volts import Around
+from lodeline.core.tracking.walk import fits, l_per_km
 from lodeline.logbook.services.derived import levels
 from lodeline.logbook.services.rows import EntryNote
 from lodeline.text.display import Display
@@ -27,7 +28,7 @@ router = Router(tags=["entries"])
 
 
 class Heard(Out):
-    """What was understood, and whether it fits. ``fits`` is null where nothing is known to fit it to."""
+    """What was understood, and whether it fits. ``fits`` is null where that can be told neither way."""
 
     words: str
     fits: bool | None
@@ -94,9 +95,10 @@ def heard(tracked: Tracked, reading: Reading, display: Display) -> Heard:
     compared = next((each for each in tracked.compared if each.reading.key == reading.key), None)
     if compared is None:  # logged for a time before the window that is looked at
         return Heard(words=words, fits=None, fit_words="")
-    low, high = compared.expected_range
-    silent = evidence(store, reading).silent
-    return Heard(words=words, fits=compared.fits, fit_words=fit(store, compared.fits, low, high, silent, display))
+    expected = None if compared.fits is None else compared.expected_range
+    given = evidence(store, reading, Around(l_per_km=l_per_km(tracked.model, tracked.belief)))
+    told = fit(store, given, reading, expected, bool(compared.fits), display)
+    return Heard(words=words, fits=told.fits, fit_words=told.words)
 
 
 @router.post("/{rig_id}/understand", response=Heard, operation_id="understand")
@@ -107,11 +109,8 @@ def understand_text(request: HttpRequest, rig_id: str, payload: ReadingIn) -> He
     store = store_of(known.rig, payload.store)
     understood = understand(store, payload.text, display.system)
     tracked = known.tracked[store.id]
-    given = evidence(store, understood.at(known.now, store.id))
-    unknown = given.silent or tracked.known_since is None
-    does_fit = None if unknown else fits(tracked.belief, given)
-    low, high = tracked.level_range
-    return Heard(
-        words=describe(store, understood, display), fits=does_fit,
-        fit_words=fit(store, does_fit, low, high, given.silent, display),
-    )  # fmt: skip
+    around = Around(l_per_km=l_per_km(tracked.model, tracked.belief))
+    given = evidence(store, understood.at(known.now, store.id), around)
+    expected = None if tracked.known_since is None else tracked.level_range
+    told = fit(store, given, understood, expected, fits(tracked.belief, given), display)
+    return Heard(words=describe(store, understood, display), fits=told.fits, fit_words=told.words)

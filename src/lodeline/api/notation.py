@@ -19,6 +19,7 @@ from lodeline.text.readings import describe, examples, mark_words
 _FIGURES = (
     "mark_taken_within", "top_mark_shows_from", "overfull", "overweight_kg", "likely_volts_low", "likely_volts_high",
     "least_volts", "most_volts", "read_alike", "full_gravity", "flat_gravity", "least_gravity", "most_gravity",
+    "nearly",
 )  # fmt: skip
 
 
@@ -37,6 +38,7 @@ class ReadsOut(Out):
     heaviest_kg: float
     kg_per_l: float | None
     volts: float | None
+    way: bool
     acid: bool
     drains: bool
     examples: str
@@ -49,6 +51,7 @@ def reads(store: Store, display: Display) -> ReadsOut:
         mark_words=[mark_words(mark) for mark in store.gauge.marks], capacity=store.capacity, unit=store.unit,
         tare_kg=store.tare_kg, lightest_kg=store.lightest_kg, heaviest_kg=store.heaviest_kg,
         kg_per_l=store.liquid_kg_per_l if store.is_gas else None, volts=store.volts if store.is_bank else None,
+        way=Method.RANGE in store.kind.reads,
         acid=store.chemistry is Chemistry.FLOODED, drains=store.sense is Sense.DRAINS,
         examples=examples(store, display),
     )  # fmt: skip
@@ -58,6 +61,8 @@ def words() -> dict[str, Any]:
     """The words and figures of the notation."""
     return {
         "full": sorted(notation.FULL), "dry": sorted(notation.DRY), "shares": notation.SHARES, "signs": notation.SIGNS,
+        "emptyish": sorted(notation.EMPTYISH), "fullish": sorted(notation.FULLISH),
+        "lowLight": sorted(notation.LOW_LIGHT),
         "states": notation.STATES, "figures": {name: getattr(Readings, name) for name in _FIGURES},
         "units": {
             row.id: {
@@ -113,7 +118,10 @@ _TEXTS = (
     "13,1 v", "13.1 V rest", "12.4 v under load", "14.2 volts charging", "13.1 V sunny", "13.1", "13", "12", "26",
     "25.6", "3 V", "90 V", "144 Ah", "1.28 kWh", "40", "60", "90", "120", "34 uses", "34 use", "6 days of food", "6 d",
     "full", "F", "E", "dry", "brim", "to the brim", "none", "lots", "12 furlongs", "-5", "5-", "1e3", "∞", "5 kg kg",
-    "45 L.", "१२", "1/3 1/3", "%", "/", "L",
+    "nearly empty", "Almost full", "between 1/3 and 2/3", "1/3 to 2/3", "between 20% and 60%", "empty to half",
+    "half full", "2 lights", "no lights", "all lights", "9 lights", "reserve light on", "reserve", "300 km left",
+    "180 miles left", "range 250 km",
+    "10,6 kg", "72.5%", "45.25 L", "1/3-2/3", "45 L.", "१२", "1/3 1/3", "%", "/", "L",
 )  # fmt: skip
 
 
@@ -139,4 +147,4 @@ def _outcome(store: Store, text: str, display: Display) -> tuple[Any, ...]:
         return (problem(refused.problem, display),)
     # what volts mean takes a model of the bank, which only the server has
     said = None if understood.method is Method.VOLTS else describe(store, understood, display)
-    return understood.method, understood.value, understood.state, said
+    return understood.method, understood.value, understood.state, said, understood.within

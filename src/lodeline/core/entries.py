@@ -86,7 +86,7 @@ def _check_value(store: Store, method: Method, value: float, place: str) -> None
         case Method.VOLTS:
             if value > _MOST_VOLTS * store.volts:
                 raise Refused(where, ImpossibleVolts(value, store.volts))
-        case Method.USES | Method.DRY | Method.FULL:
+        case Method.USES | Method.RANGE | Method.DRY | Method.FULL:
             pass
         case _:
             assert_never(method)

@@ -28,7 +28,8 @@ class Place:
 class Reading:
     """Evidence about one store. ``value`` is in the base unit of its method; ``key`` names its row, if it has one.
 
-    ``confirmed``: somebody was asked whether it is right, and said so.
+    ``confirmed``: somebody was asked whether it is right, and said so. ``within``: how far from ``value`` it may be, of
+    what was judged by eye (``nearly empty``, ``between 1/3 and 2/3``), in the value's unit; None where the method says.
     """
 
     at: datetime
@@ -38,6 +39,7 @@ class Reading:
     state: VoltsState | None = None
     key: int | None = None
     confirmed: bool = False
+    within: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

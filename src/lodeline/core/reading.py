@@ -35,12 +35,20 @@ _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")
 _VALUE = re.compile(rf"({_NUMBER})\s*(.*)")
 FULL = frozenset({"full", "brim", "to the brim", "full light", "full up", "f"})
 DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
+# What people say of a level that they judge by eye: how far from each end it may be, as a share of the whole.
+EMPTYISH = frozenset({"nearly empty", "almost empty", "nearly dry", "almost dry", "close to empty"})
+FULLISH = frozenset({"nearly full", "almost full", "close to full"})
+LOW_LIGHT = frozenset({"reserve light on", "reserve light", "reserve", "on reserve", "fuel light on", "low fuel light"})
 SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
           "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
 # Fractions that are one character.
 SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
          "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}  # fmt: skip
 # What is put before an amount that was not read off exactly; it changes nothing.
+_BETWEEN = re.compile(r"(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)")
+_LIGHTS = re.compile(r"(no|all|\d{1,2}) lights?(?: (?:on|lit))?")
+_LEFT = re.compile(rf"({_NUMBER})\s*([a-z]+) (?:left|to go|range|of range)|range ({_NUMBER})\s*([a-z]+)")
+_MINUSES = str.maketrans(dict.fromkeys("−–‒﹣－", "-"))
 _ABOUT = re.compile(r"^(~|≈|about|approx\.?|ca\.?|circa)\s*")
 _PARTED = re.compile(r"(?<![\d.,])(\d{1,3})((?:[\s'’]\d{3})+)(?!\d)")
 _OF_WHAT = re.compile(r"\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$")
@@ -60,16 +68,18 @@ _PLACE = "text"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Understood:
-    """A reading as understood: what to keep. ``gravity``: of the acid, where a share was told by it."""
+    """A reading as understood: what to keep. ``gravity``: of the acid, where a share was told by it; ``within``: how
+    far from its value it may be, of what was judged by eye."""
 
     method: Method
     value: float | None = None
     state: VoltsState | None = None
     gravity: float | None = None
+    within: float | None = None
 
     def at(self, when: datetime, store_id: str) -> Reading:
         """The reading made at a time."""
-        return Reading(when, store_id, self.method, self.value, self.state)
+        return Reading(when, store_id, self.method, self.value, self.state, within=self.within)
 
 
 def _says(method: Method, value: float | None = None, state: VoltsState | None = None) -> Understood:
@@ -100,12 +110,15 @@ def understand(store: Store, text: str, system: System) -> Understood:
     if doubtful := _TWO_WAYS.search(plain):
         typed = doubtful[0]
         raise Refused(_PLACE, MayBeTwo(typed, typed.replace(",", ""), f"{_number(typed):g}"))
-    return _end(plain) or _share(store, plain, text) or _amount(store, plain, text, system)
+    return (
+        _end(plain) or _by_eye(store, plain) or _lights(store, plain, text) or _share(store, plain, text)
+        or _way_left(store, plain, system) or _amount(store, plain, text, system)
+    )  # fmt: skip
 
 
 def _plain(text: str) -> str:
     """Small letters, single spaces, fractions written out, thousands not parted, no ``about`` before it."""
-    plain = text.strip().lower()
+    plain = text.strip().lower().translate(_MINUSES)
     for sign, fraction in SIGNS.items():
         plain = plain.replace(sign, fraction)
     plain = _ABOUT.sub("", " ".join(plain.split()))
@@ -129,6 +142,75 @@ def _end(plain: str) -> Understood | None:
     if plain in DRY:
         return _says(Method.DRY)
     return None
+
+
+def _by_eye(store: Store, plain: str) -> Understood | None:
+    """A level that was judged by eye: near an end, or between two shares."""
+    if plain in EMPTYISH or (store.is_fuel and plain in LOW_LIGHT):
+        return _between(store, 0.0, Readings.nearly)
+    if plain in FULLISH:
+        return _between(store, 1.0 - Readings.nearly, 1.0)
+    match = _BETWEEN.fullmatch(plain)
+    ends = [_plain_share(end) for end in match.groups()] if match else []
+    if len(ends) != len(_ENDS) or None in ends:
+        return None
+    low, high = sorted(end for end in ends if end is not None)
+    step = _as_step(store, low)
+    if step is not None and step.value is not None:
+        marks = store.gauge.marks
+        after = [mark for mark in marks if mark > step.value]
+        if after and abs(min(after) - high) <= Readings.mark_taken_within:
+            return step  # what the panel says when it shows the lower mark
+    return _between(store, low, high) if high > low else None
+
+
+_ENDS = ("low", "high")
+
+
+def _plain_share(text: str) -> float | None:
+    """A share of the whole, said without more; None where it is none."""
+    if text in FULL or text in DRY:
+        return float(text in FULL)
+    if match := _FRACTION.fullmatch(text):
+        above, below = _number(match[1]), _number(match[2])
+        return above / below if below > 0 and above <= below else None
+    if match := _PER_CENT.fullmatch(text):
+        return share if (share := _number(match[1]) / _PER_CENT_OF_ONE) <= 1 else None
+    return SHARES.get(text)
+
+
+def _between(store: Store, low: float, high: float) -> Understood:
+    middle, half = (low + high) / 2, (high - low) / 2
+    if store.kind.amounts is Method.USES:
+        return _says(Method.USES, round(middle * store.capacity))
+    return Understood(method=Method.FRACTION, value=middle, within=half)
+
+
+def _lights(store: Store, plain: str, text: str) -> Understood | None:
+    """Lights of a panel, counted. Where the lowest mark is empty, its light may be counted or not."""
+    match = _LIGHTS.fullmatch(plain) if store.gauge.kind is GaugeKind.STEPS else None
+    if match is None:
+        return None
+    marks = store.gauge.marks
+    n = {"no": 0, "all": len(marks)}.get(match[1]) if not match[1].isdigit() else int(match[1])
+    if n is None or n > len(marks):
+        raise _refuse(store, text)
+    if n in (0, len(marks)) or marks[0] > 0:
+        return _says(Method.STEP, marks[max(0, n - 1)])
+    lower, upper = (f"{marks[i] * _PER_CENT_OF_ONE:g}%" for i in (n - 1, n))
+    raise Refused(_PLACE, MayBeEither(text.strip(), (lower, upper)))
+
+
+def _way_left(store: Store, plain: str, system: System) -> Understood | None:
+    """The range that a dashboard shows."""
+    match = _LEFT.fullmatch(plain) if Method.RANGE in store.kind.reads else None
+    if match is None:
+        return None
+    number, unit = (group for group in match.groups() if group)
+    typed = typed_unit(unit, system)
+    if typed is None or typed[0] != "km":
+        return None
+    return _says(Method.RANGE, _number(number) * typed[1])
 
 
 def _share(store: Store, plain: str, text: str) -> Understood | None:

@@ -182,7 +182,7 @@ def planned_to_core(doc: d.PlannedStopDoc) -> FixedStop:
 
 def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:
     """A reading document as a core reading."""
-    return c.Reading(doc.at, doc.store, doc.method, doc.value, doc.state, key, bool(doc.confirmed))
+    return c.Reading(doc.at, doc.store, doc.method, doc.value, doc.state, key, bool(doc.confirmed), doc.within)
 
 
 def event_to_core(doc: d.EventDoc, key: int | None = None) -> c.Event:

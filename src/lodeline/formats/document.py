@@ -376,6 +376,7 @@ class ReadingDoc(Part):
     value: Annotated[float, Field(ge=0, le=1e7)] | None = None
     state: w.VoltsStateWord | None = None
     confirmed: bool | None = None
+    within: Annotated[float, Field(gt=0, le=1e7)] | None = None
 
 
 class EventPart(Part):

@@ -119,6 +119,7 @@ class Reading(Entry):
     value = models.FloatField(null=True)
     state = models.CharField(max_length=8, null=True)
     confirmed = models.BooleanField(default=False)
+    within = models.FloatField(null=True)
     text = models.CharField(max_length=80, blank=True)
 
     class Meta:

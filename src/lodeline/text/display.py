@@ -11,6 +11,8 @@ from lodeline.text.habits import exact, figure
 MINUS = "−"
 _WHOLE_FROM = 10
 _DRAWN_DIGITS = 3
+# How near a number is to one with few digits where it was written so: what converting it leaves.
+_WRITTEN = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,9 +40,21 @@ class Display:
         how = self.unit(unit)
         return number(how.to_shown(base), how.decimals)
 
+    def seen(self, base: float, unit: str) -> float:
+        """The number that a reader sees."""
+        how = self.unit(unit)
+        value = how.to_shown(base)
+        return round(value, how.decimals if abs(value) < _WHOLE_FROM else 0)
+
     def amount(self, base: float, unit: str) -> str:
         """Number and unit: ``63 L``."""
         return f"{self.number(base, unit)} {self.unit(unit).unit}"
+
+    def as_read(self, base: float, unit: str) -> str:
+        """A quantity that somebody read off, with the digits that they wrote: ``10.6 kg``."""
+        how = self.unit(unit)
+        digits = digits_of(how.to_shown(base))
+        return self.amount(base, unit) if digits is None else f"{figure(how.to_shown(base), digits)} {how.unit}"
 
     def span(self, low: float, high: float, unit: str) -> str:
         """A range with one unit: ``54 to 71 L``; one number where both ends read alike."""
@@ -77,6 +91,17 @@ def number(value: float, decimals: int = 0) -> str:
     if not text.strip("0.,"):
         return "0"
     return f"{MINUS}{text}" if value < 0 else text
+
+
+def digits_of(value: float, most: int = 2) -> int | None:
+    """The decimals with which a number was written, where it has no more than so many; else None."""
+    near = abs(value) * _WRITTEN
+    return next((digits for digits in range(most + 1) if abs(round(value, digits) - value) <= near), None)
+
+
+def percent_as_read(share: float) -> str:
+    """A share that somebody read off in per cent, with the digits that they wrote: ``72.5 %``."""
+    return f"{figure(share * 100, digits_of(share * 100, 1) or 0)} %"
 
 
 def percent(share: float) -> str:

@@ -47,6 +47,7 @@ LABELS: dict[str, str] = {
     # a day
     "sky": "Sky", "temp_min_c": "Coldest", "temp_max_c": "Warmest", "temp_min": "Coldest", "temp_max": "Warmest",
     "status": "What the rig does", "panels_covered": "Panels covered by snow", "confirmed": "Confirmed",
+    "within": "Within",
     "crew_aboard": "Sleeping aboard", "note": "Note", "solar_wh": "Solar yield",
     "load_wh": "Drawn from the bank", "water_l": "Water drawn, by meter", "water": "Water drawn, by meter",
     "place": "Place", "lat": "Latitude", "lon": "Longitude",

@@ -1,5 +1,6 @@
 """Readings: what they say, which notations fit a store, and whether one fits what was expected."""
 
+from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, Sense, VoltsState
@@ -7,8 +8,8 @@ from lodeline.core.energy.bank import ChargeStage, VoltsMeaning, VoltsSay, state
 from lodeline.core.log import Reading
 from lodeline.core.reading import Understood
 from lodeline.core.rig import Store
-from lodeline.core.tracking.evidence import panel_span
-from lodeline.text.display import Display, listed, percent, percent_span
+from lodeline.core.tracking.evidence import Evidence, panel_span
+from lodeline.text.display import Display, digits_of, listed, percent, percent_as_read, percent_span
 from lodeline.text.habits import exact, figure
 
 # Marks as they are printed beside lights; others are said in per cent.
@@ -72,7 +73,11 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
     """A reading in words: what it says about the contents, in the user's units."""
     value = reading.value or 0.0
     method = reading.method
+    if reading.within is not None:
+        return _by_eye(store, reading, display)
     match method:
+        case Method.RANGE:
+            return f"{display.as_read(value, 'km')} left"
         case Method.STEP:
             low, high = panel_span(store, value)
             return f"mark {mark_words(value)}: {display.span(low * store.capacity, high * store.capacity, store.unit)}"
@@ -86,18 +91,29 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
             kg = display.unit("kg")
             if store.lightest_kg != store.heaviest_kg:
                 return f"{figure(kg.to_shown(value), 1)} {kg.unit} with the bottle in use"
-            net = display.contents(store, value - (store.tare_kg or 0.0))
+            net = display.as_read(value - (store.tare_kg or 0.0), "kg")
             return f"{figure(kg.to_shown(value), 1)} {kg.unit} less the bottle: {net} of fuel"
         case Method.USES:
             return f"{figure(value)} of {figure(store.capacity)} uses"
         case Method.FRACTION:
             gravity = reading.gravity if isinstance(reading, Understood) else None
             told = f"gravity {figure(gravity, 3)} at 25 °C: " if gravity is not None else ""
-            return f"{told}{display.contents(store, value * store.capacity)}, {percent(value)}"
+            amount = value * store.capacity
+            if digits_of(value * 100, 1) is None:  # an amount was typed
+                return f"{told}{display.as_read(amount, store.unit)}, {percent(value)}"
+            return f"{told}{display.contents(store, amount)}, {percent_as_read(value)}"
         case Method.VOLUME | Method.MASS | Method.AMOUNT:
-            return f"{display.contents(store, value)}, {percent(value / store.capacity)}"
+            return f"{display.as_read(value, store.unit)}, {percent(value / store.capacity)}"
         case _:
             assert_never(method)
+
+
+def _by_eye(store: Store, reading: Understood | Reading, display: Display) -> str:
+    """What was judged by eye: the span that it says."""
+    whole = store.capacity if reading.method is Method.FRACTION else 1.0
+    middle, half = (reading.value or 0.0) * whole, (reading.within or 0.0) * whole
+    low, high = max(0.0, middle - half), min(store.capacity, middle + half)
+    return f"{display.span(low, high, store.unit)}, {percent_span(low / store.capacity, high / store.capacity)}"
 
 
 def volts(meaning: VoltsMeaning) -> str:
@@ -175,16 +191,54 @@ def expected(store: Store, low: float, high: float, display: Display) -> str:
     )
 
 
-def fit(store: Store, fits: bool | None, low: float, high: float, is_silent: bool, display: Display) -> str:
-    """Whether a reading fits, in a sentence; ``low`` and ``high`` are what was expected before it."""
-    if is_silent:
-        return "Saved, but not used as a level."
-    if fits is None:
-        return "The first reading: the level is known from now on."
-    span = display.span(low, high, store.unit)
-    if fits:
-        return f"Fits: {span} expected."
-    return f"Does not fit: {span} expected. If it is right, was something filled, emptied or charged and not logged?"
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """Whether a reading fits what was expected, None where it can be told neither way, and how that is said."""
+
+    fits: bool | None
+    words: str
+
+
+def fit(
+    store: Store, given: Evidence, reading: Understood | Reading, expected_range: tuple[float, float] | None,
+    reached: bool, display: Display,
+) -> Fit:  # fmt: skip
+    """Whether a reading fits, from the numbers that the sentence shows. ``expected_range``: before it, None where
+    nothing was known; ``reached``: whether it can be so all the same, with the errors of both."""
+    if given.silent:
+        return Fit(None, "Saved, but not used as a level.")
+    if expected_range is None:
+        return Fit(None, "The first reading: the level is known from now on.")
+    expects = _seen(expected_range, store, display)
+    if given.value is not None and reading.method is not Method.VOLTS:
+        figure_said = _as_said(store, given.value, reading, display)
+        says = figure_said, figure_said
+    else:
+        says = _seen(given.span, store, display)
+    span = display.span(*expected_range, store.unit)
+    if says[0] <= expects[1] and expects[0] <= says[1]:
+        return Fit(True, f"Fits: {span} expected.")
+    if reached:
+        return Fit(None, f"A little outside what was expected, {span}.")
+    return Fit(
+        False,
+        f"Does not fit: {span} expected. If it is right, was something filled, emptied or charged and not logged?",
+    )
+
+
+def _as_said(store: Store, contents: float, reading: Understood | Reading, display: Display) -> float:
+    """The amount that a reading's words say, with the digits that they have."""
+    value = display.unit(store.unit).to_shown(contents)
+    is_share = reading.method is Method.FRACTION and digits_of((reading.value or 0.0) * 100, 1) is not None
+    if is_share or digits_of(value) is None or reading.method is Method.FULL:
+        return display.seen(contents, store.unit)
+    return value
+
+
+def _seen(ends: tuple[float, float], store: Store, display: Display) -> tuple[float, float]:
+    """A range as it is read, within the store."""
+    low, high = (display.seen(min(store.capacity, max(0.0, end)), store.unit) for end in ends)
+    return low, high
 
 
 def volts_states() -> str:

@@ -1084,6 +1084,7 @@ export const CATALOGUE = {
     "status": "What the rig does",
     "panels_covered": "Panels covered by snow",
     "confirmed": "Confirmed",
+    "within": "Within",
     "crew_aboard": "Sleeping aboard",
     "note": "Note",
     "solar_wh": "Solar yield",

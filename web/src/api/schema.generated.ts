@@ -3024,7 +3024,7 @@ export interface components {
         };
         /**
          * Heard
-         * @description What was understood, and whether it fits. ``fits`` is null where nothing is known to fit it to.
+         * @description What was understood, and whether it fits. ``fits`` is null where that can be told neither way.
          */
         Heard: {
             /** Words */
@@ -3101,6 +3101,8 @@ export interface components {
             kg_per_l: number | null;
             /** Volts */
             volts: number | null;
+            /** Way */
+            way: boolean;
             /** Acid */
             acid: boolean;
             /** Drains */
@@ -5607,7 +5609,7 @@ export interface components {
              * Method
              * @enum {string}
              */
-            method: "fraction" | "step" | "volume" | "mass" | "amount" | "gross" | "volts" | "uses" | "dry" | "full";
+            method: "fraction" | "step" | "volume" | "mass" | "amount" | "gross" | "volts" | "uses" | "range" | "dry" | "full";
             /**
              * Value
              * @default null
@@ -5623,6 +5625,11 @@ export interface components {
              * @default null
              */
             confirmed: boolean | null;
+            /**
+             * Within
+             * @default null
+             */
+            within: number | null;
         };
         /** SealDoc */
         SealDoc: {

@@ -23,6 +23,16 @@ const opened = (answer: object = aHorizon(), more: Record<string, unknown> = {})
 beforeEach(() => asWideAs(1200));
 afterEach(() => vi.restoreAllMocks());
 
+const EMPTIED = {
+  label: "Emptied Urine bottle",
+  type: "dump",
+  store: "urine",
+  asks: "nothing",
+  unit: null,
+  question: null,
+  needs_amount: false,
+};
+
 describe("the Horizon", () => {
   it("opens with the sentence, before any figure", async () => {
     opened();
@@ -137,9 +147,16 @@ describe("the Horizon", () => {
   });
 
   it("says what is done without driving off, beside the sentence", async () => {
-    opened({ ...aHorizon(), chores: ["Empty Urine bottle by Saturday evening."] });
+    const { asked } = opened({
+      ...aHorizon(),
+      chores: [{ words: "Empty Urine bottle by Saturday evening.", act: EMPTIED }],
+    });
     const list = await screen.findByRole("list", { name: "Without driving off" });
     expect(within(list).getByRole("listitem")).toHaveTextContent("Empty Urine bottle by Saturday evening.");
+    fireEvent.click(within(list).getByRole("button", { name: "Emptied Urine bottle" }));
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
+    expect(writesOf(asked)[0]?.add?.event).toEqual({ type: "dump", store: "urine", full: false });
+    expect(await screen.findByRole("button", { name: "Undo: Emptied Urine bottle" })).toBeVisible();
   });
 
   it("confirms a doubted reading, and takes out what was logged twice, by one touch", async () => {

@@ -58,6 +58,29 @@ export const amount = (base: number, unit: string, system: System): string => {
   return `${number(base * how.factor + how.offset, how.decimals)} ${how.unit}`;
 };
 
+const WRITTEN = 1e-9;
+
+/** The decimals with which a number was written, where it has no more than so many; else null. */
+export const digitsOf = (value: number, most = 2): number | null => {
+  const near = Math.abs(value) * WRITTEN;
+  for (let digits = 0; digits <= most; digits++) {
+    const scale = 10 ** digits;
+    if (Math.abs(Math.round(value * scale) / scale - value) <= near) return digits;
+  }
+  return null;
+};
+
+/** A quantity that somebody read off, with the digits that they wrote. */
+export const asRead = (base: number, unit: string, system: System): string => {
+  const how = shownIn(unit, system);
+  const value = base * how.factor + how.offset;
+  const digits = digitsOf(value);
+  return digits === null ? amount(base, unit, system) : `${marked(parted(fixed(value, digits)))} ${how.unit}`;
+};
+
+export const percentAsRead = (share: number): string =>
+  `${marked(fixed(share * 100, digitsOf(share * 100, 1) ?? 0))} %`;
+
 export const span = (low: number, high: number, unit: string, system: System): string => {
   const how = shownIn(unit, system);
   const [first, last] = [low, high].map((end) => number(end * how.factor + how.offset, how.decimals));

@@ -4,16 +4,23 @@ import tables from "./cases.generated.json";
 import type { System } from "./shown";
 import { isUnclear, type Reads, understand } from "./understand";
 
-type Case = [number, string, string, (number | null)?, (string | null)?, (string | null)?];
+type Case = [number, string, string, (number | null)?, (string | null)?, (string | null)?, (number | null)?];
 
 describe("the notation without the server", () => {
   it.each(tables.map((table) => [table.system, table] as const))("is the core's, text for text: %s", (_, table) => {
-    const wrong = (table.cases as Case[]).filter(([index, text, first, value, state, words]) => {
+    const wrong = (table.cases as Case[]).filter(([index, text, first, value, state, words, within]) => {
       const heard = understand(table.stores[index] as Reads, text, table.system as System);
       if (isUnclear(heard)) return value !== undefined || heard.problem !== first;
       if (value === undefined) return true;
       const same = heard.value === value || Math.abs((heard.value ?? 0) - (value ?? 0)) < 1e-9;
-      return !(heard.method === first && same && heard.state === state && (words === null || heard.words === words));
+      const alike = Math.abs((heard.within ?? 0) - (within ?? 0)) < 1e-9;
+      return !(
+        heard.method === first &&
+        same &&
+        alike &&
+        heard.state === state &&
+        (words === null || heard.words === words)
+      );
     });
     const told = wrong.slice(0, 12).map(([index, text, ...rest]) => ({
       text,

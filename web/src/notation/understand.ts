@@ -2,10 +2,13 @@ import type { Schemas } from "../api/client";
 import { marked } from "../api/reader";
 import {
   amount,
+  asRead,
+  digitsOf,
   number,
   fixed,
   own,
   percent,
+  percentAsRead,
   exact,
   typed as asTyped,
   shownIn,
@@ -22,6 +25,8 @@ export interface Understood {
   method: string;
   value: number | null;
   state: string | null;
+  /** How far from its value it may be, of what was judged by eye. */
+  within: number | null;
   words: string;
   /** Whether nothing had to be taken for granted: a number alone is not told from one that is only begun. */
   complete: boolean;
@@ -44,6 +49,13 @@ const VALUE = new RegExp(`^(${NUMBER})\\s*(.*)$`);
 const ABOUT = /^(~|≈|about|approx\.?|ca\.?|circa)\s*/;
 const PARTED = /(?<![\d.,])(\d{1,3})((?:[\s'’]\d{3})+)(?!\d)/g;
 const OF_WHAT = /\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$/;
+const BETWEEN = /^(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)$/;
+const LIGHTS = /^(no|all|\d{1,2}) lights?(?: (?:on|lit))?$/;
+const LEFT = new RegExp(`^(?:(${NUMBER})\\s*([a-z]+) (?:left|to go|range|of range)|range (${NUMBER})\\s*([a-z]+))$`);
+const MINUSES = /[−–‒﹣－]/g;
+const EMPTYISH: readonly string[] = WORDS.emptyish;
+const FULLISH: readonly string[] = WORDS.fullish;
+const LOW_LIGHT: readonly string[] = WORDS.lowLight;
 const GRAVITY = /^(?:sg\s*)?(1[.,]?[0-3]\d\d?)(?:\s*sg)?$/;
 const FULL: readonly string[] = WORDS.full;
 const DRY: readonly string[] = WORDS.dry;
@@ -62,8 +74,21 @@ class Doubt extends Error {
 const numberOf = (text: string): number => Number(text.replace(",", "."));
 const quoted = (text: string): string => `"${text.length <= 60 ? text : `${text.slice(0, 57)}...`}"`;
 
+/** A share of the whole, said without more; null where it is none. */
+const plainShare = (text: string): number | null => {
+  if (FULL.includes(text) || DRY.includes(text)) return FULL.includes(text) ? 1 : 0;
+  const fraction = FRACTION.exec(text);
+  if (fraction) {
+    const [above, below] = [numberOf(fraction[1] ?? ""), numberOf(fraction[2] ?? "")];
+    return below > 0 && above <= below ? above / below : null;
+  }
+  const perCent = PER_CENT.exec(text);
+  if (perCent) return numberOf(perCent[1] ?? "") <= 100 ? numberOf(perCent[1] ?? "") / 100 : null;
+  return own(SHARES, text) ?? null;
+};
+
 const plainOf = (text: string): string => {
-  let plain = text.trim().toLowerCase();
+  let plain = text.trim().toLowerCase().replace(MINUSES, "-");
   for (const [sign, fraction] of Object.entries(WORDS.signs)) plain = plain.replaceAll(sign, fraction);
   plain = plain.split(/\s+/).filter(Boolean).join(" ").replace(ABOUT, "");
   return plain.replace(PARTED, (_, first: string, rest: string) => first + rest.replace(/\D/g, ""));
@@ -92,11 +117,18 @@ class Hearing {
         plain.replace(typed, small),
       ]);
     }
-    return this.end(plain) ?? this.share(plain) ?? this.amount(plain);
+    return (
+      this.end(plain) ??
+      this.byEye(plain) ??
+      this.lights(plain) ??
+      this.share(plain) ??
+      this.wayLeft(plain) ??
+      this.amount(plain)
+    );
   }
 
   private says(method: string, value: number | null = null, state: string | null = null, complete = true): Understood {
-    return { method, value, state, words: this.describe(method, value ?? 0, state), complete };
+    return { method, value, state, within: null, words: this.describe(method, value ?? 0, state), complete };
   }
 
   private refuse(): Doubt {
@@ -121,6 +153,50 @@ class Hearing {
   private end(plain: string): Understood | null {
     if (FULL.includes(plain)) return this.says("full");
     return DRY.includes(plain) ? this.says("dry") : null;
+  }
+
+  private byEye(plain: string): Understood | null {
+    if (EMPTYISH.includes(plain) || (this.store.way && LOW_LIGHT.includes(plain))) return this.between(0, F.nearly);
+    if (FULLISH.includes(plain)) return this.between(1 - F.nearly, 1);
+    const match = BETWEEN.exec(plain);
+    const ends = match ? [plainShare(match[1] ?? ""), plainShare(match[2] ?? "")] : [];
+    const [first, second] = ends;
+    if (typeof first !== "number" || typeof second !== "number") return null;
+    const [low, high] = [Math.min(first, second), Math.max(first, second)];
+    const step = this.step(low);
+    const after = this.store.marks.filter((mark) => step?.value != null && mark > step.value);
+    if (step && after.length > 0 && Math.abs(Math.min(...after) - high) <= F.mark_taken_within) return step;
+    return high > low ? this.between(low, high) : null;
+  }
+
+  private between(low: number, high: number): Understood {
+    const [middle, within] = [(low + high) / 2, (high - low) / 2];
+    const { amounts, capacity, unit } = this.store;
+    if (amounts === "uses") return this.says("uses", Number(fixed(middle * capacity, 0)));
+    const [centre, half] = [middle * capacity, within * capacity];
+    const [least, most] = [Math.max(0, centre - half), Math.min(capacity, centre + half)];
+    const [first, last] = [fixed((least / capacity) * 100, 0), percent(most / capacity)];
+    const shares = last === `${first} %` ? last : `${first} to ${last}`;
+    const words = `${span(least, most, unit, this.system)}, ${shares}`;
+    return { method: "fraction", value: middle, state: null, within, words, complete: true };
+  }
+
+  private lights(plain: string): Understood | null {
+    const { gauge, marks } = this.store;
+    const match = gauge === "steps" ? LIGHTS.exec(plain) : null;
+    if (!match) return null;
+    const n = match[1] === "no" ? 0 : match[1] === "all" ? marks.length : Number(match[1]);
+    if (n > marks.length) throw this.refuse();
+    if (n === 0 || n === marks.length || (marks[0] ?? 0) > 0) return this.says("step", marks[Math.max(0, n - 1)] ?? 0);
+    const ways = [marks[n - 1], marks[n]].map((mark) => `${asTyped((mark ?? 0) * 100)}%`);
+    throw this.either(ways[0] ?? "", ways[1] ?? "");
+  }
+
+  private wayLeft(plain: string): Understood | null {
+    const match = this.store.way ? LEFT.exec(plain) : null;
+    if (!match) return null;
+    const typed = typedUnit(match[2] ?? match[4] ?? "", this.system);
+    return typed?.base === "km" ? this.says("range", numberOf(match[1] ?? match[3] ?? "") * typed.factor) : null;
   }
 
   private share(typed: string): Understood | null {
@@ -261,14 +337,19 @@ class Hearing {
       case "gross": {
         const kg = shownIn("kg", this.system);
         if (lightest !== heaviest) return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} with the bottle in use`;
-        return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${this.shown(value - (tare ?? 0), unit)} of fuel`;
+        return `${marked(fixed(value * kg.factor, 1))} ${kg.unit} less the bottle: ${asRead(value - (tare ?? 0), "kg", this.system)} of fuel`;
       }
+      case "range":
+        return `${asRead(value, "km", this.system)} left`;
       case "uses":
         return `${number(value, 0)} of ${number(capacity, 0)} uses`;
       case "fraction":
-        return `${this.shown(value * capacity, unit)}, ${percent(value)}`;
+        // an amount was typed where the share has more digits than people write
+        return digitsOf(value * 100, 1) === null
+          ? `${asRead(value * capacity, unit, this.system)}, ${percent(value)}`
+          : `${this.shown(value * capacity, unit)}, ${percentAsRead(value)}`;
       default:
-        return `${this.shown(value, unit)}, ${percent(value / capacity)}`;
+        return `${asRead(value, unit, this.system)}, ${percent(value / capacity)}`;
     }
   }
 

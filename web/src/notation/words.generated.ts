@@ -43,6 +43,26 @@ export const WORDS = {
     "⅝": "5/8",
     "⅞": "7/8"
   },
+  "emptyish": [
+    "almost dry",
+    "almost empty",
+    "close to empty",
+    "nearly dry",
+    "nearly empty"
+  ],
+  "fullish": [
+    "almost full",
+    "close to full",
+    "nearly full"
+  ],
+  "lowLight": [
+    "fuel light on",
+    "low fuel light",
+    "on reserve",
+    "reserve",
+    "reserve light",
+    "reserve light on"
+  ],
   "states": {
     "rest": "rest",
     "resting": "rest",
@@ -67,7 +87,8 @@ export const WORDS = {
     "full_gravity": 1.265,
     "flat_gravity": 1.12,
     "least_gravity": 1.05,
-    "most_gravity": 1.35
+    "most_gravity": 1.35,
+    "nearly": 0.15
   },
   "units": {
     "L": {

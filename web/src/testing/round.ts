@@ -29,6 +29,7 @@ export const aStore = (change: Partial<Schemas["RoundStore"]>): Schemas["RoundSt
     heaviest_kg: 0,
     kg_per_l: null,
     volts: null,
+    way: false,
     acid: false,
     drains: true,
     examples: "a mark (0, 1/3, 2/3, 1), an amount, full or dry",

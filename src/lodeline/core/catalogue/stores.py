@@ -225,7 +225,8 @@ _ROWS = (
     StoreKind(
         usual_capacity=80.0, usual_gauge=GaugeKind.SENSOR, usual_resolution=0.125,
         id="fuel", name="Vehicle fuel", hue=Hue.MOSS, sense=Sense.DRAINS, unit="L", line=0.25, role=Role.VEHICLE_FUEL,
-        amounts=Method.VOLUME, accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL, StoreField.HEATS,
+        amounts=Method.VOLUME, reads=(Method.FRACTION, Method.STEP, Method.RANGE, Method.DRY, Method.FULL),
+        accepts=_FILLED, offers=(Effect.FILL,), asks=(StoreField.FUEL, StoreField.HEATS,
         StoreField.DRIVES, StoreField.GENERATES, StoreField.PICK_UP, StoreField.BY_PUMP), kg_per_unit=1.0,
         contents=(
             Contents(id="diesel", name="diesel", kg_per_unit=0.84, kwh_per_unit=9.9),

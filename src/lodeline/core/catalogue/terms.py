@@ -115,6 +115,7 @@ class Method(StrEnum):
     GROSS = "gross"
     VOLTS = "volts"
     USES = "uses"
+    RANGE = "range"
     DRY = "dry"
     FULL = "full"
 

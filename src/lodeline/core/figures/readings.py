@@ -17,6 +17,8 @@ class Readings(Sheet):
     counted_sd_uses = Figure(0.7, "uses", COMMON, "error of counted uses")
     supply_sd = Figure(0.02, "1", COMMON, "error of a supply that is counted or measured")
     amount_least_sd = Figure(0.03, "1", COMMON, "least error of an amount that was read off")
+    range_cv = Figure(0.15, "1", COMMON, "error of the range that a dashboard shows, beside that of the burn")
+    nearly = Figure(0.15, "1", COMMON, "what people call nearly empty is under this; nearly full, over the rest")
     guess_sd = Figure(0.07, "1", COMMON, "error of a guess without a gauge")
     coarse_from = Figure(0.04, "1", CHOSEN, "resolution from which a sensor's step is taken as one")
     coarse_cells = Figure(32, "1", CHOSEN, "bands in which such a step is weighed")

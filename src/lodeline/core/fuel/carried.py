@@ -116,7 +116,7 @@ class _Follow:
         if store is not None and store.tank_l is not None and reading.method is Method.FRACTION:
             # the gauge of a fixed tank is of its whole volume, of which four fifths are filled
             whole = store.tank_l * store.liquid_kg_per_l
-            return replace(reading, method=Method.MASS, value=(reading.value or 0.0) * whole)
+            return _in_kg(reading, whole)
         bottle = self.bottle(store) if store is not None else None
         if bottle is None:
             return reading
@@ -124,11 +124,17 @@ class _Follow:
             case Method.GROSS if bottle.tare_kg is not None:
                 return replace(reading, method=Method.MASS, value=max(0.0, (reading.value or 0.0) - bottle.tare_kg))
             case Method.FRACTION:
-                return replace(reading, method=Method.MASS, value=(reading.value or 0.0) * bottle.holds)
+                return _in_kg(reading, bottle.holds)
             case Method.FULL:
                 return replace(reading, method=Method.MASS, value=bottle.holds)
             case _:
                 return reading
+
+
+def _in_kg(reading: Reading, whole: float) -> Reading:
+    """A share of a bottle or tank in kilograms."""
+    within = None if reading.within is None else reading.within * whole
+    return replace(reading, method=Method.MASS, value=(reading.value or 0.0) * whole, within=within)
 
 
 def as_followed(rig: Rig, log: Log) -> Log:

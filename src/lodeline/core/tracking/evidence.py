@@ -157,6 +157,14 @@ def _under_floor(store: Store, shown: float) -> Evidence:
     return Evidence(bands=((0.0, low, 1 - Readings.mark_slip), (low, high, Readings.mark_slip)))
 
 
+def _by_eye(capacity: float, value: float, within: float, scale: float) -> Evidence:
+    """What was judged by eye: anywhere within as likely, and now and then beyond it."""
+    low, high = max(0.0, (value - within) * scale), min(capacity, (value + within) * scale)
+    beside = [(begin, end) for begin, end in ((0.0, low), (high, capacity)) if end > begin]
+    slip = Readings.mark_slip / max(1, len(beside))
+    return Evidence(bands=(*((a, b, slip) for a, b in beside), (low, high, 1 - Readings.mark_slip)))
+
+
 def _of_volts(store: Store, reading: Reading, around: Around) -> Evidence:
     """Volts of a bank: what they say at rest, under a load and on charge, as far as each is possible."""
     parts = volts_parts(store, reading.value or 0.0, reading.state, around)
@@ -185,6 +193,8 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
         if shown <= store.reads_from + max(store.gauge.resolution / 2, Readings.end_sd):
             return _under_floor(store, shown)
     value = reading.value if reading.value is not None else 0.0
+    if reading.within is not None:
+        return _by_eye(capacity, value, reading.within, capacity if reading.method is Method.FRACTION else 1.0)
     match reading.method:
         case Method.STEP:
             return Evidence(bands=_bands(store, value), shape=EVENLY)
@@ -207,6 +217,9 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
             elif store.gauge.kind is GaugeKind.SENSOR and store.gauge.resolution >= Readings.coarse_from:
                 return Evidence(bands=_coarse(store, value), shape=shape)
             return Evidence(value=value * capacity, sd=error.sd * capacity, shape=shape)
+        case Method.RANGE:
+            mean, sd = around.l_per_km
+            return Evidence(value=mean * value, sd=float(np.hypot(sd, Readings.range_cv * mean) * value))
         case Method.AMOUNT:
             sd = Readings.supply_sd * capacity
             return Evidence(value=value, sd=sd, shape=shape_at(value / capacity))

@@ -9,7 +9,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Cells, VoltsState
 from lodeline.core.energy import bank
-from lodeline.core.figures import Volts
+from lodeline.core.figures import Use, Volts
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
@@ -25,11 +25,12 @@ _LOADED: Shape = (1.0, 1.0, 0.0)
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Around:
     """What else is known of the time of a reading: the chance that something was charging, whether something had been
-    within hours, and whether the day had begun."""
+    within hours, and whether the day had begun; ``l_per_km``: what a way burns, with its error."""
 
     charging: float = Volts.charging_unknown
     charged: bool = True
     early: bool = False
+    l_per_km: tuple[float, float] = (Use.fuel_l_per_km, Use.fuel_km_sd)
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,10 +6,10 @@ from datetime import date, datetime, timedelta
 
 import numpy as np
 
-from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
+from lodeline.core.catalogue import Driver, Effect, GaugeKind, Method, Role
 from lodeline.core.conditions import Conditions, is_elsewhere
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Energy, Readings, Service, Tracking, Volts
+from lodeline.core.figures import Energy, Readings, Service, Tracking, Use, Volts
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
@@ -32,6 +32,7 @@ from lodeline.core.tracking.evidence import Evidence, evidence
 from lodeline.core.tracking.fit import Level, first_level, likelihood
 from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
+from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.propagate import StoreContext, drift, move, set_right, step_of
 from lodeline.core.tracking.service import ServiceRecord, enough_to_drive, not_served, served, topped_up
 from lodeline.core.tracking.totals import learn_totals, unusual_day
@@ -318,7 +319,12 @@ class Walk:
             charging = Volts.charging_logged
         charged = any(each.start <= at < each.end + lately for each in self.charges)
         charged |= bool(self.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h + Volts.charged_h
-        return Around(charging=charging, charged=charged, early=hour < Volts.early_until_h)
+        return Around(
+            charging=charging,
+            charged=charged,
+            early=hour < Volts.early_until_h,
+            l_per_km=l_per_km(self.model, self.belief),
+        )
 
     def _compare(self, reading: Reading, given: Evidence, first: bool) -> None:
         expected = self.belief
@@ -446,6 +452,15 @@ def _same_act(before: Event, after: Event) -> bool:
     near = after.at - before.at <= timedelta(hours=Tracking.twice_within_h)
     same = (before.type, before.store, before.amount, before.source, before.target)
     return near and same == (after.type, after.store, after.amount, after.source, after.target)
+
+
+def l_per_km(model: UseModel, belief: b.Belief) -> tuple[float, float]:
+    """What is believed that a way burns, and its error. [L/km]"""
+    if Driver.KM not in model.drivers:
+        return Use.fuel_l_per_km, Use.fuel_km_sd
+    at = model.drivers.index(Driver.KM)
+    var = float(belief.cov[b.COEFFICIENTS, b.COEFFICIENTS][at, at])
+    return float(belief.coefficients[at]), max(var, 0.0) ** 0.5
 
 
 def fits(expected: b.Belief, given: Evidence) -> bool:

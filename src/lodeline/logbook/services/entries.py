@@ -66,6 +66,7 @@ def reading_columns(reading: Reading, rig: RigRows, text: str) -> dict[str, Any]
     return {
         "store_id": rig.keys[reading.store], "at": reading.at, "method": reading.method, "value": reading.value,
         "state": reading.state, "text": text[:_TEXT], "confirmed": reading.confirmed,
+        "within": reading.within,
     }  # fmt: skip
 
 
@@ -86,7 +87,8 @@ def as_document(entry: Reading | Event, zone: Zone) -> dict[str, Any]:
     """An entry as the file has it, for the record of changes."""
     if isinstance(entry, Reading):
         fields = {name: getattr(entry, name) for name in ("store", "method", "value", "state")}
-        return {"at": zone.local(entry.at), **fields} | ({"confirmed": True} if entry.confirmed else {})
+        more = ({"confirmed": True} if entry.confirmed else {}) | ({"within": entry.within} if entry.within else {})
+        return {"at": zone.local(entry.at), **fields} | more
     names = {EventField.SOURCE: "from", EventField.TARGET: "to"}
     fields = {names.get(name, name.value): getattr(entry, name.value) for name in entry.row.fields}
     if fields.pop("to_full", False):

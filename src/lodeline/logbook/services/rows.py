@@ -108,10 +108,12 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
         days, span = days.filter(date__lte=until), span & Q(day__date__lte=until)
     readings: dict[int, list[CoreReading]] = defaultdict(list)
     events: dict[int, list[CoreEvent]] = defaultdict(list)
-    columns = ("day_id", "at", "store__slug", "method", "value", "state", "id", "confirmed")
-    for day_id, at, slug, method, value, state, key, sure in m.Reading.objects.filter(span).values_list(*columns):
+    columns = ("day_id", "at", "store__slug", "method", "value", "state", "id", "confirmed", "within")
+    for day_id, at, slug, method, value, state, key, sure, within in m.Reading.objects.filter(span).values_list(
+        *columns
+    ):
         known = VoltsState(state) if state else None
-        readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key, sure))
+        readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key, sure, within))
     for event in m.Event.objects.filter(span).select_related("store"):
         events[event.day_id].append(core_event(event))
     return Log(tuple(core_day(row, readings[row.pk], events[row.pk]) for row in days))
@@ -120,7 +122,7 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
 def core_reading(row: m.Reading) -> CoreReading:
     """A reading's row as a core reading."""
     state = VoltsState(row.state) if row.state else None
-    return CoreReading(row.at, row.store.slug, Method(row.method), row.value, state, row.pk, row.confirmed)
+    return CoreReading(row.at, row.store.slug, Method(row.method), row.value, state, row.pk, row.confirmed, row.within)
 
 
 def core_event(row: m.Event) -> CoreEvent:
@@ -152,7 +154,7 @@ def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
 def reading_fields(row: m.Reading, zone: Zone) -> dict[str, Any]:
     """A reading as the file has it."""
     fields = {"at": zone.local(row.at), "store": row.store.slug, **_given(row, ("method", "value", "state"))}
-    return fields | ({"confirmed": True} if row.confirmed else {})
+    return fields | _given(row, ("within",)) | ({"confirmed": True} if row.confirmed else {})
 
 
 def event_fields(row: m.Event, zone: Zone) -> dict[str, Any]:

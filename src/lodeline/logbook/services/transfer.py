@@ -233,6 +233,7 @@ def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict
             yield m.Reading(
                 day_id=days[day.date], store_id=stores[each.store], revision=rig.revision, at=each.at,
                 method=each.method, value=each.value, state=each.state, confirmed=bool(each.confirmed),
+                within=each.within,
             )  # fmt: skip
 
 
