@@ -4,7 +4,7 @@ import json
 from collections.abc import Callable, Iterable
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -41,6 +41,7 @@ class Case:
     level_error: float
     level_held: bool
     first: bool | None = None
+    jump: float | None = None
 
 
 Maker = Callable[[int], Rig]
@@ -59,6 +60,7 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
     book = read_logbook(json.dumps(rig.document).encode())
     tracked = track(book.rig, book.log, rig.now)
     said = forecast(book.rig, book.log, book.outlook, rig.now, seed=1, tracked=tracked)
+    before = _evening_before(book, rig.now)
     one = next(iter(tracked.values()))
     days = coming(book.rig, book.outlook, one.conditions, int(HORIZON))
     ahead = look_ahead(book.rig, rig.now, one.hour, days, 1000, 1)
@@ -82,12 +84,37 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
                 held=fair_hold(low - _ROUNDED, truth, high + _ROUNDED, ours.p_within or 0.0), ends_within=high < HORIZON,
                 level_error=abs(ours.level - level) / ours.store.capacity,
                 level_held=(ours.level_p10 or 0.0) - near <= level <= (ours.level_p90 or 0.0) + near,
+                jump=_jump(before, said, tracked[store["id"]], rig.now),
             )
         )  # fmt: skip
     soonest = min(truths.values(), default=HORIZON)
     named = said.autonomy.store
     right = None if soonest >= HORIZON else named is not None and truths.get(named, HORIZON) <= soonest + 0.02
     return cases, right
+
+
+def _evening_before(book: Any, now: datetime) -> Any:
+    """The forecast of the evening before."""
+    from lodeline.core.forecast.forecast import forecast
+    from lodeline.core.tracking.track import track
+
+    at = now - timedelta(days=1)
+    return forecast(book.rig, book.log, book.outlook, at, seed=1, tracked=track(book.rig, book.log, at))
+
+
+def _jump(before: Any, said: Any, tracked: Any, now: datetime) -> float | None:
+    """How far the middle estimate moved between two evenings beyond the day that went by, where what was entered was as
+    expected and nobody served the store; None where that cannot be told."""
+    since = now - timedelta(days=1)
+    then, ours = before.of(tracked.store.id), said.of(tracked.store.id)
+    odd = any(each.fits is False for each in tracked.compared if each.at > since)
+    served = tracked.last_reset is not None and tracked.last_reset > since
+    if odd or served or not then.known or then.p50_days == 0:
+        return None
+    was, is_now = (HORIZON if each is None else each for each in (then.p50_days, ours.p50_days))
+    if was >= HORIZON:
+        return max(0.0, HORIZON - 1 - is_now)
+    return abs(is_now - max(0.0, was - 1))
 
 
 def _line(name: str, cases: list[Case]) -> None:
@@ -100,8 +127,14 @@ def _line(name: str, cases: list[Case]) -> None:
     print(
         f"{name:14}{len(cases):6d}{error.mean():8.2f}{best:8.2f}{error.mean() / best:8.2f} ±{error.std() / np.sqrt(len(cases)) / best:5.2f}"
         f"{np.mean([c.crps for c in cases]) / best:8.2f}{100 * np.mean([c.held for c in cases]):8.0f}{within}"
-        f"{100 * np.mean([c.level_held for c in cases]):8.0f}{np.mean([c.level_error for c in cases]):8.3f}"
+        f"{100 * np.mean([c.level_held for c in cases]):8.0f}{np.mean([c.level_error for c in cases]):8.3f}{_jumps(cases)}"
     )
+
+
+def _jumps(cases: list[Case]) -> str:
+    """The mean jump and the one that nine of ten stay under. [day]"""
+    jumps = [c.jump for c in cases if c.jump is not None]
+    return f"{np.mean(jumps):8.2f}{np.quantile(jumps, 0.9):8.2f}" if jumps else f"{'-':>8}{'-':>8}"
 
 
 def table(title: str, results: Iterable[tuple[list[Case], bool | None]]) -> None:
@@ -110,7 +143,7 @@ def table(title: str, results: Iterable[tuple[list[Case], bool | None]]) -> None
     cases = [case for mine, _ in results for case in mine]
     print(f"\n{title}: {len(results)} rigs, {len(cases)} stores")
     print(
-        f"{'':14}{'n':>6}{'error':>8}{'pencil':>8}{'ratio':>8}{'':7}{'CRPS':>8}{'ranges%':>8}{'within%':>8}{'levels%':>8}{'error':>8}"
+        f"{'':14}{'n':>6}{'error':>8}{'pencil':>8}{'ratio':>8}{'':7}{'CRPS':>8}{'ranges%':>8}{'within%':>8}{'levels%':>8}{'error':>8}{'jump':>8}{'9in10':>8}"
     )
     for name, mine in groups(cases):
         _line(name, mine)

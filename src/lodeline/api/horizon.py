@@ -399,7 +399,7 @@ def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut
 
 
 def _settle(store: Store, doubt: Doubt, display: Display) -> SettleOut | None:
-    if doubt.kind is DoubtKind.READING and doubt.reading is not None:
+    if doubt.kind in (DoubtKind.READING, DoubtKind.AGAINST) and doubt.reading is not None:
         return SettleOut(label=doubt_words.CONFIRMS, how="confirm", entry=doubt.reading.key, kind="reading")
     if doubt.kind is DoubtKind.TWICE and doubt.event is not None:
         return SettleOut(label=doubt_words.TAKES_OUT, how="remove", entry=doubt.event.key, kind="event")

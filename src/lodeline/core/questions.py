@@ -12,7 +12,7 @@ from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import Zone
 
 _DAY = timedelta(days=1)
-_STEPS = frozenset({DoubtKind.RISE, DoubtKind.FALL, DoubtKind.READING})
+_STEPS = frozenset({DoubtKind.RISE, DoubtKind.FALL, DoubtKind.READING, DoubtKind.AGAINST})
 
 
 def open_questions(

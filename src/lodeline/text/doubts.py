@@ -36,6 +36,14 @@ def doubt(store: Store, each: Doubt, display: Display) -> str:
                 f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
                 "It is saved, but given less weight. Is it right?"
             )
+        case DoubtKind.AGAINST:
+            expected = display.contents(store, each.expected)
+            said = display.contents(store, max(0.0, each.expected + each.amount))
+            return (
+                f"{store.name} was read more than once near {said} up to {on}, while {expected} follows from what is "
+                "logged. Was something used, filled or emptied that was not logged, or does the gauge show too "
+                f"{'much' if each.amount > 0 else 'little'}?"
+            )
         case DoubtKind.NOT_THEN | DoubtKind.TWICE | DoubtKind.UNIT | DoubtKind.GAP:
             return _act_doubt(store, each, on, amount, display)
         case _:

@@ -80,18 +80,42 @@ def neighbour(
     return Neighbour(by_date, float(np.sqrt(fresh.shared * grey.shared)), learned)
 
 
+def learned_of(on: date, model: UseModel, belief: b.Belief) -> LearnedUse | None:
+    """What a log has taught of a store's use beyond what was expected of it, None where that is nothing yet.
+
+    The quotient of what is believed and what was expected, so that what both tanks were expected to do is not told
+    again: little at first, and more with each day, at no moment all at once.
+    """
+    mean, variance = usual_use(model, belief)
+    x = model.usual_x
+    prior, prior_variance = float(x @ model.mean), float(np.square(x * model.sd).sum())
+    precision = 1 / max(variance, Numeric.tiny_variance) - 1 / max(prior_variance, Numeric.tiny_variance)
+    if precision * prior_variance < Tracking.least_taught:
+        return None
+    taught = (mean / variance - prior / prior_variance) / precision
+    return LearnedUse(on=on, mean=max(taught, Numeric.small), variance=1 / precision) if taught > 0 else None
+
+
 def informed(
     rig: Rig, store: Store, model: UseModel, belief: b.Belief, fresh: LearnedUse, times: float = 1.0
 ) -> b.Belief:
     """What leaves the fresh tank mostly arrives in the grey one: a measurement of its rate by the fresh one's.
 
-    ``times``: by how much the error of that is larger, where the same was heard before.
+    ``times``: by how much the error of that is larger, where the same was heard before. Where the two contradict each
+    other the log of either may be right, and the word of the fresh one counts for the less the further apart they are.
     """
     expected = grey_from_fresh(rig, store, fresh.mean / fresh_share(rig, rig.first(Role.WATER) or store))
     variance = (times * Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
     row = np.zeros(len(belief.mean))
     row[b.COEFFICIENTS] = model.usual_x
+    mean, own = usual_use(model, belief)
+    apart = (expected - mean) ** 2 / (variance + own)
+    # the weight of a measurement under a distribution with four degrees of freedom
+    variance *= max(1.0, (_DEGREES + apart) / (_DEGREES + 1))
     return b.kalman_update(belief, row, expected, variance)
+
+
+_DEGREES = 4.0
 
 
 def unusual_days(since: datetime, at: datetime, before: b.Belief, after: b.Belief, process_var: float) -> UnusualDays:

@@ -91,6 +91,17 @@ class Evidence:
         return (self.value or 0.0) - self.sd, (self.value or 0.0) + self.sd
 
     @property
+    def allows(self) -> tuple[float, float]:
+        """The contents between which the reading has its say: every band that is not much less likely than the best,
+        or the value and its error."""
+        bands = [*self.bands, *(band for each in self.any_of for band in each.bands)]
+        if not bands:
+            return self.span
+        least = Readings.band_allows * max(weight for _, _, weight in bands)
+        near = [band for band in bands if band[2] >= least]
+        return min(low for low, _, _ in near), max(high for _, high, _ in near)
+
+    @property
     def centre(self) -> float | None:
         """The one figure that a reading comes closest to, None where it says nothing."""
         if self.bands or self.any_of:

@@ -37,7 +37,8 @@ class Cause(StrEnum):
 class DoubtKind(StrEnum):
     """What does not fit: a reading; a rise or a fall with nothing logged; a gauge that does not move; waste water that
     grows faster than fresh water is used; an act that what was read after it does not bear out, that was logged twice,
-    or whose amount is in another unit; days of which nothing was logged."""
+    or whose amount is in another unit; readings that agree with each other and not with what is made of them; days of
+    which nothing was logged."""
 
     READING = "reading"
     RISE = "rise"
@@ -47,6 +48,7 @@ class DoubtKind(StrEnum):
     NOT_THEN = "not-then"
     TWICE = "twice"
     UNIT = "unit"
+    AGAINST = "against"
     GAP = "gap"
 
 
@@ -96,7 +98,7 @@ class Compared:
     """A reading against what was expected before it, in contents. ``resets`` counts the fills and dumps before it.
 
     ``fits`` is None where the reading says nothing, or nothing was known before it. ``expected_range``: the 8-in-10
-    range of what was expected, within the store.
+    range of what was expected, within the store; ``bias``: of the gauge, as it was known before.
     """
 
     at: datetime
@@ -109,6 +111,7 @@ class Compared:
     reading: Reading
     expected_range: tuple[float, float] = (0.0, 0.0)
     fits: bool | None = None
+    bias: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -182,6 +185,7 @@ class Hypothesis:
     spread_most: float = Tracking.spread_most
     process_var: float = 0.0
     days_since: float = 0.0
+    days_passed: float = 0.0
     days_seen: float = 0.0
     throttled: float = 0.0
     began: float = 0.0
@@ -248,7 +252,7 @@ class Hypothesis:
         self.x_since = np.zeros_like(self.x_since)
         self.anchor = self.belief.level
         self.process_var = 0.0
-        self.days_since = 0.0
+        self.days_since = self.days_passed = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -141,6 +141,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
     hypothesis.process_var += variance
     hypothesis.x_since = hypothesis.x_since + x
     hypothesis.days_since += step.days if step.moves else 0.0
+    hypothesis.days_passed += step.days
     after = b.keep_positive(b.Belief(mean, cov), context.floor)
     if store.is_bank:
         with_before = np.concatenate([[through[0]], belief.cov[0, 1:]])

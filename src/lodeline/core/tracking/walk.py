@@ -23,8 +23,8 @@ from lodeline.core.tracking.coupling import (
     UnusualDays,
     hear,
     informed,
+    learned_of,
     unusual_days,
-    usual_use,
 )
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.events import Speed, apply_event, carried, concerns, driven_km, reserve_after
@@ -173,8 +173,7 @@ class Walk:
     def _tell_use(self, on: date) -> None:
         """Keep the use of a fresh tank when it is first known; let a grey one hear of it."""
         if self.store.kind.role is Role.WATER and self.learned is None and self.best.days_seen >= Tracking.known_days:
-            mean, variance = usual_use(self.model, self.belief)
-            self.learned = LearnedUse(on=on, mean=mean, variance=variance)
+            self.learned = learned_of(on, self.model, self.belief)
         if self.neighbour and self.neighbour.learned and self.neighbour.learned.on == on:
             for each in self.hypotheses:
                 each.belief = informed(self.rig, self.store, self.model, each.belief, self.neighbour.learned)
@@ -333,7 +332,7 @@ class Walk:
                 at=reading.at, method=reading.method, expected=expected.level, expected_sd=expected.sd,
                 value=given.centre, mark=reading.value if reading.method is Method.STEP else None, resets=self.resets,
                 reading=reading, expected_range=expected.level_range(self.store.capacity),
-                fits=None if first or given.silent else fits(expected, given),
+                fits=None if first or given.silent else fits(expected, given), bias=expected.bias(given.shape)[0],
             )
         )  # fmt: skip
 
@@ -405,11 +404,12 @@ class Walk:
             given = Evidence(value=self.store.capacity, sd=Readings.end_sd * self.store.capacity)
         days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
         blank = min(1.0, self.blank / days)
-        opened = [
-            after
-            for each in self.hypotheses
-            for after in branches(self.store, each, reading, given, self.model.drivers, blank)
-        ]
+        opened = []
+        for each in self.hypotheses:
+            hull = _hull(each.belief, given)
+            for after in branches(self.store, each, reading, given, self.model.drivers, blank):
+                after.belief = _within(after.belief, hull)
+                opened.append(after)
         for each in opened:
             if is_full:
                 set_right(self.context, each)
@@ -452,6 +452,23 @@ def _same_act(before: Event, after: Event) -> bool:
     near = after.at - before.at <= timedelta(hours=Tracking.twice_within_h)
     same = (before.type, before.store, before.amount, before.source, before.target)
     return near and same == (after.type, after.store, after.amount, after.source, after.target)
+
+
+def _hull(before: b.Belief, given: Evidence) -> tuple[float, float]:
+    """What a level was before a reading, and what the reading allows, with and without its gauge's known bias."""
+    low, high = given.allows
+    bias, _ = before.bias(given.shape)
+    return min(before.level, low, low - bias), max(before.level, high, high - bias)
+
+
+def _within(after: b.Belief, hull: tuple[float, float]) -> b.Belief:
+    """A belief whose level lies between: what else a reading teaches (a bias, a rate) does not carry it beyond."""
+    level = min(max(after.level, hull[0]), hull[1])
+    if level == after.level:
+        return after
+    mean = after.mean.copy()
+    mean[0] = level
+    return b.Belief(mean, after.cov)
 
 
 def l_per_km(model: UseModel, belief: b.Belief) -> tuple[float, float]:

@@ -196,7 +196,7 @@ def _reasons(tracked: Mapping[str, Tracked], apart: float, since: datetime, unti
 
 _OF_DOUBT = {
     DoubtKind.RISE: Reason.FILL_NOT_LOGGED, DoubtKind.FALL: Reason.GREY_NOT_LOGGED, DoubtKind.OVER: Reason.OTHER_WATER,
-    DoubtKind.READING: Reason.SLIP,
+    DoubtKind.READING: Reason.SLIP, DoubtKind.AGAINST: Reason.SLIP,
 }  # fmt: skip
 
 
