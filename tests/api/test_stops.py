@@ -171,7 +171,7 @@ def test_a_ticket_that_is_ticked_writes_the_log_and_half_done_is_half_done(owner
     assert done["fill-fresh"]["done"] is None
     after = owner.get("/rigs/{rig}/horizon").body
     level = {lane["id"]: lane["level"] for lane in after["lanes"]}
-    assert level["grey"] in ("0 L", "1.5 L")
+    assert float(level["grey"].split()[0]) < 3.0
     assert level["fresh"] == {lane["id"]: lane["level"] for lane in before["lanes"]}["fresh"]
     owner.remove(logged)
     assert owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body["left"] == left

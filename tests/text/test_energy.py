@@ -12,6 +12,7 @@ from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
 from lodeline.core.forecast import appliance as a
 from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
 from lodeline.core.forecast.energy_ahead import Range, bank_ahead, energy_ahead
+from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import OutlookDay
 from lodeline.core.tracking.energy_past import audit_differs, strengths
 from lodeline.core.tracking.track import track
@@ -31,7 +32,8 @@ def headline(rig=RIG, log=EVENING, **outlook):
     tracked = track(rig, log, now)["house"]
     days = tuple(OutlookDay(date=START + timedelta(days=n), **outlook) for n in range(1, 15)) if outlook else ()
     ahead = energy_ahead(bank_ahead(rig, tracked, days, now, 1, 14, 300), tracked)
-    return energy.headline(rig, rig.stores[0], ahead, now, METRIC)
+    whole = forecast(rig, log, days, now, n_paths=300)
+    return energy.headline(rig, whole.of("house"), whole, ahead, METRIC)
 
 
 def test_a_sunny_evening_is_told_by_the_low_the_high_and_both_autonomies():
@@ -39,7 +41,7 @@ def test_a_sunny_evening_is_told_by_the_low_the_high_and_both_autonomies():
     assert sentence.headline.startswith("Tonight's low: about ")
     assert "the line is at 15 %" in sentence.headline
     assert "Tomorrow it climbs to about" in sentence.detail
-    assert "the bank holds for 14 days in" in sentence.detail
+    assert "With the expected sky: Holds" in sentence.detail
     assert "With no sun at all:" in sentence.detail
     assert "from full" in sentence.detail
 
@@ -48,12 +50,12 @@ def test_a_wet_week_falls_and_says_when_the_line_is_reached():
     sentence = headline(replace(RIG, solar=(replace(RIG.solar[0], watts=60.0),)), sky=SkyWord.WET)
     assert "still falling" in sentence.headline
     assert "does not make up for the loads" in sentence.detail
-    assert "the line is reached in about" in sentence.detail
+    assert "With the expected sky: At its line between" in sentence.detail
 
 
 def test_a_bank_past_its_line_and_a_rig_without_an_array_are_said_as_they_are():
     low = a_log(a_reading(0, 0.05, "fraction", "house"), sky=SkyWord.WET)
-    assert "The bank is past its line." in headline(log=low, sky=SkyWord.WET).detail
+    assert "Past its line now." in headline(log=low, sky=SkyWord.WET).detail
     dark = headline(replace(RIG, solar=()))
     assert "climbs" not in dark.detail
     assert "overcast" not in dark.detail
@@ -82,7 +84,7 @@ def test_the_array_is_judged_on_a_clear_day_with_room():
     lines = energy.array(RIG, strength, [day, replace(day, date=date(2026, 6, 3), full=True)], METRIC)
     assert "On Tuesday 2 June" in lines[1]  # the full day after it does not count
     assert "final yield 4.9 kWh a kW, reference yield 7.0 h, performance ratio 0.70" in lines[1]
-    assert lines[2] == "On 1 of the last 2 days the bank was full: that yield is taken as a lower bound."
+    assert lines[2] == "On 1 of the last 2 days the bank came near full: that yield is taken as a lower bound."
     assert energy.array(replace(RIG, solar=()), strength, [], METRIC) == ["There is no array aboard."]
 
 
@@ -100,7 +102,9 @@ def test_drift_is_told_of_a_shunt_that_was_not_full_for_long():
     assert "12.0 equivalent full cycles" in lines[0]
     assert "on 1 day" in lines[0]
     assert "by 3 to 5 points since" in lines[1]
-    assert "has not been full in that time" in energy.wear(BANK, replace(used, last_full=None), at(10, 12), True)[1]
+    assert (
+        "has not been quite full in that time" in energy.wear(BANK, replace(used, last_full=None), at(10, 12), True)[1]
+    )
     assert len(energy.wear(BANK, used, at(10, 12), False)) == 1
 
 

@@ -126,7 +126,7 @@ def test_chores_stand_beside_with_their_own_time():
 def test_a_line_that_is_passed_is_said_so_with_what_comes_next():
     sentence = headline(ahead(FRESH, 0.0, 0.0, 0.0, 1.0), ahead(GREY, 2.0, 3.0, 4.0), first="fresh", second="grey")
     assert sentence.headline == "Fresh water is past its line now."
-    assert sentence.detail == "Next: Grey tank, Friday in the evening."
+    assert sentence.detail == "Next: Grey tank, Friday evening."
 
 
 @pytest.mark.parametrize(

@@ -39,7 +39,19 @@ from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import Tracked, track
 from lodeline.core.zone import City, Zone
 from lodeline.text import acts as act_words
-from lodeline.text import answers, doubts, energy, horizon, labels, logbook, questions, readings, review, times
+from lodeline.text import (
+    answers,
+    doubts,
+    energy,
+    horizon,
+    labels,
+    logbook,
+    questions,
+    readings,
+    review,
+    standing,
+    times,
+)
 from lodeline.text import problems as problem_words
 from lodeline.text import rig as rig_words
 from lodeline.text import round as round_words
@@ -134,7 +146,7 @@ def _of_horizon(rig: Rig, tracked: dict[str, Tracked], ahead: Forecast, shown: D
     for each in ahead.stores:
         yield from (horizon.first(each.store), horizon.lane(each, ahead, shown), *(horizon.level(each, shown) or ()))
         yield from (value for _, value in horizon.facts(each, ahead, shown))
-        yield horizon.left(each, ahead, shown) or "-"
+        yield standing.left(each, ahead, shown) or "-"
         if facts := reasons(rig, tracked[each.store.id], each):
             yield from horizon.why(facts, shown)
     for kind in DoubtKind:
@@ -227,7 +239,8 @@ def _of_energy(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
     shared = bank_ahead(rig, bank, OUTLOOK, NOW, 1, 14, 200)
     ahead, past = energy_ahead(shared, bank), energy_past(rig, LOG, bank, NOW, 60)
     yield from (part for store in (None, BANK) for part in _parts(energy.no_bank(store)))
-    yield from _parts(energy.headline(rig, BANK, ahead, NOW, shown))
+    whole = forecast(rig, LOG, OUTLOOK, NOW, n_paths=200)
+    yield from _parts(energy.headline(rig, whole.of(BANK.id), whole, ahead, shown))
     yield energy.hours(ahead.low, (ahead.low, ahead.low_at), (ahead.high, ahead.high_at), BANK.line, shown)
     yield from (energy.turn("low", ahead.low, ahead.low_at, shown), energy.line(BANK), energy.night(NOW.date()))
     if energy.is_whole_hour(at(2, 20), shown):

@@ -118,7 +118,8 @@ def _of_engines(rig, everything, shown) -> Iterator[str]:
     each = lines.burns_per_km(everything.tracked["diesel"])
     span = engines.FullToFull(since=at(0), until=at(3), km=420.0, litres=46.2, km_per_h=84.0)
     for ways in (engines.Ways(spans=(), fast_km_per_l=None, slow_km_per_l=None), engines.Ways(spans=(span,), fast_km_per_l=9.1, slow_km_per_l=8.0)):  # fmt: skip
-        yield from fuel.goes(each, rig.store("diesel"), ways, shown)
+        for taught in (False, True):
+            yield from fuel.goes(each, rig.store("diesel"), ways, taught, shown)
 
 
 def _of_runs(everything, shown) -> Iterator[str]:

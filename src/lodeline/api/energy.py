@@ -253,7 +253,7 @@ def _fill(out: EnergyOut, known: Derived, tracked: Tracked, display: Display, se
     store, rig = tracked.store, known.rig
     shared = ahead_of(known, tracked, seed, Forecasting.paths)
     ahead = energy_ahead(shared, tracked, spread_scale=known.scale_of(store.id))
-    sentence = text.headline(rig, store, ahead, known.now, display)
+    sentence = text.headline(rig, known.forecast.of(store.id), known.forecast, ahead, display)
     out.headline, out.detail = sentence.headline, sentence.detail
     _draw_hours(out, known, tracked, ahead, display)
     past = energy_past(rig, known.log, tracked, known.now, _JUDGED_DAYS)

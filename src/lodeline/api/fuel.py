@@ -10,6 +10,7 @@ from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.catalogue import Caution
 from lodeline.core.figures import Heat
+from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.fuel import engines, heat, lines, nights
 from lodeline.core.fuel.burns import burns
@@ -232,7 +233,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         wet=text.wet(wet, display),
         stays=[_stays(known, each, display) for each in stays],
         range=text.range_words(far, display) if far is not None else None,
-        ways=text.goes(goes, driven.store, ways, display) if driven and goes and ways else [],
+        ways=_goes(known, driven, goes, ways, display),
         costs=[text.cost(each, display) for each in engines.costs(core, known.book)],
         generators=[text.worth(each, display) for each in generators], oil=[text.oil(each) for each in generators],
         quiet=heat_text.quiet(core.quiet), quiet_from_h=core.quiet.from_h if core.quiet else None,
@@ -265,6 +266,14 @@ def _cautions(known: Derived) -> list[Caution]:
     if any(source.kind.id == "generator" for source in rig.sources):
         said.append(Caution.GENERATOR_OUTDOORS)
     return [*said, Caution.ESTIMATE]
+
+
+def _goes(
+    known: Derived, driven: Tracked | None, goes: Range | None, ways: engines.Ways | None, display: Display
+) -> list[str]:
+    if driven is None or goes is None or ways is None:
+        return []
+    return text.goes(goes, driven.store, ways, engines.tells_of_ways(known.log), display)
 
 
 def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> HeatOut:

@@ -32,6 +32,7 @@ from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import doubts as doubt_words
 from lodeline.text import horizon as text
 from lodeline.text import round as round_text
+from lodeline.text import standing
 from lodeline.text import water as water_words
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
@@ -222,6 +223,11 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
 def build(rig: m.Rig, known: Derived, display: Display) -> HorizonOut:
     """The Horizon of what was derived."""
     zone, auto, ahead = known.rig.zone, known.forecast.autonomy, known.forecast
+    binding = ahead.of(auto.store) if auto.store is not None else None
+    # the mark stands where the lane of what comes first meets its line
+    low, middle, high = (
+        (None, None, None) if binding is None else (binding.p10_days, binding.p50_days, binding.p90_days)
+    )
     today = zone.date(known.now)
     first, last = today - timedelta(days=PAST_DAYS), today + timedelta(days=ahead.horizon_days)
     starts, ends = zone.midnight(first), zone.midnight(last)
@@ -230,8 +236,8 @@ def build(rig: m.Rig, known: Derived, display: Display) -> HorizonOut:
         rig=known.rig.name, revision=known.revision, now=moment(known.now, display), starts_at=display.iso(starts),
         ends_at=display.iso(ends), timezone=known.rig.timezone, temp_unit=display.unit("degC").unit,
         headline=sentence.headline, detail=sentence.detail, first=auto.store,
-        first_low_at=_iso(ahead.when(auto.p10_days), display), first_at=_iso(ahead.when(auto.p50_days), display),
-        first_high_at=_iso(ahead.when(auto.p90_days), display), days=_days(known, display, first, last, today),
+        first_low_at=_iso(ahead.when(low), display), first_at=_iso(ahead.when(middle), display),
+        first_high_at=_iso(ahead.when(high), display), days=_days(known, display, first, last, today),
         lanes=_lanes(rig, known, display, starts),
         chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts),
         stop=_stop(known, display), agreed=agreed_words(rig, known),
@@ -324,7 +330,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         line=shown(tracked.store.line_level),
         own_line=shown(store.line_level) if store.id in known.lines else None,
         known=each.known, drained=drained, level=head[0] if head else None, span=head[1] if head else None,
-        left=text.left(each, ahead, display, tracked.lost_since),
+        left=standing.left(each, ahead, display, tracked.lost_since),
         first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
         p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
         words=drained or text.lane(each, ahead, display, tracked.lost_since),

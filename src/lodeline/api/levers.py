@@ -94,8 +94,8 @@ class StayOut(Out):
     until: str
     sure: float
     words: str
-    p_stay: float
-    p_stay_with: float
+    p_stay: float | None
+    p_stay_with: float | None
     feasible: bool
     steps: list[StepOut]
     stop: str | None
@@ -166,7 +166,8 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     return LeversOut(
         revision=known.revision, now=moment(known.now, display), until=on.isoformat(),
         least=(today + timedelta(days=1)).isoformat(), most=(today + timedelta(days=Stops.most_days)).isoformat(),
-        p_now=percent(p_now), levers=[_lever(known, each, display) for each in weighed], agreed=agreed_out(rig, known),
+        p_now=percent(p_now) if known.forecast.p_stay else "",
+        levers=[_lever(known, each, display) for each in weighed], agreed=agreed_out(rig, known),
         hardships=[
             HardshipOut(value=value, words=text.hardship(value)) for value in (*range(Levers.most_hardship + 1), None)
         ],
@@ -215,6 +216,12 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
     known = derived(rig)
     on, days = _until(known, payload.until)
     together = plans.together_of(known, rig.pk, days)
+    if not known.forecast.p_stay:
+        # of a rig of which nothing is known there is no chance to tell
+        return StayOut(
+            until=on.isoformat(), sure=payload.sure, words=text.NOTHING_KNOWN, p_stay=None, p_stay_with=None,
+            feasible=False, steps=[], stop=None,
+        )  # fmt: skip
     answer = stay(together.joint, together.levers, _until_h(known, together, on), payload.sure)
     stop = None if answer.feasible else _stop(known, together, on, payload.sure, display)
     return StayOut(

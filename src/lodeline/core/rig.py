@@ -592,6 +592,11 @@ class Rig:
         """What the sources of a kind give together. [A]"""
         return sum(source.amps for source in self.sources if source.kind is kind)
 
+    def source_l_per_h(self, source: Source, volts: float) -> float | None:
+        """What an hour of a source burns; None where nobody said, or no tank that it burns from is aboard. [L/h]"""
+        is_engine = source.kind.burns is Burns.ENGINE_IDLE
+        return None if is_engine and self.driven_tank is None else source.l_per_h(volts)
+
     def burn_l_per_h(self, store: Store, kind: SourceKind) -> float:
         """What the sources of a kind burn from a store in an hour, by a rate of their own. [L/h]"""
         if kind.burns is not Burns.OWN_RATE:

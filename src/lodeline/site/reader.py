@@ -5,6 +5,7 @@ from collections.abc import Callable
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 
+from lodeline.logbook import clock
 from lodeline.text.habits import Habits, read_by
 
 HEADER = "X-Lodeline-Reader"
@@ -18,5 +19,5 @@ class Reader:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         """Answer a request in its reader's habits."""
-        with read_by(Habits.told(request.headers.get(HEADER, ""))):
+        with read_by(Habits.told(request.headers.get(HEADER, ""), clock.now().date())):
             return self.answer(request)

@@ -12,6 +12,7 @@ from lodeline.core.water.frost import AtRisk, FrostNight
 from lodeline.core.water.jugs import Filling, InJug
 from lodeline.core.water.toilets import Fouled, ToiletLeft
 from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.standing import middle
 from lodeline.text.times import day_name, day_part, days_words, short_date
 
 
@@ -193,8 +194,7 @@ def supply(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     level = display.contents(each.store, each.level)
     if each.p50_days is None:
         return f"{each.store.name}: {level}, over {counted(ahead.horizon_days, 'day')}."
-    at = ahead.when(each.p50_days)
-    until = f", until {day_part(display.local(at), display.local(ahead.at))}" if at is not None else ""
+    until = f", until {middle(each, ahead, display)}"
     return f"{each.store.name}: {level}, about {days_words(each.p50_days)}{until}."
 
 

@@ -8,8 +8,9 @@ from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan
 from lodeline.text import horizon
 from lodeline.text.display import Display
+from lodeline.text.standing import line_met
 from lodeline.text.stops import act, stop_does
-from lodeline.text.times import between, clock, when
+from lodeline.text.times import clock, when
 
 _BEFORE_LEAVING, _HOUR = timedelta(hours=2), timedelta(hours=1)
 
@@ -65,16 +66,12 @@ def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
 
 
 def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[Entry]:
-    auto = ahead.autonomy
-    store, at = rig.store(auto.store), ahead.when(auto.p50_days)
-    if store is None or at is None:
+    store = rig.store(ahead.autonomy.store)
+    each = ahead.of(store.id) if store is not None else None
+    at = ahead.when(each.p50_days) if each is not None else None
+    if store is None or each is None or at is None:
         return []
-    low, high, now = ahead.when(auto.p10_days), ahead.when(auto.p90_days), display.local(ahead.at)
-    text = (
-        f"Expected {between(display.local(low or at), display.local(high), now)}."
-        if high
-        else "Expected then or later."
-    )
+    text = line_met(each, ahead, display)
     return [
         Entry(
             uid=f"rig-{key}-first-line", begins=at, ends=at + _HOUR, title=f"{store.name} {horizon.first(store)}",

@@ -11,14 +11,16 @@ from lodeline.core.energy.loads import INVERTER_ITSELF, AuditLine
 from lodeline.core.energy.solar import final_yield_h, performance_ratio
 from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
-from lodeline.core.figures import Forecasting, Readings
+from lodeline.core.figures import Readings
 from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range
+from lodeline.core.forecast.forecast import Forecast, StoreForecast
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent, percent_span
 from lodeline.text.habits import figure
 from lodeline.text.horizon import Sentence
+from lodeline.text.standing import line_met
 from lodeline.text.times import clock, date_words, day_name, days_words, short_date
 
 _MOST_COLD_DAYS = 4
@@ -38,13 +40,25 @@ def no_bank(store: Store | None) -> Sentence:
     return Sentence(f"{store.name} was never read.", "Log a reading in the Round, and its hours are shown.")
 
 
-def headline(rig: Rig, store: Store, ahead: EnergyAhead, now: datetime, display: Display) -> Sentence:
+def headline(rig: Rig, each: StoreForecast, whole: Forecast, ahead: EnergyAhead, display: Display) -> Sentence:
     """Tonight's low, tomorrow's high, and the two autonomies."""
-    local, low_at = display.local(now), display.local(ahead.low_at)
-    night = "Tonight's low" if low_at.date() > local.date() or local.hour < 12 else "The next low"
+    local, low_at, store = display.local(whole.at), display.local(ahead.low_at), each.store
+    night = "Tonight's low" if _is_tonight(low_at, local) else "The next low"
     falling = "" if ahead.rises else " and still falling"
     low = f"{night}: about {_span(ahead.low)} at {clock(low_at)}{falling}, the line is at {percent(store.line)}."
-    return Sentence(low, " ".join(filter(None, (_sun(rig, ahead, local, display), _lasts(ahead), _no_sun(rig, ahead)))))
+    return Sentence(
+        low,
+        " ".join(filter(None, (_sun(rig, ahead, local, display), _lasts(each, whole, display), _no_sun(rig, ahead)))),
+    )
+
+
+_NIGHT_FROM, _NIGHT_UNTIL = 18, 8
+
+
+def _is_tonight(at: datetime, now: datetime) -> bool:
+    """Whether a time lies in the night that comes or is: said in the morning, ten o'clock is none."""
+    at_night = at.hour >= _NIGHT_FROM or at.hour < _NIGHT_UNTIL
+    return at_night and at - now < timedelta(days=1)
 
 
 def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str:
@@ -56,17 +70,9 @@ def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str
     return f"{day} the sun does not make up for the loads: about {_span(ahead.evening)} in the evening."
 
 
-def _lasts(ahead: EnergyAhead) -> str:
-    days = Forecasting.horizon_days
-    if ahead.hold > 0.5:
-        return (
-            f"With the expected sky the bank holds for {counted(days, 'day')} in {figure(ahead.hold * 100)} of "
-            "100 cases."
-        )
-    reached = ahead.p50_days if ahead.p50_days is not None else float(days)
-    if reached <= 0:
-        return "The bank is past its line."
-    return f"With the expected sky the line is reached in about {days_words(reached)}."
+def _lasts(each: StoreForecast, whole: Forecast, display: Display) -> str:
+    """When the line is met, as every view says it."""
+    return f"With the expected sky: {line_met(each, whole, display)}"
 
 
 def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
@@ -174,7 +180,7 @@ def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay],
     throttled = sum(day.full for day in days)
     if throttled:
         yields = "that yield is taken as a lower bound" if throttled == 1 else "those yields are taken as lower bounds"
-        lines.append(f"On {throttled} of the last {counted(len(days), 'day')} the bank was full: {yields}.")
+        lines.append(f"On {throttled} of the last {counted(len(days), 'day')} the bank came near full: {yields}.")
     return lines
 
 
@@ -211,7 +217,7 @@ def wear(store: Store, each: Wear, now: datetime, drifts: bool) -> list[str]:
     if not drifts:
         return lines
     if each.last_full is None:
-        return [*lines, "It has not been full in that time: the shunt drifts until it is. Charge it full once."]
+        return [*lines, "It has not been quite full in that time: the shunt drifts until it is. Charge it full once."]
     since = now - each.last_full
     if since > _DRIFT_FROM:
         days = since / timedelta(days=1)
@@ -247,7 +253,7 @@ def past_day(each: EnergyPast, display: Display) -> str:
     taken = "yield not logged" if sun.taken_wh is None else f"taken {display.amount(sun.taken_wh, 'Wh')}"
     parts = [f"sun offered about {display.amount(each.offered_wh, 'Wh')}, {taken}"]
     if sun.full:
-        parts.append("the bank was full")
+        parts.append("the bank came near full")
     return ", ".join([*parts, *_other(each.other_wh, display), _drawn(each.load_wh, each.load_logged, display)])
 
 

@@ -194,9 +194,13 @@ def ring(each: Range, display: Display) -> str:
     return f"range, about {display.amount(each.p50, 'km')}"
 
 
-def goes(each: Range, store: Store, ways: Ways, display: Display) -> list[str]:
-    """How far a litre goes, as drives and levels teach, by hand from full to full, on fast roads and slow."""
-    said = [f"{store.name}: {_per_hundred(each, display)}, {_km_per_l(1 / each.p50, display)}, as the log teaches."]
+def goes(each: Range, store: Store, ways: Ways, taught: bool, display: Display) -> list[str]:
+    """How far a litre goes, as drives and levels teach, by hand from full to full, on fast roads and slow.
+
+    ``taught``: whether the log tells of any way at all.
+    """
+    by = "as the log teaches" if taught else "assumed until drives are logged with their way"
+    said = [f"{store.name}: {_per_hundred(each, display)}, {_km_per_l(1 / each.p50, display)}, {by}."]
     if ways.spans:
         last = ways.spans[-1]
         said.append(

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
+from datetime import date
 
 # Names of ways to write a number, and the marks of each: between thousands, and before decimals.
 NUMBERS = {"point": (",", "."), "comma": (".", ","), "space": ("\N{NARROW NO-BREAK SPACE}", ",")}
@@ -11,19 +12,22 @@ NUMBERS = {"point": (",", "."), "comma": (".", ","), "space": ("\N{NARROW NO-BRE
 
 @dataclass(frozen=True, slots=True)
 class Habits:
-    """``hours_24``: the time of day; ``month_first``: a date; ``numbers``: a name in ``NUMBERS``."""
+    """``hours_24``: the time of day; ``month_first``: a date; ``numbers``: a name in ``NUMBERS``; ``today``: the date
+    on which it is read, None where that is not known."""
 
     hours_24: bool = True
     month_first: bool = False
     numbers: str = "point"
+    today: date | None = None
 
     @classmethod
-    def told(cls, text: str) -> "Habits":
+    def told(cls, text: str, today: date | None = None) -> "Habits":
         """Of words such as ``clock=12, dates=month, numbers=comma``; what is not known is left as it usually is."""
         words = dict(each.strip().split("=", 1) for each in text.split(",") if "=" in each)
         numbers = words.get("numbers", "")
         return cls(
-            words.get("clock") != "12", words.get("dates") == "month", numbers if numbers in NUMBERS else "point"
+            words.get("clock") != "12", words.get("dates") == "month", numbers if numbers in NUMBERS else "point",
+            today,
         )  # fmt: skip
 
 

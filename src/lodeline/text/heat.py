@@ -11,7 +11,8 @@ from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure
 from lodeline.text.levers import lever_words
-from lodeline.text.times import day_name, day_part, days_words, hour_clock, short_date
+from lodeline.text.standing import middle
+from lodeline.text.times import day_part, days_words, far_date, hour_clock, short_date
 
 NO_HEATER = "No heater is listed on a store that is known."
 ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
@@ -50,18 +51,17 @@ def headline(
 
 def _until(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     """Until when: by the forecast, else by what is left over what is used a day."""
-    at = ahead.when(each.p50_days)
-    if at is not None:
-        now, then = display.local(ahead.at), display.local(at)
-        return "is at its line" if each.p50_days == 0 else f"until {day_name(then.date(), now.date())}"
+    by = middle(each, ahead, display)
+    if by is not None:
+        return "is at its line" if each.is_past_line else f"until {by}"
     rate = each.rate_per_day or 0.0
     if each.level is None or rate <= 0:
         return f"for over {counted(ahead.horizon_days, 'day')}"
     days = max(float(ahead.horizon_days), (each.level - each.store.line_level) / rate)
     if days > _YEAR_DAYS:
         return "for over a year"
-    month = display.local(ahead.at).date() + timedelta(days=round(days))
-    return f"until {month:%B}"
+    today = display.local(ahead.at).date()
+    return f"until {far_date(today + timedelta(days=round(days)), today)}"
 
 
 _YEAR_DAYS = 365.0

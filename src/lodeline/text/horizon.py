@@ -15,7 +15,8 @@ from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import figure
 from lodeline.text.readings import describe
-from lodeline.text.times import between, clock, date_words, day_part, days_words, short_date, short_when, when
+from lodeline.text.standing import lasts, line_met, middle
+from lodeline.text.times import between, clock, date_words, day_part, days_words, short_date, when
 
 _TENTHS = 10
 _ALMOST_ALL = 9
@@ -66,14 +67,24 @@ def _headline(ahead: Forecast, display: Display) -> Sentence:
             return Sentence("Nothing is known yet of what would send you away.", _unknown(ahead))
         return Sentence(f"You can stay: nothing sends you away within {counted(days, 'day')}.", _unknown(ahead))
     store = ahead.of(auto.store)
-    if auto.p50_days == 0 and store.is_past_line:
+    if store.is_past_line:
         return Sentence(f"{store.store.name} is past its line now.", _second(ahead, now, display))
-    middle = ahead.when(auto.p50_days)
-    if auto.p50_days is None or middle is None:
-        return _beyond(ahead, store, display)
-    at = day_part(display.local(middle), now)
-    headline = f"About {days_words(auto.p50_days)}: {store.store.name} {first(store.store)}, {at}."
-    return Sentence(headline, _detail(ahead, store, now, display))
+    at = middle(store, ahead, display)
+    if at is not None:
+        headline = f"{capital(lasts(store, ahead))}: {store.store.name} {first(store.store)}, {at}."
+        return Sentence(headline, _detail(ahead, store, now, display))
+    return _open(ahead, store, display) if auto.p50_days is not None else _beyond(ahead, store, display)
+
+
+def _open(ahead: Forecast, store: StoreForecast, display: Display) -> Sentence:
+    """Where something is met as likely as not, and no store of its own: which it is remains open."""
+    now, auto = display.local(ahead.at), ahead.autonomy
+    at = ahead.when(auto.p50_days)
+    by = f", by {day_part(display.local(at), now)}" if at is not None else ""
+    return Sentence(
+        f"About {days_words(auto.p50_days or 0.0)} in half of all cases{by}: it is open what comes first.",
+        f"Likeliest is {store.store.name}, {_sure(store.p_first)}. {_second(ahead, now, display)}".strip(),
+    )
 
 
 def _beyond(ahead: Forecast, store: StoreForecast, display: Display) -> Sentence:
@@ -96,17 +107,25 @@ def _second_or_unknown(ahead: Forecast, store: StoreForecast, now: datetime, dis
 
 
 def _detail(ahead: Forecast, store: StoreForecast, now: datetime, display: Display) -> str:
-    auto = ahead.autonomy
-    low, high = ahead.when(auto.p10_days), ahead.when(auto.p90_days)
+    low, high = ahead.when(store.p10_days), ahead.when(store.p90_days)
     assumed = " Its use is still assumed, not logged." if store.assumed else ""
     low = low if low is not None else ahead.at
     if high is None:
-        span = (
-            f"from {when(display.local(low), now)} on, in 1 of 10 cases not within {counted(ahead.horizon_days, 'day')}"
-        )
+        days = counted(ahead.horizon_days, "day")
+        span = f"from {when(display.local(low), now)} on, in 1 of 10 cases not within {days}"
     else:
         span = f"{between(display.local(low), display.local(high), now)} (8 in 10)"
-    return f"It {_meets(store.store)} {span}, {_sure(store.p_first)}.{assumed} {_second(ahead, now, display)}".strip()
+    said = f"It {_meets(store.store)} {span}, {_sure(store.p_first)}.{assumed}"
+    return f"{said} {_together(ahead, store, now, display)}{_second(ahead, now, display)}".strip()
+
+
+def _together(ahead: Forecast, store: StoreForecast, now: datetime, display: Display) -> str:
+    """That another store may come before it, where that makes the stay shorter."""
+    whole, own = ahead.when(ahead.autonomy.p50_days), middle(store, ahead, display)
+    if whole is None or store.p_first * _TENTHS >= _ALMOST_ALL:
+        return ""
+    by = day_part(display.local(whole), now)
+    return "" if by == own else f"In half of all cases something is at its line by {by}. "
 
 
 def _supposed(supposed: Forecast, display: Display) -> Sentence:
@@ -198,10 +217,10 @@ def _sure(p_first: float) -> str:
 
 def _second(ahead: Forecast, now: datetime, display: Display) -> str:
     second = ahead.of(ahead.second) if ahead.second else None
-    at = ahead.when(second.p50_days) if second else None
+    at = middle(second, ahead, display) if second is not None else None
     if second is None or at is None:
         return _unknown(ahead)
-    return f"Next: {second.store.name}, {when(display.local(at), now)}. {_unknown(ahead)}".strip()
+    return f"Next: {second.store.name}, {at}. {_unknown(ahead)}".strip()
 
 
 def _unknown(ahead: Forecast) -> str:
@@ -213,28 +232,12 @@ def lane(each: StoreForecast, ahead: Forecast, display: Display, lost_since: dat
     """One store's level and outlook in words."""
     if lost_since is not None:
         return f"Not known since {date_words(display.local(lost_since).date())}: take a reading."
-    outlook = _outlook(each, ahead, display)
+    outlook = line_met(each, ahead, display)
     known = level(each, display)
     if not known:
         return outlook
     vague = "not known within a third of the whole, " if each.is_vague else ""
     return f"{known[0]}, {vague}8 in 10: {known[1]}. {outlook}"
-
-
-def _outlook(each: StoreForecast, ahead: Forecast, display: Display) -> str:
-    now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
-    if not each.known:
-        return "Not known yet: take a reading."
-    if each.is_past_line:
-        return "Past its line now."
-    low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
-    if low is None:
-        if each.holds:
-            return f"Holds: the sun brings more than is used. Not at its line within {days}."
-        return f"Not at its line within {days} (9 in 10)."
-    if high is None:
-        return f"At its line from {when(display.local(low), now)} on, or not within {days}."
-    return f"At its line {between(display.local(low), display.local(high), now)}."
 
 
 def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
@@ -243,18 +246,6 @@ def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
         return None
     unit = each.store.unit
     return display.amount(each.level, unit), display.span(each.level_p10, each.level_p90, unit)
-
-
-def left(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
-    """When a lane meets its line, in two words for its head: ``Mon evening``."""
-    if not each.known:
-        return ""
-    if lost_since is not None:
-        return f"not known since {short_date(display.local(lost_since).date())}"
-    if each.is_past_line:
-        return "at its line now"
-    at = ahead.when(each.p50_days)
-    return short_when(display.local(at)) if at is not None else f"over {counted(ahead.horizon_days, 'day')}"
 
 
 def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[str, str]]:

@@ -14,6 +14,7 @@ from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
 from lodeline.text.times import clock_on, days_words, short_date
 
+NOTHING_KNOWN = "Nothing is logged yet, so no chance can be told. Take one reading of each store in the Round first."
 HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard", "only if it must be")
 NEVER = "never"
 _PLAIN = {

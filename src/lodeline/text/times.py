@@ -9,19 +9,39 @@ from lodeline.text.habits import exact, habits
 _PARTS = ((6, "before dawn"), (12, "in the morning"), (18, "in the afternoon"), (24, "in the evening"))
 _EDGES = ((0, "midnight"), (6, "dawn"), (12, "noon"), (18, "evening"), (24, "midnight"))
 _WEEK = 7
+# Beyond so many days a date carries its year; from so many on a month is enough.
+_YEAR_BEYOND_DAYS, _MONTHS_FROM_DAYS = 300, 60
 _FINE_BELOW_DAYS = 3
 _LEAST_H, _MINUTES = 1 / 12, 60
 _NOON = 12
 
 
 def date_words(on: date) -> str:
-    """A date in full: ``Thursday 3 December``."""
-    return f"{on:%A}, {on:%B} {on.day}" if habits().month_first else f"{on:%A} {on.day} {on:%B}"
+    """A date in full: ``Thursday 3 December``, with its year where it is far."""
+    year = _year(on)
+    return f"{on:%A}, {on:%B} {on.day}{year}" if habits().month_first else f"{on:%A} {on.day} {on:%B}{year}"
 
 
 def short_date(on: date) -> str:
-    """A date in short: ``Thu 3 Dec``."""
-    return f"{on:%a}, {on:%b} {on.day}" if habits().month_first else f"{on:%a} {on.day} {on:%b}"
+    """A date in short: ``Thu 3 Dec``, with its year where it is far."""
+    year = _year(on)
+    return f"{on:%a}, {on:%b} {on.day}{year}" if habits().month_first else f"{on:%a} {on.day} {on:%b}{year}"
+
+
+def _year(on: date) -> str:
+    """The year of a date that the reader may take for another one: beyond ten months either way."""
+    today = habits().today
+    if today is None or abs((on - today).days) <= _YEAR_BEYOND_DAYS:
+        return ""
+    return f", {on.year}" if habits().month_first else f" {on.year}"
+
+
+def far_date(on: date, today: date) -> str:
+    """A date that is not known to the day: ``about 20 December``, ``March``, ``January 2028``."""
+    days = (on - today).days
+    if days < _MONTHS_FROM_DAYS:
+        return f"about {on:%B} {on.day}" if habits().month_first else f"about {on.day} {on:%B}"
+    return f"{on:%B} {on.year}" if on.year != today.year or days > _YEAR_BEYOND_DAYS else f"{on:%B}"
 
 
 def day_name(on: date, today: date) -> str:

@@ -14,6 +14,7 @@ from lodeline.core.water.learned import Amount, Told
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact, figure
 from lodeline.text.horizon import Sentence, first
+from lodeline.text.standing import lasts, middle
 from lodeline.text.times import day_part, days_words, short_date
 
 
@@ -36,21 +37,15 @@ def headline(rig: Rig, ahead: Forecast, sparing: Spared | None, display: Display
     water = _soonest(rig, ahead, Role.WATER)
     if water is None:
         return Sentence(NO_TANK, "Read or fill the fresh tank in the Round, and its days are counted.")
-    lasts = _lasts(water, ahead)
+    stays = lasts(water, ahead)
     if sparing is not None and sparing.levers and _gains(water.p50_days, sparing.days):
         days = f"over {ahead.horizon_days} days" if sparing.days is None else days_words(sparing.days)
-        lasts += f", or {days} with {listed([_WITH.get(id, id) for id in sparing.levers])}"
+        stays += f", or {days} with {listed([_WITH.get(id, id) for id in sparing.levers])}"
     grey = _soonest(rig, ahead, Role.DRAIN)
-    told = [f"Water for {lasts}"]
+    told = [f"Water for {stays}"]
     if grey is not None:
         told.append(_before(water, grey, ahead, display))
     return Sentence("; ".join(told) + ".", _spread(water, grey, ahead, display))
-
-
-def _lasts(each: StoreForecast, ahead: Forecast) -> str:
-    if each.p50_days is None:
-        return f"over {counted(ahead.horizon_days, 'day')}"
-    return "no time: it is at its line" if each.p50_days == 0 else f"about {days_words(each.p50_days)}"
 
 
 def _gains(before: float | None, after: float | None) -> bool:
@@ -76,10 +71,9 @@ def _before(water: StoreForecast, grey: StoreForecast, ahead: Forecast, display:
     """Which comes first: ``Grey tank is full first, Sunday night``."""
     days = [float("inf") if each.p50_days is None else each.p50_days for each in (water, grey)]
     soonest = grey if days[1] < days[0] else water
-    at = ahead.when(soonest.p50_days)
-    if at is None:
+    part = middle(soonest, ahead, display)
+    if part is None:
         return "neither it nor the waste water comes to its line before that"
-    part = day_part(display.local(at), display.local(ahead.at))
     return f"{soonest.store.name} {first(soonest.store)}, {part}"
 
 

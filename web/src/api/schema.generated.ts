@@ -3770,9 +3770,9 @@ export interface components {
             /** Words */
             words: string;
             /** P Stay */
-            p_stay: number;
+            p_stay: number | null;
             /** P Stay With */
-            p_stay_with: number;
+            p_stay_with: number | null;
             /** Feasible */
             feasible: boolean;
             /** Steps */

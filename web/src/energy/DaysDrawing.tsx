@@ -70,7 +70,7 @@ const Key = () => (
   <HStack as="ul" listStyleType="none" gap="4" wrap="wrap" fontSize="sm" color="soft" mt="1">
     <Box as="li">Filled, up: sun taken (pale: expected)</Box>
     <Box as="li">Bracket: sun offered</Box>
-    <Box as="li">Red line: bank full, more was offered than taken</Box>
+    <Box as="li">Red line: the bank came near full, more was offered than taken</Box>
     <Box as="li">Green, up: engine, hookup or generator</Box>
     <Box as="li">Down: drawn (open: as learned)</Box>
   </HStack>

@@ -37,6 +37,21 @@ describe("planned stops on the strip", () => {
     expect(move).toHaveBeenLastCalledWith(aStop(), "2026-11-28T10:00:00.000Z");
   });
 
+  it("stand beside each other where they are near, so that each can be pressed", () => {
+    const strip = makeStrip(aHorizon(), 840);
+    const late = {
+      ...aStop(),
+      place: "dump",
+      name: "Dump",
+      arrive: { at: "2026-11-26T10:30:00+00:00", date: "2026-11-26", time: "10:30" },
+    };
+    show(<PlannedStops stops={[aStop(), late]} strip={strip} until="" move={vi.fn()} ask={vi.fn()} />);
+    const [first, second] = screen.getAllByRole("button").map((each) => each.style);
+    expect(parseFloat(first?.left ?? "") + parseFloat(first?.maxWidth ?? "")).toBeLessThanOrEqual(
+      parseFloat(second?.left ?? ""),
+    );
+  });
+
   it("keep within the strip at its end", () => {
     drawn({ ...aStop(), arrive: { at: "2026-11-29T20:00:00+00:00", date: "2026-11-29", time: "20:00" } });
     const { left, maxWidth } = screen.getByRole("button", { name: /^Quarry tap, Sun 29 Nov/ }).style;

@@ -26,19 +26,16 @@ const movedBy = (strip: Strip, at: string, days: number): string | null => {
 const Flag = ({
   stop,
   strip,
-  label,
+  at,
   move,
 }: {
   stop: Stop;
   strip: Strip;
-  label: string;
+  at: Place;
   move: (stop: Stop, arrive: string) => void;
 }) => {
   const [drag, setDrag] = useState(0);
   const began = useRef<number | null>(null);
-  const x = strip.x(stop.arrive.at);
-  // a label at the end of the strip is cut, so that it does not widen the page
-  const left = Math.max(0, Math.min(x, strip.width - LEAST_PX));
   const dayPx = strip.width / Math.max(1, (strip.to - strip.from) / DAY_MS);
   const by = (days: number) => {
     const arrive = days === 0 ? null : movedBy(strip, stop.arrive.at, days);
@@ -78,8 +75,8 @@ const Flag = ({
       textOverflow="ellipsis"
       zIndex="2"
       style={{
-        left: `${left}px`,
-        maxWidth: `${Math.min(LABEL_PX, strip.width - left)}px`,
+        left: `${at.left}px`,
+        maxWidth: `${at.width}px`,
         transform: `translateX(${drag}px)`,
       }}
     >
@@ -93,10 +90,25 @@ const Flag = ({
         onPointerMove={over}
         onPointerUp={up}
       >
-        {label}
+        {stop.name}
       </button>
     </Box>
   );
+};
+
+interface Place {
+  left: number;
+  width: number;
+}
+
+/** Where each label stands: none over another, and none beyond the end of the strip, so that each can be pressed. */
+const placed = (stops: Stop[], strip: Strip): Place[] => {
+  const lefts: number[] = [];
+  for (const stop of stops) lefts.push(Math.max(strip.x(stop.arrive.at), (lefts.at(-1) ?? -LEAST_PX) + LEAST_PX));
+  // those that would stand beyond the end move up before it
+  for (let at = lefts.length - 1, most = strip.width - LEAST_PX; at >= 0; at--, most -= LEAST_PX)
+    lefts[at] = Math.max(0, Math.min(lefts[at] ?? 0, most));
+  return lefts.map((left, at) => ({ left, width: Math.min(LABEL_PX, (lefts[at + 1] ?? strip.width) - left) }));
 };
 
 /** The end of the stay: dragged, or moved by the arrow keys. */
@@ -174,19 +186,29 @@ export const PlannedStops = ({
   until: string;
   move: (stop: Stop, arrive: string) => void;
   ask: (until: string) => void;
-}) => (
-  <Box
-    position="relative"
-    height={`${ROW_HEIGHT}px`}
-    width={`${strip.width}px`}
-    role="group"
-    aria-label="Planned stops and the end of the stay"
-  >
-    {stops
-      .filter((stop) => time(stop.arrive.at) <= strip.to)
-      .map((stop) => (
-        <Flag key={`${stop.place} ${stop.arrive.at}`} stop={stop} strip={strip} label={stop.name} move={move} />
+}) => {
+  const shown = stops.filter((stop) => time(stop.arrive.at) <= strip.to);
+  const places = placed(shown, strip);
+  return (
+    <Box
+      position="relative"
+      height={`${ROW_HEIGHT}px`}
+      width={`${strip.width}px`}
+      role="group"
+      aria-label="Planned stops and the end of the stay"
+    >
+      {shown.map((stop, at) => (
+        <Flag
+          key={`${stop.place} ${stop.arrive.at}`}
+          stop={stop}
+          strip={strip}
+          at={places[at] ?? NOWHERE}
+          move={move}
+        />
       ))}
-    {until !== "" && <StayFlag until={until} strip={strip} ask={ask} />}
-  </Box>
-);
+      {until !== "" && <StayFlag until={until} strip={strip} ask={ask} />}
+    </Box>
+  );
+};
+
+const NOWHERE: Place = { left: 0, width: LEAST_PX };

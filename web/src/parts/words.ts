@@ -5,12 +5,18 @@ import { hours24, monthFirst } from "../api/reader";
 
 const NOON = 12;
 
-/** A date as `Thu 26 Nov`, or `Thu, Nov 26`; the date is the rig's own, so it is read without a timezone. */
+const FAR_MS = 300 * 86_400_000;
+
+/**
+ * A date as `Thu 26 Nov`, or `Thu, Nov 26`, with its year where it is beyond ten months; the date is the rig's own, so it
+ * is read without a timezone.
+ */
 export const dateWords = (date: string, long = false): string =>
   new Intl.DateTimeFormat(monthFirst() ? "en-US" : "en-GB", {
     weekday: long ? "long" : "short",
     day: "numeric",
     month: long ? "long" : "short",
+    year: Math.abs(Date.parse(date) - Date.now()) > FAR_MS ? "numeric" : undefined,
     timeZone: "UTC",
   }).format(new Date(`${date}T12:00:00Z`));
 

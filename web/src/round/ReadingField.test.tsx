@@ -49,6 +49,17 @@ describe("a field of the round", () => {
     expect(log).not.toHaveBeenCalled();
   });
 
+  it("brings up the number keyboard, with the letters one tap away and what is typed kept", () => {
+    const { log, field } = draw();
+    expect(field).toHaveAttribute("inputmode", "decimal");
+    type(field, "45 L");
+    fireEvent.click(screen.getByText("abc"));
+    expect(field).toHaveAttribute("inputmode", "text");
+    expect(field).toHaveFocus();
+    expect(field).toHaveValue("45 L");
+    expect(log).not.toHaveBeenCalled();
+  });
+
   it("goes on from an empty field on Enter, and nothing else follows from that press", () => {
     const { log, field, next } = draw();
     const pressed = createEvent.keyDown(field, { key: "Enter" });

@@ -1,6 +1,7 @@
 import { Box, Grid, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 
 import { type Schemas, sentenceOf } from "../api/client";
 import { understandQuery } from "../api/queries";
@@ -162,6 +163,17 @@ export const ReadingField = (props: Props) => {
   const { store, locked } = props;
   const reading = useReading(props);
   const { text, put, keep, touch, leave, busy } = reading;
+  const input = useRef<HTMLInputElement>(null);
+  const [letters, setLetters] = useState(false);
+  // the keyboard of a phone changes when its field is entered anew; what is typed is not left by that
+  const turn = () => {
+    flushSync(() => setLetters(!letters));
+    entering.current = true;
+    input.current?.blur();
+    input.current?.focus();
+    entering.current = false;
+  };
+  const entering = useRef(false);
   const echo = `echo-${store.id}`;
   return (
     <Box as="li" data-store={store.id} py="3" borderBottomWidth="1px" borderColor="rule">
@@ -171,6 +183,8 @@ export const ReadingField = (props: Props) => {
           <HStack>
             <Input
               id={`read-${store.id}`}
+              ref={input}
+              inputMode={letters ? "text" : "decimal"}
               value={text}
               size="lg"
               bg="raised"
@@ -184,8 +198,18 @@ export const ReadingField = (props: Props) => {
               aria-describedby={echo}
               onChange={(event) => put(event.target.value)}
               onKeyDown={onKeys({ Enter: () => void keep(text, true) })}
-              onBlur={leave}
+              onBlur={() => !entering.current && leave()}
             />
+            <Plain
+              minH="11"
+              color="soft"
+              aria-label={`${letters ? "Number" : "Letter"} keyboard for ${store.name}`}
+              css={{ display: "none", "@media (pointer: coarse)": { display: "inline-flex" } }}
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={turn}
+            >
+              {letters ? "123" : "abc"}
+            </Plain>
             <Plain
               tone="strong"
               minH="11"

@@ -120,7 +120,7 @@ def how_long(
     if not ahead.now < until or through >= ahead.days[0].date + ahead.n_days * _DAY:
         raise Refused("until", UntilOutOfRange(ahead.n_days))
     store = tracked.store
-    l_per_h = source.l_per_h(store.volts)
+    l_per_h = ahead.rig.source_l_per_h(source, store.volts)
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
     amps = max(0.0, source.amps - load_a / bank.amps_as_wh(store))
@@ -206,7 +206,7 @@ def _hold(
         return float((simulate_bank(ahead, tracked, spread_scale, change).reached_days > days).mean())
 
     longest = Forecasting.longest_charge_h / (2 if daily else 1)
-    return _plan(source.l_per_h(tracked.store.volts), goal, _search(sure, longest), through=through)
+    return _plan(ahead.rig.source_l_per_h(source, tracked.store.volts), goal, _search(sure, longest), through=through)
 
 
 def _quiet_hours(rig: Rig, source: Source) -> Floats:

@@ -42,9 +42,24 @@ class DayBand:
     p90: float
 
 
+class Meets(StrEnum):
+    """How a store stands to its line: it is not known; past it; as likely as not within the horizon; less likely than
+    that; never, as it gains; hardly ever."""
+
+    UNKNOWN = "unknown"
+    PAST = "past"
+    AHEAD = "ahead"
+    PERHAPS = "perhaps"
+    HOLDS = "holds"
+    FAR = "far"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoreForecast:
-    """What is expected of one store. Times are days from now, None beyond the horizon or before it is known."""
+    """What is expected of one store: the one summary of it, from which every view takes what it says.
+
+    Times are days from now, None beyond the horizon or before it is known.
+    """
 
     store: Store
     known: bool
@@ -62,9 +77,20 @@ class StoreForecast:
     fan: tuple[Band, ...] = ()
 
     @property
+    def meets(self) -> Meets:
+        """How it stands to its line."""
+        if not self.known:
+            return Meets.UNKNOWN
+        if self.p50_days is not None:
+            return Meets.PAST if self.p50_days == 0 else Meets.AHEAD
+        if self.p10_days is not None:
+            return Meets.PERHAPS
+        return Meets.HOLDS if self.holds else Meets.FAR
+
+    @property
     def is_past_line(self) -> bool:
         """Whether the line is met already."""
-        return self.p50_days == 0
+        return self.meets is Meets.PAST
 
     @property
     def is_vague(self) -> bool:

@@ -40,7 +40,7 @@ def costs(rig: Rig, book: Sequence[Spot]) -> tuple[Cost, ...]:
     store, found = rig.banks[0], []
     for source in rig.sources:
         kw = source.amps * Energy.source_share * bank.charging_volts(store) / _KW
-        burns = source.l_per_h(store.volts)
+        burns = rig.source_l_per_h(source, store.volts)
         litres = None if burns is None else burns / kw
         fuel = rig.store(source.fuel_store) or next((each for each in rig.stores if each.is_fuel), None)
         price = _price(book, fuel) if fuel is not None else None
@@ -184,6 +184,11 @@ class FullToFull:
     def km_per_l(self) -> float:
         """Kilometres a litre."""
         return self.km / self.litres
+
+
+def tells_of_ways(log: Log) -> bool:
+    """Whether a log says of any drive how far it was."""
+    return any(event.km and event.row.effect in (Effect.DRIVE, Effect.CARE) for day in log.days for event in day.events)
 
 
 def full_to_full(log: Log, store: Store, heats: bool) -> Ways:

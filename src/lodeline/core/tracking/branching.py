@@ -154,8 +154,9 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
 
 def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, blank: float) -> list[_Other]:
     """Beliefs under which a fill, dump or charge was made since the last reading and not logged."""
-    # also of a tank that nothing was logged to use: then it is a drive that was forgotten
-    if hypothesis.days_passed < Tracking.unlogged_least_days:
+    # of a tank that was not driven on as far as is logged, a drive may have been forgotten
+    days = hypothesis.days_passed if store.is_fuel else hypothesis.days_since
+    if days < Tracking.unlogged_least_days:
         return []
     capacity, level = store.capacity, Level.of(hypothesis.belief)
     unknown = level.at(capacity / 2, uniform_sd(capacity) ** 2)

@@ -48,11 +48,13 @@ class UnusualDays:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LearnedUse:
-    """What a store is used for on a usual day, and its variance, as first learned at the end of a date."""
+    """What a store is used for on a usual day, and its variance, as first learned at the end of a date; ``taught``: the
+    share of it that the log has taught."""
 
     on: date
     mean: float
     variance: float
+    taught: float = 1.0
 
 
 def usual_use(model: UseModel, belief: b.Belief) -> tuple[float, float]:
@@ -81,19 +83,14 @@ def neighbour(
 
 
 def learned_of(on: date, model: UseModel, belief: b.Belief) -> LearnedUse | None:
-    """What a log has taught of a store's use beyond what was expected of it, None where that is nothing yet.
-
-    The quotient of what is believed and what was expected, so that what both tanks were expected to do is not told
-    again: little at first, and more with each day, at no moment all at once.
-    """
+    """What is known of a store's use, with the share of it that its log has taught beyond what was expected of it; None
+    where that is nothing yet. It grows with each day: at no moment is it told all at once."""
     mean, variance = usual_use(model, belief)
-    x = model.usual_x
-    prior, prior_variance = float(x @ model.mean), float(np.square(x * model.sd).sum())
-    precision = 1 / max(variance, Numeric.tiny_variance) - 1 / max(prior_variance, Numeric.tiny_variance)
-    if precision * prior_variance < Tracking.least_taught:
+    prior_variance = float(np.square(model.usual_x * model.sd).sum())
+    taught = 1 - variance / max(prior_variance, Numeric.tiny_variance)
+    if taught < Tracking.least_taught or mean <= 0:
         return None
-    taught = (mean / variance - prior / prior_variance) / precision
-    return LearnedUse(on=on, mean=max(taught, Numeric.small), variance=1 / precision) if taught > 0 else None
+    return LearnedUse(on=on, mean=mean, variance=variance, taught=taught)
 
 
 def informed(
@@ -106,6 +103,7 @@ def informed(
     """
     expected = grey_from_fresh(rig, store, fresh.mean / fresh_share(rig, rig.first(Role.WATER) or store))
     variance = (times * Use.grey_from_fresh_cv * expected) ** 2 + fresh.variance * (expected / fresh.mean) ** 2
+    variance /= fresh.taught
     row = np.zeros(len(belief.mean))
     row[b.COEFFICIENTS] = model.usual_x
     mean, own = usual_use(model, belief)

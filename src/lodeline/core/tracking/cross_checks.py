@@ -50,7 +50,7 @@ def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
         belief = b.cut_to_ends(informed(rig, grey.store, grey.model, each.belief, now, times), grey.store.capacity)
         if _was_just_read(grey):
             # what was seen of the level today is not told otherwise by how it may have come about
-            belief.mean[0] = each.belief.mean[0]
+            belief.mean[0], belief.cov[0, 0] = each.belief.mean[0], each.belief.cov[0, 0]
         parts.append(replace(each, belief=belief))
     return replace(grey, belief=as_one(tuple(parts)), parts=tuple(parts))
 

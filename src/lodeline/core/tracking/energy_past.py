@@ -92,7 +92,7 @@ def energy_past(rig: Rig, log: Log, tracked: Tracked, now: datetime, days: int) 
         return []
     conditions = logged(rig, log, today)
     charged = _charged_wh(rig, log, tracked, conditions)
-    full = _full_dates(rig, tracked)
+    near_full = _near_full_dates(rig, tracked)
     strength, usual = strengths(tracked), tracked.usual_sky.chance
     skies = {day.date: day.sky for day in log.days}
     past = []
@@ -103,7 +103,7 @@ def energy_past(rig: Rig, log: Log, tracked: Tracked, now: datetime, days: int) 
         clear = float(clear_yield_wh(rig, day.place, on, day.mean_c, day.min_c).sum())
         sun = YieldDay(
             date=on, sky=skies.get(on), place=day.place.name if day.place else None, clear_wh=clear,
-            reference_h=reference_yield_h(rig, day.place, on), taken_wh=day.solar_wh, full=on in full,
+            reference_h=reference_yield_h(rig, day.place, on), taken_wh=day.solar_wh, full=on in near_full,
             mean_c=day.mean_c,
         )  # fmt: skip
         drawn = float(load_columns(rig, day).sum(axis=0) @ tracked.belief.coefficients[: len(LOADS)])
@@ -151,9 +151,10 @@ def _charged_wh(rig: Rig, log: Log, tracked: Tracked, conditions: Mapping[date, 
     return charged
 
 
-def _full_dates(rig: Rig, tracked: Tracked) -> set[date]:
-    full = Tracking.throttled_from * tracked.store.capacity
-    return {rig.zone.date(point.at) for point in tracked.history if point.level > full}
+def _near_full_dates(rig: Rig, tracked: Tracked) -> set[date]:
+    """The dates on which the bank came near full, as is known by now: what was read since counts too."""
+    near = Tracking.throttled_from * tracked.store.capacity
+    return {rig.zone.date(point.at) for point in smoothed(tracked.history) if point.level > near}
 
 
 def bank_wear(rig: Rig, tracked: Tracked) -> Wear | None:

@@ -404,11 +404,13 @@ class Walk:
             given = Evidence(value=self.store.capacity, sd=Readings.end_sd * self.store.capacity)
         days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
         blank = min(1.0, self.blank / days)
-        opened = []
+        opened, again = [], since is not None and reading.at - since <= SAME_ROUND
         for each in self.hypotheses:
             hull = _hull(each.belief, given)
-            for after in branches(self.store, each, reading, given, self.model.drivers, blank):
-                after.belief = _within(after.belief, hull)
+            for index, after in enumerate(branches(self.store, each, reading, given, self.model.drivers, blank)):
+                # what many readings teach of a gauge may carry the plain one beyond; one round never
+                if index > 0 or again:
+                    after.belief = _within(after.belief, hull)
                 opened.append(after)
         for each in opened:
             if is_full:

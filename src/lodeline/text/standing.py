@@ -1,0 +1,61 @@
+"""When a store meets its line, in words: every view that names a store's time takes it from here."""
+
+from datetime import datetime
+from typing import assert_never
+
+from lodeline.core.forecast.forecast import Forecast, Meets, StoreForecast
+from lodeline.text.display import Display, counted
+from lodeline.text.times import between, day_part, days_words, short_date, short_when, when
+
+
+def middle(each: StoreForecast, ahead: Forecast, display: Display) -> str | None:
+    """By when it is met as likely as not: ``Monday evening``; None where that is not within the horizon."""
+    at = ahead.when(each.p50_days)
+    return None if at is None else day_part(display.local(at), display.local(ahead.at))
+
+
+def lasts(each: StoreForecast, ahead: Forecast) -> str:
+    """How long until then: ``about 2.4 days``."""
+    match each.meets:
+        case Meets.PAST:
+            return "no time: it is at its line"
+        case Meets.AHEAD:
+            return f"about {days_words(each.p50_days or 0.0)}"
+        case Meets.UNKNOWN | Meets.PERHAPS | Meets.HOLDS | Meets.FAR:
+            return f"over {counted(ahead.horizon_days, 'day')}"
+        case _:
+            assert_never(each.meets)
+
+
+def line_met(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+    """When its line is met, as a range in words."""
+    now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
+    low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
+    match each.meets:
+        case Meets.UNKNOWN:
+            return "Not known yet: take a reading."
+        case Meets.PAST:
+            return "Past its line now."
+        case Meets.HOLDS:
+            return f"Holds: the sun brings more than is used. Not at its line within {days}."
+        case Meets.FAR:
+            return f"Not at its line within {days} (9 in 10)."
+        case Meets.AHEAD | Meets.PERHAPS:
+            begins = display.local(low if low is not None else ahead.at)
+            if high is None:
+                return f"At its line from {when(begins, now)} on, or not within {days}."
+            return f"At its line {between(begins, display.local(high), now)}."
+        case _:
+            assert_never(each.meets)
+
+
+def left(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
+    """The same in two words: ``Mon evening``."""
+    if each.meets is Meets.UNKNOWN:
+        return ""
+    if lost_since is not None:
+        return f"not known since {short_date(display.local(lost_since).date())}"
+    if each.meets is Meets.PAST:
+        return "at its line now"
+    at = ahead.when(each.p50_days)
+    return short_when(display.local(at)) if at is not None else f"over {counted(ahead.horizon_days, 'day')}"
