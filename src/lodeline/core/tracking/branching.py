@@ -181,8 +181,8 @@ def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evi
         return b.cut_to_ends(b.reset_level(hypothesis.belief, middle, sd), capacity)
 
     to_the_end = Tracking.unlogged_to_the_end
-    # a leak, or something poured in, is rarer than a fill or a dump that nobody logged; a drive is as easily forgotten
-    is_odd = ((given.centre or 0.0) - hypothesis.belief.level) * store.sign > 0 and not store.is_fuel
+    # a leak, or something poured in, is rarer than a fill or a dump that nobody logged
+    is_odd = ((given.centre or 0.0) - hypothesis.belief.level) * store.sign > 0
     elsewhere = (1 - to_the_end) * chance * (Tracking.odd_way if is_odd else 1.0)
     return [
         _Other(chance=to_the_end * chance, level=level.at(middle, sd**2), belief=to_end, is_step=not moved),

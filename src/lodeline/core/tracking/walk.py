@@ -14,6 +14,7 @@ from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
+from lodeline.core.tracking.belief import EVENLY, UNBIASED
 from lodeline.core.tracking.branching import branches
 from lodeline.core.tracking.charging import Charge, by_date, charges
 from lodeline.core.tracking.coupling import (
@@ -28,7 +29,7 @@ from lodeline.core.tracking.coupling import (
 )
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.events import Speed, apply_event, carried, concerns, driven_km, reserve_after
-from lodeline.core.tracking.evidence import Evidence, evidence
+from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
 from lodeline.core.tracking.fit import Level, first_level, likelihood
 from lodeline.core.tracking.hypothesis import Act, Cause, Compared, DoubtKind, Hypothesis, blended, prune
 from lodeline.core.tracking.influence import DayInfluence
@@ -281,7 +282,7 @@ class Walk:
             self._write_down(entry.at, Cause.EVENT if isinstance(entry, Event) else Cause.READING)
 
     def _reading(self, reading: Reading) -> None:
-        given = evidence(self.store, reading, self._around(reading.at))
+        given = self._as_expected(evidence(self.store, reading, self._around(reading.at)))
         first, since = not self.is_known, self.known_at
         self.last_reading = reading
         self._compare(reading, given, first)
@@ -303,6 +304,13 @@ class Walk:
             self._write_down(reading.at)
             self._read(reading, given, since)
         self.past_line, self.blank = 0.0, 0
+
+    def _as_expected(self, given: Evidence) -> Evidence:
+        """Evidence with the gauge's bias at the height that is expected: what is read goes with the day's use, so that
+        at its own height each heavy day would push the bias the same way."""
+        if self.store.is_bank or given.value is None or given.shape in (UNBIASED, EVENLY) or not self.is_known:
+            return given
+        return replace(given, shape=shape_at(self.belief.level / self.store.capacity))
 
     def _step_lost(self) -> None:
         for each in self.hypotheses:
