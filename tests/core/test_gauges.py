@@ -31,7 +31,7 @@ def test_a_steady_sensor_that_reads_high_is_told_from_one_that_scatters():
     high, loose = read_daily(lambda share: 0.06), read_daily(lambda share: float(rng.normal(0, 0.06)))
     assert high.bias == pytest.approx(0.06, abs=0.025)
     assert high.error < 0.02
-    assert abs(loose.bias) < 0.03
+    assert abs(loose.bias) < 0.035  # about half of a single miss
     assert loose.error == pytest.approx(0.06, abs=0.025)
 
 

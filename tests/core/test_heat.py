@@ -195,7 +195,7 @@ def test_what_changes_over_burns_nothing_while_it_is_plugged_in():
 
 
 def test_the_list_is_held_against_the_log_and_can_be_made_what_it_shows():
-    everything = known(log=frozen(0.3))
+    everything = known(log=frozen(0.3, days=8))
     days = [a_day(), a_day(-2.0)]
     found = held(everything.rig, everything.tracked["diesel"], days)
     assert found.is_apart
