@@ -57,10 +57,10 @@ def demo(db, monkeypatch):
 
 def test_every_view_gives_one_time_for_a_store_through_a_day(demo, monkeypatch):
     assert len(demo) == 2
-    for hour in range(24):
+    for hour in range(0, 24, 2):
         monkeypatch.setenv("LODELINE_NOW", (MIDNIGHT + timedelta(hours=hour)).isoformat())
         shared.forget()
-        agree_everywhere(demo[hour % 2])
+        agree_everywhere(demo[hour // 2 % 2])
 
 
 def test_a_store_past_its_line_is_past_it_everywhere(owner):
