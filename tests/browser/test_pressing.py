@@ -217,7 +217,7 @@ def past_its_line(page: Page, address: str) -> None:
     expect(page.locator("#echo-grey")).to_contain_text("Saved")
 
 
-STATES = {"demo": ("phone", lambda page, address: None), "bare": ("wide", a_bare_rig), "past": ("phone", past_its_line)}
+STATES = {"bare": ("wide", a_bare_rig), "past": ("phone", past_its_line)}
 
 
 @pytest.mark.parametrize("state", STATES)
