@@ -85,7 +85,9 @@ def emptied(today: Locator) -> Locator:
     return today.get_by_role("listitem").filter(has_text=re.compile("Grey tank emptied|Emptied Grey tank"))
 
 
-@pytest.mark.parametrize("signal", [True, False], ids=["with a signal", "without"])
+@pytest.mark.parametrize(
+    ("evening", "signal"), [("wide", True), ("phone", False)], indirect=["evening"], ids=["with a signal", "without"]
+)
 def test_every_undo_takes_back_what_was_done(evening, signal):
     context, page, address = evening
     before = entries(page)
