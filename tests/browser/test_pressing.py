@@ -89,7 +89,7 @@ def emptied(today: Locator) -> Locator:
     ("evening", "signal"), [("wide", True), ("phone", False)], indirect=["evening"], ids=["with a signal", "without"]
 )
 def test_every_undo_takes_back_what_was_done(evening, signal):
-    context, page, address = evening
+    context, page, _ = evening
     before = entries(page)
     done, today = page.get_by_role("region", name="What was done"), page.get_by_role("region", name="Logged today")
     n_emptied = emptied(today).count()
