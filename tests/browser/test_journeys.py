@@ -100,7 +100,9 @@ def test_the_evening_by_keyboard_alone(wide):
 def test_the_bank_is_asked_what_it_can_run_and_how_long_to_charge(chromium, fresh_address):
     context, page = entered(chromium, fresh_address)
     page.keyboard.press("e")
-    page.get_by_role("heading", level=1, name=re.compile("(Tonight's|The next) low: about .* the line is at 20 %")).wait_for()
+    page.get_by_role(
+        "heading", level=1, name=re.compile("(Tonight's|The next) low: about .* the line is at 20 %")
+    ).wait_for()
     run = page.get_by_role("region", name="Can I run it?")
     run.get_by_label("Appliance").select_option(label="Kettle")
     run.get_by_role("button", name="Can I run it?").click()
