@@ -8,9 +8,9 @@ import { Sheet } from "./Sheet";
 import { dateWords, momentWords } from "./words";
 
 it("times are read by the clock aboard, as the server tells them", () => {
+  vi.useFakeTimers({ now: new Date("2026-03-05T12:00:00Z"), toFake: ["Date"] });
   const at = { at: "2026-11-25T23:40:00-07:00", date: "2026-11-25", time: "23:40" };
   expect(momentWords(at)).toBe("Wed 25 Nov, 23:40");
-  vi.useFakeTimers({ now: new Date("2026-03-05T12:00:00Z"), toFake: ["Date"] });
   expect(dateWords("2026-01-01", true)).toBe("Thursday 1 January");
   // the same date far from today is another year's
   expect(dateWords("2027-03-05", true)).toContain("2027");
