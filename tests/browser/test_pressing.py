@@ -143,7 +143,6 @@ def test_a_tick_is_taken_back_with_a_signal_and_without_and_the_stop_is_over(chr
     context.close()
 
 
-VIEWS = ["/", "/round", "/water", "/fuel"]
 NOT_NOW = re.compile(
     # what ends the visit, what a test of its own undoes, and the days, which are alike
     r"(?i)sign out|delete|leave this|replace|choose file|print|night$|^day$|make an invitation|where this device"
@@ -219,19 +218,19 @@ def past_its_line(page: Page, address: str) -> None:
     expect(page.locator("#echo-grey")).to_contain_text("Saved")
 
 
-STATES = {"bare": ("wide", a_bare_rig), "past": ("phone", past_its_line)}
+STATES = {"bare": ("wide", a_bare_rig, ["/", "/water", "/fuel"]), "past": ("phone", past_its_line, ["/", "/round"])}
 
 
 @pytest.mark.parametrize("state", STATES)
 def test_every_button_works_with_what_it_shows(chromium, fresh_address, state):
-    size, made = STATES[state]
+    size, made, views = STATES[state]
     context, page = entered(chromium, fresh_address, size)
     page.on("dialog", lambda dialog: dialog.accept())
     made(page, fresh_address)
     found: list[str] = []
     pressed: list[str] = []
     with watched(page, found, pressed):
-        n = sum(press_all(page, fresh_address, view, pressed) for view in VIEWS)
+        n = sum(press_all(page, fresh_address, view, pressed) for view in views)
     context.close()
     assert found == [], "\n".join(found)
-    assert n > 30
+    assert n > 10
