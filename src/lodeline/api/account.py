@@ -19,9 +19,11 @@ from lodeline.accounts.access import NotThere, rigs_of
 from lodeline.accounts.guessing import DEVICE_COOKIE, DEVICE_S, Guesser, device_token, guarded
 from lodeline.accounts.names import MOST_NAME, MOST_PASSWORD, as_kept, check_password, new_account
 from lodeline.api.who import user_of
+from lodeline.core.catalogue import System
 from lodeline.core.errors import Refused
 from lodeline.core.problems import WrongCode, WrongPassword
 from lodeline.formats.document import Part
+from lodeline.formats.words import SystemWord
 from lodeline.logbook import clock
 from lodeline.text.answers import STALE_PAGE
 
@@ -29,9 +31,12 @@ router = Router(tags=["account"])
 
 
 class RigName(Part):
+    """A rig of this account: its role aboard, and the system of units that its people think in."""
+
     id: int
     name: str
     role: str
+    units: SystemWord
 
 
 class Me(Part):
@@ -65,7 +70,8 @@ class FirstIn(SignIn):
 def _me(request: HttpRequest) -> Me:
     get_token(request)
     user = request.user if isinstance(request.user, User) else None
-    rigs = [RigName(id=rig.pk, name=rig.name, role=role) for rig, role in rigs_of(user)] if user else []
+    mine = rigs_of(user) if user else []
+    rigs = [RigName(id=rig.pk, name=rig.name, role=role, units=System(rig.units)) for rig, role in mine]
     first = not user and not settings.DEMO and not User.objects.exists()
     code = first and bool(settings.CLAIM)
     return Me(username=user.username if user else None, demo=settings.DEMO, first=first, code=code, rigs=rigs)

@@ -1494,7 +1494,10 @@ export interface components {
             /** Rigs */
             rigs: components["schemas"]["RigName"][];
         };
-        /** RigName */
+        /**
+         * RigName
+         * @description A rig of this account: its role aboard, and the system of units that its people think in.
+         */
         RigName: {
             /** Id */
             id: number;
@@ -1502,6 +1505,11 @@ export interface components {
             name: string;
             /** Role */
             role: string;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "us" | "uk";
         };
         /** SignIn */
         SignIn: {

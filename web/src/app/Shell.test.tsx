@@ -25,8 +25,8 @@ const View = ({ name }: { name: string }) => {
 
 const me = (rigs: object[]) => ({ username: "mira", demo: false, first: false, rigs });
 const TWO = [
-  { id: 7, name: "Heron", role: "owner" },
-  { id: 8, name: "Tern", role: "crew" },
+  { id: 7, name: "Heron", role: "owner", units: "metric" },
+  { id: 8, name: "Tern", role: "crew", units: "metric" },
 ];
 
 const opened = (

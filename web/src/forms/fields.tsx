@@ -9,7 +9,7 @@ import { Select } from "../parts/Choose";
 import { onKeys } from "../parts/keys";
 import { Labelled } from "../parts/Labelled";
 import { isUnread, type Typed, typedNumber } from "./typed";
-import { useSystem } from "./system";
+import { useTyped } from "./system";
 
 interface Common {
   /** The field's path in its form. */
@@ -73,11 +73,11 @@ type NumberProps = Common & {
 
 /** A number, in the unit that is shown. What is no number is kept as it was typed, and said to be none. */
 export const NumberField = ({ unit, reads, shown = SAME, note, size = "md", autoFocus, ...common }: NumberProps) => {
-  const system = useSystem();
+  const understood = useTyped();
   const { field, problem, id, label, aria, leave } = useField(common);
   const [typing, setTyping] = useState<string | null>(null);
   const change = (text: string) => {
-    const typed = typedNumber(text, { unit: reads ?? unit ?? shown.unit, system });
+    const typed = understood(text, reads ?? unit ?? shown.unit);
     setTyping(text);
     field.onChange(typeof typed === "number" ? shown.keep(typed) : typed);
   };

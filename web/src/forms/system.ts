@@ -1,14 +1,21 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext } from "react";
 
-import { useRig } from "../api/rig";
-import { rigQuery, roundQuery } from "../api/queries";
+import { useMe, useRig } from "../api/rig";
 import type { System } from "../notation/shown";
+import { type Typed, typedNumber } from "./typed";
 
-/** The units that this rig's people think in, as far as an answer has said: whose gallon they mean. */
+/** The units of a rig that is yet to be made; of one that is there its people's own hold. */
+export const SystemContext = createContext<System | null>(null);
+
+/** The units that this rig's people think in: whose gallon they mean. */
 export const useSystem = (): System => {
-  const queries = useQueryClient();
   const rig = useRig();
-  const known =
-    queries.getQueryData(roundQuery(rig).queryKey)?.units ?? queries.getQueryData(rigQuery(rig).queryKey)?.doc.units;
-  return (known ?? "metric") as System;
+  const own = useMe().rigs.find((each) => each.id === rig)?.units ?? "metric";
+  return useContext(SystemContext) ?? own;
+};
+
+/** Understands a number that was typed where one in a unit is asked. */
+export const useTyped = (): ((text: string, unit?: string | null) => Typed) => {
+  const system = useSystem();
+  return useCallback((text, unit) => typedNumber(text, { unit: unit ?? "", system }), [system]);
 };

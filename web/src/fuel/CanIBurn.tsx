@@ -5,7 +5,8 @@ import { useCanBurn } from "../api/fuel";
 import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { Entry } from "../forms/Draft";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Choose } from "../parts/Choose";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -18,6 +19,7 @@ const MINUTES = 60;
 /** What an evening of oven, a night of heating or three showers take, and what is left. */
 export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
   const ask = useCanBurn(useRig());
+  const understood = useTyped();
   const [chosen, setChosen] = useState(fuel.asks[0]?.id ?? "");
   const [by, setBy] = useState("hours");
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -33,7 +35,7 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
   const field = fields[how] ?? { label: "Minutes", unit: "min", usual: appliance.minutes };
   const text = typed[how] ?? String(field.usual);
   const send = () => {
-    const value = typedNumber(text, { unit: field.unit });
+    const value = understood(text, field.unit);
     if (isUnread(value)) return setProblem(value.problem);
     if (value === null) return setProblem(`${field.label}: say a number.`);
     setProblem(null);

@@ -6,7 +6,8 @@ import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useDid } from "../forms/did";
 import { Draft, Entry } from "../forms/Draft";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Plain } from "../parts/Plain";
 
 type Fuel = Schemas["FuelOut"];
@@ -15,11 +16,12 @@ const DAY_H = 24;
 
 const Quiet = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
   const set = useSetFuel(useRig(), fuel.revision);
+  const understood = useTyped();
   const [from, setFrom] = useState(String(fuel.quiet_from_h ?? 22));
   const [until, setUntil] = useState(String(fuel.quiet_until_h ?? 8));
   const [problem, setProblem] = useState<string | null>(null);
   const save = () => {
-    const [start, end] = [typedNumber(from, { unit: "h" }), typedNumber(until, { unit: "h" })];
+    const [start, end] = [understood(from, "h"), understood(until, "h")];
     for (const each of [start, end]) {
       if (isUnread(each)) return setProblem(each.problem);
       if (each !== null && (each < 0 || each > DAY_H)) return setProblem("An hour lies between 0 and 24.");

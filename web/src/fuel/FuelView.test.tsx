@@ -2,10 +2,8 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { aFuel } from "../testing/fuel";
-import { answering, asWideAs, ME, show, writesOf } from "../testing/testing";
+import { answering, asWideAs, ME, READER, show, writesOf } from "../testing/testing";
 import { FuelView } from "./FuelView";
-
-const READER = { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] };
 
 beforeEach(() => asWideAs(600));
 afterEach(() => vi.restoreAllMocks());

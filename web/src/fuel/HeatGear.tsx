@@ -6,7 +6,8 @@ import type { Schemas } from "../api/client";
 import { useSetFuel } from "../api/fuel";
 import { useRig, useRole } from "../api/rig";
 import { Draft, Entry } from "../forms/Draft";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Choose } from "../parts/Choose";
 import { Plain } from "../parts/Plain";
 
@@ -38,6 +39,7 @@ const unitOf = (fuel: Fuel): Record<Key, string> => ({
 export const HeatGear = ({ fuel }: { fuel: Fuel }) => {
   const { owns } = useRole();
   const set = useSetFuel(useRig(), fuel.revision);
+  const understood = useTyped();
   const [open, setOpen] = useState(false);
   const [chosen, setChosen] = useState<Partial<Given>>({});
   const [typed, setTyped] = useState<Partial<Record<Key, string>>>({});
@@ -55,7 +57,7 @@ export const HeatGear = ({ fuel }: { fuel: Fuel }) => {
   const save = () => {
     const numbers: Partial<Record<Key, number | null>> = {};
     for (const key of NUMBERS) {
-      const value = typedNumber(textOf(key), { unit: unitOf(fuel)[key] });
+      const value = understood(textOf(key), unitOf(fuel)[key]);
       if (isUnread(value)) return setProblem(`${words[key]}: ${value.problem}`);
       numbers[key] = value;
     }

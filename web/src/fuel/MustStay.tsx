@@ -6,7 +6,8 @@ import { type Schemas, sentenceOf } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useDid } from "../forms/did";
 import { Draft, Entry } from "../forms/Draft";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
@@ -15,13 +16,14 @@ type Fuel = Schemas["FuelOut"];
 /** Days without supply that the crew wants to sit out, and whether the way to the pump is the line. */
 const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
   const set = useSetFuel(useRig(), fuel.revision);
+  const understood = useTyped();
   const [days, setDays] = useState<Record<string, string>>({});
   const [pump, setPump] = useState<Record<string, boolean>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const save = () => {
     const buffers: Schemas["BufferIn"][] = [];
     for (const stay of fuel.stays) {
-      const value = typedNumber(days[stay.store] ?? String(stay.buffer_days));
+      const value = understood(days[stay.store] ?? String(stay.buffer_days));
       if (isUnread(value)) return setProblem(`${stay.name}: ${value.problem}`);
       buffers.push({
         store: stay.store,
@@ -61,10 +63,11 @@ const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
 /** The odometer as it stands: the way between two readings is known, whatever was logged of drives. */
 const Odometer = ({ fuel }: { fuel: Fuel }) => {
   const { log, said } = useDid(useRig());
+  const understood = useTyped();
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const send = () => {
-    const value = typedNumber(text, { unit: fuel.distance_unit });
+    const value = understood(text, fuel.distance_unit);
     if (isUnread(value)) return setProblem(value.problem);
     if (value === null || value <= 0) return setProblem("Say what the odometer shows.");
     setProblem(null);

@@ -5,7 +5,8 @@ import type { Schemas } from "../api/client";
 import { useSetFuel } from "../api/fuel";
 import { useRig, useRole } from "../api/rig";
 import { Draft, Entry } from "../forms/Draft";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Choose } from "../parts/Choose";
 import { Plain } from "../parts/Plain";
 
@@ -44,6 +45,7 @@ const CONTENTS = [
 /** The list of bottles and cans while it is being changed. */
 const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
   const set = useSetFuel(useRig(), fuel.revision);
+  const understood = useTyped();
   const [rows, setRows] = useState(() => fuel.spares.map(rowOf));
   const [problem, setProblem] = useState<string | null>(null);
   const tanks = fuel.stores.filter((store) => fuel.tanks.includes(store.store));
@@ -54,8 +56,8 @@ const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
     const spares: Schemas["SpareIn"][] = [];
     for (const row of rows) {
       const unit = gas.has(row.store) ? fuel.weight_unit : fuel.volume_unit;
-      const holds = typedNumber(row.holds, { unit });
-      const tare = typedNumber(row.tare, { unit: fuel.weight_unit });
+      const holds = understood(row.holds, unit);
+      const tare = understood(row.tare, fuel.weight_unit);
       if (isUnread(holds) || holds === null || holds <= 0)
         return setProblem(`${row.name}: how much it holds must be over 0.`);
       if (isUnread(tare)) return setProblem(`${row.name}: ${tare.problem}`);

@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import { aStay } from "../testing/stops";
-import { answering, ME, show } from "../testing/testing";
+import { answering, ME, READER, show } from "../testing/testing";
 import { StayUntil } from "./StayUntil";
 
 const asked = (until: string, me = ME, stay = aStay()) => {
@@ -38,7 +38,7 @@ describe("stay until", () => {
   });
 
   it("lets a reader look and not agree", async () => {
-    asked("2026-11-29", { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] });
+    asked("2026-11-29", READER);
     expect(await screen.findByText("Do navy-showers")).toBeVisible();
     expect(screen.queryByRole("button", { name: /^Agree/ })).toBeNull();
   });

@@ -29,7 +29,7 @@ const page = (dates: string[], older: string | null = null) => ({
   older,
 });
 
-const me = (role: string) => ({ ...ME, rigs: [{ id: 7, name: "Test rig", role }] });
+const me = (role: string) => ({ ...ME, rigs: [{ id: 7, name: "Test rig", role, units: "metric" as const }] });
 
 const opened = (log: object, at = "/log", role = "owner") => {
   const asked = answering({

@@ -9,7 +9,8 @@ import { eventOf, mayBePart, oneTouch } from "../forms/events";
 import { NumberField } from "../forms/fields";
 import { place } from "../forms/refusal";
 import { given, needed, optional, z } from "../forms/schema";
-import { isUnread, type Typed, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread, type Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
@@ -25,10 +26,11 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 
 /** Asks once for what an act takes: hours, how often, or an amount. */
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
+  const understood = useTyped();
   const mayBeEmpty = mayBePart(act);
   const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
   const wayOf = (value: Typed): number | null => {
-    const way = act.far && isUnread(value) ? typedNumber(value.text, { unit: act.far }) : null;
+    const way = act.far && isUnread(value) ? understood(value.text, act.far) : null;
     return typeof way === "number" && way > 0 ? way : null;
   };
   const schema = z.object({

@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import { noFacts } from "../testing/day";
 import { outbox } from "../outbox/outbox";
 import { aStore } from "../testing/round";
-import { answering, ME, show, writesOf } from "../testing/testing";
+import { answering, READER, show, writesOf } from "../testing/testing";
 import { aRation } from "../testing/water";
 import { RoundView } from "./RoundView";
 
@@ -217,7 +217,7 @@ describe("the round", () => {
 
   it("shows a reader everything and lets them change nothing", async () => {
     answering({ "GET /round": { ...aRound(), stores: [aStore({})] } });
-    show(<RoundView />, "/", { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] });
+    show(<RoundView />, "/", READER);
     await screen.findByRole("heading", { level: 1 });
     expect(screen.getByLabelText("Fresh water")).toHaveAttribute("readonly");
     expect(screen.queryByRole("button", { name: /^Undo/ })).toBeNull();

@@ -3,6 +3,7 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useRef, useState } from "react";
 import { flushSync } from "react-dom";
+import { SystemContext } from "../forms/system";
 import { FormProvider, useForm, useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 
@@ -258,15 +259,17 @@ export const SetUpView = () => {
         what you do not carry.
       </Box>
       <FormProvider {...form}>
-        <form noValidate onSubmit={(event) => void send(event)}>
-          <Box display="grid" gap="6">
-            <Questions litres={shown.L} kilos={shown.kg} />
-            <Plain type="submit" tone="strong" minH="12" disabled={form.formState.isSubmitting}>
-              Make the rig
-            </Plain>
-            <Problem error={form.formState.errors.root?.server?.message} />
-          </Box>
-        </form>
+        <SystemContext value={form.watch("units")}>
+          <form noValidate onSubmit={(event) => void send(event)}>
+            <Box display="grid" gap="6">
+              <Questions litres={shown.L} kilos={shown.kg} />
+              <Plain type="submit" tone="strong" minH="12" disabled={form.formState.isSubmitting}>
+                Make the rig
+              </Plain>
+              <Problem error={form.formState.errors.root?.server?.message} />
+            </Box>
+          </form>
+        </SystemContext>
       </FormProvider>
       <Box mt="10">
         <Heading as="h2" size="lg" fontFamily="heading" mb="2">

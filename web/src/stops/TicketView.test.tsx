@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 
-import { answering, ME, show, writesOf } from "../testing/testing";
+import { answering, ME, READER, show, writesOf } from "../testing/testing";
 import { aTicket } from "../testing/stops";
 import { TicketView } from "./TicketView";
 
@@ -81,7 +81,7 @@ describe("a ticket", () => {
   });
 
   it("offers a reader nothing to tick", async () => {
-    opened(aTicket(), { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] });
+    opened(aTicket(), READER);
     expect((await row("fill")).getByRole("button", { name: "Do fill: Done" })).toBeDisabled();
     expect(screen.queryByRole("button", { name: "The stop is over" })).toBeNull();
   });

@@ -7,7 +7,8 @@ import { type Schemas, sentenceOf } from "../api/client";
 import { keys } from "../api/keys";
 import { useRig, useRole } from "../api/rig";
 import { ticketQuery } from "../api/stops";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { useNotePlace, useSetDay } from "../outbox/writes";
 import { Labelled } from "../parts/Labelled";
 import { Problem, Refused, Waiting } from "../parts/Notice";
@@ -18,6 +19,7 @@ import { localOf, momentWords, timeOfDay } from "../parts/words";
 import { useTicks } from "./ticks";
 
 type Task = Schemas["TaskOut"];
+type Understands = ReturnType<typeof useTyped>;
 
 /** The amount that a tick logs, as planned until it is changed. Empty: to the brim. */
 const Amount = ({ task, text, setText }: { task: Task; text: string; setText: (text: string) => void }) => (
@@ -58,10 +60,10 @@ const Left = ({ task, text, setText }: { task: Task; text: string; setText: (tex
 );
 
 /** What a tick logs, with what was typed beside it; a sentence where that is no number. */
-const eventWith = (task: Task, text: string): Schemas["EventIn"] | null | string => {
+const eventWith = (task: Task, text: string, understood: Understands): Schemas["EventIn"] | null | string => {
   const event = task.event ?? null;
   if (event === null || text.trim() === "") return event;
-  const value = typedNumber(text, { unit: event.type === "dump" ? "%" : (task.unit ?? undefined) });
+  const value = understood(text, event.type === "dump" ? "%" : task.unit);
   if (isUnread(value)) return value.problem;
   if (value === null || value < 0) return "Write a number here, or leave it empty.";
   if (event.type === "dump") return value > 100 ? "Between 0 and 100." : { ...event, left: value / 100 };
@@ -70,12 +72,13 @@ const eventWith = (task: Task, text: string): Schemas["EventIn"] | null | string
 
 const Row = ({ task, ticks, writes }: { task: Task; ticks: ReturnType<typeof useTicks>; writes: boolean }) => {
   const once = useOnce();
+  const understood = useTyped();
   const [text, setText] = useState("");
   const [open, setOpen] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const { set, waits } = ticks.of(task);
   const touch = () => {
-    const event = eventWith(task, text);
+    const event = eventWith(task, text, understood);
     if (typeof event === "string") return setProblem(event);
     setProblem(null);
     void once(task.id, () =>

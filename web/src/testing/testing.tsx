@@ -91,8 +91,11 @@ export const ME: Schemas["Me"] = {
   demo: false,
   first: false,
   code: false,
-  rigs: [{ id: 7, name: "Heron", role: "owner" }],
+  rigs: [{ id: 7, name: "Heron", role: "owner", units: "metric" }],
 };
+
+/** Somebody who looks and changes nothing. */
+export const READER: Schemas["Me"] = { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader", units: "metric" }] };
 
 /** A part under the application's own theme at an address, with rig 7 chosen; other addresses say where one is. */
 export const show = (part: ReactNode, at = "/", me: Schemas["Me"] = ME) => {

@@ -4,7 +4,8 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Plain } from "../parts/Plain";
 import { Draft, Entry } from "../forms/Draft";
 
@@ -29,6 +30,7 @@ const fields = (water: Water): [Key, string, string?][] => [
 export const Gear = ({ water }: { water: Water }) => {
   const { owns } = useRole();
   const set = useSetAboard(useRig(), water.revision);
+  const understood = useTyped();
   const [typed, setTyped] = useState<Partial<Record<Key, string>> | null>(null);
   const [cart, setCart] = useState(water.gear.cart);
   const [problem, setProblem] = useState<string | null>(null);
@@ -43,7 +45,7 @@ export const Gear = ({ water }: { water: Water }) => {
   const save = () => {
     const gear: Partial<Record<Key, number | null>> = {};
     for (const [key, label, unit] of fields(water)) {
-      const value = typedNumber(textOf(key), { unit });
+      const value = understood(textOf(key), unit);
       if (isUnread(value)) return setProblem(`${label}: ${value.problem}`);
       gear[key] = value;
     }

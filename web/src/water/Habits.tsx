@@ -4,7 +4,8 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
-import { isUnread, type Typed, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread, type Typed } from "../forms/typed";
 import { Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
 import { Plain } from "../parts/Plain";
@@ -46,8 +47,7 @@ const draftOf = (habit: Habit): Draft => {
   };
 };
 
-const numberOf = (text: string, name: string, unit?: string): number | string => {
-  const typed: Typed = typedNumber(text, { unit });
+const numberOf = (typed: Typed, name: string): number | string => {
   if (typed === null) return 0;
   if (isUnread(typed)) return typed.problem;
   return typed < 0 ? `${name}: must not be under 0.` : typed;
@@ -98,12 +98,14 @@ const One = ({ draft, unit, change }: { draft: Draft; unit: string; change: (par
 /** The crew's habits with water, asked once in its own terms. All together: two people's showers count as two. */
 const Editing = ({ water, done }: { water: Water; done: () => void }) => {
   const set = useSetAboard(useRig(), water.revision);
+  const understood = useTyped();
   const [drafts, setDrafts] = useState(() => water.habits.map(draftOf));
   const [problem, setProblem] = useState<string | null>(null);
   const save = () => {
     const habits: Schemas["HabitIn"][] = [];
     for (const draft of drafts) {
-      const [times, own] = [numberOf(draft.times, draft.name), numberOf(draft.own, draft.name, water.unit)];
+      const times = numberOf(understood(draft.times), draft.name);
+      const own = numberOf(understood(draft.own, water.unit), draft.name);
       if (typeof times === "string" || typeof own === "string") {
         setProblem(typeof times === "string" ? times : String(own));
         return;

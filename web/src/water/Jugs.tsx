@@ -4,7 +4,8 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useSetAboard } from "../api/water";
-import { isUnread, typedNumber } from "../forms/typed";
+import { useTyped } from "../forms/system";
+import { isUnread } from "../forms/typed";
 import { Plain } from "../parts/Plain";
 import { Draft as Editor, Entry } from "../forms/Draft";
 
@@ -37,12 +38,13 @@ const freshJug = (taken: Draft[]): Draft => {
 /** The list of jugs while it is being changed. */
 const Editing = ({ water, done }: { water: Water; done: () => void }) => {
   const set = useSetAboard(useRig(), water.revision);
+  const understood = useTyped();
   const [jugs, setJugs] = useState(() => water.jugs.map(draftOf));
   const [problem, setProblem] = useState<string | null>(null);
   const change = (id: string, part: Partial<Draft>) =>
     setJugs(jugs.map((jug) => (jug.id === id ? { ...jug, ...part } : jug)));
   const save = () => {
-    const read = jugs.map((jug) => ({ ...jug, holds: typedNumber(jug.holds, { unit: water.unit }) }));
+    const read = jugs.map((jug) => ({ ...jug, holds: understood(jug.holds, water.unit) }));
     const wrong = read.find((jug) => typeof jug.holds !== "number" || jug.holds <= 0);
     if (wrong) {
       setProblem(isUnread(wrong.holds) ? wrong.holds.problem : `${wrong.name}: how much it holds must be over 0.`);

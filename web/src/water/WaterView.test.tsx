@@ -2,10 +2,8 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import { aRation, aWater } from "../testing/water";
-import { answering, asWideAs, ME, show, writesOf } from "../testing/testing";
+import { answering, asWideAs, ME, READER, show, writesOf } from "../testing/testing";
 import { WaterView } from "./WaterView";
-
-const READER = { ...ME, rigs: [{ id: 7, name: "Heron", role: "reader" }] };
 
 beforeEach(() => asWideAs(600));
 afterEach(() => vi.restoreAllMocks());
@@ -130,6 +128,17 @@ describe("what is aboard", () => {
     fireEvent.click(screen.getByRole("button", { name: "Take Jug 1 off the list" }));
     fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
     await waitFor(() => expect(sent(wire, "/water/aboard")[1]).toEqual({ jugs: [] }));
+  });
+
+  it("a gallon is the one that the rig's people mean", async () => {
+    const british = { ...ME, rigs: ME.rigs.map((rig) => ({ ...rig, units: "uk" as const })) };
+    const { wire } = await opened(aWater(), {}, british);
+    fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
+    fireEvent.change(screen.getByLabelText("Holds, L"), { target: { value: "5 gal" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
+    await waitFor(() => expect(sent(wire, "/water/aboard")).toHaveLength(1));
+    // 4.54609 L: the imperial gallon by definition
+    expect(sent(wire, "/water/aboard")[0]).toMatchObject({ jugs: [{ holds: 5 * 4.54609 }] });
   });
 
   it("a jug that holds nothing is refused before it is sent", async () => {
