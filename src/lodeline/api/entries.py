@@ -96,9 +96,14 @@ def heard(tracked: Tracked, reading: Reading, display: Display) -> Heard:
     if compared is None:  # logged for a time before the window that is looked at
         return Heard(words=words, fits=None, fit_words="")
     expected = None if compared.fits is None else compared.expected_range
-    given = evidence(store, reading, Around(l_per_km=l_per_km(tracked.model, tracked.belief)))
+    given = evidence(store, reading, _around(tracked))
     told = fit(store, given, reading, expected, bool(compared.fits), display)
     return Heard(words=words, fits=told.fits, fit_words=told.words)
+
+
+def _around(tracked: Tracked) -> Around:
+    """What is known beside a reading: how far a litre goes."""
+    return Around(l_per_km=l_per_km(tracked.model, tracked.belief))
 
 
 @router.post("/{rig_id}/understand", response=Heard, operation_id="understand")
@@ -109,8 +114,7 @@ def understand_text(request: HttpRequest, rig_id: str, payload: ReadingIn) -> He
     store = store_of(known.rig, payload.store)
     understood = understand(store, payload.text, display.system)
     tracked = known.tracked[store.id]
-    around = Around(l_per_km=l_per_km(tracked.model, tracked.belief))
-    given = evidence(store, understood.at(known.now, store.id), around)
+    given = evidence(store, understood.at(known.now, store.id), _around(tracked))
     expected = None if tracked.known_since is None else tracked.level_range
     told = fit(store, given, understood, expected, fits(tracked.belief, given), display)
     return Heard(words=describe(store, understood, display), fits=told.fits, fit_words=told.words)

@@ -44,11 +44,11 @@ SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thi
 # Fractions that are one character.
 SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
          "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}  # fmt: skip
-# What is put before an amount that was not read off exactly; it changes nothing.
 _BETWEEN = re.compile(r"(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)")
 _LIGHTS = re.compile(r"(no|all|\d{1,2}) lights?(?: (?:on|lit))?")
 _LEFT = re.compile(rf"({_NUMBER})\s*([a-z]+) (?:left|to go|range|of range)|range ({_NUMBER})\s*([a-z]+)")
 _MINUSES = str.maketrans(dict.fromkeys("−–‒﹣－", "-"))
+# What is put before an amount that was not read off exactly; it changes nothing.
 _ABOUT = re.compile(r"^(~|≈|about|approx\.?|ca\.?|circa)\s*")
 _PARTED = re.compile(r"(?<![\d.,])(\d{1,3})((?:[\s'’]\d{3})+)(?!\d)")
 _OF_WHAT = re.compile(r"\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$")
@@ -151,10 +151,10 @@ def _by_eye(store: Store, plain: str) -> Understood | None:
     if plain in FULLISH:
         return _between(store, 1.0 - Readings.nearly, 1.0)
     match = _BETWEEN.fullmatch(plain)
-    ends = [_plain_share(end) for end in match.groups()] if match else []
-    if len(ends) != len(_ENDS) or None in ends:
+    first, second = map(_plain_share, match.groups()) if match else (None, None)
+    if first is None or second is None:
         return None
-    low, high = sorted(end for end in ends if end is not None)
+    low, high = sorted((first, second))
     step = _as_step(store, low)
     if step is not None and step.value is not None:
         marks = store.gauge.marks
@@ -162,9 +162,6 @@ def _by_eye(store: Store, plain: str) -> Understood | None:
         if after and abs(min(after) - high) <= Readings.mark_taken_within:
             return step  # what the panel says when it shows the lower mark
     return _between(store, low, high) if high > low else None
-
-
-_ENDS = ("low", "high")
 
 
 def _plain_share(text: str) -> float | None:

@@ -141,9 +141,10 @@ def _bounds(on: dt.date, name: str) -> tuple[datetime, datetime]:
     return begins, ends
 
 
-_FIVE_MINUTES = 12
+# The least that somebody would write down. [h]
+FIVE_MINUTES_H = 1 / 12
 
 
 def to_five_minutes(hours: float) -> float:
     """Hours as somebody would write them down: to five minutes. [h]"""
-    return round(hours * _FIVE_MINUTES) / _FIVE_MINUTES
+    return round(hours / FIVE_MINUTES_H) * FIVE_MINUTES_H

@@ -35,9 +35,9 @@ def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Dis
     found = _stops(key, plan, display) if plan is not None else []
     found += _first(rig, key, ahead, display)
     now = display.local(ahead.at)
-    for chore, words in zip(ahead.chores, horizon.chores(ahead, display), strict=False):
-        due = ahead.when(chore.p10_days)
-        if due is not None:
+    for chore in ahead.chores:
+        due, words = ahead.when(chore.p10_days), horizon.chore(chore, ahead, display)
+        if due is not None and words:
             found.append(
                 Entry(
                     uid=f"rig-{key}-chore-{chore.store.id}-{chore.kind}", begins=due, ends=due + _HOUR, title=words,

@@ -161,38 +161,26 @@ def chores(ahead: Forecast, display: Display) -> list[str]:
 
 def chore(each: Chore, ahead: Forecast, display: Display) -> str:
     """One of them; empty where its time lies beyond the horizon."""
-    return _chore(each, ahead, display.local(ahead.at), display)
-
-
-def _chore(each: Chore, ahead: Forecast, now: datetime, display: Display) -> str:
-    name = each.store.name
     middle = ahead.when(each.p50_days)
     if middle is None:
         return ""
-    soon = ahead.when(each.p10_days)
-    local = display.local(soon if soon is not None else middle)
+    name, now, soon = each.store.name, display.local(ahead.at), ahead.when(each.p10_days)
+    about = day_part(display.local(middle), now)
+    due = "now" if each.p50_days == 0 else f"by {day_part(display.local(soon or middle), now)}"
     match each.kind:
         case ChoreKind.SERVE:
             what = "Empty" if each.store.sense is Sense.FILLS else "Top up"
-            due = "now" if each.p50_days == 0 else f"by {day_part(local, now)}"
             return f"{what} {name} {due}."
         case ChoreKind.POUR:
-            return (
-                f"Pour the reserve into {name} about {day_part(display.local(middle), now)}; after that none is left."
-            )
+            return f"Pour the reserve into {name} about {about}; after that none is left."
         case ChoreKind.SWAP if each.store.sense is Sense.FILLS:
-            when_ = day_part(display.local(middle), now)
-            return f"Change to the spare of {name} about {when_}; after that none is left."
+            return f"Change to the spare of {name} about {about}; after that none is left."
         case ChoreKind.SWAP:
-            return (
-                f"Swap in the reserve for {name} about {day_part(display.local(middle), now)}; after that none is left."
-            )
+            return f"Swap in the reserve for {name} about {about}; after that none is left."
         case ChoreKind.EMPTY:
-            due = "now" if each.p50_days == 0 else f"by {day_part(local, now)}"
             return f"Empty the full {names.apart(each.store.kind)} of {name} {due}."
         case ChoreKind.CARRY:
-            when_ = day_part(display.local(middle), now)
-            return f"Let {name} run over into its tote about {when_}, and carry that to where it may be emptied."
+            return f"Let {name} run over into its tote about {about}, and carry that to where it may be emptied."
         case _:
             assert_never(each.kind)
 

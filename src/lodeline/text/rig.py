@@ -240,10 +240,8 @@ def rating(amount: float, unit: RatingUnit, cell_v: float | None, capacity_ah: f
 
 def put_aboard(rig: Rig, assumed: Collection[str]) -> list[tuple[str, str]]:
     """What the set-up put aboard or filled in, each with why. ``assumed``: the paths that nobody has confirmed yet."""
-    parts = list(dict.fromkeys(".".join(path.split(".")[:2]) for path in assumed))
-    said = (
-        (part, _put(rig, part.split(".")[0], part.split(".")[1], assumed)) for part in parts if part.count(".") == 1
-    )
+    parts = dict.fromkeys((group, id) for group, id, *_ in (path.split(".") for path in assumed if path.count(".")))
+    said = ((f"{group}.{id}", _put(rig, group, id, assumed)) for group, id in parts)
     return [(part, words) for part, words in said if words]
 
 

@@ -2,7 +2,7 @@
 
 from datetime import UTC, date, datetime
 
-from lodeline.core.zone import to_five_minutes
+from lodeline.core.zone import FIVE_MINUTES_H, to_five_minutes
 from lodeline.text.display import counted
 from lodeline.text.habits import exact, habits
 
@@ -12,7 +12,7 @@ _WEEK = 7
 # Beyond so many days a date carries its year; from so many on a month is enough.
 _YEAR_BEYOND_DAYS, _MONTHS_FROM_DAYS = 300, 60
 _FINE_BELOW_DAYS = 3
-_LEAST_H, _MINUTES = 1 / 12, 60
+_MINUTES = 60
 _NOON = 12
 
 
@@ -127,7 +127,7 @@ def days_words(days: float) -> str:
 
 def hours_words(hours: float) -> str:
     """Hours and minutes, to five minutes."""
-    return spell_words(max(to_five_minutes(hours), _LEAST_H) if hours > 0 else 0.0)
+    return spell_words(max(to_five_minutes(hours), FIVE_MINUTES_H) if hours > 0 else 0.0)
 
 
 def spell_words(hours: float) -> str:

@@ -165,6 +165,7 @@ export const ReadingField = (props: Props) => {
   const { text, put, keep, touch, leave, busy } = reading;
   const input = useRef<HTMLInputElement>(null);
   const [letters, setLetters] = useState(false);
+  const entering = useRef(false);
   // the keyboard of a phone changes when its field is entered anew; what is typed is not left by that
   const turn = () => {
     flushSync(() => setLetters(!letters));
@@ -173,7 +174,6 @@ export const ReadingField = (props: Props) => {
     input.current?.focus();
     entering.current = false;
   };
-  const entering = useRef(false);
   const echo = `echo-${store.id}`;
   return (
     <Box as="li" data-store={store.id} py="3" borderBottomWidth="1px" borderColor="rule">

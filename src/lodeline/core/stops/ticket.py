@@ -18,10 +18,10 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.book import Service, Spot
 from lodeline.core.stops.options import MIN_PER_H
 from lodeline.core.stops.plan import Act, Stop
-from lodeline.core.zone import HOURS, to_five_minutes
+from lodeline.core.zone import FIVE_MINUTES_H, HOURS, to_five_minutes
 
 _HOUR = timedelta(hours=1)
-_LEAST_DRIVE_H, _WHOLE_KM_FROM = 5 / 60, 10.0
+_WHOLE_KM_FROM = 10.0
 
 
 class TaskKind(StrEnum):
@@ -156,7 +156,7 @@ def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
 def _drive(id: str, hours: float, km: float) -> Task:
     # as somebody would write it down: it goes into the log
     return Task(
-        id=id, kind=TaskKind.DRIVE, event="drive", hours=max(to_five_minutes(hours), to_five_minutes(_LEAST_DRIVE_H)),
+        id=id, kind=TaskKind.DRIVE, event="drive", hours=max(to_five_minutes(hours), FIVE_MINUTES_H),
         km=float(round(km)) if km >= _WHOLE_KM_FROM else round(km, 1), minutes=hours * MIN_PER_H,
     )  # fmt: skip
 

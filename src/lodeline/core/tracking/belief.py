@@ -51,6 +51,10 @@ class Belief:
         """Expected coefficients of the drivers."""
         return self.mean[COEFFICIENTS]
 
+    def coefficient(self, at: int) -> tuple[float, float]:
+        """One of them, and its standard deviation."""
+        return float(self.coefficients[at]), sqrt(max(float(self.cov[COEFFICIENTS, COEFFICIENTS][at, at]), 0.0))
+
     def level_range(self, capacity: float) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
         return range_80(self.level, self.sd, capacity)

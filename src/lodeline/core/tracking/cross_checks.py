@@ -48,17 +48,17 @@ def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
     parts = []
     for each in grey.parts:
         belief = b.cut_to_ends(informed(rig, grey.store, grey.model, each.belief, now, times), grey.store.capacity)
-        if _was_just_read(grey):
+        if _was_just_read(rig, grey):
             # what was seen of the level today is not told otherwise by how it may have come about
             belief.mean[0], belief.cov[0, 0] = each.belief.mean[0], each.belief.cov[0, 0]
         parts.append(replace(each, belief=belief))
     return replace(grey, belief=as_one(tuple(parts)), parts=tuple(parts))
 
 
-def _was_just_read(tracked: "Tracked") -> bool:
+def _was_just_read(rig: Rig, tracked: "Tracked") -> bool:
     """Whether the level was read since the last midnight but one, and not set anew by an act since."""
     read, date = tracked.last_reading, tracked.conditions.date
-    return read is not None and read.at == tracked.known_at and (date - read.at.date()).days <= 1
+    return read is not None and read.at == tracked.known_at and (date - rig.zone.date(read.at)).days <= 1
 
 
 def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:

@@ -92,9 +92,7 @@ class Tracked:
         """What is believed of a driver's coefficient and its error; None where it does not drive the store."""
         if driver not in self.model.drivers:
             return None
-        at = self.model.drivers.index(driver)
-        var = float(self.belief.cov[b.COEFFICIENTS, b.COEFFICIENTS][at, at])
-        return float(self.belief.coefficients[at]), max(var, 0.0) ** 0.5
+        return self.belief.coefficient(self.model.drivers.index(driver))
 
     @property
     def counted_reserve(self) -> float:

@@ -485,9 +485,7 @@ def l_per_km(model: UseModel, belief: b.Belief) -> tuple[float, float]:
     """What is believed that a way burns, and its error. [L/km]"""
     if Driver.KM not in model.drivers:
         return Use.fuel_l_per_km, Use.fuel_km_sd
-    at = model.drivers.index(Driver.KM)
-    var = float(belief.cov[b.COEFFICIENTS, b.COEFFICIENTS][at, at])
-    return float(belief.coefficients[at]), max(var, 0.0) ** 0.5
+    return belief.coefficient(model.drivers.index(Driver.KM))
 
 
 def fits(expected: b.Belief, given: Evidence) -> bool:
