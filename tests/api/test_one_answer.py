@@ -68,6 +68,9 @@ def test_a_store_past_its_line_is_past_it_everywhere(owner):
     agree_everywhere(owner)
     assert horizon(owner)["headline"] == "Grey tank is past its line now."
     assert next(lane for lane in horizon(owner)["lanes"] if lane["id"] == "grey")["left"] == "at its line now"
+    water = owner.get("/rigs/{rig}/water").body
+    assert "Grey tank is past its line now" in water["headline"]
+    assert "past its line now" in water["detail"]
 
 
 def test_the_calendar_has_the_first_line_where_the_lane_has_it(owner):

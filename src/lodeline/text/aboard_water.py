@@ -12,7 +12,7 @@ from lodeline.core.water.frost import AtRisk, FrostNight
 from lodeline.core.water.jugs import Filling, InJug
 from lodeline.core.water.toilets import Fouled, ToiletLeft
 from lodeline.text.display import Display, capital, counted, listed, percent
-from lodeline.text.standing import middle
+from lodeline.text.standing import lasts, middle
 from lodeline.text.times import day_name, day_part, days_words, short_date
 
 
@@ -192,10 +192,10 @@ def supply(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     if not each.known or each.level is None:
         return f"{each.store.name}: not read yet."
     level = display.contents(each.store, each.level)
-    if each.p50_days is None:
-        return f"{each.store.name}: {level}, over {counted(ahead.horizon_days, 'day')}."
-    until = f", until {middle(each, ahead, display)}"
-    return f"{each.store.name}: {level}, about {days_words(each.p50_days)}{until}."
+    if each.is_past_line:
+        return f"{each.store.name}: {level}, past its line now."
+    until = f", until {middle(each, ahead, display)}" if each.p50_days is not None else ""
+    return f"{each.store.name}: {level}, {lasts(each, ahead)}{until}."
 
 
 def habits_of(rig: Rig) -> str:

@@ -9,7 +9,9 @@ from lodeline.text.times import between, day_part, days_words, short_date, short
 
 
 def middle(each: StoreForecast, ahead: Forecast, display: Display) -> str | None:
-    """By when it is met as likely as not: ``Monday evening``; None where that is not within the horizon."""
+    """By when it is met as likely as not: ``Monday evening``, or ``now``; None where not within the horizon."""
+    if each.is_past_line:
+        return "now"
     at = ahead.when(each.p50_days)
     return None if at is None else day_part(display.local(at), display.local(ahead.at))
 

@@ -74,6 +74,8 @@ def _before(water: StoreForecast, grey: StoreForecast, ahead: Forecast, display:
     part = middle(soonest, ahead, display)
     if part is None:
         return "neither it nor the waste water comes to its line before that"
+    if soonest.is_past_line:
+        return f"{soonest.store.name} is past its line {part}"
     return f"{soonest.store.name} {first(soonest.store)}, {part}"
 
 
@@ -86,8 +88,8 @@ def _range(each: StoreForecast, ahead: Forecast, display: Display) -> str:
     name, now = each.store.name, display.local(ahead.at)
     low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
     level = display.span(each.level_p10 or 0.0, each.level_p90 or 0.0, each.store.unit)
-    if each.p50_days == 0:
-        return f"{name}: {level}, past its line."
+    if each.is_past_line:
+        return f"{name}: {level}, past its line now."
     begins = day_part(display.local(low), now) if low is not None else f"{counted(ahead.horizon_days, 'day')} from now"
     ends = day_part(display.local(high), now) if high is not None else f"over {counted(ahead.horizon_days, 'day')}"
     return f"{name}: {level}, to its line between {begins} and {ends} (8 in 10)."
