@@ -2,7 +2,7 @@
 
 import sys
 
-from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests
+from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests, week
 from bench.forecast import bank_score, defects, score
 from bench.fuel import main as fuel
 from bench.safety import main as safety
@@ -23,7 +23,7 @@ BENCHES = {
     "core": core_speed.main, "tests": tests.main, "forecast": _forecast,
 }  # fmt: skip
 # these take long: only who names them waits
-ON_REQUEST = {"mutation": mutation.main, "kept": kept.main, "priors": priors.main}
+ON_REQUEST = {"mutation": mutation.main, "kept": kept.main, "priors": priors.main, "week": week.main}
 
 
 def main(words: list[str]) -> int:

@@ -3,6 +3,7 @@
 import contextlib
 import os
 import shutil
+import signal
 import socket
 import subprocess
 import sys
@@ -47,8 +48,10 @@ def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
 
 
 @contextlib.contextmanager
-def serving(what: str, data: Path, now: str | None = None) -> Iterator[str]:
+def serving(what: str, data: Path, now: str | None = None, is_kept: bool = True) -> Iterator[str]:
     """Serve ``demo`` or ``serve`` on the data of a folder; yields its address.
+
+    ``is_kept``: whether the data is used again; else the server is not let finish anything.
 
     Raises
     ------
@@ -69,13 +72,16 @@ def serving(what: str, data: Path, now: str | None = None) -> Iterator[str]:
             _wait(server, address, log)
             yield address
         finally:
-            server.terminate()
-            server.wait(20)
+            if is_kept:
+                server.terminate()
+            else:
+                os.killpg(server.pid, signal.SIGKILL)
+            server.wait(_PATIENCE_S)
 
 
 @contextlib.contextmanager
 def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[str]:
-    """Serve the demo; yields its address. ``data``: a database to begin with a copy of, instead of making the demo.
+    """Serve the demo; yields its address. ``data``: a folder to begin with a copy of, instead of making the demo.
 
     Raises
     ------
@@ -84,6 +90,6 @@ def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[st
     """
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
         if data is not None:
-            shutil.copy(data, Path(folder) / "lodeline.sqlite3")
-        with serving("demo", Path(folder), now) as address:
+            shutil.copytree(data, folder, dirs_exist_ok=True)
+        with serving("demo", Path(folder), now, is_kept=False) as address:
             yield address

@@ -27,18 +27,21 @@ def address(made: Path) -> Iterator[str]:
 
 @pytest.fixture(scope="session")
 def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo's database as it is made, to begin with."""
+    """The demo's data as it is made, with what is derived from it, to begin with."""
     folder = tmp_path_factory.mktemp("demo")
     environment = os.environ | {"LODELINE_DATA": str(folder), "LODELINE_NOW": NOW, "LODELINE_DEMO": "1"}
     environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
     make = (
         "from lodeline.cli import _django, _migrate; _django(); _migrate();"
-        "from lodeline.demo.load import load_demo; load_demo()"
+        "from lodeline.demo.load import load_demo; load_demo();"
+        "from lodeline.logbook.models import Rig;"
+        "from lodeline.logbook.services import plans, shared; shared.forget_other_versions();"
+        "[plans.plan_here(rig) for rig in Rig.objects.all()]"
     )
     subprocess.run([sys.executable, "-c", make], env=environment, cwd=ROOT / "src", check=True)
     with sqlite3.connect(folder / "lodeline.sqlite3") as database:
         database.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-    return folder / "lodeline.sqlite3"
+    return folder
 
 
 @pytest.fixture

@@ -49,6 +49,8 @@ class Worker(Watched):  # type: ignore[misc]
         while self.alive and os.getppid() == self.ppid:
             self.notify()
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
+        if (helper := background.helper()) is not None:
+            helper.end()
         self._finish(servers, map)
         threads.shutdown(timeout=1)
 

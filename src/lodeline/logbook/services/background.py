@@ -34,6 +34,7 @@ class Helper:
         self._pipe, self._ended = pipe, ended
         self._changed = Condition()
         self._waiting = 0
+        self.ends = False
         # by rig, the state that is being derived, and the one that is wanted next
         self._asked: dict[int, str] = {}
         self._wanted: dict[int, str] = {}
@@ -71,15 +72,22 @@ class Helper:
         """Whether somebody may wait who need not: where many ask, threads are for those who are answered."""
         return self._waiting < _MOST_WAITING
 
+    def end(self) -> None:
+        """Let nobody wait any longer: the server ends."""
+        with self._changed:
+            self.ends = True
+            self._changed.notify_all()
+
     def done(self, what: str, rig: int) -> str:
         """The state of which something was derived last, as far as was told."""
         return self._done.get((what, rig), "")
 
     def _until(self, what: str, rig: int, key: str, seconds: float) -> bool:
         with self._changed:
-            return self._changed.wait_for(
-                lambda: key in (self._done.get((what, rig)), self._done.get((OVER, rig))), seconds
+            told = self._changed.wait_for(
+                lambda: self.ends or key in (self._done.get((what, rig)), self._done.get((OVER, rig))), seconds
             )
+            return told and not self.ends
 
     def _listen(self) -> None:
         while True:

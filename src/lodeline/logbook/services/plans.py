@@ -58,7 +58,7 @@ def plan_of(rig: m.Rig) -> Plan:
     until = monotonic() + (_PATIENCE_S if helper.has_time() else 0.0)
     while (known := _known(rig, key)) is None:
         helper.ask(rig.pk, key)
-        left = until - monotonic()
+        left = 0.0 if helper.ends else until - monotonic()
         if helper.done(FAILED, rig.pk) == key:
             return plan_here(rig)
         if left <= 0:
