@@ -22,6 +22,8 @@ class Slow:
         self.asked.append(key)
         return True
 
+    ends = False
+
     def has_time(self):
         return True
 
@@ -170,3 +172,15 @@ def test_what_is_packed_is_unpacked_the_same(owner, rig):
     known = derived.levels_here(rig)
     assert pickle.loads(pickle.dumps(known.tracked["fresh"].history)) == known.tracked["fresh"].history
     assert pickle.loads(pickle.dumps(known.log)) == known.log
+
+
+def test_who_waits_is_let_go_when_the_server_ends():
+    ours, theirs = multiprocessing.Pipe()
+    helper = background.Helper(ours, lambda: None)
+    answers = []
+    waiting = Thread(target=lambda: answers.append(helper.wait("plan", 1, "state", PATIENCE_S)))
+    waiting.start()
+    helper.end()
+    waiting.join(PATIENCE_S / 2)
+    assert answers == [False]
+    theirs.close()

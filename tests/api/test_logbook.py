@@ -89,12 +89,13 @@ def test_ten_answers_make_a_rig_marked_as_assumed_until_changed(owner):
 def test_a_rig_says_what_its_draft_would_make(owner):
     doc = owner.get("/rigs/{rig}").body["doc"]
     house = doc["stores"][0] | {"capacity": None, "layout": {"unit_v": 3.2, "unit_ah": 280, "series": 4, "parallel": 2}}
-    checks = owner.post("/rigs/{rig}/checks", doc | {"stores": [house, *doc["stores"][1:]]}).body
+    checks = owner.post("/rigs/{rig}/checks", doc | {"stores": [house, *doc["stores"][1:]]}).body["checks"]
     assert any("4 in series make 12.8 V; 2 in parallel make 560 Ah" in check["words"] for check in checks)
     wrong = house | {"layout": {"unit_v": 3.2, "unit_ah": 280, "series": 2, "parallel": 2}}
-    refused = owner.post("/rigs/{rig}/checks", doc | {"stores": [wrong, *doc["stores"][1:]]})
-    assert refused.status_code == 422
-    assert refused.body["place"] == "rig.stores[0].nominal_v"
+    tried = owner.post("/rigs/{rig}/checks", doc | {"stores": [wrong, *doc["stores"][1:]]})
+    # a draft that is not right yet is no fault
+    assert (tried.status_code, tried.body["checks"]) == (200, [])
+    assert tried.body["refused"]["place"] == "rig.stores[0].nominal_v"
 
 
 def test_a_store_that_the_log_speaks_of_cannot_be_dropped(owner):

@@ -14,7 +14,7 @@ from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
 from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
-from lodeline.text import doubts, horizon
+from lodeline.text import calendar, doubts, horizon
 from lodeline.text.display import METRIC, Display
 from tests.builders import (
     BANK,
@@ -121,6 +121,17 @@ def test_chores_stand_beside_with_their_own_time():
     ]
     by = horizon.deadline(FRESH, ahead(FRESH, 1.5, 2.0, 2.6), a_forecast(ahead(FRESH)), METRIC)
     assert by == "The reserve of Fresh water is used up: find water by Thursday morning."
+
+
+def test_the_calendar_gives_each_chore_its_own_words_and_time():
+    # the first may be due within the days shown, and has no likely time yet: it is not said, and shifts nothing
+    unsaid = Chore(store=GREY, kind=ChoreKind.SERVE, p10_days=13, p50_days=None, p90_days=None)
+    said = Chore(store=FRESH, kind=ChoreKind.POUR, p10_days=2, p50_days=3, p90_days=5)
+    (entry,) = calendar.entries(
+        a_rig(FRESH, GREY), 1, replace(a_forecast(ahead(FRESH)), chores=(unsaid, said)), None, METRIC
+    )
+    assert entry.title.startswith("Pour the reserve into Fresh water")
+    assert entry.begins == NOW + timedelta(days=2)
 
 
 def test_a_line_that_is_passed_is_said_so_with_what_comes_next():

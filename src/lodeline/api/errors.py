@@ -13,6 +13,7 @@ from structlog.contextvars import get_contextvars
 from lodeline.accounts.access import NotThere, NotYours
 from lodeline.accounts.guessing import TooManyGuesses
 from lodeline.accounts.models import Membership
+from lodeline.api.failures import of, said
 from lodeline.api.limits import most_body
 from lodeline.api.who import display_of
 from lodeline.core.errors import Refused
@@ -24,7 +25,6 @@ from lodeline.logbook.services.rigs import ChangedSince
 from lodeline.logbook.services.rows import Missing
 from lodeline.logbook.services.storage import fault_of
 from lodeline.text import answers
-from lodeline.text.labels import label
 from lodeline.text.problems import problem
 
 _log = logging.getLogger(__name__)
@@ -88,12 +88,11 @@ def _invalid(request: HttpRequest, error: ValidationError) -> Refused:
 def install(api: NinjaAPI) -> None:
     """Register the map."""
 
-    def answer(request: HttpRequest, status: int, place: str, sentence: str) -> HttpResponse:
-        body = {"place": place, "label": label(place) if place else "", "problem": sentence}
-        return api.create_response(request, body, status=status)
+    def answer(request: HttpRequest, status: int, sentence: str) -> HttpResponse:
+        return api.create_response(request, said(sentence), status=status)
 
     def refuse(request: HttpRequest, error: Refused) -> HttpResponse:
-        return answer(request, 422, error.place, problem(error.problem, display_of(request)))
+        return api.create_response(request, of(error, display_of(request)).model_dump(), status=422)
 
     @api.exception_handler(Refused)
     def on_refused(request: HttpRequest, error: Refused) -> HttpResponse:
@@ -106,20 +105,20 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(NotThere)
     @api.exception_handler(Missing)
     def on_missing(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 404, "", answers.NOT_THERE)
+        return answer(request, 404, answers.NOT_THERE)
 
     @api.exception_handler(NotYours)
     def on_forbidden(request: HttpRequest, error: NotYours) -> HttpResponse:
         words = answers.NOT_YOURS if error.needs == Membership.OWNER else answers.ONLY_READS
-        return answer(request, 403, "", words)
+        return answer(request, 403, words)
 
     @api.exception_handler(ChangedSince)
     def on_changed(request: HttpRequest, error: ChangedSince) -> HttpResponse:
-        return answer(request, 409, "", problem(ChangedMeanwhile()))
+        return answer(request, 409, problem(ChangedMeanwhile()))
 
     @api.exception_handler(AuthenticationError)
     def on_anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-        return answer(request, 401, "", answers.NOT_SIGNED_IN)
+        return answer(request, 401, answers.NOT_SIGNED_IN)
 
     @api.exception_handler(HttpError)
     def on_http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -127,31 +126,31 @@ def install(api: NinjaAPI) -> None:
         if isinstance(error.__cause__, Refused):
             return refuse(request, error.__cause__)
         if isinstance(error.__cause__, TooLarge):
-            return answer(request, 413, "", answers.too_large(error.__cause__.most))
-        return answer(request, error.status_code, "", str(error))
+            return answer(request, 413, answers.too_large(error.__cause__.most))
+        return answer(request, error.status_code, str(error))
 
     @api.exception_handler(StillWorking)
     def on_still_working(request: HttpRequest, error: StillWorking) -> HttpResponse:
         # nothing is wrong: it was taken on, and is there when it is asked for again
-        response = answer(request, 202, "", answers.still_working(error.progress, error.what))
+        response = answer(request, 202, answers.still_working(error.progress, error.what))
         response["Retry-After"], response[PROGRESS] = "1", f"{error.progress:.2f}"
         return response
 
     @api.exception_handler(TooManyGuesses)
     def on_guessing(request: HttpRequest, error: TooManyGuesses) -> HttpResponse:
-        response = answer(request, 429, "", answers.wait(error.wait_s))
+        response = answer(request, 429, answers.wait(error.wait_s))
         response["Retry-After"] = str(error.wait_s)
         return response
 
     @api.exception_handler(TooLarge)
     def on_too_large(request: HttpRequest, error: TooLarge) -> HttpResponse:
-        return answer(request, 413, "", answers.too_large(error.most))
+        return answer(request, 413, answers.too_large(error.most))
 
     @api.exception_handler(Exception)
     def on_defect(request: HttpRequest, error: Exception) -> HttpResponse:
         fault = fault_of(error)
         if fault is not None:
             _log.error("storage: %s", fault, exc_info=error)
-            return answer(request, STATUS[fault], "", answers.storage(fault))
+            return answer(request, STATUS[fault], answers.storage(fault))
         _log.exception("defect", exc_info=error)
-        return answer(request, 500, "", answers.defect(get_contextvars().get("request_id", "")))
+        return answer(request, 500, answers.defect(get_contextvars().get("request_id", "")))

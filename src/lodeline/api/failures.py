@@ -3,7 +3,11 @@
 from typing import Any
 
 from lodeline.api.out import Out
+from lodeline.core.errors import Refused
 from lodeline.formats.document import LogbookDoc
+from lodeline.text.display import Display
+from lodeline.text.labels import label
+from lodeline.text.problems import problem
 
 _REF = "#/components/schemas/{model}"
 _WORDS = {
@@ -25,6 +29,12 @@ class Problem(Out):
     place: str
     label: str
     problem: str
+
+
+def of(error: Refused, display: Display) -> Problem:
+    """What was refused, where, in words."""
+    place = error.place
+    return Problem(place=place, label=label(place) if place else "", problem=problem(error.problem, display))
 
 
 def said(sentence: str) -> dict[str, str]:

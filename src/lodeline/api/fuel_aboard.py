@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from lodeline.api.out import Out, Revision
+from lodeline.api.out import Changed, Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.fuel.run import BurnAsk
 from lodeline.core.rig import Rig as CoreRig
@@ -106,23 +106,23 @@ def can_burn(request: HttpRequest, rig_id: str, payload: BurnIn) -> BurnAnswerOu
     return BurnAnswerOut(answer=found.answer, words=text.verdict(found, display))
 
 
-@router.put("/{rig_id}/fuel/aboard", response={204: None}, operation_id="set_fuel_aboard")
-def set_aboard(request: HttpRequest, rig_id: str, payload: FuelAboardIn, saw: Revision) -> tuple[int, None]:
+@router.put("/{rig_id}/fuel/aboard", response=Changed, operation_id="set_fuel_aboard")
+def set_aboard(request: HttpRequest, rig_id: str, payload: FuelAboardIn, saw: Revision) -> Changed:
     """Say how the rig is kept warm, which bottles and cans are carried, what is to be sat out, which hours are quiet.
     ``saw``: the revision that was seen."""
     rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
     core = rig_rows(rig).core
     buffers = {each.store: _buffer(each) for each in payload.buffers or ()}
     fuel.set_aboard(rig, _given(payload, core, display), buffers, saw=saw, by=user_of(request))
-    return 204, None
+    return Changed(revision=rig.revision)
 
 
-@router.post("/{rig_id}/fuel/accept", response={204: None}, operation_id="accept_burns")
-def accept(request: HttpRequest, rig_id: str, payload: AcceptIn, saw: Revision) -> tuple[int, None]:
+@router.post("/{rig_id}/fuel/accept", response=Changed, operation_id="accept_burns")
+def accept(request: HttpRequest, rig_id: str, payload: AcceptIn, saw: Revision) -> Changed:
     """Make the list of what burns from a store what the log shows. ``saw``: the revision that was seen."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     fuel.accept(rig, derived(rig), payload.store, saw=saw, by=user_of(request))
-    return 204, None
+    return Changed(revision=rig.revision)
 
 
 def _base(display: Display, value: float | None, unit: str) -> float | None:

@@ -12,3 +12,9 @@ Revision = Annotated[int, Field(ge=0, le=MOST_EXACT)]
 
 class Out(BaseModel):
     """A part of an answer."""
+
+
+class Changed(Out):
+    """That a rig's document was changed: the revision that it has now."""
+
+    revision: int

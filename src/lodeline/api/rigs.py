@@ -11,6 +11,7 @@ from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
+from lodeline.api.failures import Problem, of
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
@@ -45,6 +46,13 @@ class CheckOut(Out):
     place: str
     words: str
     warns: bool
+
+
+class TriedOut(Out):
+    """What a draft of a rig would make, or what is wrong with it."""
+
+    checks: list[CheckOut]
+    refused: Problem | None
 
 
 class UnitOut(Out):
@@ -219,12 +227,18 @@ def leave(request: HttpRequest, rig_id: str) -> tuple[int, None]:
     return 204, None
 
 
-@router.post("/{rig_id}/checks", response=list[CheckOut], operation_id="check_rig")
-def check_draft(request: HttpRequest, rig_id: str, payload: RigDoc) -> list[CheckOut]:
-    """What a changed rig would make, before it is kept: series and parallel, controllers, weight."""
+@router.post("/{rig_id}/checks", response=TriedOut, operation_id="check_rig")
+def check_draft(request: HttpRequest, rig_id: str, payload: RigDoc) -> TriedOut:
+    """What a changed rig would make, before it is kept: series and parallel, controllers, weight.
+
+    A draft that is not right yet is no fault: what is wrong is the answer."""
     rig_of(request, rig_id)
-    check_rig(payload)
-    return _checks(payload, display_of(request))
+    display = display_of(request)
+    try:
+        check_rig(payload)
+    except Refused as error:
+        return TriedOut(checks=[], refused=of(error, display))
+    return TriedOut(checks=_checks(payload, display), refused=None)
 
 
 @router.get("/{rig_id}/gauges", response=list[GaugeOut], operation_id="gauges")

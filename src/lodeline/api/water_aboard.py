@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from lodeline.api.out import Out, Revision
+from lodeline.api.out import Changed, Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import Role
 from lodeline.core.errors import Refused
@@ -123,20 +123,20 @@ def keep_ration(request: HttpRequest, rig_id: str, payload: RationIn) -> RationO
     return ration_out(known, found, True, display)
 
 
-@router.put("/{rig_id}/water/aboard", response={204: None}, operation_id="set_water_aboard")
-def set_aboard(request: HttpRequest, rig_id: str, payload: AboardIn, saw: Revision) -> tuple[int, None]:
+@router.put("/{rig_id}/water/aboard", response=Changed, operation_id="set_water_aboard")
+def set_aboard(request: HttpRequest, rig_id: str, payload: AboardIn, saw: Revision) -> Changed:
     """Say what water is used for, which jugs are carried, what gear is aboard. ``saw``: the revision that was seen."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     water.set_aboard(rig, _given(payload, rig_rows(rig).core, display_of(request)), saw=saw, by=user_of(request))
-    return 204, None
+    return Changed(revision=rig.revision)
 
 
-@router.put("/{rig_id}/water/floor", response={204: None}, operation_id="read_with_floor")
-def read_with_floor(request: HttpRequest, rig_id: str, payload: FloorIn, saw: Revision) -> tuple[int, None]:
+@router.put("/{rig_id}/water/floor", response=Changed, operation_id="read_with_floor")
+def read_with_floor(request: HttpRequest, rig_id: str, payload: FloorIn, saw: Revision) -> Changed:
     """From now on read a fouled gauge with what it shows of an empty tank."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     water.read_with_floor(rig, payload.store, payload.shown, saw=saw, by=user_of(request))
-    return 204, None
+    return Changed(revision=rig.revision)
 
 
 def _ration(rig: m.Rig, known: Derived, asked: RationIn) -> Ration:

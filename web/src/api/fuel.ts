@@ -1,9 +1,9 @@
 import { queryOptions, useMutation } from "@tanstack/react-query";
 
-import { useChange } from "./change";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofRig } from "./queries";
+import { useChangeSeen } from "./seen";
 
 /** Gas, heat and fuel: what is known, what is asked and what is said of the rig. */
 
@@ -18,16 +18,16 @@ export const useCanBurn = (rig: number) =>
     mutationFn: (body: Schemas["BurnIn"]) => take(client.POST("/api/rigs/{rig_id}/fuel/run", { ...ofRig(rig), body })),
   });
 
-const seen = (rig: number, saw: number) => ({ params: { path: { rig_id: String(rig) }, query: { saw } } });
-
-export const useSetFuel = (rig: number, saw: number) =>
-  useChange(
-    (body: Schemas["FuelAboardIn"]) => take(client.PUT("/api/rigs/{rig_id}/fuel/aboard", { ...seen(rig, saw), body })),
+export const useSetFuel = (rig: number, shown: number) =>
+  useChangeSeen(
+    (body: Schemas["FuelAboardIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/fuel/aboard", { ...seen, body })),
     rig,
+    shown,
   );
 
-export const useAcceptBurns = (rig: number, saw: number) =>
-  useChange(
-    (store: string) => take(client.POST("/api/rigs/{rig_id}/fuel/accept", { ...seen(rig, saw), body: { store } })),
+export const useAcceptBurns = (rig: number, shown: number) =>
+  useChangeSeen(
+    (store: string, seen) => take(client.POST("/api/rigs/{rig_id}/fuel/accept", { ...seen, body: { store } })),
     rig,
+    shown,
   );

@@ -27,6 +27,7 @@ export const keys = {
   history: (rig: number, on: string) => ["rig", rig, "history", on] as const,
   day: (rig: number, on: string) => ["rig", rig, "day", on] as const,
   revision: (rig: number) => ["revision", rig] as const,
+  own: (rig: number) => ["own", rig] as const,
   invited: (token: string) => ["invited", token] as const,
   understand: (rig: number, store: string, text: string) => ["understand", rig, store, text] as const,
 };

@@ -1,6 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from "@tanstack/react-query";
 
-import { client, type Schemas, take } from "./client";
+import { client, Refusal, type Schemas, take } from "./client";
 import { keys } from "./keys";
 
 export const ofRig = (rig: number) => ({ params: { path: { rig_id: String(rig) } } });
@@ -68,8 +68,13 @@ export const checksQuery = (rig: number, doc: Schemas["RigDoc"] | null) =>
     queryKey: keys.checks(rig, doc),
     enabled: doc !== null,
     retry: false,
-    queryFn: ({ signal }) =>
-      take(client.POST("/api/rigs/{rig_id}/checks", { ...ofRig(rig), body: doc as Schemas["RigDoc"], signal })),
+    queryFn: async ({ signal }) => {
+      const body = doc as Schemas["RigDoc"];
+      const tried = await take(client.POST("/api/rigs/{rig_id}/checks", { ...ofRig(rig), body, signal }));
+      const wrong = tried.refused;
+      if (wrong) throw new Refusal(422, wrong.place, wrong.problem, wrong.label);
+      return tried.checks;
+    },
   });
 
 export const gaugesQuery = (rig: number) =>

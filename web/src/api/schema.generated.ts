@@ -328,6 +328,8 @@ export interface paths {
         /**
          * Check Draft
          * @description What a changed rig would make, before it is kept: series and parallel, controllers, weight.
+         *
+         *     A draft that is not right yet is no fault: what is wrong is the answer.
          */
         post: operations["check_rig"];
         delete?: never;
@@ -2205,6 +2207,27 @@ export interface components {
         DeleteIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * Problem
+         * @description What every error says: the place of what is wrong, its label, and a sentence.
+         */
+        Problem: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * TriedOut
+         * @description What a draft of a rig would make, or what is wrong with it.
+         */
+        TriedOut: {
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
+            refused: components["schemas"]["Problem"] | null;
         };
         /**
          * GaugeOut
@@ -4680,6 +4703,14 @@ export interface components {
             sure?: number | null;
         };
         /**
+         * Changed
+         * @description That a rig's document was changed: the revision that it has now.
+         */
+        Changed: {
+            /** Revision */
+            revision: number;
+        };
+        /**
          * AboardIn
          * @description What of the water is said of the rig; what is left out stays as it is.
          */
@@ -5766,18 +5797,6 @@ export interface components {
              */
             planned: components["schemas"]["PlannedStopDoc"][] | null;
         };
-        /**
-         * Problem
-         * @description What every error says: the place of what is wrong, its label, and a sentence.
-         */
-        Problem: {
-            /** Place */
-            place: string;
-            /** Label */
-            label: string;
-            /** Problem */
-            problem: string;
-        };
     };
     responses: {
         /** @description What is asked for is being worked out; says how far it is. */
@@ -6482,7 +6501,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CheckOut"][];
+                    "application/json": components["schemas"]["TriedOut"];
                 };
             };
             202: components["responses"]["202"];
@@ -8370,14 +8389,16 @@ export interface operations {
             };
         };
         responses: {
-            202: components["responses"]["202"];
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8408,14 +8429,16 @@ export interface operations {
             };
         };
         responses: {
-            202: components["responses"]["202"];
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8513,14 +8536,16 @@ export interface operations {
             };
         };
         responses: {
-            202: components["responses"]["202"];
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8551,14 +8576,16 @@ export interface operations {
             };
         };
         responses: {
-            202: components["responses"]["202"];
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
             };
+            202: components["responses"]["202"];
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];

@@ -4,6 +4,7 @@ import { useChange } from "./change";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofRig } from "./queries";
+import { useChangeSeen } from "./seen";
 
 /** Water and waste: what is known, what is asked and what is said of the rig. */
 
@@ -28,26 +29,16 @@ export const useKeepRation = (rig: number) =>
     rig,
   );
 
-export const useSetAboard = (rig: number, saw: number) =>
-  useChange(
-    (body: Schemas["AboardIn"]) =>
-      take(
-        client.PUT("/api/rigs/{rig_id}/water/aboard", {
-          params: { path: { rig_id: String(rig) }, query: { saw } },
-          body,
-        }),
-      ),
+export const useSetAboard = (rig: number, shown: number) =>
+  useChangeSeen(
+    (body: Schemas["AboardIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/water/aboard", { ...seen, body })),
     rig,
+    shown,
   );
 
-export const useReadWithFloor = (rig: number, saw: number) =>
-  useChange(
-    (body: Schemas["FloorIn"]) =>
-      take(
-        client.PUT("/api/rigs/{rig_id}/water/floor", {
-          params: { path: { rig_id: String(rig) }, query: { saw } },
-          body,
-        }),
-      ),
+export const useReadWithFloor = (rig: number, shown: number) =>
+  useChangeSeen(
+    (body: Schemas["FloorIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/water/floor", { ...seen, body })),
     rig,
+    shown,
   );

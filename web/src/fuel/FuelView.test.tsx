@@ -12,8 +12,9 @@ const opened = async (fuel = aFuel(), answers: Record<string, unknown> = {}, me 
   const wire = answering({
     "GET /fuel": fuel,
     "POST /fuel/run": { answer: "no", words: ["No. It takes 2.6 L of Diesel.", "24 L would be left."] },
-    "PUT /fuel/aboard?saw=3": null,
-    "POST /fuel/accept?saw=3": null,
+    "PUT /fuel/aboard?saw=3": { revision: 7 },
+    "PUT /fuel/aboard?saw=7": { revision: 8 },
+    "POST /fuel/accept?saw=3": { revision: 4 },
     ...answers,
   });
   const page = show(<FuelView />, "/", me);
@@ -185,6 +186,9 @@ describe("what is said of the rig", () => {
     type("Quiet from, hour", "21.5");
     press("Save the quiet hours");
     await waitFor(() => expect(sent(wire, "/fuel/aboard")[1]).toEqual({ quiet: { from_h: 21.5, until_h: 8 } }));
+    // the answer that is shown is still of revision 3; what was just saved from it is seen too
+    const from = wire.filter((each) => each.method === "PUT").map((each) => each.path.split("?")[1]);
+    expect(from).toEqual(["saw=3", "saw=7"]);
   });
 
   it("the list is made what the log shows", async () => {

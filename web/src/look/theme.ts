@@ -25,7 +25,12 @@ export const system = createSystem(
       "html, body, #main": { "@media print": { bg: "white !important", color: "black !important", p: "0 !important" } },
       "header, .no-print": { "@media print": { display: "none !important" } },
       "*, *::before, *::after": {
-        _motionReduce: { animationDuration: "0.01ms !important", transitionDuration: "0.01ms !important" },
+        // once: what repeats without end would never rest
+        _motionReduce: {
+          animationDuration: "0.01ms !important",
+          animationIterationCount: "1 !important",
+          transitionDuration: "0.01ms !important",
+        },
       },
     },
     theme: {

@@ -63,7 +63,7 @@ const opened = async (rig = aRig(), more: Record<string, unknown> = {}) => {
     "GET /rigs/7": rig,
     "GET /gauges": [{ store: "fresh", readings: 20, words: ["Good to about 4 % of capacity."], marks: [] }],
     "GET /crew": [{ username: "mira", role: "owner" }],
-    "POST /checks": [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }],
+    "POST /checks": { checks: [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }], refused: null },
     "PUT /rigs/7?saw=12": rig,
     ...more,
   });
@@ -143,7 +143,7 @@ describe("what is aboard", () => {
 
   it("opens the part in which something is wrong", async () => {
     const problem = { status: 422, place: "rig.stores[1].capacity", label: "Capacity", problem: "is too large" };
-    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": [] });
+    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": { checks: [], refused: null } });
     look(CREW);
     type("Name of the rig", "Grebe");
     touch("Save the changes", await bar());
@@ -174,7 +174,7 @@ describe("what is aboard", () => {
 
   it("keeps the draft where it is refused, and says at the field which figure", async () => {
     const problem = { status: 422, place: "rig.stores[1].capacity", label: "Capacity", problem: "is too large" };
-    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": [] });
+    await opened(aRig(), { "PUT /rigs/7?saw=12": problem, "POST /checks": { checks: [], refused: null } });
     const tank = look("Diesel");
     const field = type("Capacity, L", "90000", tank);
     touch("Save the changes", await bar());

@@ -13,8 +13,8 @@ const opened = async (water = aWater(), answers: Record<string, unknown> = {}, m
     "GET /water": water,
     "POST /water/ration": aRation(),
     "POST /water/ration/keep": aRation({ kept: true }),
-    "PUT /water/aboard?saw=3": null,
-    "PUT /water/floor?saw=3": null,
+    "PUT /water/aboard?saw=3": { revision: 3 },
+    "PUT /water/floor?saw=3": { revision: 3 },
     "POST /agreed/end": null,
     ...answers,
   });
