@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 
+import { line } from "./line";
 import { readerHead } from "./reader";
 import type { components, paths } from "./schema.generated";
 
@@ -58,12 +59,13 @@ const PATIENCE_MS = 30_000;
 
 /** The fetch of the moment, so that tests can stand in for the wire. */
 const patient = async (request: Request): Promise<Response> => {
-  if (request.method !== "GET") return fetch(request);
+  const isOver = () => request.signal.aborted;
+  if (request.method !== "GET") return line.ask(() => fetch(request), isOver);
   const stop = new AbortController();
   const timer = setTimeout(() => stop.abort(), PATIENCE_MS);
   request.signal.addEventListener("abort", () => stop.abort());
   try {
-    return await fetch(new Request(request, { signal: stop.signal }));
+    return await line.ask(() => fetch(new Request(request, { signal: stop.signal })), isOver);
   } finally {
     clearTimeout(timer);
   }

@@ -1,5 +1,6 @@
 import { Link as RouterLink, useRouteError } from "react-router";
 
+import { line } from "../api/line";
 import { Notice } from "../parts/Notice";
 
 export const Lost = () => {
@@ -9,7 +10,7 @@ export const Lost = () => {
       title={
         !error
           ? "There is nothing at this address."
-          : navigator.onLine
+          : line.isUp()
             ? "Something went wrong on this page."
             : "This page needs a signal: it was not on this device yet."
       }

@@ -4,6 +4,7 @@ import { act, fireEvent, render, screen, waitFor, within } from "@testing-librar
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
+import { client } from "../api/client";
 import { horizonQuery } from "../api/queries";
 import { keepRig, useRig } from "../api/rig";
 import { system } from "../look/theme";
@@ -214,6 +215,19 @@ describe("without a signal", () => {
     signal(false);
     expect(status()).toHaveTextContent("No signal: what is shown may be old.");
     signal(true);
+    expect(status()).toBeEmptyDOMElement();
+  });
+
+  it("says so too where there is a network and the server is out of its reach", async () => {
+    opened();
+    await screen.findByRole("heading");
+    const answers = globalThis.fetch;
+    const ask = () => act(async () => void (await client.GET("/api/account/me").catch(() => undefined)));
+    vi.stubGlobal("fetch", () => Promise.reject(new TypeError("out of reach")));
+    await ask();
+    expect(status()).toHaveTextContent("No signal: what is shown may be old.");
+    vi.stubGlobal("fetch", answers);
+    await ask();
     expect(status()).toBeEmptyDOMElement();
   });
 

@@ -1,24 +1,13 @@
 import { Box, Flex, Input } from "@chakra-ui/react";
 import { useState, useSyncExternalStore } from "react";
 
+import { line } from "../api/line";
 import type { Waiting, What } from "../outbox/device";
 import { outbox } from "../outbox/outbox";
 import { useWaiting } from "../outbox/writing";
 import { Labelled } from "../parts/Labelled";
 import { Plain } from "../parts/Plain";
 import { counted } from "../parts/words";
-
-const online = {
-  subscribe: (notify: () => void) => {
-    window.addEventListener("online", notify);
-    window.addEventListener("offline", notify);
-    return () => {
-      window.removeEventListener("online", notify);
-      window.removeEventListener("offline", notify);
-    };
-  },
-  read: () => navigator.onLine,
-};
 
 /** The text of a reading, which can be mended right here; other writes are sent again as they are. */
 const typedOf = (what: What): string | null => what.add?.reading?.text ?? what.correct?.to.reading?.text ?? null;
@@ -82,7 +71,7 @@ const waitWords = (count: number, trouble: string | null): string => {
 
 /** Says when there is no signal, how much waits on this device, and what was not taken, until somebody decides. */
 export const Tray = ({ account, rigs }: { account: string; rigs: { id: number; name: string }[] }) => {
-  const connected = useSyncExternalStore(online.subscribe, online.read);
+  const connected = useSyncExternalStore(line.subscribe, line.isUp);
   const all = useWaiting();
   const mine = all.filter((each) => each.account === account);
   const waiting = mine.filter((each) => each.state === "waiting");

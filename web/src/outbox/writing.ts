@@ -1,6 +1,7 @@
 import { useCallback, useSyncExternalStore } from "react";
 
 import { Refusal, type Schemas } from "../api/client";
+import { line } from "../api/line";
 import { useMe } from "../api/rig";
 import type { Waiting, What } from "./device";
 import { outbox } from "./outbox";
@@ -44,7 +45,7 @@ export const useWrite = (rig: number): Write => {
             failed(new Refusal(outcome.state === "stale" ? 409 : 422, outcome.place, words.trim(), outcome.label));
           })
           .then((id) => {
-            if (navigator.onLine) setTimeout(wait, A_WHILE_MS, id);
+            if (line.isUp()) setTimeout(wait, A_WHILE_MS, id);
             else wait(id);
           })
           .catch((error: unknown) => failed(error instanceof Error ? error : new Error(String(error))));

@@ -63,7 +63,10 @@ const opened = async (rig = aRig(), more: Record<string, unknown> = {}) => {
     "GET /rigs/7": rig,
     "GET /gauges": [{ store: "fresh", readings: 20, words: ["Good to about 4 % of capacity."], marks: [] }],
     "GET /crew": [{ username: "mira", role: "owner" }],
-    "POST /checks": { checks: [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }], refused: null },
+    "POST /checks": {
+      checks: [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }],
+      refused: null,
+    },
     "PUT /rigs/7?saw=12": rig,
     ...more,
   });

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
 import { type Schemas, sentenceOf } from "../api/client";
+import { line } from "../api/line";
 import { understandQuery } from "../api/queries";
 import { isUnclear, understand } from "../notation/understand";
 import type { System } from "../notation/shown";
@@ -70,7 +71,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
   const settled = useSettled(text, 250);
   const heard = text.trim() === "" ? null : understand(store.reads, text, units);
   // whether it fits takes the server; what it means does not
-  const clear = settled === text && heard !== null && !isUnclear(heard) && navigator.onLine;
+  const clear = settled === text && heard !== null && !isUnclear(heard) && line.isUp();
   const fit = useQuery(understandQuery(rig, store.id, clear ? settled : "")).data;
   // an echo counts as seen once it is on the screen
   useEffect(() => {
