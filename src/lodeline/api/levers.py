@@ -17,12 +17,14 @@ from lodeline.core.levers.agreed import Together
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
 from lodeline.core.levers.weigh import Weighed, standing, weigh
+from lodeline.core.stops.plan import Plan
 from lodeline.core.stops.wishes import Agreed
 from lodeline.core.zone import HOURS
 from lodeline.formats import document as d
 from lodeline.logbook.models import Rig
 from lodeline.logbook.services import plans, wishes
 from lodeline.logbook.services.derived import Derived, derived
+from lodeline.logbook.services.shared import answered
 from lodeline.text import levers as text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display, percent
@@ -158,11 +160,8 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     on, days = _until(known, _date(until))
-    together = plans.together_of(known, rig.pk, days)
-    until_days = _until_h(known, together, on) / HOURS
-    weighed = weigh(together.joint, together.levers, until_days)
+    weighed, p_now = answered(known, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
     today = known.rig.zone.date(known.now)
-    p_now = standing(together.joint, until_days).p_stay or 0.0
     return LeversOut(
         revision=known.revision, now=moment(known.now, display), until=on.isoformat(),
         least=(today + timedelta(days=1)).isoformat(), most=(today + timedelta(days=Stops.most_days)).isoformat(),
@@ -172,6 +171,14 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
             HardshipOut(value=value, words=text.hardship(value)) for value in (*range(Levers.most_hardship + 1), None)
         ],
     )  # fmt: skip
+
+
+def _weighed(known: Derived, seed: int, on: date, days: int) -> tuple[tuple[Weighed, ...], float]:
+    """The levers until a day, and the chance to stay until then without them."""
+    together = plans.together_of(known, seed, days)
+    until_days = _until_h(known, together, on) / HOURS
+    weighed = weigh(together.joint, together.levers, until_days)
+    return tuple(weighed), standing(together.joint, until_days).p_stay or 0.0
 
 
 def _date(given: str | None) -> date | None:
@@ -215,15 +222,16 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     on, days = _until(known, payload.until)
-    together = plans.together_of(known, rig.pk, days)
     if not known.forecast.p_stay:
         # of a rig of which nothing is known there is no chance to tell
         return StayOut(
             until=on.isoformat(), sure=payload.sure, words=text.NOTHING_KNOWN, p_stay=None, p_stay_with=None,
             feasible=False, steps=[], stop=None,
         )  # fmt: skip
-    answer = stay(together.joint, together.levers, _until_h(known, together, on), payload.sure)
-    stop = None if answer.feasible else _stop(known, together, on, payload.sure, display)
+    answer, found = answered(
+        known, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, days, payload.sure)
+    )
+    stop = text.stop_instead(found, known.rig, date_words(on), display) if found is not None else None
     return StayOut(
         until=on.isoformat(), sure=payload.sure, words=text.stay_answer(answer, payload.sure), p_stay=answer.p_stay,
         p_stay_with=answer.p_stay_with, feasible=answer.feasible, steps=_steps(known, answer, display), stop=stop,
@@ -241,10 +249,12 @@ def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
     ]  # fmt: skip
 
 
-def _stop(known: Derived, together: Together, on: date, sure: float, display: Display) -> str:
-    """Which stop would do, and the latest time for it."""
-    found = plans.stop_for(known, together, (on - known.rig.zone.date(known.now)).days + 1, 1 - sure)
-    return text.stop_instead(found, known.rig, date_words(on), display)
+def _stay(known: Derived, seed: int, on: date, days: int, sure: float) -> tuple[Stay, Plan | None]:
+    """What it takes, and where nothing does, the plan of the stop that would do."""
+    together = plans.together_of(known, seed, days)
+    answer = stay(together.joint, together.levers, _until_h(known, together, on), sure)
+    until = (on - known.rig.zone.date(known.now)).days + 1
+    return answer, None if answer.feasible else plans.stop_for(known, together, until, 1 - sure)
 
 
 def _lever_of(rig: Rig, known: Derived, id: str) -> Lever:

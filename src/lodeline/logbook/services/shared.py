@@ -144,6 +144,17 @@ def latest(what: str, rig: m.Rig, key: str = "") -> tuple[str, object] | None:
     return common or held
 
 
+def answered(known: object, question: tuple[object, ...], answer: Callable[[], Value]) -> Value:
+    """What is asked of something derived, worked out once in this process as long as that stands."""
+    where = f"asked:{question}"
+    _, held = AT_HAND.get(where) or ("", None)
+    if isinstance(held, tuple) and held[0] is known:
+        return held[1]  # type: ignore[no-any-return]
+    value = answer()
+    AT_HAND.put(where, "", (known, value))
+    return value
+
+
 def _known(what: str, rig: m.Rig, now: datetime) -> object | None:
     key = key_of(rig, now)
     last = latest(what, rig, key)
