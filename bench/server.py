@@ -2,7 +2,6 @@
 
 import contextlib
 import os
-import shutil
 import signal
 import socket
 import subprocess
@@ -80,16 +79,16 @@ def serving(what: str, data: Path, now: str | None = None, is_kept: bool = True)
 
 
 @contextlib.contextmanager
-def demo_server(now: str | None = None, data: Path | None = None) -> Iterator[str]:
-    """Serve the demo; yields its address. ``data``: a folder to begin with a copy of, instead of making the demo.
+def demo_server(now: str | None = None) -> Iterator[str]:
+    """Serve the demo; yields its address.
 
     Raises
     ------
     ServerDown
         It did not come up; with what it wrote.
     """
-    with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
-        if data is not None:
-            shutil.copytree(data, folder, dirs_exist_ok=True)
-        with serving("demo", Path(folder), now, is_kept=False) as address:
-            yield address
+    with (
+        tempfile.TemporaryDirectory(prefix="lodeline-") as folder,
+        serving("demo", Path(folder), now, is_kept=False) as address,
+    ):
+        yield address

@@ -122,6 +122,7 @@ def test_one_run_is_asked_in_hours_a_night_or_litres(heated):
     assert answer.status_code == 200, answer.body
     assert "ten hours of a night at −8 °C" in answer.body["words"][0]
     assert heated.post("/rigs/{rig}/fuel/run", {"appliance": "cooker", "hours": 1}).body["answer"] == "yes"
+    assert {each["first"] for each in fuel(heated)["asks"]} == {""}
     for wrong in ({"appliance": "heater"}, {"appliance": "heater", "hours": 1, "night": -8}):
         assert heated.post("/rigs/{rig}/fuel/run", wrong).status_code == 422
     nobody = heated.post("/rigs/{rig}/fuel/run", {"appliance": "boiler", "hours": 1})

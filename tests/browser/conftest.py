@@ -2,27 +2,24 @@
 
 import os
 import re
+import shutil
 import sqlite3
 import subprocess
 import sys
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
-from bench.server import ROOT, demo_server
+from bench.server import ROOT, serving
+from lodeline.site.data import DATABASE
 
 NOW = "2026-11-25T20:40:00+00:00"
 PATIENCE_MS = 20_000  # what must come, must come; how soon is the bench's matter
 expect.set_options(timeout=PATIENCE_MS)
-
-
-@pytest.fixture(scope="session")
-def address(made: Path) -> Iterator[str]:
-    with demo_server(NOW, made) as served:
-        yield served
 
 
 @pytest.fixture(scope="session")
@@ -39,16 +36,51 @@ def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
         "[plans.plan_here(rig) for rig in Rig.objects.all()]"
     )
     subprocess.run([sys.executable, "-c", make], env=environment, cwd=ROOT / "src", check=True)
-    with sqlite3.connect(folder / "lodeline.sqlite3") as database:
+    with sqlite3.connect(folder / DATABASE) as database:
         database.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     return folder
 
 
+class Demo:
+    """A server of the demo, and its data, which is put back as it was made after whoever changed it."""
+
+    def __init__(self, made: Path, data: Path, address: str) -> None:
+        self._made, self._data, self.address = made, data, address
+        self.is_changed = False
+
+    def as_made(self) -> str:
+        """Its address, with the demo as it was made."""
+        if self.is_changed:
+            with (
+                closing(sqlite3.connect(self._made / DATABASE)) as source,
+                closing(sqlite3.connect(self._data / DATABASE, timeout=PATIENCE_MS / 1000)) as live,
+            ):
+                source.backup(live)
+            shutil.copytree(self._made / "cache", self._data / "cache", dirs_exist_ok=True)
+        self.is_changed = False
+        return self.address
+
+
+@pytest.fixture(scope="session")
+def demo(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
+    data = tmp_path_factory.mktemp("data")
+    shutil.copytree(made, data, dirs_exist_ok=True)
+    with serving("demo", data, NOW, is_kept=False) as served:
+        yield Demo(made, data, served)
+
+
 @pytest.fixture
-def fresh_address(made: Path) -> Iterator[str]:
-    """A server of its own, for a journey that must find the demo as it was made."""
-    with demo_server(NOW, made) as served:
-        yield served
+def address(demo: Demo) -> str:
+    """For a journey that changes nothing."""
+    return demo.as_made()
+
+
+@pytest.fixture
+def fresh_address(demo: Demo) -> str:
+    """For a journey that must find the demo as it was made, and changes it."""
+    address = demo.as_made()
+    demo.is_changed = True
+    return address
 
 
 @pytest.fixture(scope="session")

@@ -175,6 +175,12 @@ def watched(page: Page, found: list[str], pressed: list[str]) -> Iterator[None]:
 
 def press_all(page: Page, address: str, view: str, so_far: list[str]) -> int:
     """Press each button of a view once, with what it shows; where one leads away, go back."""
+
+    def closes(_dialog: Locator) -> None:
+        page.keyboard.press("Escape")
+
+    dialog = page.locator("[role=dialog]")
+    page.add_locator_handler(dialog, closes)
     page.goto(address + view)
     page.wait_for_load_state("networkidle")
     pressed: set[str] = set()
@@ -192,12 +198,10 @@ def press_all(page: Page, address: str, view: str, so_far: list[str]) -> int:
         ):
             one.click()
             page.wait_for_load_state("networkidle")
-        if page.locator("[role=dialog]").count():
-            page.keyboard.press("Escape")
-            expect(page.locator("[role=dialog]")).to_have_count(0)
         if not page.url.startswith(address + view) or (view == "/" and page.url != address + "/"):
             page.goto(address + view)
             page.wait_for_load_state("networkidle")
+    page.remove_locator_handler(dialog)
     return len(pressed)
 
 

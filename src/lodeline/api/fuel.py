@@ -119,12 +119,13 @@ class StaysOut(Out):
 
 
 class BurnAskOut(Out):
-    """What can be asked of an appliance: ``by``: hours, a night, litres."""
+    """What can be asked of an appliance: ``by``: hours, a night, litres. ``first``: what has to be logged before."""
 
     id: str
     name: str
     by: list[str]
     minutes: float
+    first: str
 
 
 class HeatGearOut(Out):
@@ -362,7 +363,10 @@ def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
 def _ask(known: Derived, id: str) -> BurnAskOut:
     each = fuel.appliance_of(known.rig, id)
     by = ["hours", *(["night"] if each.kind.by_cold else []), *(["litres"] if each.kind.by_litre else [])]
-    return BurnAskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes)
+    tracked = known.tracked.get(each.store)
+    is_read = tracked is not None and tracked.known_since is not None
+    first = "" if is_read or tracked is None else text.read_first(tracked.store)
+    return BurnAskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes, first=first)
 
 
 def _gear(known: Derived, display: Display) -> HeatGearOut:

@@ -267,6 +267,11 @@ def oil(each: Worth) -> str:
 ANSWERS = {Answer.YES: "Yes.", Answer.TIGHT: "It is tight.", Answer.NO: "No."}
 
 
+def read_first(store: Store) -> str:
+    """What has to be logged before anything can be asked of a store."""
+    return f"{store.name} was never read: take one reading of it in the Round, and it can be asked."
+
+
 def verdict(each: BurnVerdict, display: Display) -> list[str]:
     """The answer to *can I run it?*, line by line."""
     store, ask = each.store, each.ask

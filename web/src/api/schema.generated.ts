@@ -4819,7 +4819,7 @@ export interface components {
         };
         /**
          * BurnAskOut
-         * @description What can be asked of an appliance: ``by``: hours, a night, litres.
+         * @description What can be asked of an appliance: ``by``: hours, a night, litres. ``first``: what has to be logged before.
          */
         BurnAskOut: {
             /** Id */
@@ -4830,6 +4830,8 @@ export interface components {
             by: string[];
             /** Minutes */
             minutes: number;
+            /** First */
+            first: string;
         };
         /**
          * BurnOut

@@ -20,12 +20,16 @@ export const useChangeSeen = <Given, Answer extends { revision: number }>(
   shown: number,
 ) => {
   const queries = useQueryClient();
-  return useChange(async (given: Given) => {
-    const own = queries.getQueryData<Own>(keys.own(rig));
-    const ours = own && shown >= own.from && shown <= own.to ? own : null;
-    const saw = ours?.to ?? shown;
-    const answer = await change(given, { params: { path: { rig_id: String(rig) }, query: { saw } } });
-    queries.setQueryData<Own>(keys.own(rig), { from: ours?.from ?? saw, to: answer.revision });
-    return answer;
-  }, rig);
+  return useChange(
+    async (given: Given) => {
+      const own = queries.getQueryData<Own>(keys.own(rig));
+      const ours = own && shown >= own.from && shown <= own.to ? own : null;
+      const saw = ours?.to ?? shown;
+      const answer = await change(given, { params: { path: { rig_id: String(rig) }, query: { saw } } });
+      queries.setQueryData<Own>(keys.own(rig), { from: ours?.from ?? saw, to: answer.revision });
+      return answer;
+    },
+    rig,
+    `document-${rig}`,
+  );
 };

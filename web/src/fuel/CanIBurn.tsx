@@ -52,7 +52,7 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
         noValidate
         onSubmit={(event) => {
           event.preventDefault();
-          send();
+          if (!appliance.first) send();
         }}
       >
         <Flex gap="3" wrap="wrap" align="end">
@@ -62,7 +62,7 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
             options={fuel.asks.map((each) => [each.id, each.name] as const)}
             onValue={choose}
           />
-          {appliance.by.length > 1 && (
+          {!appliance.first && appliance.by.length > 1 && (
             <Choose
               label="How"
               value={how}
@@ -70,16 +70,21 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
               onValue={setBy}
             />
           )}
-          <Entry
-            label={field.label}
-            width="8rem"
-            value={text}
-            change={(value) => setTyped({ ...typed, [how]: value })}
-          />
-          <Plain type="submit" tone="strong" disabled={ask.isPending}>
-            Can I run it?
-          </Plain>
+          {!appliance.first && (
+            <>
+              <Entry
+                label={field.label}
+                width="8rem"
+                value={text}
+                change={(value) => setTyped({ ...typed, [how]: value })}
+              />
+              <Plain type="submit" tone="strong" disabled={ask.isPending}>
+                Can I run it?
+              </Plain>
+            </>
+          )}
         </Flex>
+        {appliance.first && <Box mt="2">{appliance.first}</Box>}
         <Problem error={problem ?? ask.error} />
       </form>
       {ask.data && (

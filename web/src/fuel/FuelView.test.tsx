@@ -109,6 +109,14 @@ describe("can I run it, of what burns", () => {
     expect(await screen.findByText("No. It takes 2.6 L of Diesel.")).toBeVisible();
   });
 
+  it("of what was never read it says what to log first, and offers no button", async () => {
+    const first = "Diesel was never read: take one reading of it in the Round, and it can be asked.";
+    const fuel = aFuel();
+    await opened({ ...fuel, asks: fuel.asks.map((each) => ({ ...each, first })) });
+    expect(screen.getByText(first)).toBeVisible();
+    expect(screen.queryByRole("button", { name: "Can I run it?" })).toBeNull();
+  });
+
   it("says what is wrong with a number and asks nothing", async () => {
     const { wire } = await opened();
     type("Minutes", "");

@@ -91,8 +91,8 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
   quiet_from_h: null,
   quiet_until_h: null,
   asks: [
-    { id: "heater", name: "Heater", by: ["hours", "night"], minutes: 540 },
-    { id: "hot", name: "Water heater", by: ["hours", "litres"], minutes: 20 },
+    { id: "heater", name: "Heater", by: ["hours", "night"], minutes: 540, first: "" },
+    { id: "hot", name: "Water heater", by: ["hours", "litres"], minutes: 20, first: "" },
   ],
   ask_night: -8,
   ask_litres: 24,
