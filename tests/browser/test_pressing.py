@@ -19,7 +19,11 @@ def api(page: Page, path: str, method: str = "GET") -> Any:
         """async ([path, method]) => {
             const me = await (await fetch('/api/account/me')).json();
             const rig = Number(localStorage.getItem('lodeline-rig')) || me.rigs[0].id;
-            return await (await fetch(`/api/rigs/${rig}${path}`, { method })).json();
+            for (;;) {
+                // 202: it is being worked out
+                const answer = await fetch(`/api/rigs/${rig}${path}`, { method });
+                if (answer.status !== 202) return await answer.json();
+            }
         }""",
         [path, method],
     )

@@ -30,6 +30,7 @@ from lodeline.core.tracking.energy_past import (
     sun_days,
 )  # fmt: skip
 from lodeline.core.tracking.track import Tracked
+from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs
 from lodeline.logbook.services.derived import Derived, derived, levels
 from lodeline.text import energy as text
@@ -174,7 +175,7 @@ class EnergyOut(Out):
 def energy(request: HttpRequest, rig_id: str, bank: str | None = None) -> EnergyOut:
     """In and out by day, the hours ahead, the audit and the array of one bank; the first where none is named."""
     rig = rig_of(request, rig_id)
-    return _build(derived(rig), bank, rig.pk, display_of(request))
+    return _build(rig, derived(rig), bank, display_of(request))
 
 
 @router.post("/{rig_id}/energy/accept-loads", response=EnergyOut, operation_id="accept_loads")
@@ -186,7 +187,7 @@ def accept_loads(request: HttpRequest, rig_id: str, saw: Revision, bank: str | N
     if tracked.assumed:
         raise Refused("loads", TooLittleLog())
     rigs.accept_loads(rig, learned_load_wh(known.rig, tracked)[1], saw=saw, by=user_of(request))
-    return _build(derived(rig), bank, rig.pk, display_of(request))
+    return _build(rig, derived(rig), bank, display_of(request))
 
 
 def bank_of(tracked: dict[str, Tracked], bank: str | None) -> Tracked:
@@ -215,7 +216,7 @@ def range_out(each: Range) -> RangeOut:
     return RangeOut(p10=each.p10, p50=each.p50, p90=each.p90)
 
 
-def _build(known: Derived, bank: str | None, seed: int, display: Display) -> EnergyOut:
+def _build(rig: m.Rig, known: Derived, bank: str | None, display: Display) -> EnergyOut:
     banks = known.rig.banks
     store = next((each for each in banks if bank in (None, each.id)), None)
     if store is None and banks:
@@ -226,7 +227,7 @@ def _build(known: Derived, bank: str | None, seed: int, display: Display) -> Ene
     out = EnergyOut(
         banks=[ChoiceOut(id=each.id, name=each.name) for each in banks], bank=store.id if store else None,
         known=tracked is not None and tracked.known_since is not None, headline=sentence.headline,
-        detail=sentence.detail, revision=known.revision, now=moment(known.now, display),
+        detail=sentence.detail, revision=rigs.seen_at(rig, known), now=moment(known.now, display),
         line=store.line if store else 0.0, line_words="",
         hours_words="", level=None, past=[], hours=[], nights=[], low=None, high=None, days=[], audit=None, array=[],
         weak=None, wear=[],
@@ -244,7 +245,7 @@ def _build(known: Derived, bank: str | None, seed: int, display: Display) -> Ene
         cautions=of_bank(store.chemistry, display) if store else [],
     )  # fmt: skip
     if out.known and tracked is not None:
-        _fill(out, known, tracked, display, seed)
+        _fill(out, known, tracked, display, rig.pk)
     return out
 
 

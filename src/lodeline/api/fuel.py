@@ -20,7 +20,7 @@ from lodeline.core.rig import Store
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
-from lodeline.logbook.services import fuel
+from lodeline.logbook.services import fuel, rigs
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import fuel as text
 from lodeline.text import heat as heat_text
@@ -212,7 +212,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     ways = engines.full_to_full(known.log, driven.store, driven.store.id in heats) if driven is not None else None
     wet = water_from_burning_l((each.appliance, each.per_day * each.store.kg_per_unit) for each in listed)
     return FuelOut(
-        revision=known.revision, now=moment(known.now, display),
+        revision=rigs.seen_at(rig, known), now=moment(known.now, display),
         headline=heat_text.headline(
             now.expected if now else None, cooking, known.forecast, far, display, frozen
         ),

@@ -23,7 +23,7 @@ from lodeline.core.water.hot import hot_water
 from lodeline.core.water.learned import Amount
 from lodeline.core.water.ration import Ration
 from lodeline.logbook import models as m
-from lodeline.logbook.services import water
+from lodeline.logbook.services import rigs, water
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import aboard_water
 from lodeline.text import water as text
@@ -233,7 +233,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
     waste = [store for store in core.stores if store.kind.toilet is not None or store.kind.role is Role.DRAIN]
     lasts = [(on.isoformat()) for on in (date.fromordinal(today.toordinal() + n) for n in (1, _USUAL_RATION_DAYS, 28))]
     return WaterOut(
-        revision=known.revision, known=water.fresh_of(known) is not None, now=moment(known.now, display),
+        revision=rigs.seen_at(rig, known), known=water.fresh_of(known) is not None, now=moment(known.now, display),
         unit=display.unit("L").unit, headline=sentence.headline, detail=sentence.detail,
         today=_today(known, learned, kept, display), binding=text.binding(core, known.forecast),
         drained=text.drained(drained, display) if drained is not None else None,

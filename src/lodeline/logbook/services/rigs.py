@@ -18,6 +18,7 @@ from lodeline.formats.convert import load_to_document
 from lodeline.logbook import models as m
 from lodeline.logbook.services import chunks, rows
 from lodeline.logbook.services.changes import Writer, writing
+from lodeline.logbook.services.derived import Levels
 from lodeline.text.logbook import Action
 from lodeline.text.names import UNLISTED_LOAD
 
@@ -72,6 +73,11 @@ def check_seen(rig: m.Rig, saw: int) -> None:
         raise ChangedSince
 
 
+def seen_at(rig: m.Rig, known: Levels) -> int:
+    """What who is shown something derived has seen: of older levels the parts aboard are nevertheless those of now."""
+    return max(known.revision, rig.document_revision)
+
+
 def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
     """Change a rig to what the document says; what stood before is kept. ``saw``: the revision that it was made from.
 
@@ -83,6 +89,8 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
         A store that the log speaks of is missing from the document, or has become another kind.
     """
     check_rig(doc)
+    if rows.rig_rows(rig).doc == doc:
+        return rig
     with writing(rig, by) as writer:
         rig.refresh_from_db()
         check_seen(rig, saw)
