@@ -6,9 +6,10 @@ from random import Random
 
 import pytest
 
-from lodeline.core.catalogue import Chemistry, GaugeKind, Method, VoltsState
+from lodeline.core.catalogue import Chemistry, GaugeKind, Method, System, VoltsState
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, Log, Reading
+from lodeline.core.reading import understand
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.track import track
@@ -43,7 +44,12 @@ STORES = [
 ]  # fmt: skip
 
 
+BY_EYE = "by eye"
+
+
 def a_reading_of(store, when, method, share, chance):
+    if method is BY_EYE:
+        return Reading(when, "s", Method.FRACTION, share, within=chance.choice([0.05, 0.2]))
     value = {
         Method.FRACTION: share, Method.STEP: min(PANEL.marks, key=lambda mark: abs(mark - share)),
         Method.VOLUME: share * store.capacity, Method.MASS: share * store.capacity, Method.RANGE: share * store.capacity / 0.11,
@@ -59,7 +65,7 @@ def test_two_evidences_of_one_minute_stay_within_what_they_and_the_past_allow(st
     chance = Random(1)
     rig = a_powered_rig() if store.is_bank else a_rig(store)
     rig = a_rig(store, solar=rig.solar, loads=rig.loads)
-    methods = [m for m in store.methods if m is not Method.STEP or store.gauge.marks]
+    methods = [BY_EYE, *(m for m in store.methods if m is not Method.STEP or store.gauge.marks)]
     for first, second in product(methods, methods):
         share = chance.random()
         near = min(1.0, max(0.0, share + chance.uniform(-0.3, 0.3)))
@@ -71,6 +77,21 @@ def test_two_evidences_of_one_minute_stay_within_what_they_and_the_past_allow(st
         ends = [prior, *(end for span in allowed for end in span)]
         slack = 0.02 * store.capacity
         assert min(ends) - slack <= level <= max(ends) + slack, (first, second, prior, level, allowed)
+
+
+@pytest.mark.parametrize(
+    "text", ["nearly empty", "almost full", "half full", "between 1/3 and 2/3", "between 0 and 1/4"]
+)
+def test_what_is_judged_by_eye_is_heard_at_its_place(text):
+    reading = understand(FRESH, text, System.METRIC).at(at(0, 20), "fresh")
+    given = evidence(FRESH, reading)
+    edges = [given.bands[0][0], *(band[1] for band in given.bands)]
+    assert edges == sorted(set(edges))
+    assert [band[0] for band in given.bands[1:]] == edges[1:-1]
+    assert (edges[0], edges[-1]) == (0.0, FRESH.capacity)
+    after = track(a_rig(FRESH), a_log(reading, days=1), at(0, 20.1))["fresh"]
+    low, high = given.span
+    assert low <= after.level <= high
 
 
 def evenings() -> Log:

@@ -171,9 +171,9 @@ def _under_floor(store: Store, shown: float) -> Evidence:
 def _by_eye(capacity: float, value: float, within: float, scale: float) -> Evidence:
     """What was judged by eye: anywhere within as likely, and now and then beyond it."""
     low, high = max(0.0, (value - within) * scale), min(capacity, (value + within) * scale)
-    beside = [(begin, end) for begin, end in ((0.0, low), (high, capacity)) if end > begin]
-    slip = Readings.mark_slip / max(1, len(beside))
-    return Evidence(bands=(*((a, b, slip) for a, b in beside), (low, high, 1 - Readings.mark_slip)))
+    slip = Readings.mark_slip / max(1, (low > 0.0) + (high < capacity))
+    bands = ((0.0, low, slip), (low, high, 1 - Readings.mark_slip), (high, capacity, slip))
+    return Evidence(bands=tuple(band for band in bands if band[1] > band[0]))
 
 
 def _of_volts(store: Store, reading: Reading, around: Around) -> Evidence:
