@@ -169,10 +169,12 @@ def _under_floor(store: Store, shown: float) -> Evidence:
 
 
 def _by_eye(capacity: float, value: float, within: float, scale: float) -> Evidence:
-    """What was judged by eye: anywhere within as likely, and now and then beyond it."""
+    """What was judged by eye: anywhere within as likely, now and then as far again beyond it, hardly ever further."""
     low, high = max(0.0, (value - within) * scale), min(capacity, (value + within) * scale)
+    under, over = max(0.0, low - (high - low)), min(capacity, high + (high - low))
     slip = Readings.mark_slip / max(1, (low > 0.0) + (high < capacity))
-    bands = ((0.0, low, slip), (low, high, 1 - Readings.mark_slip), (high, capacity, slip))
+    weights = (Readings.mark_wild, slip, 1 - Readings.mark_slip, slip, Readings.mark_wild)
+    bands = zip((0.0, under, low, high, over), (under, low, high, over, capacity), weights, strict=True)
     return Evidence(bands=tuple(band for band in bands if band[1] > band[0]))
 
 
