@@ -47,17 +47,20 @@ def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
 
 
 @contextlib.contextmanager
-def serving(what: str, data: Path, now: str | None = None, is_kept: bool = True) -> Iterator[str]:
+def serving(
+    what: str, data: Path, now: str | None = None, *, is_kept: bool = True, port: int | None = None
+) -> Iterator[str]:
     """Serve ``demo`` or ``serve`` on the data of a folder; yields its address.
 
-    ``is_kept``: whether the data is used again; else the server is not let finish anything.
+    ``is_kept``: whether the data is used again; else the server is not let finish anything. ``port``: any, where none is
+    given.
 
     Raises
     ------
     ServerDown
         It did not come up; with what it wrote.
     """
-    port = free_port()
+    port = port or free_port()
     environment = os.environ | {"LODELINE_DATA": str(data), "PYTHONPATH": str(ROOT / "src")}
     environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
     environment |= {"LODELINE_NOW": now} if now else {}
@@ -76,6 +79,8 @@ def serving(what: str, data: Path, now: str | None = None, is_kept: bool = True)
             else:
                 os.killpg(server.pid, signal.SIGKILL)
             server.wait(_PATIENCE_S)
+            if os.environ.get("SHOWLOG"):
+                print(log.read_text()[-6000:])
 
 
 @contextlib.contextmanager

@@ -7,9 +7,10 @@ import { ofRig } from "./queries";
 
 /** Levers, places, the plan, tickets and the calendar: what is asked and what is decided. */
 
-export const rigLeversQuery = (rig: number, until: string | null) =>
+export const rigLeversQuery = (rig: number, until: string | null, enabled: boolean) =>
   queryOptions({
     queryKey: keys.rigLevers(rig, until),
+    enabled,
     queryFn: ({ signal }) =>
       take(
         client.GET("/api/rigs/{rig_id}/levers", {
@@ -20,10 +21,10 @@ export const rigLeversQuery = (rig: number, until: string | null) =>
     placeholderData: (before) => before,
   });
 
-export const stayQuery = (rig: number, until: string, sure: number) =>
+export const stayQuery = (rig: number, until: string, sure: number, enabled: boolean) =>
   queryOptions({
     queryKey: keys.stay(rig, until, sure),
-    enabled: until !== "",
+    enabled: enabled && until !== "",
     queryFn: ({ signal }) =>
       take(client.POST("/api/rigs/{rig_id}/stay", { ...ofRig(rig), body: { until, sure }, signal })),
   });

@@ -14,10 +14,10 @@ export const waterQuery = (rig: number) =>
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/water", { ...ofRig(rig), signal })),
   });
 
-export const rationQuery = (rig: number, until: string, sure: number) =>
+export const rationQuery = (rig: number, until: string, sure: number, enabled: boolean) =>
   queryOptions({
     queryKey: keys.ration(rig, until, sure),
-    enabled: until !== "",
+    enabled: enabled && until !== "",
     queryFn: ({ signal }) =>
       take(client.POST("/api/rigs/{rig_id}/water/ration", { ...ofRig(rig), body: { until, sure }, signal })),
     placeholderData: (before) => before,

@@ -6,6 +6,7 @@ import { Link as RouterLink, useNavigate } from "react-router";
 import type { Schemas } from "../api/client";
 import { useSeen } from "../api/mutations";
 import { horizonQuery } from "../api/queries";
+import { isSettled } from "../api/fetched";
 import { useRig, useRole } from "../api/rig";
 import { planQuery, usePlanStop } from "../api/stops";
 import { type Did, useDid } from "../forms/did";
@@ -173,7 +174,9 @@ export const HorizonView = () => {
   if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
   const strip = horizon.data;
   const dates = strip.days.filter((each) => each.coming).map((each) => each.date);
-  const asked = wanted.until ? wanted : { ...wanted, until: usualEnd(strip, dates) };
+  // a day that has gone by meanwhile is not asked about
+  const asked = wanted.until > (dates[0] ?? "") ? wanted : { ...wanted, until: usualEnd(strip, dates) };
+  const asks = isSettled(horizon);
   const move = (stop: Schemas["StopOut"], arrive: string) =>
     moving.mutate({
       stop: { place: stop.place, arrive, plug: stop.plug },
@@ -210,8 +213,15 @@ export const HorizonView = () => {
       <PlanLine plan={plan} problem={moving.error} />
       <Legend />
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} gap="8" mt="6">
-        <StayUntil rig={rig} asked={asked} ask={setAsked} least={dates.at(1) ?? ""} most={dates.at(-1) ?? ""} />
-        <WhatBuysTime rig={rig} until={asked.until} />
+        <StayUntil
+          rig={rig}
+          asked={asked}
+          ask={setAsked}
+          least={dates.at(1) ?? ""}
+          most={dates.at(-1) ?? ""}
+          asks={asks}
+        />
+        <WhatBuysTime rig={rig} until={asked.until} asks={asks} />
       </Grid>
       <Grid templateColumns={{ base: "1fr", lg: "1fr 1fr" }} gap="6" mt="6">
         <Doubts doubts={strip.doubts} saw={strip.revision} />

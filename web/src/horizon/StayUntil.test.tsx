@@ -8,13 +8,21 @@ import { StayUntil } from "./StayUntil";
 const asked = (until: string, me = ME, stay = aStay()) => {
   const wire = answering({ "POST /stay": stay, "POST /agreed": null });
   const ask = vi.fn();
-  show(<StayUntil rig={7} asked={{ until, sure: 0.9 }} ask={ask} least="2026-11-26" most="2026-12-09" />, "/", me);
+  show(<StayUntil rig={7} asked={{ until, sure: 0.9 }} ask={ask} least="2026-11-26" most="2026-12-09" asks />, "/", me);
   return { wire, ask };
 };
 const agreed = (wire: ReturnType<typeof answering>) =>
   wire.filter((each) => each.path.endsWith("/agreed")).map((each) => each.body);
 
 describe("stay until", () => {
+  it("asks nothing while the days are those of an older page", async () => {
+    const wire = answering({ "POST /stay": aStay() });
+    const props = { rig: 7, asked: { until: "2026-11-20", sure: 0.9 }, ask: vi.fn(), least: "", most: "" };
+    show(<StayUntil {...props} asks={false} />);
+    await screen.findByText("Looking at what could be changed ...");
+    expect(wire).toEqual([]);
+  });
+
   it("answers with the smallest set, in the order in which it helps, and agrees through the day before", async () => {
     const { wire } = asked("2026-11-29");
     expect(await screen.findByText(/^As things are, 3 in 10/)).toBeVisible();

@@ -95,21 +95,23 @@ const Answer = ({ rig, answer }: { rig: number; answer: Schemas["StayOut"] }) =>
   );
 };
 
-/** One question: stay until a day. The day is typed here or dragged on the strip. */
+/** One question: stay until a day. The day is typed here or dragged on the strip. ``asks``: whether the days are of now. */
 export const StayUntil = ({
   rig,
   asked,
   ask,
   least,
   most,
+  asks,
 }: {
   rig: number;
   asked: Asked;
   ask: (asked: Asked) => void;
   least: string;
   most: string;
+  asks: boolean;
 }) => {
-  const answer = useQuery(stayQuery(rig, asked.until, asked.sure));
+  const answer = useQuery(stayQuery(rig, asked.until, asked.sure, asks));
   return (
     <Box as="section" aria-label="Stay until" minW="0">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">

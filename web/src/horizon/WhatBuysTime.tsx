@@ -121,8 +121,8 @@ const Agreed = ({ rig, agreed, writes }: { rig: number; agreed: Schemas["AgreedO
 };
 
 /** What each change would bring the whole rig; what brings nothing stands last, in grey, with the reason. */
-export const WhatBuysTime = ({ rig, until }: { rig: number; until: string }) => {
-  const answer = useQuery(rigLeversQuery(rig, until || null));
+export const WhatBuysTime = ({ rig, until, asks }: { rig: number; until: string; asks: boolean }) => {
+  const answer = useQuery(rigLeversQuery(rig, until || null, asks));
   const [all, setAll] = useState(false);
   const { writes } = useRole();
   if (!answer.data) return <Waiting what="what buys time" why={answer.failureReason} />;

@@ -107,16 +107,18 @@ const Answer = ({ ration, water }: { ration: RationOut; water: Water }) => (
 );
 
 /** To last until a day: so many litres a day, in what they allow. */
-export const Ration = ({ water }: { water: Water }) => {
+export const Ration = ({ water, settled }: { water: Water; settled: boolean }) => {
   const rig = useRig();
   const { writes } = useRole();
-  const [until, setUntil] = useState(water.ration_usual);
+  const [wanted, setUntil] = useState<string | null>(null);
+  // a day that has gone by meanwhile is not asked about
+  const until = wanted === "" || (wanted !== null && wanted >= water.ration_least) ? wanted : water.ration_usual;
   const [sure, setSure] = useState("0.9");
   const keep = useKeepRation(rig);
   const end = useAgreeNoMore(rig);
   const kept = water.ration;
   const asks = kept === null || kept.until !== until;
-  const answer = useQuery(rationQuery(rig, asks ? until : "", Number(sure)));
+  const answer = useQuery(rationQuery(rig, asks ? until : "", Number(sure), settled));
   const shown = asks ? answer.data : kept;
   return (
     <Box>

@@ -3,6 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
+import { isSettled } from "../api/fetched";
 import { useRig } from "../api/rig";
 import { waterQuery } from "../api/water";
 import { Refused, Waiting } from "../parts/Notice";
@@ -26,13 +27,13 @@ const Two = ({ children }: { children: ReactNode }) => (
   </Grid>
 );
 
-const Known = ({ water }: { water: Water }) => (
+const Known = ({ water, settled }: { water: Water; settled: boolean }) => (
   <Two>
     <Section title="From the tap to the drain">
       <BalanceDrawing balances={water.balances} />
     </Section>
     <Section title="A ration">
-      <Ration key={water.ration?.until ?? "none"} water={water} />
+      <Ration key={water.ration?.until ?? "none"} water={water} settled={settled} />
     </Section>
     <Section title="What it is used for">
       <Uses water={water} />
@@ -62,7 +63,7 @@ export const WaterView = () => {
       <Box mb="6" maxW="62rem">
         {water.today} {water.binding}
       </Box>
-      {water.known && <Known water={water} />}
+      {water.known && <Known water={water} settled={isSettled(answer)} />}
       <Two>
         <Section title="The toilet and the rest">
           <Waste water={water} />
