@@ -101,7 +101,8 @@ class Day(DayFacts):
     events: tuple[Event, ...] = ()
 
     def entries(self) -> "list[Reading | Event]":
-        """Readings and events in time order; at the same instant, events come first."""
+        """Readings and events in time order; at the same instant, events come first. Who tracks a store looks which
+        of the two a reading shows."""
         both: list[Reading | Event] = [*self.events, *self.readings]
         return sorted(both, key=lambda entry: entry.at)
 

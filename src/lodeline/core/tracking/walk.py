@@ -251,27 +251,36 @@ class Walk:
             self._write_down(self.zone.midnight(on), Cause.LOST)
 
     def _take_in_round(self, entries: list[Reading | Event | None], index: int) -> None:
-        """Take an entry; an act of the same round whose result a reading shows comes before that reading."""
+        """Take an entry; an act of the same round whose result a reading shows comes before that reading, and a reading
+        of the same instant that shows what was there before an act comes before the act."""
         entry = entries[index]
         assert entry is not None
-        if isinstance(entry, Reading) and self.is_known:
-            for later in range(index + 1, len(entries)):
-                act = entries[later]
-                if isinstance(act, Event) and act.at - entry.at <= SAME_ROUND and self._shows(entry, act):
-                    entries[later] = None
-                    self._take(replace(act, at=entry.at))
-                    break
         entries[index] = None
+        for later in range(index + 1, len(entries) if self.is_known else 0):
+            other = entries[later]
+            if isinstance(entry, Reading) and isinstance(other, Event) and other.at - entry.at <= SAME_ROUND:
+                is_first = self._shows(entry, other, is_after=True)
+            elif isinstance(entry, Event) and isinstance(other, Reading) and other.at == entry.at:
+                is_first = self._shows(other, entry, is_after=False)
+            else:
+                continue
+            if is_first:
+                entries[later] = None
+                self._take(replace(other, at=entry.at))
+                if isinstance(entry, Reading):
+                    break
         self._take(entry)
 
-    def _shows(self, reading: Reading, act: Event) -> bool:
-        """Whether a reading shows what an act leads to, rather than what was there before it."""
+    def _shows(self, reading: Reading, act: Event, *, is_after: bool) -> bool:
+        """Whether a reading shows what an act leads to rather than what was there before it, or the other way round."""
         given, before = evidence(self.store, reading), self.best.belief
+        if given.silent:
+            return False
         after, _ = apply_event(self.rig, self.store, self.model, before, act, self.speed)
-        after = b.cut_to_ends(after, self.store.capacity)
-        return not given.silent and likelihood(Level.of(after), given) > Tracking.shows_act * likelihood(
-            Level.of(before), given
+        as_after, as_before = (
+            likelihood(Level.of(each), given) for each in (b.cut_to_ends(after, self.store.capacity), before)
         )
+        return as_after > Tracking.shows_act * as_before if is_after else as_before > Tracking.shows_act * as_after
 
     def _take(self, entry: Reading | Event) -> None:
         if isinstance(entry, Event):
