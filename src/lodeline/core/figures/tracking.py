@@ -94,6 +94,9 @@ class Tracking(Sheet):
     known_days = Figure(5.0, "day", CHOSEN, "days of use after which a rate is called learned")
     skies_back_days = Figure(90, "day", CHOSEN, "days from which the usual sky is known")
     same_round_h = Figure(0.5, "h", CHOSEN, "a round is made in any order within this time")
+    same_moment_s = Figure(
+        2.0, "s", CHOSEN, "time within which the clocks of device and server do not tell what was first"
+    )
     least_overlap = Figure(0.02, "1", CHOSEN, "share of a fresh reading's days that must fall after grey was known")
     stuck_readings = Figure(5, "1", CHOSEN, "like readings after which a gauge may be stuck")
     stuck_move = Figure(0.15, "1", CHOSEN, "share of capacity by which use should have moved it meanwhile")

@@ -21,6 +21,7 @@ from lodeline.core.water.habits import fresh_share
 
 # A round is made in any order: what the fresh tank says is heard before a grey reading of the same half hour.
 SAME_ROUND = timedelta(hours=Tracking.same_round_h)
+SAME_MOMENT = timedelta(seconds=Tracking.same_moment_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

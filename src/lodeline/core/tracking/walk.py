@@ -18,6 +18,7 @@ from lodeline.core.tracking.belief import EVENLY, UNBIASED
 from lodeline.core.tracking.branching import branches
 from lodeline.core.tracking.charging import Charge, by_date, charges
 from lodeline.core.tracking.coupling import (
+    SAME_MOMENT,
     SAME_ROUND,
     LearnedUse,
     Neighbour,
@@ -252,7 +253,7 @@ class Walk:
 
     def _take_in_round(self, entries: list[Reading | Event | None], index: int) -> None:
         """Take an entry; an act of the same round whose result a reading shows comes before that reading, and a reading
-        of the same instant that shows what was there before an act comes before the act."""
+        of the same moment that shows what was there before an act comes before the act."""
         entry = entries[index]
         assert entry is not None
         entries[index] = None
@@ -260,7 +261,7 @@ class Walk:
             other = entries[later]
             if isinstance(entry, Reading) and isinstance(other, Event) and other.at - entry.at <= SAME_ROUND:
                 is_first = self._shows(entry, other, is_after=True)
-            elif isinstance(entry, Event) and isinstance(other, Reading) and other.at == entry.at:
+            elif isinstance(entry, Event) and isinstance(other, Reading) and other.at - entry.at <= SAME_MOMENT:
                 is_first = self._shows(other, entry, is_after=False)
             else:
                 continue
