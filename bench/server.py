@@ -79,8 +79,6 @@ def serving(
             else:
                 os.killpg(server.pid, signal.SIGKILL)
             server.wait(_PATIENCE_S)
-            if os.environ.get("SHOWLOG"):
-                print(log.read_text()[-6000:])
 
 
 @contextlib.contextmanager
