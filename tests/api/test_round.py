@@ -154,7 +154,7 @@ def test_every_write_raises_the_revision(owner, rig):
         lambda: owner.do("shower", count=1),
         lambda: owner.day("2026-09-05", sky="wet"),
         lambda: owner.plan("2026-09-07", sky="wet"),
-        owner.change_rig,
+        lambda: owner.change_rig(name="Other"),
     ]
     for write in writes:
         before, stamp = rig.revision, rig.stamp
@@ -162,6 +162,10 @@ def test_every_write_raises_the_revision(owner, rig):
         rig.refresh_from_db()
         assert rig.revision > before
         assert rig.stamp != stamp
+    before = rig.revision
+    owner.change_rig()  # saved as it stands, it is as it was
+    rig.refresh_from_db()
+    assert rig.revision == before
 
 
 def test_days_are_kept_in_base_units_and_shown_in_the_users(owner, rig):

@@ -125,6 +125,7 @@ def _of_engines(rig, everything, shown) -> Iterator[str]:
 def _of_runs(everything, shown) -> Iterator[str]:
     ahead = nights.ahead_of(everything, 1)
     heater, _, oven = everything.rig.appliances
+    yield from (fuel.read_first(store) for store in everything.rig.stores)
     for ask in (BurnAsk(appliance=oven, hours=1.5), BurnAsk(appliance=heater, night_c=-8.0), BurnAsk(appliance=heater, night_c=-30.0)):  # fmt: skip
         found = can_burn(everything, ahead, ask)
         yield from fuel.verdict(found, shown)
