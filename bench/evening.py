@@ -14,7 +14,14 @@ PHONE: ViewportSize = {"width": 390, "height": 844}
 RUNS = 7
 # what the crew's gauges show: panels by one tap, the rest typed as short as it is clear
 MARKS = {"grey": "1/3"}
-TYPED = {"House bank": "79", "Fresh water": "82%", "Urine bottle": "3", "Solids bin": "37", "Gas bottle": "19", "Diesel": "90"}
+TYPED = {
+    "House bank": "79",
+    "Fresh water": "82%",
+    "Urine bottle": "3",
+    "Solids bin": "37",
+    "Gas bottle": "19",
+    "Diesel": "90",
+}
 
 
 def _entered(browser: Browser, address: str) -> Page:
