@@ -8,7 +8,7 @@ from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from lodeline.logbook import models as m
-from lodeline.logbook.services import derived, shared
+from lodeline.logbook.services import derived, plans, shared
 
 ROUND = [
     {"reading": {"store": "house", "text": "80%"}},
@@ -133,3 +133,20 @@ def test_a_revision_that_comes_twice_does_not_bring_back_what_was_derived_of_the
     after = owner.get("/rigs/{rig}/round").body
     assert after["revision"] == before["revision"]
     assert [each["words"] for each in after["entries"]] != [each["words"] for each in before["entries"]]
+
+
+def test_what_levers_bring_is_worked_out_once_while_what_is_known_stands(owner, monkeypatch):
+    asked = []
+    together_of = plans.together_of
+    monkeypatch.setattr(plans, "together_of", lambda *given: asked.append(given) or together_of(*given))
+    stay = {"until": "2026-09-08", "sure": 0.9}
+    first = owner.get("/rigs/{rig}/levers").body, owner.post("/rigs/{rig}/stay", stay).body
+    n = len(asked)
+    assert (owner.get("/rigs/{rig}/levers").body, owner.post("/rigs/{rig}/stay", stay).body) == first
+    assert len(asked) == n
+    owner.post("/rigs/{rig}/stay", stay | {"sure": 0.8})  # another question
+    assert len(asked) > n
+    n = len(asked)
+    owner.read("grey", "2/3")
+    assert owner.get("/rigs/{rig}/levers").body != first[0]
+    assert len(asked) > n

@@ -160,7 +160,7 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     on, days = _until(known, _date(until))
-    weighed, p_now = answered(known, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
+    weighed, p_now = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
     today = known.rig.zone.date(known.now)
     return LeversOut(
         revision=known.revision, now=moment(known.now, display), until=on.isoformat(),
@@ -229,7 +229,7 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
             feasible=False, steps=[], stop=None,
         )  # fmt: skip
     answer, found = answered(
-        known, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, days, payload.sure)
+        known.forecast, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, days, payload.sure)
     )
     stop = text.stop_instead(found, known.rig, date_words(on), display) if found is not None else None
     return StayOut(
