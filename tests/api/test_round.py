@@ -27,6 +27,22 @@ def test_a_reading_is_understood_fitted_and_kept(owner):
     assert (row.method, row.value, row.text) == ("step", 0.33, "1/3")
 
 
+def test_a_round_says_in_what_each_store_was_read_last_and_what_a_coarse_gauge_can_show(owner):
+    def shown(store, text):
+        assert owner.read(store, text).status == 200
+        stores = {each["id"]: each for each in owner.get("/rigs/{rig}/round").body["stores"]}
+        return stores[store]["last_in"], [mark["label"] for mark in stores[store]["marks"]]
+
+    eighths = ["0", "1/8", "1/4", "3/8", "1/2", "5/8", "3/4", "7/8", "1"]
+    assert [shown("diesel", text) for text in ("7/8", "60 L", "full")] == [
+        ("%", eighths),
+        ("L", eighths),
+        (None, eighths),
+    ]
+    assert [shown("house", text)[0] for text in ("13.2 V", "180 Ah")] == ["V", "%"]
+    assert shown("grey", "1/3") == (None, ["0", "1/3", "2/3", "1"])
+
+
 def test_understanding_keeps_nothing(owner):
     count = Reading.objects.count()
     assert owner.post("/rigs/{rig}/understand", {"store": "gas", "text": "10.9 kg"}).status_code == 200

@@ -4,16 +4,23 @@ from datetime import timedelta
 from itertools import pairwise, product
 from random import Random
 
+import numpy as np
 import pytest
 
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, System, VoltsState
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
-from lodeline.core.rig import Gauge
-from lodeline.core.tracking.evidence import evidence
+from lodeline.core.rig import Gauge, Load
+from lodeline.core.tracking.belief import reset_level
+from lodeline.core.tracking.branching import branches
+from lodeline.core.tracking.day_kinds import NO_DAY_KINDS
+from lodeline.core.tracking.evidence import evidence, gauge_error
+from lodeline.core.tracking.hypothesis import DoubtKind, Hypothesis
+from lodeline.core.tracking.propagate import StoreContext
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, GREY, PANEL, a_log, a_powered_rig, a_reading, a_rig, a_store, at
+from lodeline.core.tracking.volts import Around
+from tests.builders import BANK, FRESH, GREY, PANEL, a_log, a_powered_rig, a_reading, a_rig, a_store, at
 
 GAUGES = [Gauge(GaugeKind.SENSOR, (), 0.02), Gauge(GaugeKind.SENSOR, (), 0.125), Gauge(GaugeKind.SIGHT), Gauge()]
 
@@ -145,3 +152,34 @@ def test_a_drive_of_which_the_way_alone_is_known_charges_too():
     levels = [track(rig, each, at(1, 4))["house"].level for each in (log, timed, without)]
     assert levels[0] == pytest.approx(levels[1], abs=8.0)  # at about 50 km/h
     assert levels[0] > levels[2] + 10
+
+
+def _told(level: float, sd: float, value: float) -> float:
+    """The log weight that a reading gives to a hypothesis of a fresh tank, all that may follow from it together."""
+    context = StoreContext.of(a_rig(FRESH), FRESH, NO_DAY_KINDS)
+    belief = reset_level(context.start(), level, sd)
+    one = Hypothesis(belief=belief, x_since=np.zeros(len(context.model.mean)), days_seen=20.0)
+    reading = a_reading(0, value)
+    given = evidence(FRESH, reading, Around())
+    return float(np.logaddexp.reduce([each.log_weight for each in branches(FRESH, one, reading, given, ())]))
+
+
+def test_a_reading_weighs_what_fits_it_as_it_weighs_what_does_not():
+    # densities on paper: a normal's middle is by the ratio of the errors higher where it is narrower
+    narrow, wide = _told(60.0, 3.0, 60.0), _told(60.0, 12.0, 60.0)
+    gauge = np.hypot(
+        evidence(FRESH, a_reading(0, 60.0)).sd, FRESH.capacity * np.hypot(*gauge_error(FRESH).bias_sds[:2])
+    )
+    seen = np.hypot([3.0, 12.0], gauge)
+    assert narrow - wide == pytest.approx(np.log(seen[1] / seen[0]), abs=0.02)
+    assert _told(60.0, 3.0, 60.0) > _told(45.0, 6.0, 60.0)
+
+
+def test_a_fall_of_a_bank_is_sooner_more_use_than_something_forgotten():
+    """A charge may be forgotten; nobody forgets to log that something was drawn."""
+    rig = a_rig(BANK, loads=(Load("fridge", "Fridge", 40.0, 10.0),))
+    fell = track(rig, a_log(a_reading(0, 0.9, "fraction", "house"), a_reading(1, 0.62, "fraction", "house")), at(1, 21))
+    rose = track(rig, a_log(a_reading(0, 0.5, "fraction", "house"), a_reading(1, 0.78, "fraction", "house")), at(1, 21))
+    kinds = [{doubt.kind for doubt in each["house"].doubts} for each in (fell, rose)]
+    assert DoubtKind.FALL not in kinds[0]
+    assert DoubtKind.RISE in kinds[1]

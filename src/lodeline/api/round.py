@@ -15,11 +15,10 @@ from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
-from lodeline.core.catalogue import GaugeKind
 from lodeline.core.figures import Energy, Forecasting
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
-from lodeline.core.rig import Store
+from lodeline.core.reading import written_in
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook.services import rows, water
 from lodeline.logbook.services.derived import Derived, derived, log_of
@@ -37,7 +36,7 @@ _BANK_STEP = 2
 
 
 class PanelMarkOut(Out):
-    """A mark of a light panel: what stands beside it, and what is typed for it."""
+    """A mark of a gauge: what stands beside it, and what is typed for it."""
 
     label: str
     text: str
@@ -58,6 +57,7 @@ class RoundStore(Out):
     example: str
     marks: list[PanelMarkOut]
     last: str | None
+    last_in: str | None
     last_at: Moment | None
     expected: str | None
     ahead: list[AheadOut]
@@ -166,16 +166,12 @@ def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Displ
     hint = text.examples(store, display)
     return RoundStore(
         id=store.id, name=store.name, kind=store.kind.id, hint=hint, example=text.example(store, display),
-        marks=_marks(store), last=text.describe(store, last, display) if last else None,
+        marks=[PanelMarkOut(label=text.mark_words(mark), text=text.mark_text(mark)) for mark in store.gauge.shows],
+        last=text.describe(store, last, display) if last else None,
+        last_in=written_in(store, last.method, display.system) if last else None,
         last_at=maybe(last.at if last else None, display),
         expected=text.expected(store, *tracked.level_range, display) if known else None,
         ahead=_ahead(ahead, now, display) if known else [],
         reads=reads(store, display),
         worth=round_text.worth(store, worth) if worth >= Forecasting.worth_least_days else None,
     )  # fmt: skip
-
-
-def _marks(store: Store) -> list[PanelMarkOut]:
-    if store.gauge.kind is not GaugeKind.STEPS:
-        return []
-    return [PanelMarkOut(label=text.mark_words(mark), text=text.mark_text(mark)) for mark in store.gauge.marks]

@@ -116,6 +116,19 @@ def understand(store: Store, text: str, system: System) -> Understood:
     )  # fmt: skip
 
 
+def written_in(store: Store, method: Method, system: System) -> str | None:
+    """The unit in which a reading by a method is written; None where it takes none."""
+    match method:
+        case Method.FRACTION:
+            return "%"
+        case Method.VOLTS:
+            return "V"
+        case store.kind.amounts:
+            return shown(store.unit, system).unit
+        case _:
+            return None
+
+
 def _plain(text: str) -> str:
     """Small letters, single spaces, fractions written out, thousands not parted, no ``about`` before it."""
     plain = text.strip().lower().translate(_MINUSES)

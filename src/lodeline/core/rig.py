@@ -31,7 +31,7 @@ from lodeline.core.catalogue import (
     When,
     counts_days,
 )
-from lodeline.core.figures import Energy, Fuel, Stops, Use, Water
+from lodeline.core.figures import Energy, Fuel, Readings, Stops, Use, Water
 from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.core.zone import Zone
 
@@ -47,6 +47,14 @@ class Gauge:
     kind: GaugeKind = GaugeKind.NONE
     marks: tuple[float, ...] = ()
     resolution: float = 0.0
+
+    @property
+    def shows(self) -> tuple[float, ...]:
+        """The shares that it can show, where they are few: a panel's marks, the steps of a coarse sensor."""
+        if self.kind is not GaugeKind.SENSOR or self.resolution < Readings.few_steps_from:
+            return self.marks
+        steps = round(1 / self.resolution)
+        return tuple(step / steps for step in range(steps + 1))
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,19 +14,20 @@ from lodeline.text.habits import exact, figure
 
 # Marks as they are printed beside lights; others are said in per cent.
 _FRACTIONS = (
-    (0.0, "0"), (0.25, "1/4"), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (0.75, "3/4"), (1.0, "1"),
+    (0.0, "0"), (0.125, "1/8"), (0.25, "1/4"), (1 / 3, "1/3"), (0.375, "3/8"), (0.5, "1/2"), (0.625, "5/8"),
+    (2 / 3, "2/3"), (0.75, "3/4"), (0.875, "7/8"), (1.0, "1"),
 )  # fmt: skip
 _NEAR = 0.008
 
 
 def mark_words(mark: float) -> str:
-    """A panel's mark as people say it."""
+    """A gauge's mark as people say it."""
     near = next((words for value, words in _FRACTIONS if abs(mark - value) < _NEAR), None)
     return near or f"{figure(mark * 100)}%"
 
 
 def mark_text(mark: float) -> str:
-    """A panel's mark as it is typed, so that it is understood as itself."""
+    """A gauge's mark as it is typed, so that it is understood as itself."""
     return f"{mark * 100:g}%"
 
 

@@ -3067,7 +3067,7 @@ export interface components {
         };
         /**
          * PanelMarkOut
-         * @description A mark of a light panel: what stands beside it, and what is typed for it.
+         * @description A mark of a gauge: what stands beside it, and what is typed for it.
          */
         PanelMarkOut: {
             /** Label */
@@ -3192,6 +3192,8 @@ export interface components {
             marks: components["schemas"]["PanelMarkOut"][];
             /** Last */
             last: string | null;
+            /** Last In */
+            last_in: string | null;
             last_at: components["schemas"]["Moment"] | null;
             /** Expected */
             expected: string | null;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 
 import tables from "./cases.generated.json";
 import type { System } from "./shown";
-import { isUnclear, type Reads, understand } from "./understand";
+import { asLastTime, isUnclear, type Reads, understand } from "./understand";
 
 type Case = [number, string, string, (number | null)?, (string | null)?, (string | null)?, (number | null)?];
 
@@ -43,6 +43,24 @@ describe("the notation without the server", () => {
       expect(heard.ways).toHaveLength(2);
       for (const way of heard.ways) expect(isUnclear(understand(store as Reads, way, "metric"))).toBe(false);
     }
+  });
+
+  it("takes a number alone as that store was read last, and nothing else", () => {
+    const panel = tables[0]?.stores.find((each) => each.gauge === "steps") as Reads;
+    const taken = (store: unknown, text: string, lastIn: string | null) =>
+      asLastTime(store as Reads, text, "metric", lastIn);
+    expect([taken(fuel, "40", "%"), taken(fuel, "40", "L"), taken(bank, "13", "V")]).toEqual(["40%", "40 L", "13 V"]);
+    // where it was never read, or read by another way, it is asked; two marks of a panel are both per cent
+    expect([taken(fuel, "40", null), taken(fuel, "40", "kg"), taken(panel, "1 light", "%")]).toEqual([
+      "40",
+      "40",
+      "1 light",
+    ]);
+    expect([taken(fuel, "1,250", "L"), taken(fuel, "40 L", "%"), taken(fuel, "lots", "%")]).toEqual([
+      "1,250",
+      "40 L",
+      "lots",
+    ]);
   });
 
   it("knows a value that may be half typed", () => {

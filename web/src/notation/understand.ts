@@ -371,3 +371,11 @@ export const understand = (store: Reads, text: string, system: System): Understo
     throw error;
   }
 };
+
+/** What was typed; where it may mean two things and one is written as this store was read last, that one. */
+export const asLastTime = (store: Reads, text: string, system: System, lastIn: string | null): string => {
+  const heard = understand(store, text, system);
+  if (!isUnclear(heard) || !lastIn) return text;
+  const [way, ...others] = heard.ways.filter((each) => each.endsWith(lastIn));
+  return way !== undefined && others.length === 0 ? way : text;
+};

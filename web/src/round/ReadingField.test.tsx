@@ -49,6 +49,23 @@ describe("a field of the round", () => {
     expect(log).not.toHaveBeenCalled();
   });
 
+  it("takes a number alone as last time, says so, and offers the other meaning", async () => {
+    answering({ "POST /understand": { words: "105 L, 81 %", fits: true, fit_words: "Fits." } });
+    const { log, field } = draw(undefined, { ...SENSOR, last_in: "%" });
+    type(field, "81");
+    expect(screen.getByRole("status")).toHaveTextContent("as last time");
+    expect(screen.getByRole("button", { name: "81 L" })).toBeVisible();
+    fireEvent.blur(field);
+    expect(log).not.toHaveBeenCalled(); // it may be half typed
+    enter(field);
+    await waitFor(() => expect(log).toHaveBeenCalledOnce());
+    expect(sent(log)).toBe("81%");
+    type(field, "81");
+    fireEvent.click(screen.getByRole("button", { name: "81 L" }));
+    await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
+    expect(sent(log, 1)).toBe("81 L");
+  });
+
   it("brings up the number keyboard, with the letters one tap away and what is typed kept", () => {
     const { log, field } = draw();
     expect(field).toHaveAttribute("inputmode", "decimal");

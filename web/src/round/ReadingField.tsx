@@ -6,7 +6,7 @@ import { flushSync } from "react-dom";
 import { type Schemas, sentenceOf } from "../api/client";
 import { line } from "../api/line";
 import { understandQuery } from "../api/queries";
-import { isUnclear, understand } from "../notation/understand";
+import { asLastTime, isUnclear, understand } from "../notation/understand";
 import type { System } from "../notation/shown";
 import type { Write } from "../outbox/writing";
 import { Came, type Outcome } from "../forms/Came";
@@ -69,10 +69,13 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
   const once = useOnce();
   const shown = useRef("");
   const settled = useSettled(text, 250);
-  const heard = text.trim() === "" ? null : understand(store.reads, text, units);
+  const written = (typed: string) => asLastTime(store.reads, typed, units, store.last_in);
+  const told = text.trim() === "" ? null : understand(store.reads, text, units);
+  const heard = told && isUnclear(told) ? understand(store.reads, written(text), units) : told;
+  const taken = told !== null && isUnclear(told) && heard !== null && !isUnclear(heard);
   // whether it fits takes the server; what it means does not
   const clear = settled === text && heard !== null && !isUnclear(heard) && line.isUp();
-  const fit = useQuery(understandQuery(rig, store.id, clear ? settled : "")).data;
+  const fit = useQuery(understandQuery(rig, store.id, clear ? written(settled) : "")).data;
   // an echo counts as seen once it is on the screen
   useEffect(() => {
     shown.current = text;
@@ -84,9 +87,10 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
     setProblem(null);
     setLeft(false);
   };
-  const keep = async (typed: string, goOn: boolean) => {
+  const keep = async (given: string, goOn: boolean) => {
     if (lock.current) return;
-    if (typed.trim() === "") return goOn ? next() : undefined;
+    if (given.trim() === "") return goOn ? next() : undefined;
+    const typed = written(given);
     const meant = understand(store.reads, typed, units);
     if (isUnclear(meant)) return setProblem(meant.problem);
     lock.current = true;
@@ -108,7 +112,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
   };
   const leave = () => {
     if (text.trim() === "" || lock.current) return;
-    if (heard && !isUnclear(heard) && heard.complete && shown.current === text) void keep(text, false);
+    if (heard && !isUnclear(heard) && !taken && heard.complete && shown.current === text) void keep(text, false);
     else setLeft(true);
   };
   const touch = (typed: string) => void once(typed, () => keep(typed, false));
@@ -121,6 +125,8 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
     left,
     busy,
     heard,
+    taken,
+    ways: told && isUnclear(told) ? told.ways : [],
     outcome,
     problem,
     fit: settled === text ? fit : undefined,
@@ -130,7 +136,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
 type Reading = ReturnType<typeof useReading>;
 
 const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: string }) => {
-  const { text, heard, outcome, problem, left, fit, touch } = reading;
+  const { text, heard, taken, ways, outcome, problem, left, fit, touch } = reading;
   const unclear = heard && isUnclear(heard) ? heard : null;
   return (
     <Box fontSize="sm" mt="1" minH="1.4em">
@@ -139,16 +145,19 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
         {outcome && !problem && <Came key={outcome.id} kept="Saved" {...outcome} />}
         {heard && !isUnclear(heard) && !problem && (
           <>
-            <Box>{fit?.words ?? heard.words}</Box>
+            <Box>
+              {fit?.words ?? heard.words}
+              {taken && ", as last time"}
+            </Box>
             {fit && <Box color={fit.fits === false ? "warn" : "soft"}>{fit.fit_words}</Box>}
             {left && <Box color="warn">Not kept yet: press Enter or Save.</Box>}
           </>
         )}
         {text === "" && !outcome && !problem && <Box color="soft">{hint}</Box>}
       </Box>
-      {unclear && unclear.ways.length > 0 && (
+      {ways.length > 0 && (
         <HStack mt="1" role="group" aria-label="What is meant">
-          {unclear.ways.map((way) => (
+          {ways.map((way) => (
             <Plain key={way} onMouseDown={(event) => event.preventDefault()} onClick={() => touch(way)}>
               {way}
             </Plain>
@@ -222,9 +231,9 @@ export const ReadingField = (props: Props) => {
             </Plain>
           </HStack>
           {store.marks.length > 0 && (
-            <HStack mt="2" role="group" aria-label={`Marks of ${store.name}`}>
+            <HStack mt="2" flexWrap="wrap" role="group" aria-label={`Marks of ${store.name}`}>
               {store.marks.map((mark) => (
-                <Plain key={mark.text} flex="1" disabled={locked} onClick={() => touch(mark.text)}>
+                <Plain key={mark.text} flex="1" minW="14" disabled={locked} onClick={() => touch(mark.text)}>
                   {mark.label}
                 </Plain>
               ))}

@@ -22,6 +22,7 @@ class Readings(Sheet):
     nearly = Figure(0.15, "1", COMMON, "what people call nearly empty is under this; nearly full, over the rest")
     guess_sd = Figure(0.07, "1", COMMON, "error of a guess without a gauge")
     coarse_from = Figure(0.04, "1", CHOSEN, "resolution from which a sensor's step is taken as one")
+    few_steps_from = Figure(0.1, "1", CHOSEN, "resolution from which each step of a sensor is offered by one touch")
     coarse_cells = Figure(32, "1", CHOSEN, "bands in which such a step is weighed")
     sight_sd = Figure(0.035, "1", COMMON, "error of a sight line")
     sight_bias_sd = Figure(0.02, "1", COMMON, "its lasting bias")

@@ -73,7 +73,7 @@ def branches(
     total = plain + slip + sum(weight for weight, _ in weighed)
     if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
         _learn_spread(hypothesis, given)
-        return [_kept(hypothesis.branch(0.0, believe(hypothesis.belief, given)))]
+        return [_kept(hypothesis.branch(_log(total), believe(hypothesis.belief, given)))]
     return _opened(store, hypothesis, reading, given, (plain, slip, total), weighed)
 
 
@@ -167,6 +167,9 @@ def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evi
     # while the rate is still assumed, a surprise is more likely the crew's way than something forgotten
     if store.is_bank:
         chance = Tracking.unlogged_bank * Tracking.unlogged_chance * _judged(hypothesis)
+        # what may be forgotten is a charge; what was drawn is the crew's way
+        if (given.centre or 0.0) < hypothesis.belief.level:
+            chance *= Tracking.odd_way
         return [_Other(chance=chance, level=unknown, belief=anywhere, is_step=True)]
     used = abs(float(hypothesis.x_since @ hypothesis.belief.coefficients))
     chance = _served_meanwhile(store, hypothesis, used, blank)
