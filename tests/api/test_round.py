@@ -29,7 +29,7 @@ def test_a_reading_is_understood_fitted_and_kept(owner):
 
 def test_a_round_says_in_what_each_store_was_read_last_and_what_a_coarse_gauge_can_show(owner):
     def shown(store, text):
-        assert owner.read(store, text).status == 200
+        assert owner.read(store, text).status_code == 200
         stores = {each["id"]: each for each in owner.get("/rigs/{rig}/round").body["stores"]}
         return stores[store]["last_in"], [mark["label"] for mark in stores[store]["marks"]]
 
