@@ -285,18 +285,24 @@ def test_a_double_tap_and_enter_twice_are_one(evening):
     assert sorted(logged(page)) == sorted([*before, GREY, "1 navy shower", by_mark])
 
 
-def test_a_half_typed_value_is_not_kept_and_a_number_that_may_be_two_is_asked_about(evening):
+def test_a_half_typed_value_is_not_kept_and_a_number_alone_is_taken_as_last_time(evening):
     _, page, _ = evening
     before = logged(page)
     page.get_by_label("House bank", exact=True).fill("3")
-    page.get_by_label("Diesel", exact=True).fill("40")
-    page.get_by_label("Diesel", exact=True).press("Enter")
+    diesel, echo = page.get_by_label("Diesel", exact=True), page.locator("#echo-diesel")
+    diesel.fill("40")
     expect(page.locator("#echo-house")).to_contain_text("Not kept yet: press Enter or Save.")
-    expect(page.locator("#echo-diesel")).to_contain_text('"40" may mean 40% or 40 L; say which')
+    expect(echo).to_contain_text("34 L, 40 %, as last time")
     assert logged(page) == before
     page.get_by_role("group", name="What is meant").get_by_role("button", name="40 L").click()
-    expect(page.locator("#echo-diesel")).to_contain_text("Saved: 40 L")
-    assert [words for words in logged(page) if words not in before] == ["Diesel: 40 L, 47 %"]
+    expect(echo).to_contain_text("Saved: 40 L")
+    expect(page.locator("[data-store=diesel]")).to_contain_text("Last: 40 L")
+    diesel.fill("39")
+    expect(echo).to_contain_text("39 L, 46 %, as last time")
+    diesel.press("Enter")
+    expect(echo).to_contain_text("Saved: 39 L")
+    kept = [words for words in logged(page) if words not in before]
+    assert sorted(kept) == ["Diesel: 39 L, 46 %", "Diesel: 40 L, 47 %"]
 
 
 def test_a_new_rig_is_written_to_at_once_and_not_the_old_one(evening):
