@@ -135,6 +135,20 @@ def test_a_revision_that_comes_twice_does_not_bring_back_what_was_derived_of_the
     assert [each["words"] for each in after["entries"]] != [each["words"] for each in before["entries"]]
 
 
+def test_an_older_answer_does_not_stand_for_a_log_that_has_its_revision_by_chance(owner, rig):
+    """While a restored rig is worked out, what is shown is of before; its log is the one that stands now."""
+    owner.read("fresh", "1/3")
+    rig.refresh_from_db()
+    before = derived.derived(rig)
+    m.Reading.objects.latest("pk").delete()
+    m.Rig.objects.update(stamp=m.new_stamp())
+    rig.refresh_from_db()
+    today = before.rig.zone.date(before.now)
+    assert rig.revision == before.revision
+    stands = derived.log_of(rig, before, today, today).day(today)
+    assert len(stands.readings) == len(before.log.day(today).readings) - 1
+
+
 def test_what_levers_bring_is_worked_out_once_while_what_is_known_stands(owner, monkeypatch):
     asked = []
     together_of = plans.together_of

@@ -36,11 +36,12 @@ def read(page: Page, store: str, text: str) -> None:
 
 
 def logged(page: Page) -> list[str]:
-    """Today's log by the server."""
+    """Today's log by the server, once it has worked out what was written last."""
     lines = page.evaluate(
-        "async () => { const me = await (await fetch('/api/account/me')).json();"
-        " const round = await (await fetch(`/api/rigs/${me.rigs[0].id}/round`)).json();"
-        " return round.entries.map((each) => each.words) }"
+        "async () => { const me = await (await fetch('/api/account/me')).json(); let answer;"
+        " do { answer = await fetch(`/api/rigs/${me.rigs[0].id}/round`) }"
+        " while (answer.status === 202 || answer.headers.has('X-Lodeline-As-Of'));"
+        " return (await answer.json()).entries.map((each) => each.words) }"
     )
     return [str(line) for line in lines]
 

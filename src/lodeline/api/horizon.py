@@ -215,7 +215,7 @@ def horizon_seen(request: HttpRequest, rig_id: str, payload: SeenIn) -> tuple[in
     rig = rig_of(request, rig_id)
     if payload.revision == rig.revision:
         known = derived(rig)
-        if known.revision == rig.revision:
+        if known.stamp == rig.stamp:
             issued.keep(rig, known.forecast, known.tracked, known.log)
     return 204, None
 

@@ -39,10 +39,12 @@ _PATIENCE_S, _LONGEST_S = 0.4, 1.7
 
 @dataclass(frozen=True, kw_only=True)
 class Levels:
-    """Rig, log of the window, and what is known of every store at one time."""
+    """Rig, log of the window, and what is known of every store at one time. ``stamp``: the state it was made from; a
+    revision may come twice, as after a restore."""
 
     now: datetime
     revision: int
+    stamp: str
     rig: CoreRig
     log: Log
     tracked: dict[str, Tracked]
@@ -88,7 +90,7 @@ class Ahead:
     def of(self, known: Levels) -> Derived:
         """With the levels."""
         return Derived(
-            now=known.now, revision=known.revision, rig=known.rig, log=known.log,
+            now=known.now, revision=known.revision, stamp=known.stamp, rig=known.rig, log=known.log,
             tracked=with_lines(known.tracked, self.lines), lines=self.lines,
             outlook=self.outlook, forecast=self.forecast, spread_scale=self.spread_scale, book=self.book,
             agreed=self.agreed, planned=self.planned,
@@ -128,7 +130,7 @@ def _levels_of(
     tracked = track(core, log, now, checkpoints, tell)
     if set(checkpoints.kept) != before and background.is_helper():
         share(place("checkpoints", rig), checkpoints)
-    return Levels(now=now, revision=rig.revision, rig=core, log=log, tracked=tracked)
+    return Levels(now=now, revision=rig.revision, stamp=rig.stamp, rig=core, log=log, tracked=tracked)
 
 
 def _checkpoints(rig: m.Rig) -> Checkpoints:
@@ -297,11 +299,12 @@ def levels_to(rig: m.Rig, first: date, on: date) -> Levels:
     core = rows.rig_rows(rig).core
     log = rows.core_log(rig, since=first - timedelta(days=_RUN_UP_DAYS), until=on)
     end = min(now, zone.bounds(on)[1] - timedelta(microseconds=1))
-    return Levels(now=end, revision=rig.revision, rig=core, log=log, tracked=track(core, log, end))
+    tracked = track(core, log, end)
+    return Levels(now=end, revision=rig.revision, stamp=rig.stamp, rig=core, log=log, tracked=tracked)
 
 
 def log_of(rig: m.Rig, known: Levels, first: date, last: date) -> Log:
     """The log of some dates as it stands now, also where what is known is older."""
-    if known.revision == rig.revision:
+    if known.stamp == rig.stamp:
         return known.log
     return rows.core_log(rig, since=first, until=last)
