@@ -28,6 +28,10 @@ describe("stay until", () => {
     expect(await screen.findByText(/^As things are, 3 in 10/)).toBeVisible();
     fireEvent.click(screen.getByRole("button", { name: /Do navy-showers$/ }));
     await waitFor(() => expect(agreed(wire)).toEqual([{ lever: "navy-showers", until: "2026-11-28" }]));
+    // the answer that stands is still that of before: it is not agreed on twice
+    await waitFor(() => expect(screen.getByRole("button", { name: /Do navy-showers$/ })).toHaveTextContent("Agreed"));
+    fireEvent.click(screen.getByRole("button", { name: /Do navy-showers$/ }));
+    expect(agreed(wire)).toHaveLength(1);
     fireEvent.click(screen.getByRole("button", { name: "Agree on all" }));
     await waitFor(() => expect(agreed(wire)).toHaveLength(3));
   });

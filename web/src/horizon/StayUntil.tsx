@@ -10,6 +10,7 @@ import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { dateWords } from "../parts/words";
+import { Agree } from "./Agree";
 
 const SURE = [
   ["0.8", "8 in 10"],
@@ -29,8 +30,8 @@ const dayBefore = (on: string): string => {
   return day.toISOString().slice(0, 10);
 };
 
-const Step = ({ rig, step, until }: { rig: number; step: Schemas["StepOut"]; until: string }) => {
-  const agree = useAgree(rig);
+const Step = ({ rig, step, answer }: { rig: number; step: Schemas["StepOut"]; answer: Schemas["StayOut"] }) => {
+  const { until } = answer;
   const { writes } = useRole();
   return (
     <Box as="li" py="1.5" borderTopWidth="1px" borderColor="rule" data-lever={step.lever}>
@@ -45,17 +46,15 @@ const Step = ({ rig, step, until }: { rig: number; step: Schemas["StepOut"]; unt
           </Box>
         </Box>
         {writes && (
-          <Plain
-            size="sm"
-            disabled={agree.isPending}
-            aria-label={`Agree until ${dateWords(until)}: ${step.words}`}
-            onClick={() => agree.mutate({ lever: step.lever, until: dayBefore(until) })}
-          >
-            Agree
-          </Plain>
+          <Agree
+            rig={rig}
+            lever={step.lever}
+            until={dayBefore(until)}
+            label={`Agree until ${dateWords(until)}: ${step.words}`}
+            of={answer}
+          />
         )}
       </Flex>
-      <Problem error={agree.error} />
     </Box>
   );
 };
@@ -72,7 +71,7 @@ const Answer = ({ rig, answer }: { rig: number; answer: Schemas["StayOut"] }) =>
       {answer.steps.length > 0 && (
         <Box as="ol" listStyleType="none" mt="2" aria-label="What gets you there, in the order in which it helps">
           {answer.steps.map((step) => (
-            <Step key={step.lever} rig={rig} step={step} until={answer.until} />
+            <Step key={step.lever} rig={rig} step={step} answer={answer} />
           ))}
         </Box>
       )}

@@ -4,10 +4,11 @@ import { useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { useRole } from "../api/rig";
-import { rigLeversQuery, useAgree, useAgreeNoMore, useHardship } from "../api/stops";
+import { rigLeversQuery, useAgreeNoMore, useHardship } from "../api/stops";
 import { Select } from "../parts/Choose";
 import { Problem, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
+import { Agree } from "./Agree";
 
 type Lever = Schemas["RigLeverOut"];
 
@@ -37,14 +38,13 @@ const LeverLine = ({
   rig,
   lever,
   hardships,
-  until,
+  answer,
 }: {
   rig: number;
   lever: Lever;
   hardships: Schemas["HardshipOut"][];
-  until: string;
+  answer: Schemas["LeversOut"];
 }) => {
-  const agree = useAgree(rig);
   const { writes } = useRole();
   const [open, setOpen] = useState(false);
   return (
@@ -68,14 +68,7 @@ const LeverLine = ({
           </button>
         </Box>
         {writes && !lever.bought && lever.hardship !== null && (
-          <Plain
-            size="sm"
-            disabled={agree.isPending}
-            aria-label={`Agree: ${lever.words}`}
-            onClick={() => agree.mutate({ lever: lever.id, until })}
-          >
-            Agree
-          </Plain>
+          <Agree rig={rig} lever={lever.id} until={answer.until} label={`Agree: ${lever.words}`} of={answer} />
         )}
       </Flex>
       {open && (
@@ -85,7 +78,6 @@ const LeverLine = ({
           {writes && !lever.bought && <Hardship rig={rig} lever={lever} hardships={hardships} />}
         </Box>
       )}
-      <Problem error={agree.error} />
     </Box>
   );
 };
@@ -136,7 +128,7 @@ export const WhatBuysTime = ({ rig, until, asks }: { rig: number; until: string;
       <Agreed rig={rig} agreed={agreed} writes={writes} />
       <Box as="ul" listStyleType="none">
         {shown.map((lever) => (
-          <LeverLine key={lever.id} rig={rig} lever={lever} hardships={hardships} until={answer.data.until} />
+          <LeverLine key={lever.id} rig={rig} lever={lever} hardships={hardships} answer={answer.data} />
         ))}
       </Box>
       {levers.length > SHOWN && (
