@@ -83,6 +83,7 @@ const Flag = ({
       <button
         type="button"
         data-stop={stop.place}
+        data-by-hand={stop.fixed}
         title={`${stop.words} ${stop.does}`}
         aria-label={`${stop.name}, ${dateWords(stop.arrive.date)} ${timeOfDay(stop.arrive.time)}. ${stop.does}. Move it by the arrow keys.`}
         onKeyDown={onKeys({ ArrowLeft: () => by(-1), ArrowRight: () => by(1) })}
