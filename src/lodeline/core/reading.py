@@ -117,12 +117,15 @@ def understand(store: Store, text: str, system: System) -> Understood:
 
 
 def written_in(store: Store, method: Method, system: System) -> str | None:
-    """The unit in which a reading by a method is written; None where it takes none."""
+    """The unit in which a number alone may be taken for a reading like that one; None where it takes none.
+
+    Of a bank it is asked each time: 13 are volts, too, for one that was read in per cent.
+    """
+    if store.is_bank:
+        return None
     match method:
         case Method.FRACTION:
             return "%"
-        case Method.VOLTS:
-            return "V"
         case store.kind.amounts:
             return shown(store.unit, system).unit
         case _:

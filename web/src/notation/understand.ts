@@ -372,11 +372,10 @@ export const understand = (store: Reads, text: string, system: System): Understo
   }
 };
 
-/** What was typed; where it may mean two things and one is written as this store was read last, that one. Of a bank it is
- *  asked all the same: 13 is volts for one whose last reading was per cent, too. */
+/** What was typed; where it may mean two things and one is written as this store was read last, that one. */
 export const asLastTime = (store: Reads, text: string, system: System, lastIn: string | null): string => {
   const heard = understand(store, text, system);
-  if (!isUnclear(heard) || !lastIn || store.volts !== null) return text;
+  if (!isUnclear(heard) || !lastIn) return text;
   const [way, ...others] = heard.ways.filter((each) => each.endsWith(lastIn));
   return way !== undefined && others.length === 0 ? way : text;
 };
