@@ -149,13 +149,12 @@ def _restore(argv: list[str]) -> int:
         print("usage: ./lodeline restore FILE", file=sys.stderr)
         return 2
     _django()
-    from lodeline.site.upgrade import check_copy
+    from lodeline.site.upgrade import bring_up, check_copy
 
     check_copy(Path(argv[0]))
-    kept = restore(Path(argv[0]), data_folder() / DATABASE)
+    kept = restore(Path(argv[0]), data_folder() / DATABASE, bring_up)
     if kept is not None:
         print(f"What stood before is kept in {kept}.")
-    _migrate()
     from lodeline.logbook.services.shared import forget
 
     forget()

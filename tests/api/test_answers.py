@@ -34,7 +34,7 @@ def test_a_surprising_reading_is_asked_about_and_stands_once_it_is_confirmed(own
     assert len(after["doubts"]) <= len(before)
     house = next(lane for lane in after["lanes"] if lane["id"] == "house")
     assert house["level"].startswith("3")  # 34 Ah of 280
-    row = Reading.objects.get(pk=entry["id"])
+    row = Reading.objects.get(uuid=entry["id"])
     assert (row.confirmed, row.value) == (True, 0.12)
     kept = [each for day in as_exported(owner)["days"] for each in day["readings"] if each.get("confirmed")]
     assert [(each["store"], each["value"]) for each in kept] == [("house", 0.12)]

@@ -1,6 +1,7 @@
 """Data kept by an earlier version is the same rig and the same forecasts afterwards."""
 
 from datetime import UTC, datetime
+from uuid import uuid4
 
 import pytest
 from django.db import connection
@@ -51,3 +52,28 @@ def test_parts_hours_and_forecasts_are_brought_over():
     assert m.OutlookDay.objects.get().hours == {"alternator": 2.0, "shore": 0.0}
     kept = m.IssuedForecast.objects.get()
     assert (kept.hour, kept.baseline_days) == (datetime(2026, 9, 5, 20, tzinfo=UTC), 40.0)
+
+
+@pytest.mark.django_db(transaction=True)
+def test_entries_are_named_by_the_write_that_made_them():
+    old = migrate([("logbook", "0009_within"), ("accounts", "0001_initial")])
+    get, at = old.get_model, datetime(2026, 9, 5, 20, tzinfo=UTC)
+    rig = get("logbook", "Rig").objects.create(name="Wren", timezone="UTC", units="us")
+    store = get("logbook", "Store").objects.create(rig=rig, slug="fresh")
+    day = get("logbook", "Day").objects.create(rig=rig, date="2026-09-05")
+    added, corrected = uuid4(), uuid4()
+    rows = [
+        get("logbook", "Reading").objects.create(day=day, store=store, at=at, method="share", value=0.5) for _ in "ab"
+    ]
+    event = get("logbook", "Event").objects.create(day=day, at=at, type="shower")
+    for sent, kind, key in ((added, "reading", rows[1].pk), (corrected, "reading", rows[1].pk), (uuid4(), "day", None)):
+        get("logbook", "Receipt").objects.create(rig=rig, sent=sent, at=at, digest="x", kind=kind, key=key)
+    get("logbook", "Change").objects.create(rig=rig, at=at, action="logged", kind="reading", ref=str(rows[1].pk))
+    migrate([node for node in MigrationExecutor(connection).loader.graph.leaf_nodes() if node[0] != "auth"])
+    from lodeline.logbook import models as m
+
+    assert m.Reading.objects.get(pk=rows[1].pk).uuid == added
+    assert [row.entry for row in m.Receipt.objects.order_by("pk")] == [added, added, None]
+    assert m.Change.objects.get().ref == added.hex
+    names = {m.Reading.objects.get(pk=rows[0].pk).uuid, m.Event.objects.get(pk=event.pk).uuid, added}
+    assert len(names) == 3

@@ -23,7 +23,7 @@ def test_a_reading_is_understood_fitted_and_kept(owner):
     entry = owner.read("fresh", "1/3").body["entries"][0]
     assert entry["heard"]["words"] == "mark 1/3: 46 to 94 L"
     assert entry["heard"]["fits"] is True
-    row = Reading.objects.get(pk=entry["id"])
+    row = Reading.objects.get(uuid=entry["id"])
     assert (row.method, row.value, row.text) == ("step", 0.33, "1/3")
 
 
@@ -53,7 +53,7 @@ def test_what_does_not_fit_is_said_and_kept_all_the_same(owner):
     entry = owner.read("house", "12%").body["entries"][0]
     assert entry["heard"]["fits"] is False
     assert "Does not fit" in entry["heard"]["fit_words"]
-    assert Reading.objects.filter(pk=entry["id"]).exists()
+    assert Reading.objects.filter(uuid=entry["id"]).exists()
 
 
 def test_volts_on_charge_are_explained(owner):
@@ -138,7 +138,7 @@ def test_a_correction_keeps_what_stood_before_and_the_history_says_it_in_sentenc
         "owner corrected Urine bottle: 1.6 L, 20 % to Urine bottle: 7.2 L, 90 %",
         "owner logged Urine bottle: 1.6 L, 20 %",
     ]
-    assert not Reading.objects.filter(pk=first["id"]).exists()
+    assert not Reading.objects.filter(uuid=first["id"]).exists()
 
 
 def test_a_move_is_corrected_as_a_move(owner):

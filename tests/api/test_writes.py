@@ -56,11 +56,11 @@ def test_correcting_and_removing_are_done_once_too(owner, entry, rig):
     first = owner.write(correct).body["writes"]
     owner.correct(entry, {"reading": {"store": "urine", "text": "50%"}})
     assert state(owner.write(correct)) == ["kept"]
-    assert Reading.objects.get(pk=entry["id"]).value == 0.5  # the later correction stands
+    assert Reading.objects.get(uuid=entry["id"]).value == 0.5  # the later correction stands
     assert first[0]["entry"]["words"] == "Urine bottle: 7.2 L, 90 %"
     remove = {"id": str(uuid4()), "remove": ref(entry)}
     assert state(owner.write(remove)) == state(owner.write(remove)) == ["kept"]
-    assert not Reading.objects.filter(pk=entry["id"]).exists()
+    assert not Reading.objects.filter(uuid=entry["id"]).exists()
 
 
 def test_an_id_that_was_used_for_something_else_is_refused(owner):
@@ -99,7 +99,7 @@ def test_an_entry_is_spoken_of_by_the_id_that_the_device_gave_it(owner):
     assert corrected["entry"]["id"] == added["entry"]["id"]
     assert corrected["entry"]["words"].startswith("Fresh water: mark 2/3")
     assert state(owner.write({"remove": sent})) == ["kept"]
-    assert not Reading.objects.filter(pk=added["entry"]["id"]).exists()
+    assert not Reading.objects.filter(uuid=added["entry"]["id"]).exists()
 
 
 def test_what_another_hand_changed_meanwhile_is_answered_not_replaced(owner, crew, entry, rig):
@@ -109,7 +109,7 @@ def test_what_another_hand_changed_meanwhile_is_answered_not_replaced(owner, cre
     for write in ({"correct": mine, "saw": saw}, {"remove": ref(entry), "saw": saw}):
         (stale,) = owner.write(write).body["writes"]
         assert (stale["state"], stale["stands"]) == ("stale", "Urine bottle: 4.8 L, 60 %, 20:30")
-    assert Reading.objects.get(pk=entry["id"]).value == 0.6
+    assert Reading.objects.get(uuid=entry["id"]).value == 0.6
     assert state(owner.write({"correct": mine, "saw": stale["revision"]})) == ["kept"]  # having seen it, one chooses
     assert state(owner.write({"remove": ref(entry), "saw": 10**15})) == ["kept"]  # whatever stands there
 

@@ -99,7 +99,8 @@ def test_a_copy_goes_to_and_fro_under_any_name(base, tmp_path, name):
     assert counts(base) == before
     assert counts(kept)[3] == 0
     assert stat.S_IMODE(kept.stat().st_mode) == 0o600
-    assert sorted(each.name for each in tmp_path.iterdir()) == sorted(["lodeline.sqlite3", name, kept.name])
+    left = ["lodeline.sqlite3", "lodeline.sqlite3-turn", name, kept.name]
+    assert sorted(each.name for each in tmp_path.iterdir()) == sorted(left)
 
 
 @pytest.mark.parametrize("hurt", ["head", "middle", "empty", "text"])
@@ -129,7 +130,7 @@ def test_what_fails_leaves_nothing_behind(base, tmp_path):
     names = sorted(each.name for each in tmp_path.iterdir())
     for source, target, says in (
         (base, there, "exists already"), (tmp_path / "no.sqlite3", tmp_path / "new.sqlite3", "does not exist"),
-        (tmp_path / "bad.sqlite3", tmp_path / "new.sqlite3", "cannot be written"),
+        (tmp_path / "bad.sqlite3", tmp_path / "new.sqlite3", r"bad\.sqlite3 is damaged"),
         (base, tmp_path / "no such folder" / "new.sqlite3", "cannot be written"),
     ):  # fmt: skip
         with pytest.raises(NoCopy, match=says):

@@ -43,7 +43,7 @@ class EntryOut(Out):
     the device said, where it was doubted; ``near``: that another reading of the store was taken within minutes.
     """
 
-    id: int
+    id: UUID
     at: Moment
     kind: str
     store: str | None
@@ -58,18 +58,24 @@ class EntryOut(Out):
     near: str | None = None
 
 
+def key_of(entry: Reading | Event) -> UUID:
+    """What names an entry of the log."""
+    assert entry.key is not None
+    return entry.key
+
+
 def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | None = None) -> EntryOut:
     """A reading or event as a line of the log."""
     event = as_given(rig, each, display) if isinstance(each, Event) else None
     return EntryOut(
-        id=each.key or 0, at=moment(each.at, display), kind="reading" if event is None else "event", store=each.store,
+        id=key_of(each), at=moment(each.at, display), kind="reading" if event is None else "event", store=each.store,
         words=entry_words(rig, each, display), event=event, heard=heard,
         units=units_of(rig, each, display) if isinstance(each, Event) else None,
     )  # fmt: skip
 
 
 def day_entries(
-    rig: Rig, entries: Iterable[Reading | Event], notes: dict[tuple[str, int], EntryNote], display: Display
+    rig: Rig, entries: Iterable[Reading | Event], notes: dict[UUID, EntryNote], display: Display
 ) -> list[EntryOut]:
     """The lines of one day, each with whose it is, and with the readings that were taken close to it."""
     entries = list(entries)
@@ -77,12 +83,12 @@ def day_entries(
     lines = []
     for each in entries:
         line = entry_out(rig, each, display)
-        note = notes.get((line.kind, line.id), EntryNote())
+        note = notes.get(line.id, EntryNote())
         line.by, line.revision, line.sent = note.by, note.revision, note.sent
         line.device_at = maybe(note.device_at, display)
-        others = close.get(each.key or 0, ()) if isinstance(each, Reading) else ()
+        others = close.get(line.id, ()) if isinstance(each, Reading) else ()
         if others:
-            by = [notes.get(("reading", other.key or 0), EntryNote()).by for other in others]
+            by = [notes.get(key_of(other), EntryNote()).by for other in others]
             line.near = near_words(rig, list(zip(others, by, strict=True)), display)
         lines.append(line)
     return lines

@@ -1,12 +1,14 @@
 """The Horizon: lanes of all stores over past and coming days, the sentence, the plan of coming days."""
 
 from datetime import date, datetime, timedelta
+from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from lodeline.api.acts import ActOut, act_out
 from lodeline.api.built import built
+from lodeline.api.entries import key_of
 from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
 from lodeline.api.out import Out, Revision
@@ -60,7 +62,7 @@ class FanPoint(Out):
 
 
 class LaneReading(Out):
-    id: int
+    id: UUID
     at: str
     low: float
     high: float
@@ -69,7 +71,7 @@ class LaneReading(Out):
 
 
 class LaneEvent(Out):
-    id: int
+    id: UUID
     at: str
     effect: str
     words: str
@@ -142,7 +144,7 @@ class SettleOut(Out):
     full: bool = False
     on: str | None = None
     time: str | None = None
-    entry: int | None = None
+    entry: UUID | None = None
     kind: str | None = None
 
 
@@ -150,7 +152,7 @@ class DoubtOut(Out):
     store: str
     kind: str
     date: str
-    reading: int | None
+    reading: UUID | None
     words: str
     settle: SettleOut | None
 
@@ -370,7 +372,7 @@ def _readings(known: Derived, display: Display, tracked: Tracked, starts: dateti
                 low, high = given.span
                 drawn.append(
                     LaneReading(
-                        id=reading.key or 0, at=display.iso(reading.at), low=_within(low, store, display),
+                        id=key_of(reading), at=display.iso(reading.at), low=_within(low, store, display),
                         high=_within(high, store, display), words=describe(store, reading, display),
                         doubtful=reading in doubtful,
                     )
@@ -381,7 +383,7 @@ def _readings(known: Derived, display: Display, tracked: Tracked, starts: dateti
 def _events(known: Derived, display: Display, store: Store, starts: datetime) -> list[LaneEvent]:
     return [
         LaneEvent(
-            id=event.key or 0, at=display.iso(event.at), effect=event.row.effect,
+            id=key_of(event), at=display.iso(event.at), effect=event.row.effect,
             words=round_text.event(known.rig, event, display),
         )
         for day in known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]

@@ -1,6 +1,7 @@
 """The plan of the coming stops, stops moved by hand, tickets."""
 
 from collections.abc import Iterable
+from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Router
@@ -131,7 +132,7 @@ class TaskOut(Out):
     event: EventIn | None
     amount: float | None
     unit: str | None
-    done: int | None
+    done: UUID | None
     done_words: str | None
 
 

@@ -1,6 +1,7 @@
 """Water and waste: the balance, what each use takes, the ration, jugs, toilets, what is due."""
 
 from datetime import date
+from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
@@ -128,7 +129,7 @@ class FouledOut(Out):
     read_with_floor: str
     was_left: str
     dumped: Moment
-    event: int | None
+    event: UUID | None
 
 
 class ToiletOut(Out):

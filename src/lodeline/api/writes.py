@@ -6,14 +6,14 @@ import logging
 from collections.abc import Sequence
 from datetime import datetime, timedelta
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Any
 from urllib.parse import unquote
 from uuid import UUID
 
 from django.http import HttpRequest
 from ninja import Router
 from ninja.errors import AuthenticationError
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from lodeline.api.entries import EntryOut, entry_out, heard
 from lodeline.api.moments import maybe
@@ -57,11 +57,19 @@ _LONGEST_AGO_S = 10 * 366 * 86_400
 
 
 class EntryRef(d.Part):
-    """An entry: by its number, or by the id under which it was sent, where the device has not seen its number."""
+    """An entry: by the id of the write that made it, or by its ``number``, as earlier versions of this program do."""
 
     kind: Annotated[str, Field(pattern="^(reading|event)$")]
-    id: Annotated[int, Field(ge=1, le=2**53)] | None = None
-    sent: UUID | None = Field(None, strict=False)
+    # written as those versions wrote them: a write that they sent is known again by its digest
+    id: UUID | None = Field(None, strict=False, serialization_alias="sent")
+    number: Annotated[int, Field(ge=1, le=2**53)] | None = Field(None, serialization_alias="id")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_earlier(cls, given: Any) -> Any:
+        if isinstance(given, dict) and ("sent" in given or isinstance(given.get("id"), int)):
+            return {"kind": given.get("kind"), "id": given.get("sent"), "number": given.get("id")}
+        return given
 
 
 class CorrectIn(d.Part):
@@ -169,7 +177,14 @@ def revision(request: HttpRequest, rig_id: str) -> RevisionOut:
 def write(request: HttpRequest, rig_id: str, payload: WritesIn) -> WritesOut:
     """Keep writes, each exactly once whatever is sent again; says of each what came of it."""
     _check_account(request)
-    row = rig_of(request, rig_id, needs=Needs.CREW)
+    while True:
+        try:
+            return _written(request, rig_of(request, rig_id, needs=Needs.CREW), payload)
+        except writes.RigChanged:  # by somebody else, just now: what was typed is understood by what stands
+            continue
+
+
+def _written(request: HttpRequest, row: m.Rig, payload: WritesIn) -> WritesOut:
     rig, display, now, before = rows.rig_rows(row), display_of(request), clock.now(), levels_before(row)
     given = [_write(rig.core, each, display, now) for each in payload.writes]
     outcomes = writes.apply(rig, given, by=user_of(request))
@@ -234,7 +249,7 @@ def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Comman
 
 
 def _ref(given: EntryRef) -> Ref:
-    return Ref(given.kind, given.id, given.sent)
+    return Ref(given.kind, given.id, given.number)
 
 
 def _levels(

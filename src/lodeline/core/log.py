@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from itertools import groupby
 from typing import TypeVar
+from uuid import UUID
 
 from lodeline.core.catalogue import EVENT_TYPES, DayStatus, EventType, Method, SkyWord, VoltsState
 from lodeline.core.zone import Zone
@@ -26,7 +27,7 @@ class Place:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """Evidence about one store. ``value`` is in the base unit of its method; ``key`` names its row, if it has one.
+    """Evidence about one store. ``value`` is in the base unit of its method; ``key`` names it for good, if it was kept.
 
     ``confirmed``: somebody was asked whether it is right, and said so. ``within``: how far from ``value`` it may be, of
     what was judged by eye (``nearly empty``, ``between 1/3 and 2/3``), in the value's unit; None where the method says.
@@ -37,7 +38,7 @@ class Reading:
     method: Method
     value: float | None = None
     state: VoltsState | None = None
-    key: int | None = None
+    key: UUID | None = None
     confirmed: bool = False
     within: float | None = None
 
@@ -57,7 +58,7 @@ class Event:
     hours: float | None = None
     km: float | None = None
     count: int | None = None
-    key: int | None = None
+    key: UUID | None = None
 
     @property
     def row(self) -> EventType:
@@ -173,22 +174,18 @@ AnEntry = TypeVar("AnEntry", Reading, Event)
 CLOSE = timedelta(minutes=10)
 
 
-def close_readings(readings: Iterable[Reading]) -> dict[int, tuple[Reading, ...]]:
+def close_readings(readings: Iterable[Reading]) -> dict[UUID, tuple[Reading, ...]]:
     """Readings of one store taken within minutes of each other: by the key of each, the others."""
     known = [each for each in readings if each.key is not None]
     close = {
-        each.key or 0: tuple(
+        each.key: tuple(
             other for other in known
             if other.key != each.key and other.store == each.store and abs(other.at - each.at) <= CLOSE
         )
-        for each in known
+        for each in known if each.key is not None
     }  # fmt: skip
     return {key: others for key, others in close.items() if others}
 
 
-def _by_time(entry: Reading | Event) -> tuple[datetime, int]:
-    return entry.at, entry.key or 0
-
-
 def _in_order(before: tuple[AnEntry, ...], new: list[AnEntry]) -> tuple[AnEntry, ...]:
-    return tuple(sorted(before + tuple(new), key=_by_time))
+    return tuple(sorted(before + tuple(new), key=lambda entry: entry.at))

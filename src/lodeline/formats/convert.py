@@ -2,6 +2,7 @@
 
 from dataclasses import asdict, replace
 from typing import Any
+from uuid import UUID
 
 from lodeline.core import log as c
 from lodeline.core.catalogue import (
@@ -180,12 +181,12 @@ def planned_to_core(doc: d.PlannedStopDoc) -> FixedStop:
     return FixedStop(spot=doc.place, arrive=doc.arrive, plug=bool(doc.plug))
 
 
-def reading_to_core(doc: d.ReadingDoc, key: int | None = None) -> c.Reading:
+def reading_to_core(doc: d.ReadingDoc, key: UUID | None = None) -> c.Reading:
     """A reading document as a core reading."""
     return c.Reading(doc.at, doc.store, doc.method, doc.value, doc.state, key, bool(doc.confirmed), doc.within)
 
 
-def event_to_core(doc: d.EventDoc, key: int | None = None) -> c.Event:
+def event_to_core(doc: d.EventDoc, key: UUID | None = None) -> c.Event:
     """An event document as a core event."""
     fields = {name.value: value for name in EventField if (value := getattr(doc, name.value, None)) is not None}
     if EventField.TO_FULL in fields:

@@ -1,6 +1,7 @@
 """Rows of the logbook. Services turn them into core types and back; nothing else does."""
 
 import secrets
+from uuid import uuid4
 
 from django.conf import settings
 from django.db import models
@@ -99,10 +100,12 @@ class OutlookDay(Facts):
 class Entry(models.Model):
     """What every entry says of itself: by whom, the revision and the id of the write that last set it.
 
+    ``uuid``: its name for good, that of the write that made it; rows' numbers name nothing outside the database.
     ``device_at``: what the clock of the device said, where that was doubted.
     """
 
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    uuid = models.UUIDField(default=uuid4, db_index=True)
     revision = models.PositiveBigIntegerField(default=0)
     sent = models.UUIDField(null=True)
     device_at = models.DateTimeField(null=True)
@@ -155,7 +158,7 @@ class Event(Entry):
 class Receipt(models.Model):
     """A write that was kept, by the id that its device gave it: the same id is answered, never kept again.
 
-    ``digest``: of what was sent under it; ``kind`` and ``key``: the row that it made or changed.
+    ``digest``: of what was sent under it; ``kind`` and ``entry``: what it made or changed.
     """
 
     rig = models.ForeignKey(Rig, on_delete=models.CASCADE, related_name="receipts")
@@ -163,7 +166,7 @@ class Receipt(models.Model):
     at = models.DateTimeField()
     digest = models.CharField(max_length=64)
     kind = models.CharField(max_length=8)
-    key = models.BigIntegerField(null=True)
+    entry = models.UUIDField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["rig", "sent"], name="unique_receipt")]

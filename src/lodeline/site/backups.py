@@ -3,13 +3,21 @@
 import contextlib
 import os
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import datetime
 from pathlib import Path
+from time import time
+
+from lodeline.site.turns.file import nobody_writes
 
 _ASIDE = ("", "-wal", "-shm")
 _ROWS = "select count(*) from logbook_rig"
 _TABLE = "select name from django_migrations limit 1"
+_DAMAGED = ("SQLITE_CORRUPT", "SQLITE_NOTADB")
+# A restored copy counts on from the second at which it was restored, times so many writes.
+_EPOCH_BITS = 18
+# Rows that were made since the copy, at most, where what stood cannot say.
+_MOST_SINCE = 1_000_000
 
 
 class NoCopy(Exception):
@@ -54,7 +62,7 @@ def _part(target: Path) -> Iterator[Path]:
         raise NoCopy(f"{target} cannot be written: {reason}.") from None
     finally:
         with contextlib.suppress(OSError):
-            for ending in (*_ASIDE, "-journal"):
+            for ending in (*_ASIDE, "-journal", "-turn"):
                 Path(f"{part}{ending}").unlink(missing_ok=True)
 
 
@@ -85,15 +93,20 @@ def backup(source: Path, target: Path) -> None:
     Raises
     ------
     NoCopy
-        There is nothing to copy, the target is there already, or it cannot be written.
+        There is nothing to copy, it is damaged, the target is there already, or it cannot be written.
     """
     if not source.exists():
         raise NoCopy(f"There is nothing to keep yet: {source} does not exist.")
     if target.exists():
         raise NoCopy(f"{target} exists already; choose another name.")
     with _part(target) as part:
-        _copied(_in_use(source), part)
-        check(part)
+        try:
+            _copied(_in_use(source), part)
+            check(part)
+        except (NoCopy, sqlite3.DatabaseError) as error:
+            if isinstance(error, NoCopy) or getattr(error, "sqlite_errorname", "").startswith(_DAMAGED):
+                raise NoCopy(f"{source} is damaged; no copy of it was made.") from None
+            raise
         _named(part, target)
 
 
@@ -117,11 +130,12 @@ def _aside(target: Path) -> Path:
     return kept
 
 
-def restore(source: Path, target: Path) -> Path | None:
+def restore(source: Path, target: Path, prepare: Callable[[Path], object] = lambda part: None) -> Path | None:
     """Put a copy in the place of the database. Returns where what stood there is kept, if anything did.
 
     A database that can be read is replaced in one transaction, also while it is served; one that cannot is moved aside
-    as it is, with what belongs to it.
+    as it is, with what belongs to it. Nobody writes from before it is kept until it is replaced. ``prepare``: what is
+    done to the copy first.
 
     Raises
     ------
@@ -129,18 +143,51 @@ def restore(source: Path, target: Path) -> Path | None:
         The copy is not sound, or cannot be written; what stood before stands.
     """
     check(source)
-    kept = _aside(target) if target.exists() else None
     with _part(target) as part:
         _copied(opened(source), part)
-        if kept is not None and _is_sound(target):
-            backup(target, kept)
-            _copied(sqlite3.connect(part), target)
-            return kept
+        prepare(part)
+        with nobody_writes(target):
+            return _put(part, target)
+
+
+def _put(part: Path, target: Path) -> Path | None:
+    kept = _aside(target) if target.exists() else None
+    if kept is not None and _is_sound(target):
+        backup(target, kept)
+        _count_on(part, kept)
+        _copied(sqlite3.connect(part), target)
+    else:
+        _count_on(part, None)
         for ending in _ASIDE:
             if kept is not None and Path(f"{target}{ending}").exists():
                 os.replace(f"{target}{ending}", f"{kept}{ending}")
         os.replace(part, target)
     return kept
+
+
+_SET_REVISION = """
+    update logbook_rig set revision = :at, document_revision = :at, replaced_revision = :at,
+    stamp = lower(hex(randomblob(8)))
+"""
+
+
+def _count_on(part: Path, stood: Path | None) -> None:
+    """Have a copy count its revisions and rows on from where nobody has seen any, so that what was seen before is known
+    to be old, and no number names something else than it did. ``stood``: the database that it replaces, where it can be
+    read."""
+    with contextlib.closing(sqlite3.connect(part)) as copy, copy:
+        at, last = int(time()) << _EPOCH_BITS, {}
+        if stood is not None:
+            with contextlib.closing(opened(stood)) as before:
+                last = dict(before.execute("select name, seq from sqlite_sequence"))
+                at = max(at, *before.execute("select coalesce(max(revision), 0) + 1 from logbook_rig").fetchone())
+        copy.execute(_SET_REVISION, {"at": at})
+        since = 0 if stood is not None else _MOST_SINCE
+        here = dict(copy.execute("select name, seq from sqlite_sequence"))
+        counted = copy.execute("select name from sqlite_master where type = 'table' and sql like '%AUTOINCREMENT%'")
+        rows = [(name, max(here.get(name, 0) + since, last.get(name, 0))) for (name,) in counted]
+        copy.execute("delete from sqlite_sequence")
+        copy.executemany("insert into sqlite_sequence (name, seq) values (?, ?)", rows)
 
 
 def _is_sound(path: Path) -> bool:

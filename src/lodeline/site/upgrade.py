@@ -47,6 +47,18 @@ def check_copy(path: Path) -> None:
     _refuse_newer(applied, MigrationLoader(None))
 
 
+def bring_up(copy: Path) -> None:
+    """Bring a copy that nobody uses to this version."""
+    named = connection.settings_dict["NAME"]
+    connection.close()
+    connection.settings_dict["NAME"] = copy
+    try:
+        call_command("migrate", verbosity=0, interactive=False)
+    finally:
+        connection.close()
+        connection.settings_dict["NAME"] = named
+
+
 def upgrade(database: Path) -> Path | None:
     """Bring the database to this version. Returns the copy that was kept first, where there was something to keep.
 

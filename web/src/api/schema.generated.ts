@@ -2349,7 +2349,7 @@ export interface components {
             /** Date */
             date: string;
             /** Reading */
-            reading: number | null;
+            reading: string | null;
             /** Words */
             words: string;
             settle: components["schemas"]["SettleOut"] | null;
@@ -2516,8 +2516,11 @@ export interface components {
         };
         /** LaneEvent */
         LaneEvent: {
-            /** Id */
-            id: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             /** At */
             at: string;
             /** Effect */
@@ -2527,8 +2530,11 @@ export interface components {
         };
         /** LaneReading */
         LaneReading: {
-            /** Id */
-            id: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             /** At */
             at: string;
             /** Low */
@@ -2603,7 +2609,7 @@ export interface components {
             /** Time */
             time?: string | null;
             /** Entry */
-            entry?: number | null;
+            entry?: string | null;
             /** Kind */
             kind?: string | null;
         };
@@ -2989,8 +2995,11 @@ export interface components {
          *     the device said, where it was doubted; ``near``: that another reading of the store was taken within minutes.
          */
         EntryOut: {
-            /** Id */
-            id: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
             at: components["schemas"]["Moment"];
             /** Kind */
             kind: string;
@@ -3343,15 +3352,15 @@ export interface components {
         };
         /**
          * EntryRef
-         * @description An entry: by its number, or by the id under which it was sent, where the device has not seen its number.
+         * @description An entry: by the id of the write that made it, or by its ``number``, as earlier versions of this program do.
          */
         EntryRef: {
             /** Kind */
             kind: string;
             /** Id */
-            id?: number | null;
-            /** Sent */
-            sent?: string | null;
+            id?: string | null;
+            /** Number */
+            number?: number | null;
         };
         /**
          * NoteIn
@@ -4359,7 +4368,7 @@ export interface components {
             /** Unit */
             unit: string | null;
             /** Done */
-            done: number | null;
+            done: string | null;
             /** Done Words */
             done_words: string | null;
         };
@@ -4475,7 +4484,7 @@ export interface components {
             was_left: string;
             dumped: components["schemas"]["Moment"];
             /** Event */
-            event: number | null;
+            event: string | null;
         };
         /**
          * FreshOut

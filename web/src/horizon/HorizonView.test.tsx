@@ -10,7 +10,7 @@ const forgotten: Schemas["DoubtOut"] = {
   store: "fresh",
   kind: "rise",
   date: "2026-11-24",
-  reading: 4,
+  reading: "entry-4",
   words: "Fresh water rose by about 60 L by Tuesday 24 November with nothing logged for it. Filled?",
   settle: { label: "Yes, filled to the brim", how: "log", type: "fill", full: true, on: "2026-11-24", time: "12:00" },
 };
@@ -160,8 +160,8 @@ describe("the Horizon", () => {
   });
 
   it("confirms a doubted reading, and takes out what was logged twice, by one touch", async () => {
-    const sure = { label: "Yes, it is right", how: "confirm", full: false, entry: 4, kind: "reading" };
-    const twice = { label: "Take one out", how: "remove", full: false, entry: 9, kind: "event" };
+    const sure = { label: "Yes, it is right", how: "confirm", full: false, entry: "entry-4", kind: "reading" };
+    const twice = { label: "Take one out", how: "remove", full: false, entry: "entry-9", kind: "event" };
     const { asked } = opened({
       ...aHorizon(),
       doubts: [
@@ -173,8 +173,8 @@ describe("the Horizon", () => {
     fireEvent.click(screen.getByRole("button", { name: "Take one out" }));
     await waitFor(() => expect(writesOf(asked)).toHaveLength(2));
     const [confirm, remove] = writesOf(asked);
-    expect(confirm?.correct).toEqual({ entry: { kind: "reading", id: 4, sent: null }, to: { confirmed: true } });
-    expect(remove?.remove).toEqual({ kind: "event", id: 9, sent: null });
+    expect(confirm?.correct).toEqual({ entry: { kind: "reading", id: "entry-4" }, to: { confirmed: true } });
+    expect(remove?.remove).toEqual({ kind: "event", id: "entry-9" });
     expect(confirm?.saw).toBe(12);
   });
 });

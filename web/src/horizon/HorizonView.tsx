@@ -38,7 +38,7 @@ const Settle = ({
   const rig = useRig();
   const [correct, remove] = [useCorrect(rig, saw), useRemove(rig, saw)];
   const { label, how, type, full, on, time } = settle;
-  const entry = { id: settle.entry ?? 0, kind: settle.kind ?? "reading", words: doubt.words, sent: null };
+  const entry = { id: settle.entry ?? "", kind: settle.kind ?? "reading", words: doubt.words, sent: null };
   const settled = () => {
     if (how === "confirm") correct.mutate({ entry, to: { confirmed: true } });
     else if (how === "remove") remove.mutate(entry);

@@ -28,8 +28,8 @@ const aDay = (): Schemas["DayOut"] => ({
     panels_covered: null,
   },
   entries: [
-    { revision: 2, id: 31, at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
-    { revision: 2, id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
+    { revision: 2, id: "entry-31", at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
+    { revision: 2, id: "entry-9", at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
   ],
   sums: [
     {

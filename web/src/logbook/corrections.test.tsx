@@ -10,7 +10,7 @@ import { ImportPanel } from "./ImportPanel";
 const at = (time: string) => ({ at: `2026-11-24T${time}:31+01:00`, date: "2026-11-24", time });
 
 const reading: Schemas["EntryOut"] = {
-  id: 31,
+  id: "entry-31",
   revision: 2,
   at: at("20:06"),
   kind: "reading",
@@ -20,7 +20,7 @@ const reading: Schemas["EntryOut"] = {
 };
 
 const fill: Schemas["EntryOut"] = {
-  id: 9,
+  id: "entry-9",
   revision: 2,
   at: at("10:30"),
   kind: "event",
@@ -55,7 +55,7 @@ describe("a line of the logbook", () => {
         {
           saw: 3,
           correct: {
-            entry: { kind: "reading", id: 31, sent: null },
+            entry: { kind: "reading", id: "entry-31" },
             to: { reading: { store: "fresh", text: "1/3" }, on: "2026-11-24", time: "21:15" },
           },
         },
@@ -135,7 +135,7 @@ describe("a line of the logbook", () => {
     const asked = answering({});
     show(<EntryEditor rig={7} entry={fill} saw={3} writes />);
     fireEvent.click(screen.getByRole("button", { name: /^Remove:/ }));
-    await waitFor(() => expect(writesOf(asked)).toEqual([{ saw: 3, remove: { kind: "event", id: 9, sent: null } }]));
+    await waitFor(() => expect(writesOf(asked)).toEqual([{ saw: 3, remove: { kind: "event", id: "entry-9" } }]));
   });
 });
 

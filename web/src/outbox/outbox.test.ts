@@ -181,7 +181,12 @@ describe("what waits on this device", () => {
   it("keeps what is stale with what stands there, to be put over it or let be", async () => {
     const outbox = start();
     server.fate = [(writes) => writes.map((each) => ({ ...kept(each.id), state: "stale" as const, stands: "50 L" }))];
-    await outbox.add({ ...reading(""), what: { remove: { kind: "reading", id: 31 } }, words: "Remove", saw: 3 });
+    await outbox.add({
+      ...reading(""),
+      what: { remove: { kind: "reading", id: "entry-31" } },
+      words: "Remove",
+      saw: 3,
+    });
     await vi.waitFor(() => expect(outbox.all()).toMatchObject([{ state: "stale", stands: "50 L" }]));
     const [stale] = outbox.all();
     if (!stale) throw new Error("it is gone");
@@ -203,7 +208,7 @@ describe("what waits on this device", () => {
     await outbox.add({ ...facts(0), what: { day: { on: "2026-11-24", facts: { temp_max: 1 } } } });
     await outbox.add(facts(25));
     expect(outbox.all().map((each) => each.after)).toEqual([[], [], [first]]);
-    expect(targetsOf({ remove: { kind: "reading", id: 4 } })).toEqual(["reading:4"]);
+    expect(targetsOf({ remove: { kind: "reading", id: "entry-4" } })).toEqual(["reading:entry-4"]);
   });
 
   it("takes over what an earlier version left, once", async () => {

@@ -33,7 +33,7 @@ const MOST_RECENT = 200;
 /** What two writes have in common where the later is put over the earlier: an entry, or a fact of a day. */
 export const targetsOf = (what: What): string[] => {
   const ref = what.correct?.entry ?? what.remove;
-  if (ref) return [`${ref.kind}:${ref.id ?? ref.sent}`];
+  if (ref) return [`${ref.kind}:${ref.id}`];
   const [kind, day] = what.day ? (["day", what.day] as const) : (["plan", what.plan] as const);
   return day ? Object.keys(day.facts).map((name) => `${kind}:${day.on}:${name}`) : [];
 };
@@ -134,8 +134,7 @@ export class Outbox {
     await this.load();
     const id = v7();
     const targets = targetsOf(made.what);
-    const ref = made.what.correct?.entry ?? made.what.remove;
-    const after = [...new Set([...recent.of(targets), ...(ref?.sent ? [ref.sent] : []), ...(made.after ?? [])])];
+    const after = [...new Set([...recent.of(targets), ...(made.after ?? [])])];
     recent.add(id, targets);
     if (outcome) this.makers.set(id, outcome);
     await this.put({

@@ -30,8 +30,8 @@ it("puts what waits of a date together, later over earlier, and hours one by one
 });
 
 it("says what waits to be done to an entry", () => {
-  const entry = { id: 31, kind: "reading" };
-  const ref = { kind: "reading", id: 31, sent: null };
+  const entry = { id: "entry-31", kind: "reading" };
+  const ref = { kind: "reading", id: "entry-31" };
   expect(waitsFor([], 7, entry)).toBeNull();
   expect(waitsFor([held({ correct: { entry: ref, to: {} } })], 7, entry)).toBe("A correction waits.");
   expect(waitsFor([held({ remove: ref })], 7, entry)).toBe("Waits to be taken out.");

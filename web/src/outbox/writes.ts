@@ -7,7 +7,7 @@ import { useWrite } from "./writing";
 
 type Entry = Pick<Schemas["EntryOut"], "id" | "kind" | "words" | "sent">;
 
-const refOf = (entry: Entry): Schemas["EntryRef"] => ({ kind: entry.kind, id: entry.id, sent: null });
+const refOf = (entry: Entry): Schemas["EntryRef"] => ({ kind: entry.kind, id: entry.id });
 
 /** Log entries at a time that is given, such as one that was forgotten. */
 export const useAdd = (rig: number) => {
@@ -55,7 +55,7 @@ export const useTakeBack = (rig: number) => {
   return useCallback(
     (kind: "reading" | "event", receipt: string, words: string) =>
       // nothing but what was logged under it may stand there; what somebody has corrected since is asked about
-      write({ what: { remove: { kind, id: null, sent: receipt } }, words: `Undo: ${words}`, saw: 0 }),
+      write({ what: { remove: { kind, id: receipt } }, words: `Undo: ${words}`, saw: 0, after: [receipt] }),
     [write],
   );
 };

@@ -116,7 +116,7 @@ describe("what was done today", () => {
     fireEvent.click(await screen.findByRole("button", { name: "Undo: Emptied Grey tank" }));
     expect(await screen.findByText("Undone: Emptied Grey tank")).toBeVisible();
     const ids = asked.flatMap((each) => (each.body as { writes: { id: string }[] }).writes.map((write) => write.id));
-    expect(writesOf(asked)[1]).toEqual({ saw: 0, remove: { kind: "event", id: null, sent: ids[0] } });
+    expect(writesOf(asked)[1]).toEqual({ saw: 0, remove: { kind: "event", id: ids[0] } });
   });
 
   it("does not log what is no number, an hour that was emptied, nor a reserve of nothing", async () => {
@@ -144,7 +144,7 @@ describe("what was done today", () => {
     touch("Undo: Emptied Grey tank");
     expect(await screen.findByText("Undone: Emptied Grey tank")).toBeVisible();
     const [logged, undone] = outbox.all();
-    expect(undone?.what.remove).toEqual({ kind: "event", id: null, sent: logged?.id });
+    expect(undone?.what.remove).toEqual({ kind: "event", id: logged?.id });
   });
 
   it("says what was refused, and in the form that asked for it", async () => {

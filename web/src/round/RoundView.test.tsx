@@ -32,8 +32,8 @@ const aRound = (): Schemas["RoundOut"] => ({
     },
   ],
   entries: [
-    { revision: 2, id: 31, at: at("08:05"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
-    { revision: 2, id: 9, at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
+    { revision: 2, id: "entry-31", at: at("08:05"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
+    { revision: 2, id: "entry-9", at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },
   ],
   day: { ...noFacts("2026-11-25"), sky: "wet", temp_min: 3, temp_max: 9 },
   water_unit: "L",
@@ -153,8 +153,8 @@ describe("the round", () => {
     await kept(1);
     fireEvent.click(screen.getByRole("button", { name: "Undo: Grey tank emptied" }));
     expect((await kept(2)).map((each) => each.remove)).toEqual([
-      { kind: "reading", id: 31, sent: null },
-      { kind: "event", id: 9, sent: null },
+      { kind: "reading", id: "entry-31" },
+      { kind: "event", id: "entry-9" },
     ]);
   });
 
@@ -185,7 +185,7 @@ describe("the round", () => {
     await outbox.flush();
     const [, removed] = await kept(2);
     const added = (asked.find((each) => each.path.endsWith("/writes"))?.body as { writes: { id: string }[] }).writes[0];
-    expect(removed?.remove).toEqual({ kind: "event", id: null, sent: added?.id });
+    expect(removed?.remove).toEqual({ kind: "event", id: added?.id });
   });
 
   it("puts what waits of the day over what was last fetched", async () => {

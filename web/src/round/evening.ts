@@ -28,9 +28,8 @@ export const eveningOf = (rig: number, round: Round, waiting: readonly Waiting[]
   const isLater = today > round.day.date;
   const date = isLater ? today : round.day.date;
   const facts = factsWaiting(waiting, rig, "day", date);
-  const removed = new Set(waiting.map((each) => each.what.remove?.sent).filter(Boolean));
-  const added = waiting.filter((each) => each.what.add && each.state === "waiting" && !removed.has(each.id));
   const gone = new Set(waiting.map((each) => each.what.remove?.id).filter(Boolean));
+  const added = waiting.filter((each) => each.what.add && each.state === "waiting" && !gone.has(each.id));
   return {
     date,
     day: { ...(isLater ? { ...NO_FACTS, date } : round.day), ...facts },

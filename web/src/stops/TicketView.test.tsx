@@ -63,7 +63,7 @@ describe("a ticket", () => {
       .map((each) => each.body as { writes: { id: string }[] });
     expect(writesOf(asked)[1]).toMatchObject({
       saw: 0,
-      remove: { kind: "event", id: null, sent: kept?.writes[0]?.id },
+      remove: { kind: "event", id: kept?.writes[0]?.id },
     });
     expect(await (await row("fill")).findByRole("button", { name: "Do fill: Done" })).toBeVisible();
   });
@@ -72,11 +72,11 @@ describe("a ticket", () => {
     const ticket = aTicket();
     const asked = opened({
       ...ticket,
-      tasks: ticket.tasks.map((task) => (task.id === "fill" ? { ...task, done: 31 } : task)),
+      tasks: ticket.tasks.map((task) => (task.id === "fill" ? { ...task, done: "entry-31" } : task)),
     });
     fireEvent.click(await (await row("fill")).findByRole("button", { name: "Do fill: undo" }));
     await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
-    expect(writesOf(asked)[0]).toEqual({ saw: ticket.revision, remove: { kind: "event", id: 31, sent: null } });
+    expect(writesOf(asked)[0]).toEqual({ saw: ticket.revision, remove: { kind: "event", id: "entry-31" } });
     expect(await (await row("fill")).findByRole("button", { name: "Do fill: Done" })).toBeVisible();
   });
 

@@ -7,7 +7,7 @@ import type { Schemas } from "../api/client";
 type Task = Schemas["TaskOut"];
 
 /** What this device knows of a tick: its receipt, that it is ticked here alone, or the entry that was taken back. */
-type Known = string | true | { undone: number | null };
+type Known = string | true | { undone: string | null };
 type Ticks = Record<string, Known>;
 
 const KEY = "lodeline-ticket";
@@ -66,7 +66,7 @@ export const useTicks = (rig: number, ticket: Schemas["TicketOut"]) => {
       // ticked on another device, and seen there as this ticket says
       else if (task.done !== null)
         await write({
-          what: { remove: { kind: "event", id: task.done, sent: null } },
+          what: { remove: { kind: "event", id: task.done } },
           words: `Undo: ${task.words}`,
           saw: ticket.revision,
         });

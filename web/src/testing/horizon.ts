@@ -69,10 +69,10 @@ export const aLane = (): Schemas["Lane"] => ({
     { at: "2026-11-25T20:00:00+00:00", level: 40, low: 35, high: 45 },
   ],
   readings: [
-    { id: 1, at: "2026-11-24T20:00:00+00:00", low: 33, high: 67, words: "mark 1/3", doubtful: false },
-    { id: 2, at: "2026-11-23T20:00:00+00:00", low: 5, high: 9, words: "7 %", doubtful: true },
+    { id: "entry-1", at: "2026-11-24T20:00:00+00:00", low: 33, high: 67, words: "mark 1/3", doubtful: false },
+    { id: "entry-2", at: "2026-11-23T20:00:00+00:00", low: 5, high: 9, words: "7 %", doubtful: true },
   ],
-  events: [{ id: 3, at: "2026-11-22T12:00:00+00:00", effect: "fill", words: "Fresh water filled to the brim" }],
+  events: [{ id: "entry-3", at: "2026-11-22T12:00:00+00:00", effect: "fill", words: "Fresh water filled to the brim" }],
   ration: [],
   fan: [
     { at: "2026-11-25T20:00:00+00:00", p10: 35, p50: 40, p90: 45 },

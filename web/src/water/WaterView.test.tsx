@@ -178,7 +178,7 @@ describe("what is aboard", () => {
       read_with_floor: "Read Black tank with a floor of 33 %",
       was_left: "It was not empty: about 33 % stayed in",
       dumped: { at: "2026-11-24T10:00:00+00:00", date: "2026-11-24", time: "10:00" },
-      event: 9,
+      event: "entry-9",
     };
     const { wire } = await opened(aWater({ fouled: [fouled] }));
     expect(screen.getByRole("link", { name: "Open the day" })).toHaveAttribute("href", "/log?day=2026-11-24");
@@ -188,7 +188,7 @@ describe("what is aboard", () => {
         {
           saw: 3,
           correct: {
-            entry: { kind: "event", id: 9, sent: null },
+            entry: { kind: "event", id: "entry-9" },
             to: { event: { type: "dump", store: "black", left: 0.33, full: false } },
           },
         },

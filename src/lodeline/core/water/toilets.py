@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from uuid import UUID
 
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Toilet
 from lodeline.core.figures import Use, Water
@@ -90,7 +91,7 @@ class Fouled:
 
     store: Store
     dumped_at: datetime
-    dump_key: int | None
+    dump_key: UUID | None
     read_at: datetime
     shown: float
 

@@ -5,6 +5,7 @@ from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
+from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import connection, transaction
@@ -19,6 +20,7 @@ from lodeline.formats.convert import day_to_core, event_to_core, outlook_to_core
 from lodeline.formats.refusals import validated
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
+from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
 
 _MOST_SHOWN = 200
@@ -46,27 +48,41 @@ class Writer:
         self, action: Action, kind: str, ref: object, *, on: date | None = None, old: Any = None, new: Any = None
     ) -> None:
         """Keep what stood before and what stands now."""
+        name = ref.hex if isinstance(ref, UUID) else str(ref)
         self.notes.append(
             m.Change(
-                rig=self.rig, at=clock.now(), by=self.by, action=action, kind=kind, ref=str(ref)[:_REF], date=on,
+                rig=self.rig, at=clock.now(), by=self.by, action=action, kind=kind, ref=name[:_REF], date=on,
                 old=plain(old) if old is not None else None, new=plain(new) if new is not None else None,
             )
         )  # fmt: skip
 
 
-_NEXT_REVISION = "UPDATE logbook_rig SET revision = revision + 1, stamp = %s WHERE id = %s RETURNING revision, stamp"
+_KNOWN_ANEW = ("revision", "stamp", "document_revision", "replaced_revision")
+_NEXT_REVISION = (
+    f"UPDATE logbook_rig SET revision = revision + 1, stamp = %s WHERE id = %s RETURNING {', '.join(_KNOWN_ANEW)}"
+)
 
 
 @contextmanager
 def writing(rig: m.Rig, by: User, *, within: bool = False) -> Iterator[Writer]:
-    """A transaction that raises the rig's revision; the row that was handed in knows the new one.
+    """A transaction that raises the rig's revision; the row that was handed in knows the new one, and that of its
+    document and log.
 
     ``within``: a transaction is open already, which fails as a whole where this one does.
+
+    Raises
+    ------
+    Missing
+        The rig is gone.
     """
     with transaction.atomic(savepoint=not within):
         with connection.cursor() as cursor:
             cursor.execute(_NEXT_REVISION, [m.new_stamp(), rig.pk])
-            rig.revision, rig.stamp = cursor.fetchone()
+            found = cursor.fetchone()
+        if found is None:
+            raise Missing("rig")
+        for name, value in zip(_KNOWN_ANEW, found, strict=True):
+            setattr(rig, name, value)
         writer = Writer(rig, by)
         yield writer
         m.Change.objects.bulk_create(writer.notes)

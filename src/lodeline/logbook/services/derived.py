@@ -233,8 +233,9 @@ def _current(
 
 
 def _standing(rig: m.Rig, value: AnyLevels | None) -> AnyLevels | None:
-    """The latest that is known, where it is of the same rig: one whose parts were changed since is not shown."""
-    if value is None or value.revision > rig.revision or value.now > clock.now():
+    """The latest that is known, where it is of the same rig: of another log, or where parts were changed since,
+    it is not shown."""
+    if value is None or not rig.replaced_revision <= value.revision <= rig.revision or value.now > clock.now():
         return None
     return value if rows.rig_rows(rig).core == value.rig else None
 

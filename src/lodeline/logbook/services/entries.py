@@ -48,7 +48,9 @@ def check(new: NewEntry, rig: RigRows) -> None:
 def _check_hours(event: Event, rig: RigRows) -> None:
     """A day has so many hours of one thing."""
     same = m.Event.objects.filter(day__rig=rig.row, day__date=rig.zone.date(event.at), type=event.type)
-    others = same.exclude(pk=event.key or 0).aggregate(Sum("hours"))["hours__sum"] or 0.0
+    if event.key is not None:
+        same = same.exclude(uuid=event.key)
+    others = same.aggregate(Sum("hours"))["hours__sum"] or 0.0
     check_day_hours(event, others, "event")
 
 

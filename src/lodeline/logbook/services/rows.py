@@ -108,7 +108,7 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
         days, span = days.filter(date__lte=until), span & Q(day__date__lte=until)
     readings: dict[int, list[CoreReading]] = defaultdict(list)
     events: dict[int, list[CoreEvent]] = defaultdict(list)
-    columns = ("day_id", "at", "store__slug", "method", "value", "state", "id", "confirmed", "within")
+    columns = ("day_id", "at", "store__slug", "method", "value", "state", "uuid", "confirmed", "within")
     for day_id, at, slug, method, value, state, key, sure, within in m.Reading.objects.filter(span).values_list(
         *columns
     ):
@@ -122,14 +122,16 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
 def core_reading(row: m.Reading) -> CoreReading:
     """A reading's row as a core reading."""
     state = VoltsState(row.state) if row.state else None
-    return CoreReading(row.at, row.store.slug, Method(row.method), row.value, state, row.pk, row.confirmed, row.within)
+    return CoreReading(
+        row.at, row.store.slug, Method(row.method), row.value, state, row.uuid, row.confirmed, row.within
+    )
 
 
 def core_event(row: m.Event) -> CoreEvent:
     """An event's row as a core event."""
     return CoreEvent(
         row.at, row.type, row.store.slug if row.store else None, row.to == _TO_FULL, row.amount, row.left or 0.0,
-        row.source, row.target, row.hours, row.km, row.count, row.pk,
+        row.source, row.target, row.hours, row.km, row.count, row.uuid,
     )  # fmt: skip
 
 
@@ -235,14 +237,14 @@ class EntryNote:
     device_at: datetime | None = None
 
 
-def entry_notes(rig: m.Rig, first: date, last: date) -> dict[tuple[str, int], EntryNote]:
-    """The notes of the entries between two dates, both included, by kind and key."""
-    columns = ("pk", "by__username", "revision", "sent", "device_at")
+def entry_notes(rig: m.Rig, first: date, last: date) -> dict[UUID, EntryNote]:
+    """The notes of the entries between two dates, both included, by the entry."""
+    columns = ("uuid", "by__username", "revision", "sent", "device_at")
     span = Q(day__rig=rig, day__date__range=(first, last))
     return {
-        (kind, pk): EntryNote(by, revision, sent, device_at)
-        for kind, model in (("reading", m.Reading), ("event", m.Event))
-        for pk, by, revision, sent, device_at in model._default_manager.filter(span).values_list(*columns)
+        key: EntryNote(by, revision, sent, device_at)
+        for model in (m.Reading, m.Event)
+        for key, by, revision, sent, device_at in model._default_manager.filter(span).values_list(*columns)
     }
 
 

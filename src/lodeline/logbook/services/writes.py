@@ -34,11 +34,11 @@ Standing = Reading | Event | Day | OutlookDay
 
 @dataclass(frozen=True, slots=True)
 class Ref:
-    """An entry that a write is about: by its row, or by the id under which it was sent."""
+    """An entry that a write is about. ``number``: of its row, by which earlier versions named it."""
 
     kind: str
-    key: int | None = None
-    sent: UUID | None = None
+    key: UUID | None = None
+    number: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,6 +127,10 @@ class Stale:
 Outcome = Kept | Stale | Refused
 
 
+class RigChanged(Exception):
+    """The rig's document is not the one any more by which the writes were understood; nothing was kept."""
+
+
 class _Stale(Exception):
     def __init__(self, stands: Standing | None) -> None:
         super().__init__("stale")
@@ -134,7 +138,13 @@ class _Stale(Exception):
 
 
 def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
-    """Keep what can be kept of a list of writes, in their order; says of each what came of it."""
+    """Keep what can be kept of a list of writes, in their order; says of each what came of it.
+
+    Raises
+    ------
+    RigChanged
+        They are to be understood anew.
+    """
     # what each says is found out before the database is held
     said = [_said(write) for write in writes]
     with transaction.atomic():
@@ -149,7 +159,10 @@ def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
             else:
                 commands[write.id] = command
         if commands:
+            understood_at = rig.row.document_revision
             with writing(rig.row, by, within=True) as writer:
+                if rig.row.document_revision != understood_at:
+                    raise RigChanged
                 _Run(rig, writer, known, outcomes).all(writes, commands)
         first = {write.id: index for index, write in reversed(list(enumerate(writes)))}
         for index, write in enumerate(writes):
@@ -170,19 +183,16 @@ def _replayed(rig: RigRows, write: Write, receipt: m.Receipt) -> Outcome:
     """What was answered to a write that was kept already; the same, from what stands."""
     if receipt.digest != write.digest:
         return Refused("id", p.IdUsed())
-    row = _row(rig, Ref(receipt.kind, receipt.key)) if receipt.key is not None else None
+    row = _row(rig, Ref(receipt.kind, receipt.entry))
     return Kept(entry=_core(row), device_at=row.device_at, again=True) if row else Kept(again=True)
 
 
 def _row(rig: RigRows, ref: Ref) -> m.Reading | m.Event | None:
-    key, kind = ref.key, ref.kind
-    if ref.sent is not None:
-        receipt = m.Receipt.objects.filter(rig=rig.row, sent=ref.sent).first()
-        key, kind = (receipt.key, receipt.kind) if receipt else (None, kind)
-    if key is None:
+    if ref.key is None and ref.number is None:
         return None
-    model: type[m.Reading] | type[m.Event] = m.Reading if kind == "reading" else m.Event
-    return model._default_manager.filter(pk=key, day__rig=rig.row).select_related("day", "store").first()
+    model: type[m.Reading] | type[m.Event] = m.Reading if ref.kind == "reading" else m.Event
+    named = {"uuid": ref.key} if ref.key is not None else {"pk": ref.number}
+    return model._default_manager.filter(day__rig=rig.row, **named).select_related("day", "store").first()
 
 
 def _core(row: m.Reading | m.Event) -> Reading | Event:
@@ -242,15 +252,16 @@ class _Run:
         m.Reading.objects.bulk_create(row for row in made if isinstance(row, m.Reading))
         m.Event.objects.bulk_create(row for row in made if isinstance(row, m.Event))
         for (index, write, new), row, on in zip(added, made, dates, strict=True):
-            entry = replace(new.entry, key=row.pk)
+            entry = replace(new.entry, key=row.uuid)
             self.outcomes[index] = Kept(entry=entry, device_at=write.device_at)
-            self._receive(write, _kind(entry), row.pk)
+            self._receive(write, _kind(entry), row.uuid)
             document = entries.as_document(entry, self.rig.zone)
-            self.writer.note(Action.LOGGED, _kind(entry), row.pk, on=on, new=document)
+            self.writer.note(Action.LOGGED, _kind(entry), row.uuid, on=on, new=document)
 
     def _made(self, write: Write, new: NewEntry, day: int) -> m.Reading | m.Event:
         of_write = {
-            "by": self.writer.by, "revision": self.rig.row.revision, "sent": write.id, "device_at": write.device_at,
+            "uuid": new.entry.key or write.id, "by": self.writer.by, "revision": self.rig.row.revision,
+            "sent": write.id, "device_at": write.device_at,
         }  # fmt: skip
         entry = new.entry
         if isinstance(entry, Reading):
@@ -258,9 +269,9 @@ class _Run:
         columns = entries.event_columns(entry, self.rig)
         return m.Event(day_id=day, at=entry.at, type=entry.type, **columns, **of_write)
 
-    def _receive(self, write: Write, kind: str, key: int | None) -> None:
+    def _receive(self, write: Write, kind: str, entry: UUID | None) -> None:
         receipt = m.Receipt(
-            rig=self.rig.row, sent=write.id, at=clock.now(), digest=write.digest, kind=kind, key=key
+            rig=self.rig.row, sent=write.id, at=clock.now(), digest=write.digest, kind=kind, entry=entry
         )  # fmt: skip
         self.receipts.append(receipt)
         self.known[write.id] = receipt
@@ -281,18 +292,19 @@ class _Run:
                 assert_never(command)
 
     def _seen(self, row: m.Reading | m.Event, write: Write) -> None:
-        """Refuse to replace what somebody else has set since it was seen."""
-        if row.revision > (write.saw or 0) and row.sent not in write.after:
+        """Refuse to replace what somebody else has set since it was seen, and what was seen of a log that is another
+        one now."""
+        if self._set_at(row.revision) > (write.saw or 0) and row.sent not in write.after:
             raise _Stale(_core(row))
 
     def _correct(self, write: Write, command: Correct) -> Kept:
-        row = self._found(command.ref)
+        row = _row(self.rig, command.ref)
         if row is None:
             raise _Stale(None)
         self._seen(row, write)
         before = _core(row)
         new = command.to(before)
-        new = replace(new, entry=replace(new.entry, key=row.pk))
+        new = replace(new, entry=replace(new.entry, key=row.uuid))
         if _kind(before) != _kind(new.entry):
             raise Refused(_kind(before), p.IsMissing())
         entries.check(new, self.rig)
@@ -302,22 +314,17 @@ class _Run:
         changed.save(force_update=True)
         documents = [entries.as_document(each, self.rig.zone) for each in (before, new.entry)]
         for each in sorted({was_on, on}):
-            self.writer.note(Action.CORRECTED, _kind(before), row.pk, on=each, old=documents[0], new=documents[1])
-        self._receive(write, _kind(before), row.pk)
+            self.writer.note(Action.CORRECTED, _kind(before), row.uuid, on=each, old=documents[0], new=documents[1])
+        self._receive(write, _kind(before), row.uuid)
         return Kept(entry=new.entry)
 
-    def _found(self, ref: Ref) -> m.Reading | m.Event | None:
-        if ref.sent is not None and (receipt := self.known.get(ref.sent)) is not None:
-            ref = Ref(receipt.kind, receipt.key)
-        return _row(self.rig, ref)
-
     def _remove(self, write: Write, command: Remove) -> Kept:
-        row = self._found(command.ref)
+        row = _row(self.rig, command.ref)
         if row is not None:
             self._seen(row, write)
             entry = _core(row)
             document = entries.as_document(entry, self.rig.zone)
-            self.writer.note(Action.REMOVED, _kind(entry), row.pk, on=row.day.date, old=document)
+            self.writer.note(Action.REMOVED, _kind(entry), row.uuid, on=row.day.date, old=document)
             row.delete()
         # what is gone already is as it was wanted
         self._receive(write, command.ref.kind, None)
@@ -360,6 +367,10 @@ class _Run:
         self._receive(write, "spot", None)
         return Kept()
 
+    def _set_at(self, revision: int) -> int:
+        """The revision at which something came to stand as it does: that of a whole log that replaced another too."""
+        return max(revision, self.rig.row.replaced_revision)
+
     def _today(self) -> date:
         return Zone(self.rig.row.timezone).date(clock.now())
 
@@ -371,8 +382,7 @@ class _Run:
             if _fact(row, name) == before:
                 continue
             revision, sent = row.touched.get(name, (0, None))
-            revision = max(revision, self.rig.row.replaced_revision)
-            if revision > (write.saw or 0) and not (sent and UUID(sent) in write.after):
+            if self._set_at(revision) > (write.saw or 0) and not (sent and UUID(sent) in write.after):
                 raise _Stale(stands)
             row.touched[name] = [self.rig.row.revision, str(write.id)]
 

@@ -18,10 +18,21 @@ from typing import Any
 from django.db.backends.sqlite3.base import DatabaseWrapper as Sqlite
 from django.db.utils import OperationalError
 
+from lodeline.site.turns.file import taken, turn_file
+
 _LONGEST_S = 20
 # As long as SQLite itself lets its log become. [bytes]
 _LONG_LOG = 4 * 1024 * 1024
 _in_process = Lock()
+
+
+def _file_of(path: str | Path) -> tuple[int, int] | None:
+    """Which file has a name now."""
+    try:
+        found = os.stat(path)
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
 
 
 class DatabaseWrapper(Sqlite):
@@ -30,15 +41,18 @@ class DatabaseWrapper(Sqlite):
     _turn: int | None = None
     _has_turn = False
     _reading: int | None = None
+    _opened: tuple[int, int] | None = None
 
     def get_new_connection(self, conn_params: dict[str, Any]) -> Any:
         """Open the database, to read alone where nothing else can be done."""
         try:
-            return super().get_new_connection(conn_params)
+            opened = super().get_new_connection(conn_params)
+            self._opened = _file_of(self.settings_dict["NAME"])
+            return opened
         except sqlite3.OperationalError:
             path = Path(self.settings_dict["NAME"])
             log = path.with_name(f"{path.name}-wal")
-            turn = path.with_name(f"{path.name}-turn")
+            turn = turn_file(path)
             somebody_may_write = os.access(path.parent, os.W_OK)
             if not path.is_file() or (log.exists() and log.stat().st_size > 0):
                 raise
@@ -103,11 +117,13 @@ class DatabaseWrapper(Sqlite):
             raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
         self._has_turn = True
         try:
-            path = Path(self.settings_dict["NAME"])
-            self._turn = os.open(path.with_name(f"{path.name}-turn"), os.O_RDWR | os.O_CREAT, 0o600)
-            fcntl.flock(self._turn, fcntl.LOCK_EX)
+            self._turn = taken(Path(self.settings_dict["NAME"]))
         except OSError:
             return  # a disk that takes no file: SQLite's own lock is enough
+        if self._opened != _file_of(self.settings_dict["NAME"]):
+            # another file was put in its place meanwhile: what is written to this one, nobody would find again
+            self._give_turn()
+            raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
 
     def _give_turn(self) -> None:
         if not self._has_turn:
