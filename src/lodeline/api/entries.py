@@ -1,6 +1,6 @@
 """Entries as lines of the log, and what a text means before it is kept."""
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -75,21 +75,21 @@ def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | 
 
 
 def day_entries(
-    rig: Rig, entries: Iterable[Reading | Event], notes: dict[UUID, EntryNote], display: Display
+    rig: Rig, entries: Sequence[Reading | Event], notes: dict[UUID, EntryNote], display: Display, most: int
 ) -> list[EntryOut]:
-    """The lines of one day, each with whose it is, and with the readings that were taken close to it."""
-    entries = list(entries)
+    """The lines of one day, each with whose it is, and with the readings that were taken close to it. Of more than
+    ``most`` the latest."""
     close = close_readings(each for each in entries if isinstance(each, Reading))
     lines = []
-    for each in entries:
+    for each in entries[-most:]:
         line = entry_out(rig, each, display)
         note = notes.get(line.id, EntryNote())
         line.by, line.revision, line.sent = note.by, note.revision, note.sent
         line.device_at = maybe(note.device_at, display)
-        others = close.get(line.id, ()) if isinstance(each, Reading) else ()
-        if others:
-            by = [notes.get(key_of(other), EntryNote()).by for other in others]
-            line.near = near_words(rig, list(zip(others, by, strict=True)), display)
+        if isinstance(each, Reading) and (others := close.get(line.id)) is not None:
+            by = [notes.get(key_of(other), EntryNote()).by for other in others.nearest]
+            nearest = list(zip(others.nearest, by, strict=True))
+            line.near = near_words(rig, nearest, others.count - len(nearest), display)
         lines.append(line)
     return lines
 

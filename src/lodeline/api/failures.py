@@ -1,5 +1,6 @@
 """The error answers of each operation, as the API's document names them."""
 
+import json
 from typing import Any
 
 from lodeline.api.out import Out
@@ -17,7 +18,7 @@ _WORDS = {
     415: "The body is not JSON.",
     422: "Something given is not right; says where and what.", 429: "Too many wrong passwords; says how long to wait.",
     500: "A defect; says under which number the log has it.",
-    503: "The disk or the database cannot be used.", 507: "The disk is full.",
+    503: "The disk or the database cannot be used, or it took too long.", 507: "The disk is full.",
 }  # fmt: skip
 _GUARDED = frozenset({"sign_in", "first_account", "change_password", "delete_account"})
 _UNGUARDED = frozenset({"me", "health"})
@@ -40,6 +41,15 @@ def of(error: Refused, display: Display) -> Problem:
 def said(sentence: str) -> dict[str, str]:
     """An error that is about no field, in the API's form."""
     return Problem(place="", label="", problem=sentence).model_dump()
+
+
+def plain_answer(sentence: str) -> tuple[list[tuple[str, str]], bytes]:
+    """The head and body of an error that is answered before or after the application."""
+    head = [
+        ("Content-Type", "application/json; charset=utf-8"), ("X-Content-Type-Options", "nosniff"),
+        ("Cache-Control", "no-store"),
+    ]  # fmt: skip
+    return head, json.dumps(said(sentence)).encode()
 
 
 def _statuses(path: str, method: str, operation: dict[str, Any]) -> set[int]:

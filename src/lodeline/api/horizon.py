@@ -1,5 +1,6 @@
 """The Horizon: lanes of all stores over past and coming days, the sentence, the plan of coming days."""
 
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from uuid import UUID
 
@@ -11,7 +12,7 @@ from lodeline.api.built import built
 from lodeline.api.entries import key_of
 from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
-from lodeline.api.out import Out, Revision
+from lodeline.api.out import Out, Revision, spread
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.water_aboard import PathPoint, ration_out
 from lodeline.api.who import display_of, rig_of
@@ -44,6 +45,8 @@ router = Router(tags=["horizon"])
 PAST_DAYS = 7
 # Doubts are asked about so many days further back than the strip goes.
 _DOUBT_DAYS = 7
+# Of a store on its lane.
+_MOST_DRAWN = 300
 _TEMP_DIGITS = 1
 
 
@@ -362,33 +365,41 @@ def _within(base: float, store: Store, display: Display) -> float:
 def _readings(known: Derived, display: Display, tracked: Tracked, starts: datetime) -> list[LaneReading]:
     store = tracked.store
     doubtful = {doubt.reading for doubt in tracked.doubts if doubt.kind is DoubtKind.READING}
+    seen = [
+        each for day in _days_from(known, starts) for each in day.readings
+        if each.store == store.id and starts <= each.at <= known.now
+    ]  # fmt: skip
     drawn = []
-    for day in known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]:
-        for reading in day.readings:
-            if reading.store != store.id or not starts <= reading.at <= known.now:
-                continue
-            given = evidence(store, reading)
-            if not given.silent:
-                low, high = given.span
-                drawn.append(
-                    LaneReading(
-                        id=key_of(reading), at=display.iso(reading.at), low=_within(low, store, display),
-                        high=_within(high, store, display), words=describe(store, reading, display),
-                        doubtful=reading in doubtful,
-                    )
-                )  # fmt: skip
+    for reading in spread(seen, _MOST_DRAWN, doubtful.__contains__):
+        given = evidence(store, reading)
+        if given.silent:
+            continue
+        low, high = given.span
+        drawn.append(
+            LaneReading(
+                id=key_of(reading), at=display.iso(reading.at), low=_within(low, store, display),
+                high=_within(high, store, display), words=describe(store, reading, display),
+                doubtful=reading in doubtful,
+            )
+        )  # fmt: skip
     return drawn
 
 
+def _days_from(known: Derived, starts: datetime) -> Sequence[Day]:
+    return known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]
+
+
 def _events(known: Derived, display: Display, store: Store, starts: datetime) -> list[LaneEvent]:
+    seen = [
+        each for day in _days_from(known, starts) for each in day.events
+        if starts <= each.at <= known.now and store.id in drawn_on(known.rig, each)
+    ]  # fmt: skip
     return [
         LaneEvent(
             id=key_of(event), at=display.iso(event.at), effect=event.row.effect,
             words=round_text.event(known.rig, event, display),
         )
-        for day in known.log.days[known.log.first_from(known.rig.zone.date(starts)) :]
-        for event in day.events
-        if starts <= event.at <= known.now and store.id in drawn_on(known.rig, event)
+        for event in spread(seen, _MOST_DRAWN)
     ]  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """The Logbook: the days as a ledger, corrections and their history."""
 
 from datetime import date, timedelta
+from itertools import accumulate
 
 from django.http import HttpRequest
 from ninja import Query, Router, Schema
@@ -22,6 +23,8 @@ from lodeline.text.display import Display
 from lodeline.text.doubts import doubt as doubt_words
 
 router = Router(tags=["logbook"])
+# What an answer holds: entries, and of a day what does not add up.
+_MOST_ENTRIES, _MOST_DOUBTS = 2000, 10
 
 
 class SumOut(Out):
@@ -37,7 +40,8 @@ class SumOut(Out):
 
 
 class DayOut(Out):
-    """A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up."""
+    """A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up; ``earlier``:
+    how many entries of it are not among these."""
 
     date: str
     logged: bool
@@ -46,6 +50,7 @@ class DayOut(Out):
     place: str | None
     facts: DayFactsOut
     entries: list[EntryOut]
+    earlier: int
     sums: list[SumOut]
     doubts: list[str]
 
@@ -67,11 +72,12 @@ class ChangeOut(Out):
 
 
 class Page(Schema):
-    """``all``: days too on which nothing was logged."""
+    """``all``: days too on which nothing was logged; ``entries``: at most so many of each day, the latest."""
 
     before: Date | None = None
     days: int = Field(14, ge=1, le=60)
     all: bool = False
+    entries: int = Field(100, ge=1, le=_MOST_ENTRIES)
 
 
 @router.get("/{rig_id}/log", response=LogOut, operation_id="log")
@@ -86,7 +92,11 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     logged = {day.date: day for day in rows.core_log(rig, since=first, until=last).days}
     doubts = _doubts(known, display)
     corrected, notes = changes.counts(rig, first, last), rows.entry_notes(rig, first, last)
-    dates = [last - timedelta(days=back) for back in range(page.days)]
+    dates = [
+        on for on in (last - timedelta(days=back) for back in range(page.days))
+        if on in logged or sums.get(on) or page.all
+    ]  # fmt: skip
+    shown = _bounded(dates, logged, page.entries)
     days = [
         _day(
             on,
@@ -94,12 +104,13 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
             sums.get(on, []),
             doubts.get(on, []),
             text.line(logged[on], corrected.get(on, 0), display) if on in logged else text.NOT_LOGGED,
-            day_entries(known.rig, logged[on].entries() if on in logged else [], notes, display),
+            day_entries(known.rig, logged[on].entries() if on in logged else [], notes, display, page.entries),
             display,
         )
-        for on in dates
-        if on in logged or sums.get(on) or page.all
+        for on in shown
     ]
+    if shown != dates:
+        first = shown[-1]
     return LogOut(
         rig=known.rig.name, revision=rig.revision, temp_unit=display.unit("degC").unit,
         water_unit=display.unit("L").unit, crew=known.rig.crew.people, today=today.isoformat(), days=days,
@@ -107,11 +118,19 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     )  # fmt: skip
 
 
+def _bounded(dates: list[date], logged: dict[date, Day], most: int) -> list[date]:
+    """As many days as an answer holds; one at least. The next page goes on from there."""
+    lines = accumulate(min(most, logged[on].count if on in logged else 0) for on in dates)
+    return [on for n, (on, so_far) in enumerate(zip(dates, lines, strict=True)) if n == 0 or so_far <= _MOST_ENTRIES]
+
+
 def _doubts(known: Levels, display: Display) -> dict[date, list[str]]:
     by_date: dict[date, list[str]] = {}
     for each in known.tracked.values():
         for doubt in each.doubts:
-            by_date.setdefault(known.rig.zone.date(doubt.at), []).append(doubt_words(each.store, doubt, display))
+            of_day = by_date.setdefault(known.rig.zone.date(doubt.at), [])
+            if len(of_day) < _MOST_DOUBTS:
+                of_day.append(doubt_words(each.store, doubt, display))
     return by_date
 
 
@@ -129,6 +148,7 @@ def _day(
     return DayOut(
         date=on.isoformat(), logged=logged is not None, line=line, note=text.NOT_ADDING_UP if is_open else None,
         place=day.place.name if day.place else None, facts=day_facts(day, display), entries=entries,
+        earlier=day.count - len(entries),
         sums=[_sum(row, display) for row in sums], doubts=doubts,
     )  # fmt: skip
 

@@ -13,6 +13,16 @@ _LARGER = (
 MOST_OF_ALL = max(most for _, most in _LARGER)
 
 
+# How long a request may take; a whole log, also of many years on a small machine. [s]
+_PATIENCE_S, _LOG_S = 10.0, 60.0
+_OF_A_LOG = _LARGER[-1][0]
+
+
+def patience_s(path: str) -> float:
+    """How long a request may take, by its address. [s]"""
+    return _LOG_S if _OF_A_LOG.fullmatch(path) else _PATIENCE_S
+
+
 def most_body(path: str) -> int:
     """The longest body that an address takes. [bytes]"""
     return next((most for address, most in _LARGER if address.fullmatch(path)), MOST_BODY)

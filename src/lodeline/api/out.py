@@ -1,6 +1,7 @@
 """What answers are made of: made once by their fields, not looked through again on the way out."""
 
-from typing import Annotated
+from collections.abc import Callable, Sequence
+from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, Field
 
@@ -12,6 +13,20 @@ Revision = Annotated[int, Field(ge=0, le=MOST_EXACT)]
 
 class Out(BaseModel):
     """A part of an answer."""
+
+
+AnItem = TypeVar("AnItem")
+
+
+def spread(items: Sequence[AnItem], most: int, wanted: Callable[[AnItem], bool] = lambda item: False) -> list[AnItem]:
+    """At most so many of a list, one as far from the next as another, the last among them; and at most so many more of
+    those that are wanted."""
+    if len(items) <= most:
+        return list(items)
+    step = len(items) / most
+    chosen = {len(items) - 1 - int(n * step) for n in range(most)}
+    extra = [index for index, item in enumerate(items) if wanted(item)][-most:]
+    return [items[index] for index in sorted(chosen | set(extra))]
 
 
 class Changed(Out):

@@ -26,6 +26,7 @@ from lodeline.text import readings as text
 from lodeline.text import round as round_text
 from lodeline.text import water as water_words
 from lodeline.text.display import Display
+from lodeline.text.logbook import earlier
 
 router = Router(tags=["round"])
 _METER_DAYS = 60
@@ -33,6 +34,7 @@ _WATER_DIGITS = 1
 # what a device keeps of the fan, for a week without a signal; a bank's has more points than a screen needs
 _AHEAD = timedelta(days=7)
 _BANK_STEP = 2
+_MOST_ENTRIES = 60
 
 
 class PanelMarkOut(Out):
@@ -95,6 +97,7 @@ class RoundOut(Out):
     stores: list[RoundStore]
     acts: list[ActOut]
     entries: list[EntryOut]
+    earlier: str | None = None
     day: DayFactsOut
     where: WhereOut
     asks_covered: bool
@@ -110,6 +113,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     known, display = derived(rig), display_of(request)
     today = known.rig.zone.date(known.now)
     day = log_of(rig, known, today, today).day(today) or Day(date=today)
+    entries = day.entries()
     # of a drained tank nothing is asked
     asked = [e for e in known.forecast.stores if known.tracked[e.store.id].drained_since is None]
     worth = known.forecast.worth_days
@@ -121,7 +125,8 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
         stores=[_store(known.tracked[e.store.id], e, known.now, display, worth.get(e.store.id, 0.0)) for e in asked],
         acts=acts_out(known, display),
-        entries=day_entries(known.rig, day.entries(), rows.entry_notes(rig, today, today), display),
+        entries=day_entries(known.rig, entries, rows.entry_notes(rig, today, today), display, _MOST_ENTRIES),
+        earlier=earlier(len(entries) - _MOST_ENTRIES) if len(entries) > _MOST_ENTRIES else None,
         day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
         agreed=agreed_words(rig, known), ration=ration_out(known, kept, True, display) if kept is not None else None,
         drained=_drained(known, display),

@@ -1,6 +1,7 @@
 """What was written down, and what is expected: days, readings, events, outlook."""
 
 from bisect import bisect_left, bisect_right
+from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
@@ -101,6 +102,11 @@ class Day(DayFacts):
     readings: tuple[Reading, ...] = ()
     events: tuple[Event, ...] = ()
 
+    @property
+    def count(self) -> int:
+        """How many readings and events it has."""
+        return len(self.readings) + len(self.events)
+
     def entries(self) -> "list[Reading | Event]":
         """Readings and events in time order; at the same instant, events come first. Who tracks a store looks which
         of the two a reading shows."""
@@ -174,17 +180,36 @@ AnEntry = TypeVar("AnEntry", Reading, Event)
 CLOSE = timedelta(minutes=10)
 
 
-def close_readings(readings: Iterable[Reading]) -> dict[UUID, tuple[Reading, ...]]:
-    """Readings of one store taken within minutes of each other: by the key of each, the others."""
-    known = [each for each in readings if each.key is not None]
-    close = {
-        each.key: tuple(
-            other for other in known
-            if other.key != each.key and other.store == each.store and abs(other.at - each.at) <= CLOSE
-        )
-        for each in known if each.key is not None
-    }  # fmt: skip
-    return {key: others for key, others in close.items() if others}
+@dataclass(frozen=True, slots=True)
+class Close:
+    """What else was read of a store within minutes of a reading: the two nearest in time, and how many there are."""
+
+    nearest: tuple[Reading, ...]
+    count: int
+
+
+_NEAREST = 2
+
+
+def close_readings(readings: Iterable[Reading]) -> dict[UUID, Close]:
+    """Readings of one store taken within minutes of each other, by the key of each. Looks at each once."""
+    by_store: dict[str, list[Reading]] = defaultdict(list)
+    for each in readings:
+        by_store[each.store].append(each)
+    close: dict[UUID, Close] = {}
+    for of_store in by_store.values():
+        of_store.sort(key=lambda each: each.at)
+        first = after = 0
+        for index, each in enumerate(of_store):
+            while each.at - of_store[first].at > CLOSE:
+                first += 1
+            while after < len(of_store) and of_store[after].at - each.at <= CLOSE:
+                after += 1
+            if each.key is not None and after - first > 1:
+                beside = range(max(first, index - _NEAREST), min(after, index + _NEAREST + 1))
+                others = sorted((of_store[n] for n in beside if n != index), key=lambda other: abs(other.at - each.at))
+                close[each.key] = Close(tuple(others[:_NEAREST]), after - first - 1)
+    return close
 
 
 def _in_order(before: tuple[AnEntry, ...], new: list[AnEntry]) -> tuple[AnEntry, ...]:

@@ -2,7 +2,6 @@
 asked. Built on waitress, which reads every socket in one loop and gives a thread only to a request that is complete.
 """
 
-import json
 import socket
 from collections.abc import Callable
 from typing import Any
@@ -14,7 +13,7 @@ from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
 from waitress.utilities import Error
 
-from lodeline.api.failures import said
+from lodeline.api.failures import plain_answer
 from lodeline.api.limits import KIB, MIB, MOST_BODY, MOST_OF_ALL, most_body
 from lodeline.text import answers
 
@@ -40,9 +39,7 @@ class Refusal(Error):
 
     def to_response(self, ident: str | None = None) -> tuple[str, list[tuple[str, str]], bytes]:
         """The status, the head and the body."""
-        body = json.dumps(said(self.body)).encode()
-        head = [("Content-Type", "application/json; charset=utf-8"), ("X-Content-Type-Options", "nosniff")]
-        return f"{self.code} {self.reason}", head, body
+        return f"{self.code} {self.reason}", *plain_answer(self.body)
 
 
 def _too_large(most: int) -> Refusal:
@@ -210,7 +207,9 @@ def server(
     adjustments = Adjustments(
         sockets=[listening], ident=None, asyncore_use_poll=True, cleanup_interval=1, recv_bytes=_READ_AT_ONCE,
         max_request_header_size=_MOST_HEAD, max_request_body_size=MOST_OF_ALL + KIB, connection_limit=100_000,
-        outbuf_high_watermark=_MOST_UNFETCHED, **trusted,
+        outbuf_high_watermark=_MOST_UNFETCHED,
+        # read on while a request is answered, so that it is known when nobody waits for it any more
+        channel_request_lookahead=1, **trusted,
     )  # fmt: skip
     info = (listening.family, listening.type, listening.proto, listening.getsockname())
     return FrontServer(

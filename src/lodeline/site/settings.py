@@ -66,7 +66,7 @@ DATABASES = {
         "NAME": LODELINE_DATA / DATABASE,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
-            "timeout": 20,
+            "timeout": 8,
             "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON; "
             # the log is shortened by whoever has written, after their turn; its file too, so that its size says so
             "PRAGMA wal_autocheckpoint=0; PRAGMA journal_size_limit=1048576;",

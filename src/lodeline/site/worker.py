@@ -11,6 +11,7 @@ from waitress import wasyncore
 
 from lodeline.logbook.services import background
 from lodeline.site.front import BoundedParser, Dispatcher, FrontServer, server
+from lodeline.site.watchdog import Watchdog
 
 _TURN_S, _LAST_TURN_S = 1.0, 0.05
 
@@ -45,9 +46,12 @@ class Worker(Watched):  # type: ignore[misc]
         # with HTTPS somebody ends it before us: where nothing else is said, on this machine
         https = os.environ.get("LODELINE_HTTPS") == "1"
         proxy = os.environ.get("LODELINE_PROXY", "127.0.0.1" if https else "").strip() or None
-        servers = [server(self.wsgi, each.sock, map, threads, proxy) for each in self.sockets]
+        dog = Watchdog()
+        watched = dog.watched(self.wsgi)
+        servers = [server(watched, each.sock, map, threads, proxy) for each in self.sockets]
         while self.alive and os.getppid() == self.ppid:
             self.notify()
+            dog.look()
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
         if (helper := background.helper()) is not None:
             helper.end()

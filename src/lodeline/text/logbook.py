@@ -65,14 +65,25 @@ def entry(rig: Rig, each: Reading | Event, display: Display) -> str:
     return f"{store.name}: {describe(store, each, display)}" if store else each.store
 
 
-def near(rig: Rig, others: list[tuple[Reading, str | None]], display: Display) -> str:
-    """That one store was read twice within minutes: ``Read within ten minutes by mira: 45 L, 45 %, 20:12.``"""
+def near(rig: Rig, others: list[tuple[Reading, str | None]], more: int, display: Display) -> str:
+    """That one store was read again within minutes: ``Also read within ten minutes by mira: 45 L, 45 %, 20:12.``
+
+    ``more``: how often besides.
+    """
     said = []
     for reading, by in others:
         store = rig.store(reading.store)
         words = describe(store, reading, display) if store else reading.store
         said.append(f"{f'by {by}: ' if by else ''}{words}, {clock(display.local(reading.at))}")
-    return f"Also read within ten minutes {listed(said)}. Both count; remove one if it was a slip."
+    often = f"{'; '.join(said)}; and {counted(more, 'more time')}" if more else listed(said)
+    which = "Both count" if len(others) + more == 1 else "All of them count"
+    return f"Also read within ten minutes {often}. {which}; remove one if it was a slip."
+
+
+def earlier(count: int) -> str:
+    """That a day has more entries than are shown: ``120 earlier entries of today are in the Logbook.``"""
+    are = "is" if count == 1 else "are"
+    return f"{counted(count, 'earlier entry', 'earlier entries')} of today {are} in the Logbook."
 
 
 def contents(days: int, readings: int, events: int, first: date | None, last: date | None) -> str:

@@ -122,6 +122,9 @@ export const logQuery = (rig: number) =>
     getNextPageParam: (page) => page.older ?? undefined,
   });
 
+/** As many entries of one day as the server shows. */
+export const MOST_ENTRIES = 2000;
+
 /** One day of the ledger, whatever was logged on it. */
 export const dayQuery = (rig: number, on: string) =>
   queryOptions({
@@ -129,7 +132,10 @@ export const dayQuery = (rig: number, on: string) =>
     queryFn: ({ signal }) =>
       take(
         client.GET("/api/rigs/{rig_id}/log", {
-          params: { path: { rig_id: String(rig) }, query: { before: dayAfter(on), days: 1, all: true } },
+          params: {
+            path: { rig_id: String(rig) },
+            query: { before: dayAfter(on), days: 1, all: true, entries: MOST_ENTRIES },
+          },
           signal,
         }),
       ),

@@ -3175,6 +3175,8 @@ export interface components {
             acts: components["schemas"]["ActOut"][];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
+            /** Earlier */
+            earlier?: string | null;
             day: components["schemas"]["DayFactsOut"];
             where: components["schemas"]["WhereOut"];
             /** Asks Covered */
@@ -3469,7 +3471,7 @@ export interface components {
         };
         /**
          * Page
-         * @description ``all``: days too on which nothing was logged.
+         * @description ``all``: days too on which nothing was logged; ``entries``: at most so many of each day, the latest.
          */
         Page: {
             /** Before */
@@ -3484,10 +3486,16 @@ export interface components {
              * @default false
              */
             all: boolean;
+            /**
+             * Entries
+             * @default 100
+             */
+            entries: number;
         };
         /**
          * DayOut
-         * @description A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up.
+         * @description A day of the ledger. ``line``: what it says of itself when closed; ``note``: that it doesn't add up; ``earlier``:
+         *     how many entries of it are not among these.
          */
         DayOut: {
             /** Date */
@@ -3503,6 +3511,8 @@ export interface components {
             facts: components["schemas"]["DayFactsOut"];
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
+            /** Earlier */
+            earlier: number;
             /** Sums */
             sums: components["schemas"]["SumOut"][];
             /** Doubts */
@@ -5911,7 +5921,7 @@ export interface components {
                 "application/json": components["schemas"]["Problem"];
             };
         };
-        /** @description The disk or the database cannot be used. */
+        /** @description The disk or the database cannot be used, or it took too long. */
         503: {
             headers: {
                 [name: string]: unknown;
@@ -7120,6 +7130,7 @@ export interface operations {
                 before?: string | null;
                 days?: number;
                 all?: boolean;
+                entries?: number;
             };
             header?: never;
             path: {

@@ -27,6 +27,7 @@ const aDay = (): Schemas["DayOut"] => ({
     place: null,
     panels_covered: null,
   },
+  earlier: 0,
   entries: [
     { revision: 2, id: "entry-31", at: at("20:06"), kind: "reading", store: "fresh", words: "Fresh water: mark 2/3" },
     { revision: 2, id: "entry-9", at: at("10:30"), kind: "event", store: "grey", words: "Grey tank emptied" },

@@ -1,9 +1,10 @@
 import { Box, chakra, Flex, Grid, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { historyQuery } from "../api/queries";
+import { historyQuery, MOST_ENTRIES } from "../api/queries";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
 import { factsWaiting } from "../outbox/waiting";
 import { useSetDay } from "../outbox/writes";
@@ -12,7 +13,7 @@ import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { Sheet } from "../parts/Sheet";
 import { SkyMark } from "../parts/Sky";
-import { dateWords, momentWords } from "../parts/words";
+import { counted, dateWords, momentWords } from "../parts/words";
 import { AddEntry } from "./AddEntry";
 import { EntryEditor } from "./EntryEditor";
 
@@ -81,6 +82,18 @@ interface Props {
   writes: boolean;
 }
 
+/** That not all of a day is shown: the day alone shows more, and the export has everything. */
+const Earlier = ({ day }: { day: Day }) => {
+  if (day.earlier === 0) return null;
+  const words = counted(day.earlier, "earlier entry", "earlier entries");
+  if (day.entries.length >= MOST_ENTRIES) return <Box color="soft">{words} of this day: see the export.</Box>;
+  return (
+    <Plain asChild size="sm">
+      <Link to={`/log?day=${day.date}`}>Show {words}</Link>
+    </Plain>
+  );
+};
+
 const Open = ({ rig, day, saw, units, writes }: Props) => {
   const [history, setHistory] = useState(false);
   const change = useSetDay(rig, day.date, saw);
@@ -95,6 +108,7 @@ const Open = ({ rig, day, saw, units, writes }: Props) => {
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} gap="5" mb="4">
         <Sums day={day} />
         <Box>
+          <Earlier day={day} />
           <Box as="ul" listStyleType="none">
             {day.entries.map((entry) => (
               <EntryEditor key={`${entry.kind}${entry.id}`} rig={rig} entry={entry} saw={saw} writes={writes} />

@@ -14,6 +14,7 @@ const day = (date: string): Schemas["DayOut"] => ({
   place: null,
   facts: noFacts(date),
   entries: [],
+  earlier: 0,
   sums: [],
   doubts: [],
 });

@@ -130,6 +130,7 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
         </>
       )}
       <Part title="Logged today">
+        {round.earlier && <Box color="soft">{round.earlier}</Box>}
         <Entries rig={rig} entries={evening.entries} added={evening.added} saw={round.revision} writes={writes} />
       </Part>
     </Box>

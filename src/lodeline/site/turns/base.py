@@ -19,8 +19,9 @@ from django.db.backends.sqlite3.base import DatabaseWrapper as Sqlite
 from django.db.utils import OperationalError
 
 from lodeline.site.turns.file import taken, turn_file
+from lodeline.site.undisturbed import undisturbed
 
-_LONGEST_S = 20
+_LONGEST_S = 8
 # As long as SQLite itself lets its log become. [bytes]
 _LONG_LOG = 4 * 1024 * 1024
 _in_process = Lock()
@@ -111,6 +112,10 @@ class DatabaseWrapper(Sqlite):
                 self._reading = None
 
     def _take_turn(self) -> None:
+        with undisturbed():
+            self._take()
+
+    def _take(self) -> None:
         if self._has_turn or self._reading is not None or self.is_in_memory_db():
             return
         if not _in_process.acquire(timeout=_LONGEST_S):
@@ -122,10 +127,14 @@ class DatabaseWrapper(Sqlite):
             return  # a disk that takes no file: SQLite's own lock is enough
         if self._opened != _file_of(self.settings_dict["NAME"]):
             # another file was put in its place meanwhile: what is written to this one, nobody would find again
-            self._give_turn()
+            self._give()
             raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
 
     def _give_turn(self) -> None:
+        with undisturbed():
+            self._give()
+
+    def _give(self) -> None:
         if not self._has_turn:
             return
         self._has_turn = False
