@@ -204,6 +204,22 @@ def test_two_readings_of_a_store_within_minutes_are_both_kept_and_shown_as_such(
     assert {each["by"] for each in lines if each["words"].startswith("Fresh water: mark")} >= {"owner", "crew"}
 
 
+def test_a_thousand_readings_within_minutes_are_said_of_in_a_bounded_answer(owner):
+    """Each names its two nearest and a count; the rest of the day is asked for, or in the export."""
+    for _ in range(5):
+        owner.log(*({"reading": {"store": "fresh", "text": f"{n % 100} %"}} for n in range(200)))
+    tonight, page = owner.get("/rigs/{rig}/round").body, owner.get("/rigs/{rig}/log").body["days"][0]
+    assert len(tonight["entries"]) == 60
+    assert tonight["earlier"].startswith("94")
+    assert "and 997 more times" in tonight["entries"][-1]["near"]
+    assert (len(page["entries"]), page["earlier"]) == (100, page["earlier"])
+    all_of_it = owner.get("/rigs/{rig}/log?days=1&entries=2000").body["days"][0]
+    assert (len(all_of_it["entries"]), all_of_it["earlier"]) == (100 + page["earlier"], 0)
+    lanes = owner.get("/rigs/{rig}/horizon").body["lanes"]
+    assert all(len(lane["readings"]) <= 600 for lane in lanes)
+    assert len(owner.get("/rigs/{rig}/round").content) < 100_000
+
+
 def test_a_day_has_so_many_hours(owner):
     on = {"on": "2026-09-04", "time": "08:00"}
     charge = {"event": {"type": "shore", "hours": 20}} | on

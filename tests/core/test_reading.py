@@ -1,10 +1,15 @@
 """What people type, and what is understood of it."""
 
+from datetime import UTC, datetime, timedelta
+from random import Random
+from uuid import uuid4
+
 import pytest
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, Sense, System
 from lodeline.core.errors import Refused
+from lodeline.core.log import CLOSE, Reading, close_readings
 from lodeline.core.reading import understand
 from lodeline.core.rig import Gauge
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_bank, a_store
@@ -101,3 +106,21 @@ def test_a_decimal_comma_is_a_decimal_comma_where_it_can_be_nothing_else(text, l
 def test_a_panel_without_that_mark_takes_the_share_as_a_guess():
     halves = a_store("fresh", 100.0, gauge=Gauge(GaugeKind.STEPS, (0.0, 0.5, 1.0)))
     assert understand(halves, "2/3", METRIC).method is Method.FRACTION
+
+
+def test_what_is_close_to_a_reading_is_counted_as_by_looking_at_every_pair():
+    chance, start = Random(4), datetime(2026, 9, 5, 20, tzinfo=UTC)
+    readings = [
+        Reading(start + timedelta(seconds=chance.randrange(7200)), chance.choice("ab"), Method.FRACTION, 0.5, key=uuid4())
+        for _ in range(300)
+    ]  # fmt: skip
+    close = close_readings(readings)
+    for each in readings:
+        others = [r for r in readings if r.store == each.store and r is not each and abs(r.at - each.at) <= CLOSE]
+        others.sort(key=lambda other: abs(other.at - each.at))
+        if not others:
+            assert each.key not in close
+            continue
+        assert close[each.key].count == len(others)
+        gaps = [abs(other.at - each.at) for other in close[each.key].nearest]
+        assert gaps == [abs(other.at - each.at) for other in others[:2]]

@@ -171,7 +171,9 @@ def _of_log(rig: Rig, tracked: dict[str, Tracked], shown: Display) -> Iterator[s
         yield from (logbook.entry(rig, each, shown) for each in day.entries())
         yield from (logbook.stands(rig, each, shown) for each in (day, None, *day.entries()))
         if day.readings:
-            yield logbook.near(rig, [(each, by) for each in day.readings for by in ("mira", None)], len(day.events), shown)
+            yield logbook.near(
+                rig, [(each, by) for each in day.readings for by in ("mira", None)], len(day.events), shown
+            )
         yield logbook.change(
             rig, "mira", logbook.Action.CORRECTED, replace(day, water_l=30.0, temp_min_c=4.0), day, shown
         )
