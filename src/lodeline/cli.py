@@ -79,9 +79,12 @@ def serve(port: int, lan: bool, demo: bool) -> int:
         os.environ["LODELINE_HOSTS"] = ",".join(filter(None, [os.environ.get("LODELINE_HOSTS", ""), host]))
     _django()
     _migrate()
+    from django.contrib.sessions.backends.db import SessionStore
+
     from lodeline.logbook.services import chunks
     from lodeline.logbook.services.shared import forget_other_versions
 
+    SessionStore.clear_expired()
     forget_other_versions()
     chunks.finish()
     if demo:

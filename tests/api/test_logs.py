@@ -51,3 +51,37 @@ def test_a_defect_answers_with_the_number_under_which_the_log_has_it(owner, line
     defect = next(line for line in lines() if line["level"] == "error")
     assert defect["request_id"] == answer[HEADER]
     assert "ZeroDivisionError" in defect["exception"]
+
+
+def test_secrets_in_addresses_and_names_of_accounts_are_in_no_line(owner, lines):
+    secret = owner.post("/rigs/{rig}/calendar", {}).body["path"].split("/")[-1]
+    for path in (f"/calendar/{secret}", f"/calendar/{secret[:-1]}", "/calendar/wrong-secret.ics"):
+        owner.client.get(path)
+    owner.put("/rigs/{rig}/crew/someone-aboard", {"role": "reader"})
+    owner.delete("/rigs/{rig}/crew/someone%20aboard")
+    for name in ("django.request", "waitress", "lodeline.site.watchdog", "some.library"):
+        logging.getLogger(name).error("at /calendar/%s", secret, extra={"path": f"/calendar/{secret}"})
+    try:
+        raise ValueError(f"/calendar/{secret}")
+    except ValueError:
+        logging.getLogger("django.request").exception("failed")
+    told = lines()
+    text = json.dumps(told)
+    assert len(told) >= 10
+    assert secret.removesuffix(".ics") not in text
+    assert "wrong-secret" not in text
+    assert "someone" not in text
+    assert "/calendar/(secret)" in text
+
+
+def test_a_wrong_host_is_one_line(owner, lines):
+    assert owner.client.get("/api/health", HTTP_HOST="else.example").status_code == 400
+    logged = [line for line in lines() if line["event"] != "answered"]
+    assert len(logged) == 1
+    assert "exception" not in logged[0]
+
+
+def test_what_is_private_is_kept_by_no_cache(owner):
+    for path in ("/rigs/{rig}/round", "/rigs/{rig}/export", "/rigs/{rig}/calendar.ics", "/account/me", "/nothing"):
+        assert owner.get(path)["Cache-Control"] == "no-store", path
+    assert owner.client.get("/api/rigs/999/round")["Cache-Control"] == "no-store"

@@ -42,6 +42,8 @@ TABLE = [
     ("POST", "/rigs/{rig}/delete", {"name": "Sanderling"}, 204, 403, 404, 401),
     ("POST", "/rigs/{rig}/leave", None, 422, 204, 404, 401),
     ("POST", "/rigs/{rig}/invitations", {"role": "crew"}, 200, 403, 404, 401),
+    ("GET", "/rigs/{rig}/invitations", None, 200, 403, 404, 401),
+    ("DELETE", "/rigs/{rig}/invitations/1", None, 204, 403, 404, 401),
     ("PUT", "/rigs/{rig}/crew/crew", {"role": "reader"}, 200, 403, 404, 401),
     ("POST", "/rigs/{rig}/checks", "doc", 200, 200, 404, 401),
     ("GET", "/rigs/{rig}/crew", None, 200, 200, 404, 401),
@@ -108,7 +110,7 @@ TABLE = [
     ("GET", "/rigs/{rig}/tickets/1", None, 404, 404, 404, 401),
     ("DELETE", "/rigs/{rig}/tickets/1", None, 404, 404, 404, 401),
     ("GET", "/rigs/{rig}/calendar", None, 200, 200, 404, 401),
-    ("POST", "/rigs/{rig}/calendar", None, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/calendar", {}, 200, 200, 404, 401),
     ("DELETE", "/rigs/{rig}/calendar", None, 204, 204, 404, 401),
     ("GET", "/rigs/{rig}/calendar.ics", None, 200, 200, 404, 401),
     ("POST", "/rigs/set-up", {}, 422, 422, 422, 401),
@@ -160,6 +162,7 @@ def test_the_table_has_every_route():
         "nothing.json": "{name}",
         "nowhere": "{place_id}",
         "tickets/1": "tickets/{ticket_id}",
+        "invitations/1": "invitations/{invitation_id}",
     }
 
     def as_route(path: str) -> str:

@@ -226,16 +226,18 @@ def test_the_calendar_has_the_stops_the_chores_and_the_first_line(owner, book):
 
 def test_a_feed_is_read_at_its_address_until_it_is_renewed_or_its_member_leaves(owner, book, as_user, rig):
     stranger = Client()
-    path = owner.post("/rigs/{rig}/calendar").body["path"]
+    path = owner.post("/rigs/{rig}/calendar", {}).body["path"]
     answer = stranger.get(path)
     assert (answer.status_code, answer["Content-Type"]) == (200, "text/calendar; charset=utf-8")
     assert b"BEGIN:VCALENDAR" in answer.content
-    renewed = owner.post("/rigs/{rig}/calendar").body["path"]
+    assert b"GEO" not in answer.content  # where it stands is said only if its maker wants that
+    renewed = owner.post("/rigs/{rig}/calendar", {"positions": True}).body["path"]
+    assert b"GEO:" in stranger.get(renewed).content
     assert renewed != path
     assert [stranger.get(each).status_code for each in (path, renewed)] == [404, 200]
-    assert owner.get("/rigs/{rig}/calendar").body == {"exists": True, "path": None}
+    assert owner.get("/rigs/{rig}/calendar").body == {"exists": True, "positions": True, "path": None}
     crew = as_user("crew")
-    theirs = crew.post("/rigs/{rig}/calendar").body["path"]
+    theirs = crew.post("/rigs/{rig}/calendar", {}).body["path"]
     crew.post("/rigs/{rig}/leave")
     assert stranger.get(theirs).status_code == 404
     owner.delete("/rigs/{rig}/calendar")

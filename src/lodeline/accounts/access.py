@@ -9,7 +9,7 @@ from django.db import transaction
 
 from lodeline.accounts.models import Invitation, Membership
 from lodeline.core.errors import Refused
-from lodeline.core.problems import OnlyOwner, OwnsRig
+from lodeline.core.problems import OnlyOwner, OwnsRig, TooManyInvitations
 from lodeline.logbook.models import Rig
 
 
@@ -85,6 +85,7 @@ def remove(rig: Rig, username: str) -> None:
     """Take an account off a rig; the last owner stays."""
     row = _member(rig, username)
     _keep_an_owner(row)
+    _end_invitations_of(row)
     row.delete()
 
 
@@ -94,11 +95,13 @@ def set_role(rig: Rig, username: str, role: str) -> None:
     row = _member(rig, username)
     if role != Membership.OWNER:
         _keep_an_owner(row)
+        _end_invitations_of(row)
     row.role = role
     row.save(update_fields=["role"])
 
 
 INVITED_DAYS = 7
+MOST_INVITATIONS = 30
 
 
 def _digest(token: str) -> str:
@@ -106,11 +109,34 @@ def _digest(token: str) -> str:
 
 
 def invitation(rig: Rig, role: str, *, by: User, now: datetime) -> tuple[str, datetime]:
-    """A secret that puts whoever brings it on a rig, and when it expires."""
+    """A secret that puts whoever brings it on a rig, and when it expires.
+
+    Raises
+    ------
+    Refused
+        There are many already that nobody used.
+    """
     token, expires_at = secrets.token_urlsafe(24), now + timedelta(days=INVITED_DAYS)
     Invitation.objects.filter(expires_at__lt=now).delete()
+    if Invitation.objects.filter(rig=rig).count() >= MOST_INVITATIONS:
+        raise Refused("role", TooManyInvitations(MOST_INVITATIONS))
     Invitation.objects.create(rig=rig, digest=_digest(token), role=role, by=by, expires_at=expires_at)
     return token, expires_at
+
+
+def invitations(rig: Rig, now: datetime) -> list[Invitation]:
+    """What somebody may still come aboard by, the latest first."""
+    return list(Invitation.objects.filter(rig=rig, expires_at__gte=now).select_related("by").order_by("-pk"))
+
+
+def end_invitation(rig: Rig, key: int) -> None:
+    """End an invitation; its link leads nowhere from then on."""
+    Invitation.objects.filter(rig=rig, pk=key).delete()
+
+
+def _end_invitations_of(row: Membership) -> None:
+    """What somebody made who may not invite any more is not valid any more."""
+    Invitation.objects.filter(rig=row.rig, by=row.user).delete()
 
 
 def invited(token: str, now: datetime) -> Invitation:
@@ -119,10 +145,11 @@ def invited(token: str, now: datetime) -> Invitation:
     Raises
     ------
     NotThere
-        There is none, it was used, or it has expired.
+        There is none, it was used, it has expired, or its maker may not invite any more.
     """
     found = Invitation.objects.filter(digest=_digest(token), expires_at__gte=now).select_related("rig", "by").first()
-    if found is None:
+    owners = Membership.objects.filter(role=Membership.OWNER)
+    if found is None or not owners.filter(rig=found.rig, user=found.by).exists():
         raise NotThere("invitation")
     return found
 

@@ -20,17 +20,16 @@ def _membership(user: User, rig: Rig) -> Membership:
     return Membership.objects.get(user=user, rig=rig)
 
 
-def exists(user: User, rig: Rig) -> bool:
-    """Whether an account has a feed of a rig."""
-    return CalendarFeed.objects.filter(membership__user=user, membership__rig=rig).exists()
+def of(user: User, rig: Rig) -> CalendarFeed | None:
+    """An account's feed of a rig, if it has one."""
+    return CalendarFeed.objects.filter(membership__user=user, membership__rig=rig).first()
 
 
-def renew(user: User, rig: Rig) -> str:
+def renew(user: User, rig: Rig, *, positions: bool) -> str:
     """Make a feed, or give it a new secret, which is answered once and not kept."""
     secret = secrets.token_urlsafe(_SECRET_BYTES)
-    CalendarFeed.objects.update_or_create(
-        membership=_membership(user, rig), defaults={"digest": _digest(secret), "made_at": clock.now()}
-    )
+    fields = {"digest": _digest(secret), "made_at": clock.now(), "positions": positions}
+    CalendarFeed.objects.update_or_create(membership=_membership(user, rig), defaults=fields)
     return secret
 
 
@@ -39,7 +38,7 @@ def end(user: User, rig: Rig) -> None:
     CalendarFeed.objects.filter(membership__user=user, membership__rig=rig).delete()
 
 
-def rig_of(secret: str) -> Rig | None:
-    """The rig of a feed, None where there is no such feed."""
+def at(secret: str) -> CalendarFeed | None:
+    """The feed at a secret address, with its rig; None where there is none."""
     row = CalendarFeed.objects.filter(digest=_digest(secret)).select_related("membership__rig").first()
-    return row.membership.rig if row is not None and not row.membership.rig.aside else None
+    return row if row is not None and not row.membership.rig.aside else None

@@ -48,11 +48,15 @@ class Guesses(models.Model):
 
 
 class CalendarFeed(models.Model):
-    """A secret address at which a member's calendar reads a rig's plan. The secret itself is not kept."""
+    """A secret address at which a member's calendar reads a rig's plan. The secret itself is not kept.
+
+    ``positions``: whether it says where the stops are, for whoever has the address.
+    """
 
     membership = models.OneToOneField(Membership, on_delete=models.CASCADE, related_name="feed")
     digest = models.CharField(max_length=64, unique=True)
     made_at = models.DateTimeField()
+    positions = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return f"calendar of {self.membership}"

@@ -92,7 +92,8 @@ def _guesser(request: HttpRequest, name: str) -> Guesser:
 
 
 def _let_in(request: HttpRequest, response: HttpResponse, user: User) -> Me:
-    """Sign somebody in; the device is known from now on."""
+    """Sign somebody in; the device is known from now on. Sessions that are over are thrown away by whoever comes."""
+    request.session.clear_expired()
     login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     response.set_cookie(
         DEVICE_COOKIE, device_token(user), max_age=DEVICE_S, httponly=True, samesite="Lax", secure=settings.HTTPS

@@ -12,6 +12,7 @@ from structlog.contextvars import get_contextvars
 
 from lodeline.accounts.access import NotThere, NotYours
 from lodeline.accounts.guessing import TooManyGuesses
+from lodeline.accounts.hashing import TooManyAtOnce
 from lodeline.accounts.models import Membership
 from lodeline.api.failures import of, said
 from lodeline.api.limits import most_body
@@ -140,6 +141,12 @@ def install(api: NinjaAPI) -> None:
     def on_guessing(request: HttpRequest, error: TooManyGuesses) -> HttpResponse:
         response = answer(request, 429, answers.wait(error.wait_s))
         response["Retry-After"] = str(error.wait_s)
+        return response
+
+    @api.exception_handler(TooManyAtOnce)
+    def on_many(request: HttpRequest, error: TooManyAtOnce) -> HttpResponse:
+        response = answer(request, 429, answers.MANY_SIGN_IN)
+        response["Retry-After"] = "3"
         return response
 
     @api.exception_handler(TooLarge)

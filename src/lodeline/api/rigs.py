@@ -145,6 +145,15 @@ class InvitationOut(Out):
     code: list[str]
 
 
+class OpenInvitationOut(Out):
+    """An invitation that nobody used yet; its link is not kept."""
+
+    id: int
+    role: str
+    by: str
+    expires: Moment
+
+
 class CrewOut(Out):
     username: str
     role: str
@@ -276,6 +285,23 @@ def make_invitation(request: HttpRequest, rig_id: str, payload: InviteIn) -> Inv
     code = segno.make(address, micro=False)
     rows_of = ["".join(str(module) for module in row) for row in code.matrix]
     return InvitationOut(path=path, expires=moment(expires, display), code=rows_of)
+
+
+@router.get("/{rig_id}/invitations", response=list[OpenInvitationOut], operation_id="invitations")
+def open_invitations(request: HttpRequest, rig_id: str) -> list[OpenInvitationOut]:
+    """The invitations by which somebody may still come aboard."""
+    rig, display = rig_of(request, rig_id, needs=Needs.OWNER), display_of(request)
+    return [
+        OpenInvitationOut(id=each.pk, role=each.role, by=each.by.username, expires=moment(each.expires_at, display))
+        for each in access.invitations(rig, clock.now())
+    ]
+
+
+@router.delete("/{rig_id}/invitations/{invitation_id}", response={204: None}, operation_id="end_invitation")
+def end_invitation(request: HttpRequest, rig_id: str, invitation_id: int) -> tuple[int, None]:
+    """End an invitation; its link leads nowhere from then on."""
+    access.end_invitation(rig_of(request, rig_id, needs=Needs.OWNER), invitation_id)
+    return 204, None
 
 
 @router.put("/{rig_id}/crew/{username}", response=list[CrewOut], operation_id="set_role")

@@ -653,6 +653,13 @@ class OnlyOwner(Problem):
 
 
 @dataclass(frozen=True, slots=True)
+class TooManyInvitations(Problem):
+    """A rig with so many open invitations that no more are made."""
+
+    most: int
+
+
+@dataclass(frozen=True, slots=True)
 class WrongPassword(Problem):
     """An account and a password that do not go together."""
 

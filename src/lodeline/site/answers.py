@@ -36,12 +36,15 @@ class ApiForm:
         if is_api and request.META.get("CONTENT_TYPE") and request.content_type != "application/json":
             return _answer(415, answers.NOT_JSON)
         response = self.answer(request)
+        if is_api and "Cache-Control" not in response:  # what is private is kept by no cache
+            response["Cache-Control"] = "no-store"
         known = response.status_code in _WORDS and not response.get("Content-Type", "").startswith("application/json")
         if not known or not is_api:
             return response
         instead = _answer(response.status_code, _WORDS[response.status_code])
-        if "Allow" in response:
-            instead["Allow"] = response["Allow"]
+        for name in ("Allow", "Cache-Control"):
+            if name in response:
+                instead[name] = response[name]
         return instead
 
 

@@ -56,6 +56,10 @@ class BoundedParser(HTTPRequestParser):
     def parse_header(self, header_plus: bytes) -> None:
         """Read a head; refuse by it."""
         super().parse_header(header_plus)
+        if "CONTENT_LENGTH" in self.headers and self.chunked:
+            # two lengths: what comes after may be another's request to whoever stands between (RFC 9112, 6.1)
+            self._refuse(Refusal(400, "Bad Request", answers.NOT_A_REQUEST))
+            return
         if self.content_length <= MOST_BODY and not self.chunked:
             return
         self.most_body = most_body(self.path)

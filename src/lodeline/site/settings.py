@@ -81,7 +81,7 @@ CACHES = {
         "OPTIONS": {"MAX_ENTRIES": 3000},
     }
 }
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+PASSWORD_HASHERS = ["lodeline.accounts.hashing.Argon2"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator")

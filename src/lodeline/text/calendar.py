@@ -1,6 +1,6 @@
 """What the calendar says: planned stops, chores, the day on which the first line is expected."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 
 from lodeline.core.forecast.forecast import Forecast
@@ -28,6 +28,11 @@ class Entry:
     place: str = ""
     position: tuple[float, float] | None = None
     alarm: timedelta | None = None
+
+
+def without_position(each: Entry) -> Entry:
+    """The same for whoever need not know where."""
+    return replace(each, position=None)
 
 
 def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Display) -> list[Entry]:

@@ -426,6 +426,11 @@ def _(each: p.OnlyOwner, _display: Display) -> str:
     return f"{each.username} is the only owner; a rig needs one"
 
 
+@_says(p.TooManyInvitations)
+def _(each: p.TooManyInvitations, _display: Display) -> str:
+    return f"{each.most} invitations are open already; end some first"
+
+
 @_says(p.WeakPassword)
 def _(each: p.WeakPassword, _display: Display) -> str:
     return " ".join(each.reasons)

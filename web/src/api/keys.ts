@@ -8,6 +8,7 @@ export const keys = {
   checks: (rig: number, doc: unknown) => ["rig", rig, "checks", doc] as const,
   gauges: (rig: number) => ["rig", rig, "gauges"] as const,
   crew: (rig: number) => ["rig", rig, "crew"] as const,
+  invitations: (rig: number) => ["rig", rig, "invitations"] as const,
   review: (rig: number) => ["rig", rig, "review"] as const,
   energy: (rig: number, bank: string | null) => ["rig", rig, "energy", bank] as const,
   levers: (rig: number, bank: string | null) => ["rig", rig, "levers", bank] as const,

@@ -64,11 +64,28 @@ export const useLeaveRig = (rig: number) => {
   });
 };
 
-export const useInvitation = (rig: number) =>
-  useMutation({
+export const useInvitation = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
     mutationFn: (role: Schemas["InviteIn"]["role"]) =>
       take(client.POST("/api/rigs/{rig_id}/invitations", { ...ofRig(rig), body: { role } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: keys.invitations(rig) }),
   });
+};
+
+/** End an invitation; its link leads nowhere from then on. */
+export const useEndInvitation = (rig: number) => {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (id: number) =>
+      take(
+        client.DELETE("/api/rigs/{rig_id}/invitations/{invitation_id}", {
+          params: { path: { rig_id: String(rig), invitation_id: id } },
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.invitations(rig) }),
+  });
+};
 
 export const useSetRole = (rig: number) => {
   const queries = useQueryClient();

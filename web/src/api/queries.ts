@@ -89,6 +89,13 @@ export const crewQuery = (rig: number) =>
     queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/crew", { ...ofRig(rig), signal })),
   });
 
+/** By which somebody may still come aboard; only an owner is told. */
+export const invitationsQuery = (rig: number) =>
+  queryOptions({
+    queryKey: keys.invitations(rig),
+    queryFn: ({ signal }) => take(client.GET("/api/rigs/{rig_id}/invitations", { ...ofRig(rig), signal })),
+  });
+
 export const reviewQuery = (rig: number) =>
   queryOptions({
     queryKey: keys.review(rig),

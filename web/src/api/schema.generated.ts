@@ -382,7 +382,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Open Invitations
+         * @description The invitations by which somebody may still come aboard.
+         */
+        get: operations["invitations"];
         put?: never;
         /**
          * Make Invitation
@@ -390,6 +394,26 @@ export interface paths {
          */
         post: operations["make_invitation"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Invitation
+         * @description End an invitation; its link leads nowhere from then on.
+         */
+        delete: operations["end_invitation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2289,6 +2313,19 @@ export interface components {
              * @default crew
              */
             role: string;
+        };
+        /**
+         * OpenInvitationOut
+         * @description An invitation that nobody used yet; its link is not kept.
+         */
+        OpenInvitationOut: {
+            /** Id */
+            id: number;
+            /** Role */
+            role: string;
+            /** By */
+            by: string;
+            expires: components["schemas"]["Moment"];
         };
         /** RoleIn */
         RoleIn: {
@@ -4415,13 +4452,27 @@ export interface components {
         };
         /**
          * FeedOut
-         * @description Whether there is a feed. ``path``: its address, said once, when it was just made.
+         * @description Whether there is a feed, and whether it says where the stops are. ``path``: its address, said once, when it was
+         *     just made.
          */
         FeedOut: {
             /** Exists */
             exists: boolean;
+            /** Positions */
+            positions: boolean;
             /** Path */
             path: string | null;
+        };
+        /**
+         * FeedIn
+         * @description ``positions``: whether whoever has the address is told where the stops are.
+         */
+        FeedIn: {
+            /**
+             * Positions
+             * @default false
+             */
+            positions: boolean;
         };
         /**
          * BalanceOut
@@ -6600,6 +6651,36 @@ export interface operations {
             503: components["responses"]["503"];
         };
     };
+    invitations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenInvitationOut"][];
+                };
+            };
+            202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
     make_invitation: {
         parameters: {
             query?: never;
@@ -6625,6 +6706,38 @@ export interface operations {
                 };
             };
             202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    end_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                invitation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: components["responses"]["202"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             400: components["responses"]["400"];
             401: components["responses"]["401"];
             403: components["responses"]["403"];
@@ -8209,7 +8322,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -161,7 +161,10 @@ export const useImportPlaces = (rig: number) =>
   );
 
 export const useRenewFeed = (rig: number) =>
-  useMutation({ mutationFn: () => take(client.POST("/api/rigs/{rig_id}/calendar", ofRig(rig))) });
+  useMutation({
+    mutationFn: (positions: boolean) =>
+      take(client.POST("/api/rigs/{rig_id}/calendar", { ...ofRig(rig), body: { positions } })),
+  });
 
 export const useEndFeed = (rig: number) =>
   useChange(() => take(client.DELETE("/api/rigs/{rig_id}/calendar", ofRig(rig))), rig);

@@ -4,8 +4,8 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 
 import type { Schemas } from "../api/client";
-import { useDeleteRig, useDismiss, useInvitation, useLeaveRig, useSetRole } from "../api/mutations";
-import { crewQuery } from "../api/queries";
+import { useDeleteRig, useDismiss, useEndInvitation, useInvitation, useLeaveRig, useSetRole } from "../api/mutations";
+import { crewQuery, invitationsQuery } from "../api/queries";
 import { useMe } from "../api/rig";
 import { Choose, Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
@@ -40,6 +40,31 @@ const Code = ({ rows }: { rows: readonly string[] }) => {
   );
 };
 
+/** What was made and not used yet, each to be ended. */
+const OpenInvitations = ({ rig }: { rig: number }) => {
+  const open = useQuery(invitationsQuery(rig));
+  const end = useEndInvitation(rig);
+  if (!open.data?.length) return <Problem error={open.error} />;
+  return (
+    <Box mt="3">
+      <Box fontWeight="600">Open invitations</Box>
+      <Box as="ul" listStyleType="none">
+        {open.data.map((each) => (
+          <HStack as="li" key={each.id} py="1" wrap="wrap">
+            <Box>
+              as {each.role}, by {each.by}, until {momentWords(each.expires)}
+            </Box>
+            <Plain size="sm" disabled={end.isPending} onClick={() => end.mutate(each.id)}>
+              End it
+            </Plain>
+          </HStack>
+        ))}
+      </Box>
+      <Problem error={end.error} />
+    </Box>
+  );
+};
+
 /** A link or a code by which somebody comes aboard. */
 const Invite = ({ rig }: { rig: number }) => {
   const [role, setRole] = useState<Schemas["InviteIn"]["role"]>("crew");
@@ -67,6 +92,7 @@ const Invite = ({ rig }: { rig: number }) => {
           </Box>
         </Box>
       )}
+      <OpenInvitations rig={rig} />
     </Box>
   );
 };

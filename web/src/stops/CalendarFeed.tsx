@@ -1,5 +1,6 @@
 import { Box, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
 import { feedQuery, useEndFeed, useRenewFeed } from "../api/stops";
 import { Problem } from "../parts/Notice";
@@ -11,18 +12,25 @@ export const CalendarFeed = ({ rig }: { rig: number }) => {
   const [renew, end] = [useRenewFeed(rig), useEndFeed(rig)];
   const address = renew.data?.path ? `${window.location.origin}${renew.data.path}` : null;
   const exists = renew.data?.exists ?? feed.data?.exists ?? false;
+  const [chosen, setChosen] = useState<boolean | null>(null);
+  const positions = chosen ?? feed.data?.positions ?? false;
   return (
     <Box>
       <Box color="soft" mb="3">
         Planned stops with when to leave, chores, and the day on which the first line is expected.
       </Box>
-      <HStack wrap="wrap">
+      <label>
+        <input type="checkbox" checked={positions} onChange={(event) => setChosen(event.target.checked)} /> Whoever has
+        the address sees the coordinates of the stops
+        {exists && chosen !== null && chosen !== feed.data?.positions && ": holds for a new address"}
+      </label>
+      <HStack wrap="wrap" mt="2">
         <Plain asChild>
           <a href={`/api/rigs/${rig}/calendar.ics`} download="lodeline.ics">
             Download
           </a>
         </Plain>
-        <Plain disabled={renew.isPending} onClick={() => renew.mutate()}>
+        <Plain disabled={renew.isPending} onClick={() => renew.mutate(positions)}>
           {exists ? "New address" : "Make an address"}
         </Plain>
         {exists && (
