@@ -18,7 +18,6 @@ from uuid import uuid4
 from bench.safety.table import Row
 from bench.server import ROOT, free_port
 from bench.server_speed import NOW, Browser
-from lodeline.cli import GUNICORN
 
 KILLS, WRITERS = 300, 4
 _SEED, _LATEST_BLOW_S, _UP_S = 1, 0.6, 60
@@ -39,9 +38,6 @@ class Killable:
     def start(self, first: bool = False) -> None:
         """Serve, and wait until it answers; the first time the data is made, later the same server stands on it."""
         command = [sys.executable, "-m", "lodeline.cli", "demo", "--port", str(self.port)]
-        if not first:
-            command = [sys.executable, "-m", "gunicorn", "lodeline.site.wsgi:application", *GUNICORN, "--bind"]
-            command.append(f"127.0.0.1:{self.port}")
         with self.log.open("ab") as out:
             self.process = subprocess.Popen(
                 command, env=self.environment, stdout=out, stderr=out, start_new_session=True

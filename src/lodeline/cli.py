@@ -3,12 +3,18 @@
 import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-# How the server stands, whoever starts it.
+if TYPE_CHECKING:
+    import socket
+
+# How the server stands. What was begun is finished within its time, as the watchdog gives it.
 GUNICORN = (
     "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
-    "--timeout", "60", "--no-control-socket", "--preload",
+    "--timeout", "60", "--graceful-timeout", "12", "--no-control-socket", "--preload",
 )  # fmt: skip
+# How long a port is waited for that another holds: an older server that is ending.
+_PORT_S, _MOMENT_S = 20.0, 0.05
 _WITHOUT_DATA = ("forecast", "plan", "stay", "generate")
 # Without those that are taken for each other.
 _CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
@@ -92,12 +98,55 @@ def serve(port: int, lan: bool, demo: bool) -> int:
 
         load_demo()
     code = _claim() if lan and not demo else ""
+    listening = _listening("0.0.0.0" if lan else "127.0.0.1", port)
     _announce(host, port, lan, code)
-    command = [
-        sys.executable, "-m", "gunicorn", "lodeline.site.wsgi:application", "--bind",
-        f"{'0.0.0.0' if lan else '127.0.0.1'}:{port}", *GUNICORN,
-    ]  # fmt: skip
-    os.execv(sys.executable, command)
+    _stand(listening.detach())
+    return 0
+
+
+def _listening(address: str, port: int) -> "socket.socket":
+    """A socket at the port; where another program holds it, waited for.
+
+    Raises
+    ------
+    OSError
+        It is not given free.
+    """
+    import errno
+    import socket
+    from time import monotonic, sleep
+
+    until, said = monotonic() + _PORT_S, False
+    while True:
+        try:
+            return socket.create_server((address, port), backlog=1024)
+        except OSError as error:
+            if error.errno != errno.EADDRINUSE:
+                raise
+            if monotonic() > until:
+                raise OSError(f"Another program holds port {port}. End it, or choose another with --port") from None
+        if not said:
+            print(f"Port {port} is taken; waiting up to {_PORT_S:.0f} s for it.", file=sys.stderr, flush=True)
+            said = True
+        sleep(_MOMENT_S)
+
+
+def _stand(socket_number: int) -> None:
+    """Serve on a socket, in this process: what it has loaded need not be loaded again."""
+    from django.db import connections
+    from gunicorn.app.wsgiapp import WSGIApplication
+
+    connections.close_all()
+    sys.argv = ["gunicorn", "lodeline.site.wsgi:application", "--bind", f"fd://{socket_number}", *GUNICORN]
+    code: object = 0
+    try:
+        WSGIApplication("%(prog)s [OPTIONS] [APP_MODULE]", prog="gunicorn").run()
+    except SystemExit as ended:
+        code = ended.code
+    # master and workers: taking all that was loaded apart would take a second
+    sys.stdout.flush()
+    sys.stderr.flush()
+    os._exit(code if isinstance(code, int) else int(code is not None))
 
 
 def _account(argv: list[str]) -> int:

@@ -110,6 +110,12 @@ class PatientChannel(HTTPChannel):
             self._began = self.last_activity
         return bool(super().received(data))
 
+    def service(self) -> None:
+        """Answer a request; the last before the server ends says so."""
+        if self.server.ends and self.requests[0].error is None:
+            self.requests[0].headers["CONNECTION"] = "close"
+        super().service()
+
     def readable(self) -> bool:
         """Whether to read on."""
         return self._linger_until is not None or bool(super().readable())
@@ -184,9 +190,21 @@ class FrontServer(TcpWSGIServer):
                 channel.close_after_refusal = False
                 channel.handle_close()
 
+    ends = False
+
+    def end(self) -> None:
+        """Take no more connections, close those that wait for nothing, and have the others close after their answer."""
+        self.ends = True
+        self.del_channel()
+        self.socket.close()
+        for channel in list(self.active_channels.values()):
+            if not channel.requests and channel.request is None and not channel.total_outbufs_len:
+                channel.close_after_refusal = False
+                channel.handle_close()
+
     def is_busy(self) -> bool:
         """Whether something is being answered or sent."""
-        return any(each.requests or each.total_outbufs_len for each in self.active_channels.values())
+        return any(each.requests or each.request or each.total_outbufs_len for each in self.active_channels.values())
 
     def handle_accept(self) -> None:
         """Take a connection; where there are too many, the one that waits longest without a request makes room."""

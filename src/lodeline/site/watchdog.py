@@ -25,9 +25,14 @@ class _Work:
         self.method, self.path, self.has_gone = method, path, has_gone
         self.told = False
 
+    @property
+    def took_s(self) -> float:
+        """For how long it has been."""
+        return monotonic() - self.began
+
     def is_over(self) -> bool:
         """Whether to give it up. A write whose client has gone is finished: it is asked about again."""
-        return monotonic() - self.began > self.patience_s or (self.method == "GET" and self.has_gone())
+        return self.took_s > self.patience_s or (self.method == "GET" and self.has_gone())
 
 
 class Watchdog:
@@ -43,8 +48,8 @@ class Watchdog:
                 continue
             if not work.told:
                 work.told = True
-                extra = {"method": work.method, "path": work.path, "s": round(monotonic() - work.began, 1)}
-                _log.warning("given up", extra=extra)
+                extra = {"method": work.method, "path": work.path, "s": round(work.took_s, 1)}
+                _log.log(logging.INFO if work.has_gone() else logging.WARNING, "given up", extra=extra)
             work.thread.give_up()
 
     def watched(self, application: Any) -> Any:

@@ -2,6 +2,7 @@
 
 import os
 import resource
+from collections.abc import Callable
 from http.cookies import CookieError, SimpleCookie
 from time import monotonic
 from typing import Any
@@ -39,6 +40,7 @@ class Worker(Watched):  # type: ignore[misc]
         """Serve."""
         _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
         resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
+        background.end_with_parent()
         background.start([each.sock for each in self.sockets], self._end)
         BoundedParser.signed_in = staticmethod(_signed_in)
         map: dict[int, Any] = {}
@@ -49,6 +51,7 @@ class Worker(Watched):  # type: ignore[misc]
         dog = Watchdog()
         watched = dog.watched(self.wsgi)
         servers = [server(watched, each.sock, map, threads, proxy) for each in self.sockets]
+        self._wake = servers[0].pull_trigger
         while self.alive and os.getppid() == self.ppid:
             self.notify()
             dog.look()
@@ -58,15 +61,22 @@ class Worker(Watched):  # type: ignore[misc]
         self._finish(servers, map)
         threads.shutdown(timeout=1)
 
+    _wake: Callable[[], object] = staticmethod(lambda: None)
+
     def _end(self) -> None:
         """Without its helper a worker ends, so that both are started anew."""
         self.alive = False
+        self._wake()
+
+    def handle_exit(self, sig: int, frame: object) -> None:
+        """Told to end: at once, not after the turn."""
+        self._end()
 
     def _finish(self, servers: list[FrontServer], map: dict[int, Any]) -> None:
-        """Take no more connections; answer what is being answered."""
+        """Take no more connections, so that whoever starts now has the port; answer what is being answered."""
         end = monotonic() + self.cfg.graceful_timeout
         for each in servers:
-            each.del_channel()
+            each.end()
         while monotonic() < end and any(each.is_busy() for each in servers):
             self.notify()
             wasyncore.loop(timeout=_LAST_TURN_S, use_poll=True, map=map, count=1)

@@ -3,11 +3,13 @@
 It is forked before the worker has threads. Where it ends, the worker ends too, and both are started anew.
 """
 
+import ctypes
 import logging
 import multiprocessing
 import os
 import signal
 from collections.abc import Callable
+from contextlib import suppress
 from multiprocessing.connection import Connection
 from threading import Condition, Thread
 from time import monotonic, sleep
@@ -23,6 +25,7 @@ _MOST_AT_START = 10
 _PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
 # How soon the next wish of the same rig comes, where there is one.
 _MOMENT_S = 0.01
+_PR_SET_PDEATHSIG = 1
 # What is told once an ask is over: it was derived, it failed, or it is not the rig's state any more.
 OVER = "over"
 
@@ -131,6 +134,12 @@ def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     _helper = Helper(ours, ended)
 
 
+def end_with_parent() -> None:
+    """Have this process told to end when the one that started it is gone, however that went. Only Linux can."""
+    with suppress(OSError, AttributeError):
+        ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
+
+
 def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
     global _is_helper
     _is_helper = True
@@ -138,6 +147,7 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
         signal.signal(number, signal.SIG_DFL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the worker says when to end
     signal.set_wakeup_fd(-1)
+    end_with_parent()
     for each in not_ours:
         each.close()
     os.nice(_NICE)
