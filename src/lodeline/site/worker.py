@@ -1,5 +1,6 @@
 """A worker of the server: gunicorn starts it, watches it and starts another where it ends; waitress serves in it."""
 
+import logging
 import os
 import resource
 from collections.abc import Callable
@@ -14,6 +15,7 @@ from lodeline.logbook.services import background
 from lodeline.site.front import BoundedParser, Dispatcher, FrontServer, server
 from lodeline.site.watchdog import Watchdog
 
+_log = logging.getLogger(__name__)
 _TURN_S, _LAST_TURN_S = 1.0, 0.05
 
 
@@ -55,6 +57,9 @@ class Worker(Watched):  # type: ignore[misc]
         while self.alive and os.getppid() == self.ppid:
             self.notify()
             dog.look()
+            if background.has_grown() and not any(each.is_busy() for each in servers):
+                _log.warning("grown beyond %s MiB; another is started", background.MOST_MIB)
+                break
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
         if (helper := background.helper()) is not None:
             helper.end()

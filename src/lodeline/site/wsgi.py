@@ -1,5 +1,6 @@
 """The application as gunicorn serves it: loaded once, before its workers are forked."""
 
+import gc
 import os
 from importlib import import_module
 
@@ -11,3 +12,7 @@ application = get_wsgi_application()
 # loaded by now, these are not waited for at the first answer
 for name in ("lodeline.site.urls", "pvlib.irradiance"):
     import_module(name)
+
+# what is loaded is shared by all processes as long as nobody writes to it, and looking for rubbish writes
+gc.collect()
+gc.freeze()

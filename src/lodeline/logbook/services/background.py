@@ -7,10 +7,12 @@ import ctypes
 import logging
 import multiprocessing
 import os
+import resource
 import signal
 from collections.abc import Callable
 from contextlib import suppress
 from multiprocessing.connection import Connection
+from pathlib import Path
 from threading import Condition, Thread
 from time import monotonic, sleep
 from typing import Any
@@ -134,6 +136,19 @@ def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     _helper = Helper(ours, ended)
 
 
+# A process that has grown beyond this is ended when it has time, and another is started. [MiB]
+MOST_MIB = 400
+
+
+def has_grown() -> bool:
+    """Whether this process holds more memory than it should after long use. Only where the system says so."""
+    try:
+        pages = int(Path("/proc/self/statm").read_text().split()[1])
+    except (OSError, IndexError, ValueError):
+        return False
+    return pages * resource.getpagesize() > MOST_MIB * 1024 * 1024
+
+
 def end_with_parent() -> None:
     """Have this process told to end when the one that started it is gone, however that went. Only Linux can."""
     with suppress(OSError, AttributeError):
@@ -174,6 +189,8 @@ def _serve(pipe: "Connection[Any, Any]") -> None:
         key, began = waiting.pop(rig), monotonic()
         _derive(rig, pipe)
         pipe.send((OVER, rig, key))
+        if has_grown():
+            return
         took = monotonic() - began
         # where it is written to again and again, time for those who are answered
         in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
