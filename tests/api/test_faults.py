@@ -183,3 +183,72 @@ def test_a_year_that_no_log_has_is_refused_on_every_way_in(owner, year):
 def test_a_stranger_is_told_nothing_of_a_large_body(rig):
     stranger = Api(rig)
     assert stranger.post("/imports", b" " * 200_000).status_code == 401
+
+
+HUGE = "<huge>"
+LARGE = ("9" * 400, "-" + "9" * 400, "9" * 5000, "1e308", "1e999", "0." + "1" * 5000)
+
+
+def with_huge(value, at):
+    """A document with one of its numbers, the ``at``-th, put aside for a huge one; how many numbers it has."""
+    count = 0
+
+    def walk(each):
+        nonlocal count
+        if isinstance(each, dict):
+            return {key: walk(inner) for key, inner in each.items()}
+        if isinstance(each, list):
+            return [walk(inner) for inner in each]
+        if isinstance(each, bool) or not isinstance(each, int | float):
+            return each
+        count += 1
+        return HUGE if count - 1 == at else each
+
+    return walk(value), count
+
+
+@pytest.mark.parametrize(("method", "path", "body"), [row[:3] for row in WRITES], ids=lambda each: str(each)[:60])
+def test_every_number_is_bounded_where_it_is_read(owner, method, path, body):
+    if body == "doc":
+        body = owner.get("/rigs/{rig}").body["doc"]
+    elif isinstance(body, bytes):
+        body = json.loads(body)
+        body["days"] = body["days"][:1]
+    _, count = with_huge(body, -1)
+    for at in range(count):
+        changed, _ = with_huge(body, at)
+        for number in LARGE if at == 0 else LARGE[:1]:
+            answer = owner.call(method, path, json.dumps(changed).replace(f'"{HUGE}"', number).encode())
+            assert answer.status_code < 500, (path, at, number[:10], answer.body)
+
+
+@pytest.mark.parametrize(
+    "path",
+    [
+        "/rigs/{rig}/log?days=9",
+        "/rigs/{rig}/tickets/9",
+        "/rigs/9/round",
+        "/rigs/{rig}?saw=9",
+        "/rigs/{rig}/invitations/9",
+        "/rigs/{rig}/log?entries=9",
+    ],
+)
+def test_every_number_of_an_address_is_bounded_too(owner, path):
+    for number in LARGE:
+        for method in ("GET", "PUT", "DELETE"):
+            assert owner.call(method, path.replace("9", number), {}).status_code < 500
+
+
+def test_every_number_that_is_typed_is_bounded(owner):
+    for number in (
+        "9" * 60,
+        "9" * 400,
+        "1e400",
+        "-" + "9" * 50,
+        "0." + "0" * 60 + "1",
+        "1/" + "9" * 60,
+        "9" * 60 + "/1",
+    ):
+        for unit in ("", " L", " %", " V", " kg", " gal", " Ah"):
+            for store in ("fresh", "house", "gas"):
+                assert owner.post("/rigs/{rig}/understand", {"store": store, "text": number + unit}).status_code < 500

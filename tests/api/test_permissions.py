@@ -192,7 +192,7 @@ def test_another_rigs_entries_cannot_be_reached_through_ones_own(owner, rig, as_
     stranger = as_user("stranger")
     stranger.rig = Rig.objects.get(pk=stranger.post("/imports", EXAMPLE).body["rig"])
     theirs = rig.days.get(date="2026-09-03").readings.first()
-    ref = {"kind": "reading", "id": theirs.pk}
+    ref = {"kind": "reading", "id": str(theirs.uuid)}
     corrected, removed = stranger.write({"correct": {"entry": ref, "to": READING}}, {"remove": ref}).body["writes"]
     assert corrected["state"] == "stale"
     assert corrected["stands"] == "It was taken out of the log."

@@ -55,6 +55,47 @@ def test_csv_is_read_by_the_csv_library_and_no_cell_is_a_formula():
     assert rows[0]["description"] == 'One, "two"\nthree'
 
 
+FORMULAS = ["=1+1", "@SUM(A1)", "+1+cmd|' /C calc'!A0", "-2+3", "\t=1", "\r=1", "  =1", "\u00a0=1", "\n@x"]
+
+
+def test_nothing_that_a_spreadsheet_takes_for_a_formula_begins_a_cell_and_a_number_is_one():
+    tricky = [BOOK[0].model_copy(update={"name": text, "note": text, "lon": -8.25}) for text in FORMULAS]
+    written = write_places(tricky, PlacesFormat.CSV)
+    for row in csv.DictReader(io.StringIO(written.decode(), newline="")):
+        assert row["lon"] == "-8.250000"
+        for head in ("name", "description"):
+            assert row[head].startswith("'"), row[head]
+    back = read_places(written, PlacesFormat.CSV)
+    assert [each.name for each in back.places] == [" ".join(text.split()) for text in FORMULAS]
+
+
+@pytest.mark.parametrize("format", PlacesFormat)
+def test_a_name_stands_in_one_line(format):
+    of_two_lines = BOOK[0].model_copy(update={"name": "Tap\r\nby the mill\x1b"})
+    (back,) = read_places(write_places([of_two_lines], format).replace(b"\x1b", b" "), format).places
+    assert back.name == "Tap by the mill"
+
+
+def test_a_coordinate_of_many_digits_is_none():
+    digits = 400
+    whole = {"type": "FeatureCollection", "features": [feature(), feature(lon="MANY"), feature(lat="MANY")]}
+    data = json.dumps(whole).replace('"MANY"', "9" * digits).encode()
+    assert len(read_places(data, PlacesFormat.GEOJSON).places) == 1
+    table = f"name,lat,lon\nTap,1,2\nOther,{'9' * digits},2\nThird,nan,inf\n".encode()
+    read = read_places(table, PlacesFormat.CSV)
+    assert (len(read.places), len(read.skipped)) == (1, 2)
+
+
+def test_a_file_of_more_places_than_a_book_holds_is_refused_before_any_is_made():
+    lines = "name,lat,lon\n" + "Tap,1,2\n" * 300_000
+    points = '<gpx version="1.1" creator="x">' + '<wpt lat="1" lon="2"/>' * 100_000 + "</gpx>"
+    few = {"type": "FeatureCollection", "features": [feature()] * 2001}
+    for data in (lines.encode(), points.encode(), json.dumps(few).encode()):
+        with pytest.raises(Refused) as refused:
+            read_places(data)
+        assert refused.value.place == "file"
+
+
 def feature(name="Here", lon=8.0, lat=50.0, **tags):
     return {
         "type": "Feature", "geometry": {"type": "Point", "coordinates": [lon, lat]}, "properties": {"name": name} | tags

@@ -261,12 +261,13 @@ def preview_places(request: HttpRequest, rig_id: str, payload: FileIn) -> Previe
     """What a file of places would bring. Nothing is kept."""
     rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
     kind, read = _read(payload)
-    standing = [book.document_of(row) for row in m.Spot.objects.filter(rig=rig)]
+    is_known = book.known_among(book.document_of(row) for row in m.Spot.objects.filter(rig=rig))
     lines = [
-        PreviewLine(name=doc.name, words=_offers_words(doc, display), known=book.is_known(doc, standing))
+        PreviewLine(name=doc.name, words=_offers_words(doc, display), known=is_known(doc))
         for doc in read.places
     ]  # fmt: skip
     known = sum(line.known for line in lines)
+    book.check_room(rig, len(lines) - known)
     return PreviewOut(
         format=NAMES[kind], words=text.brought(len(lines) - known, known, len(read.skipped)),
         lines=lines[:_MOST_SHOWN], more=max(0, len(lines) - _MOST_SHOWN),

@@ -24,6 +24,7 @@ from lodeline.formats.strict_json import place_of, read_json
 from lodeline.logbook.services.derived import StillWorking
 from lodeline.logbook.services.rigs import ChangedSince
 from lodeline.logbook.services.rows import Missing
+from lodeline.logbook.services.shared import Busy
 from lodeline.logbook.services.storage import fault_of
 from lodeline.text import answers
 from lodeline.text.problems import problem
@@ -147,6 +148,12 @@ def install(api: NinjaAPI) -> None:
     def on_many(request: HttpRequest, error: TooManyAtOnce) -> HttpResponse:
         response = answer(request, 429, answers.MANY_SIGN_IN)
         response["Retry-After"] = "3"
+        return response
+
+    @api.exception_handler(Busy)
+    def on_busy(request: HttpRequest, error: Busy) -> HttpResponse:
+        response = answer(request, 503, answers.BUSY_READING)
+        response["Retry-After"] = "5"
         return response
 
     @api.exception_handler(TooLarge)

@@ -33,6 +33,7 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows, transfer
 from lodeline.logbook.services.derived import levels
+from lodeline.logbook.services.shared import whole_log
 from lodeline.text import rig as text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
@@ -224,7 +225,8 @@ def delete_rig(request: HttpRequest, rig_id: str, payload: DeleteIn) -> tuple[in
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
     if payload.name.strip() != rig.name:
         raise Refused("name", NotItsName(rig.name))
-    transfer.keep_export(rig, "delete")
+    with whole_log():
+        transfer.keep_export(rig, "delete")
     rigs.delete_rig(rig)
     return 204, None
 

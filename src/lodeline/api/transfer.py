@@ -1,25 +1,25 @@
 """Import and export of whole logbooks."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
 from datetime import date
-from threading import BoundedSemaphore
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
-from ninja.errors import HttpError
 
 from lodeline.accounts.access import grant
 from lodeline.accounts.models import Membership
 from lodeline.api.errors import body_of
-from lodeline.api.limits import most_body
+from lodeline.api.limits import MOST_BODY, most_body
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook.services import transfer
+from lodeline.logbook.services.shared import whole_log
 from lodeline.text import logbook as text
-from lodeline.text.answers import BUSY_READING
 from lodeline.text.display import Display
 
 router = Router(tags=["transfer"])
@@ -72,24 +72,13 @@ def _summary(counts: transfer.Summary) -> SummaryOut:
     return SummaryOut(**vars(counts), words=words)
 
 
-# One large file at a time in each process: it takes several times its size of memory to read.
-_reading = BoundedSemaphore()
-_SMALL = 1024 * 1024
-_PATIENCE_S = 20
-
-
-def _read(request: HttpRequest) -> LogbookDoc:
+@contextmanager
+def _reading(request: HttpRequest) -> Iterator[LogbookDoc]:
     """The file in a request's body; once it is read, what is refused is said in its units."""
-    is_large = int(request.META.get("CONTENT_LENGTH") or 0) > _SMALL
-    if is_large and not _reading.acquire(timeout=_PATIENCE_S):
-        raise HttpError(503, BUSY_READING)
-    try:
+    with whole_log() if int(request.META.get("CONTENT_LENGTH") or 0) > MOST_BODY else nullcontext():
         book = read_logbook(body_of(request, most_body(request.path)))
-    finally:
-        if is_large:
-            _reading.release()
-    shown_as(request, Display.of(book.rig))
-    return book.doc
+        shown_as(request, Display.of(book.rig))
+        yield book.doc
 
 
 _LOGBOOK = "#/components/schemas/LogbookDoc"
@@ -103,7 +92,8 @@ def _body() -> dict[str, Any]:
 def export(request: HttpRequest, rig_id: str) -> HttpResponse:
     """The rig's logbook file."""
     rig = rig_of(request, rig_id)
-    response = HttpResponse(transfer.export(rig), content_type="application/json")
+    with whole_log():
+        response = HttpResponse(transfer.export(rig), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="lodeline-rig-{rig.pk}.json"'
     return response
 
@@ -111,25 +101,26 @@ def export(request: HttpRequest, rig_id: str) -> HttpResponse:
 @new_router.post("/preview", response=Preview, operation_id="preview_new", openapi_extra=_body())
 def preview_new(request: HttpRequest) -> Preview:
     """Check a file and say what it would bring as a new rig."""
-    return Preview(brings=_summary(transfer.summary(_read(request))), replaces=None)
+    with _reading(request) as doc:
+        return Preview(brings=_summary(transfer.summary(doc)), replaces=None)
 
 
 @new_router.post("", response=Imported, operation_id="import_new", openapi_extra=_body())
 def import_new(request: HttpRequest) -> Imported:
     """Make a new rig from a file; all or nothing."""
-    doc = _read(request)
     user = user_of(request)
-    rig = transfer.import_new(doc, by=user, also=lambda rig: grant(user, rig, Membership.OWNER))
-    return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=None)
+    with _reading(request) as doc:
+        rig = transfer.import_new(doc, by=user, also=lambda rig: grant(user, rig, Membership.OWNER))
+        return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=None)
 
 
 @router.post("/{rig_id}/import/preview", response=Preview, operation_id="preview_over", openapi_extra=_body())
 def preview_over(request: HttpRequest, rig_id: str) -> Preview:
     """Check a file and say what it would bring, and what it would replace."""
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
-    doc = _read(request)
-    replaces = _summary(transfer.summary_of(rig))
-    return Preview(brings=_summary(transfer.summary(doc)), replaces=replaces, revision=rig.revision)
+    with _reading(request) as doc:
+        replaces = _summary(transfer.summary_of(rig))
+        return Preview(brings=_summary(transfer.summary(doc)), replaces=replaces, revision=rig.revision)
 
 
 @router.post("/{rig_id}/import", response=Imported, operation_id="import_over", openapi_extra=_body())
@@ -139,9 +130,9 @@ def import_over(request: HttpRequest, rig_id: str, saw: Revision) -> Imported:
     ``saw``: the revision that the preview was of.
     """
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
-    doc = _read(request)
-    kept = transfer.import_over(rig, doc, saw=saw, by=user_of(request))
-    return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
+    with _reading(request) as doc:
+        kept = transfer.import_over(rig, doc, saw=saw, by=user_of(request))
+        return Imported(rig=rig.pk, brought=_summary(transfer.summary(doc)), kept=kept.name)
 
 
 @router.post("/{rig_id}/import/undo", response=Imported, operation_id="undo_import")
@@ -151,7 +142,8 @@ def undo_import(request: HttpRequest, rig_id: str, saw: Revision) -> Imported:
     What stands now takes its place, so that this can be undone too. ``saw``: the revision on the screen.
     """
     rig = rig_of(request, rig_id, needs=Needs.OWNER)
-    kept = transfer.undo_import(rig, saw=saw, by=user_of(request))
+    with whole_log():
+        kept = transfer.undo_import(rig, saw=saw, by=user_of(request))
     return Imported(rig=rig.pk, brought=_summary(transfer.summary_of(rig)), kept=kept.name)
 
 

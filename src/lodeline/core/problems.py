@@ -186,6 +186,13 @@ class Malformed(Problem):
 
 # Of a file's text.
 @dataclass(frozen=True, slots=True)
+class FileHoldsTooMuch(Problem):
+    """A file of so many parts that it is not read. ``most``: the parts that are."""
+
+    most: int
+
+
+@dataclass(frozen=True, slots=True)
 class FileTooLarge(Problem):
     """A file over the limit."""
 

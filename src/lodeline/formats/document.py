@@ -1,6 +1,7 @@
 """The logbook file as pydantic models: shapes, ranges and names. Checks between parts are in ``checks``."""
 
 import re
+import unicodedata
 from datetime import date, datetime, time
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Union
 
@@ -107,8 +108,20 @@ def _whole(value: Any) -> Any:
 
 # JSON has one kind of number: 2.0 is a whole one.
 Whole = BeforeValidator(_whole)
+
+
+_BREAKS = ("Cc", "Zl", "Zp")
+
+
+def _one_line(value: Any) -> Any:
+    """A name stands in one line, wherever it is written."""
+    if not isinstance(value, str):
+        return value
+    return " ".join("".join(" " if unicodedata.category(char) in _BREAKS else char for char in value).split())
+
+
 Slug = Annotated[str, Field(pattern=r"^[a-z0-9-]+$", max_length=60)]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
+Name = Annotated[str, Field(min_length=1, max_length=120), BeforeValidator(_one_line)]
 Share = Annotated[float, Field(ge=0, le=1)]
 MOST_AMOUNT = 1e7
 Positive = Annotated[float, Field(gt=0, le=MOST_AMOUNT)]

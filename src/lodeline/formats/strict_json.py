@@ -16,6 +16,9 @@ from lodeline.core.errors import Refused
 MOST_MIB = 64
 _MOST_BYTES = MOST_MIB * 1024 * 1024
 MOST_EXACT = 10**15
+# Objects, and values of any kind: what is read takes some hundred times a value's length of memory. The first is some
+# twenty years of ten entries a day.
+MOST_PARTS, _MOST_VALUES = 200_000, 2_000_000
 _LONGEST_KEY = 60
 _BOM = b"\xef\xbb\xbf"
 _MARK = "\x01here"
@@ -60,10 +63,14 @@ def read_json(data: bytes) -> Any:
     Raises
     ------
     Refused
-        Not UTF-8, not JSON, too large, nested too deep, a duplicate key, NaN, or a character that is not text.
+        Not UTF-8, not JSON, too large or of too many parts, nested too deep, a duplicate key, NaN, or a character that
+        is not text.
     """
     if len(data) > _MOST_BYTES:
         raise Refused("", p.FileTooLarge(MOST_MIB))
+    # counted before anything is built
+    if data.count(b"{") > MOST_PARTS or data.count(b",") + data.count(b"[") > _MOST_VALUES:
+        raise Refused("", p.FileHoldsTooMuch(MOST_PARTS))
     data = data.removeprefix(_BOM)
     try:
         document = jiter.from_json(data, allow_inf_nan=False, catch_duplicate_keys=True)

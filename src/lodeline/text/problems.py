@@ -152,6 +152,11 @@ def _(each: p.Malformed, _display: Display) -> str:
     return each.message
 
 
+@_says(p.FileHoldsTooMuch)
+def _(each: p.FileHoldsTooMuch, _display: Display) -> str:
+    return f"the file holds more than {figure(each.most)} days, readings, events and other parts; split it"
+
+
 @_says(p.FileTooLarge)
 def _(each: p.FileTooLarge, _display: Display) -> str:
     return f"the file is larger than {each.most_mib} MiB"

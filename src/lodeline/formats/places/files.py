@@ -6,9 +6,11 @@ GeoJSON by RFC 7946, GPX 1.1 waypoints (read by the gpxpy library), CSV by RFC 4
 import csv
 import io
 import json
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import islice
 from typing import Any
 from xml.etree import ElementTree
 
@@ -16,7 +18,7 @@ import gpxpy
 import gpxpy.gpx
 
 from lodeline.core.errors import Refused
-from lodeline.core.problems import NotPlaces
+from lodeline.core.problems import BookIsFull, NotPlaces
 from lodeline.formats import document as d
 from lodeline.formats.places.tags import from_tags, to_tags
 from lodeline.formats.strict_json import read_json
@@ -25,6 +27,8 @@ MOST_BYTES = 4_000_000
 _GPX = "http://www.topografix.com/GPX/1/1"
 _OWN_GPX = "https://lodeline.invalid/tags"
 _COORDINATES = 2
+# Of longitude; of more digits than a coordinate has none is made a number of.
+_MOST_DEG = 360
 
 
 class PlacesFormat(StrEnum):
@@ -64,10 +68,17 @@ def read_places(data: bytes, format: PlacesFormat | None = None) -> ReadPlaces:
     Raises
     ------
     Refused
-        It is not of the format at all, or holds no place.
+        It is not of the format at all, holds no place, or more than a book does.
     """
     format = format or guess_format(data)
-    rows = {PlacesFormat.GEOJSON: _of_geojson, PlacesFormat.GPX: _of_gpx, PlacesFormat.CSV: _of_csv}[format](data)
+    rows: Iterable[tuple[str, _Row]] = {
+        PlacesFormat.GEOJSON: _of_geojson,
+        PlacesFormat.GPX: _of_gpx,
+        PlacesFormat.CSV: _of_csv,
+    }[format](data)
+    rows = list(islice(rows, d.MOST_PLACES + 1))
+    if len(rows) > d.MOST_PLACES:
+        raise Refused("file", BookIsFull(d.MOST_PLACES))
     places: list[d.SpotDoc] = []
     skipped: list[tuple[str, Refused]] = []
     for number, (where, row) in enumerate(rows, 1):
@@ -99,7 +110,7 @@ def _of_geojson(data: bytes) -> Iterable[tuple[str, _Row]]:
     features = whole.get("features") if whole.get("type") == "FeatureCollection" else [whole]
     if not isinstance(features, list):
         raise _none(PlacesFormat.GEOJSON, "its features are no list")
-    rows = []
+    found = False
     for index, feature in enumerate(features):
         point = _point(feature.get("geometry") if isinstance(feature, dict) else None)
         if point is None:
@@ -108,10 +119,10 @@ def _of_geojson(data: bytes) -> Iterable[tuple[str, _Row]]:
         properties: dict[str, Any] = said if isinstance(said, dict) else {}
         inner = properties.get("tags")
         tags = _tags(inner if isinstance(inner, dict) else properties)
-        rows.append((f"features[{index}]", _Row(tags.pop("name", ""), point[1], point[0], tags)))
-    if features and not rows:
+        found = True
+        yield f"features[{index}]", _Row(tags.pop("name", ""), point[1], point[0], tags)
+    if features and not found:
         raise _none(PlacesFormat.GEOJSON, "none of its features is a point or an area")
-    return rows
 
 
 def _point(geometry: Any) -> tuple[float, float] | None:
@@ -129,7 +140,7 @@ def _point(geometry: Any) -> tuple[float, float] | None:
 
 def _is_position(each: Any) -> bool:
     return isinstance(each, list) and len(each) >= _COORDINATES and all(
-        isinstance(n, int | float) and not isinstance(n, bool) for n in each[:_COORDINATES]
+        isinstance(n, int | float) and not isinstance(n, bool) and abs(n) <= _MOST_DEG for n in each[:_COORDINATES]
     )  # fmt: skip
 
 
@@ -145,6 +156,8 @@ def _tags(properties: Mapping[str, Any]) -> dict[str, str]:
 def _of_gpx(data: bytes) -> Iterable[tuple[str, _Row]]:
     if b"<!DOCTYPE" in data or b"<!ENTITY" in data:
         raise _none(PlacesFormat.GPX, "it declares entities, which a GPX file has no need of")
+    if data.count(b"<wpt") > d.MOST_PLACES:
+        raise Refused("file", BookIsFull(d.MOST_PLACES))
     try:
         gpx = gpxpy.parse(data.decode("utf-8-sig"))
     except UnicodeDecodeError:
@@ -175,19 +188,17 @@ def _of_csv(data: bytes) -> Iterable[tuple[str, _Row]]:
     names = {each: next((heads[h] for h in _SAME_HEADS[each] if h in heads), None) for each in _CSV}
     if names["lat"] is None or names["lon"] is None:
         raise _none(PlacesFormat.CSV, "its first line must name the columns, among them name, lat and lon")
-    rows = []
     try:
         for number, line in enumerate(reader, 2):
             where = f"line {number}"
             lat, lon = (_decimal(line.get(names[each] or "")) for each in ("lat", "lon"))
             tags = {
-                key.strip(): value.strip() for key, value in line.items()
+                key.strip(): _as_meant(value.strip()) for key, value in line.items()
                 if isinstance(key, str) and isinstance(value, str) and value.strip() and key not in names.values()
             }  # fmt: skip
-            rows.append((where, _Row((line.get(names["name"] or "") or "").strip(), lat, lon, tags)))
+            yield where, _Row(_as_meant((line.get(names["name"] or "") or "").strip()), lat, lon, tags)
     except csv.Error as error:
         raise _none(PlacesFormat.CSV, str(error)) from None
-    return rows
 
 
 _SAME_HEADS = {"name": ("name",), "lat": ("lat", "latitude", "y"), "lon": ("lon", "lng", "long", "longitude", "x")}
@@ -257,6 +268,16 @@ def _csv(places: Iterable[d.SpotDoc]) -> bytes:
     return out.getvalue().encode()
 
 
+# What a spreadsheet takes for the begin of a formula, also after spaces (OWASP, CSV injection).
+_FORMULA = re.compile(r"\s*[=+\-@\t\r]|\s")
+_NUMBER = re.compile(r"[+-]?\d+([.,]\d+)?")
+
+
 def _not_a_formula(value: str) -> str:
     """Text that a spreadsheet would take for a formula, as text."""
-    return f"'{value}" if value[:1] in ("=", "@") else value
+    return f"'{value}" if _FORMULA.match(value) and not _NUMBER.fullmatch(value) else value
+
+
+def _as_meant(value: str) -> str:
+    """Text that was kept from being a formula, as it was."""
+    return value[1:] if value[:1] == "'" and _FORMULA.match(value[1:]) else value

@@ -1,6 +1,7 @@
 """The book of places of a rig: put in, changed, taken out, brought in from a file; every change is kept."""
 
-from collections.abc import Iterable
+from collections import defaultdict
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import date
 
@@ -78,7 +79,7 @@ def put(rig: m.Rig, doc: d.SpotDoc, *, by: User, is_new: bool) -> Spot:
     doc = doc.model_copy(update={"known_on": today_of(rig)})
     with writing(rig, by) as writer:
         if is_new:
-            _check_room(rig, 1)
+            check_room(rig, 1)
             doc = doc.model_copy(update={"id": free_slug(doc.name, _slugs(rig))})
             m.Spot.objects.create(rig=rig, slug=doc.id, document=plain(doc))
             writer.note(Action.MADE, "spot", doc.id, new=doc)
@@ -94,7 +95,8 @@ def _slugs(rig: m.Rig) -> list[str]:
     return list(m.Spot.objects.filter(rig=rig).values_list("slug", flat=True))
 
 
-def _check_room(rig: m.Rig, more: int) -> None:
+def check_room(rig: m.Rig, more: int) -> None:
+    """Refuse more places than a book holds."""
     if m.Spot.objects.filter(rig=rig).count() + more > d.MOST_PLACES:
         raise Refused("places", p.BookIsFull(d.MOST_PLACES))
 
@@ -120,15 +122,15 @@ def bring_in(rig: m.Rig, places: list[d.SpotDoc], *, by: User) -> Brought:
     """Add the places of a file; one of the same name at the same spot is left as it stands. All or nothing."""
     with writing(rig, by) as writer:
         rows = [document_of(row) for row in m.Spot.objects.filter(rig=rig)]
-        taken, fresh, known = [each.id for each in rows], [], 0
+        is_known, taken, fresh, known = known_among(rows), [each.id for each in rows], [], 0
         for doc in places:
-            if is_known(doc, rows):
+            if is_known(doc):
                 known += 1
                 continue
             slug = free_slug(doc.name, taken)
             taken.append(slug)
             fresh.append(doc.model_copy(update={"id": slug, "known_on": doc.known_on or today_of(rig)}))
-        _check_room(rig, len(fresh))
+        check_room(rig, len(fresh))
         m.Spot.objects.bulk_create(m.Spot(rig=rig, slug=each.id, document=plain(each)) for each in fresh)
         writer.note(Action.IMPORTED, "spots", rig.pk, new={"added": len(fresh), "known": known})
     return Brought(added=len(fresh), known=known)
@@ -138,11 +140,14 @@ def bring_in(rig: m.Rig, places: list[d.SpotDoc], *, by: User) -> Brought:
 _SAME_DEG = 0.01
 
 
-def is_known(doc: d.SpotDoc, rows: Iterable[d.SpotDoc]) -> bool:
-    """Whether a place stands in the book already."""
-    return any(
-        each.name == doc.name and abs(each.lat - doc.lat) < _SAME_DEG and abs(each.lon - doc.lon) < _SAME_DEG
-        for each in rows
+def known_among(rows: Iterable[d.SpotDoc]) -> Callable[[d.SpotDoc], bool]:
+    """What says whether a place stands among others already: one of its name at its spot."""
+    by_name: dict[str, list[d.SpotDoc]] = defaultdict(list)
+    for each in rows:
+        by_name[each.name].append(each)
+    return lambda doc: any(
+        abs(each.lat - doc.lat) < _SAME_DEG and abs(each.lon - doc.lon) < _SAME_DEG
+        for each in by_name.get(doc.name, ())
     )
 
 

@@ -14,7 +14,7 @@ from contextlib import contextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from threading import Lock
-from time import perf_counter
+from time import monotonic, perf_counter, sleep
 from typing import TypeVar
 
 from django.conf import settings
@@ -103,6 +103,51 @@ def alone(rig: m.Rig, what: str = "") -> Iterator[Callable[[float], object]]:
     finally:
         _tell(handle, 0.0)
         os.close(handle)
+
+
+class Busy(Exception):
+    """Another whole log is read or written."""
+
+
+@contextmanager
+def whole_log() -> Iterator[None]:
+    """Whole logs are read and written one at a time, in all processes: each takes several times its size of memory.
+
+    Raises
+    ------
+    Busy
+        Another took longer than one waits.
+    """
+    try:
+        path = Path(settings.LODELINE_DATA) / "locks" / "whole-log"
+        path.parent.mkdir(mode=0o700, exist_ok=True)
+        handle = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+    except OSError:  # a disk that takes no file: one after the other in this process
+        handle = -1
+    until, is_ours = monotonic() + _PATIENCE_S, _large.acquire(timeout=_PATIENCE_S)
+    try:
+        while not is_ours or (handle >= 0 and not _took(handle)):
+            if not is_ours or monotonic() > until:
+                raise Busy
+            sleep(_MOMENT_S)
+        yield
+    finally:
+        if is_ours:
+            _large.release()
+        if handle >= 0:
+            os.close(handle)
+
+
+_large = Lock()
+_PATIENCE_S, _MOMENT_S = 5.0, 0.05
+
+
+def _took(handle: int) -> bool:
+    try:
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return False
+    return True
 
 
 def _tell(handle: int, share: float) -> None:
