@@ -23,12 +23,14 @@ RUNS = 40
 class Browser:
     """A signed-in client that keeps its connection's cookies."""
 
-    def __init__(self, address: str) -> None:
+    def __init__(self, address: str, *, door: bool = True) -> None:
+        """``door``: whether to come in by the demo's."""
         self.address = address
         self.jar = http.cookiejar.CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
         self.call("GET", "/api/account/me")
-        self.call("POST", "/api/account/demo")
+        if door:
+            self.call("POST", "/api/account/demo")
 
     def call(self, method: str, path: str, body: Any = None) -> Any:
         """Ask, and read the answer."""
@@ -37,13 +39,12 @@ class Browser:
 
     def patient(self, method: str, path: str, body: Any = None) -> Any:
         """Ask until what is asked for has been worked out."""
+        data = json.dumps(body).encode() if body is not None else b""
         while True:
-            try:
-                return self.call(method, path, body)
-            except urllib.error.HTTPError as error:
-                if error.code != http.HTTPStatus.SERVICE_UNAVAILABLE or "Retry-After" not in error.headers:
-                    raise
-                time.sleep(0.1)
+            status, text, _ = self.send(method, path, data)
+            if status != http.HTTPStatus.ACCEPTED:
+                return json.loads(text) if text else None
+            time.sleep(0.1)
 
     def is_older(self, path: str) -> bool:
         """Whether an answer says that it was made of something older."""
@@ -51,12 +52,16 @@ class Browser:
 
     def ask(self, method: str, path: str, body: Any = None) -> tuple[bytes, Message]:
         """Ask; the answer's body and head."""
+        return self.send(method, path, json.dumps(body).encode() if body is not None else b"")[1:]
+
+    def send(self, method: str, path: str, data: bytes) -> tuple[int, bytes, Message]:
+        """Send bytes; the answer's status, body and head."""
         token = next((cookie.value for cookie in self.jar if cookie.name == "csrftoken"), "")
-        data = json.dumps(body).encode() if body is not None else b"" if method != "GET" else None
         headers = {"X-CSRFToken": token or "", "Content-Type": "application/json"}
-        request = urllib.request.Request(self.address + path, data, headers, method=method)
+        sent = data if method != "GET" else None
+        request = urllib.request.Request(self.address + path, sent, headers, method=method)
         with self.opener.open(request, timeout=120) as answer:
-            return answer.read(), answer.headers
+            return answer.status, answer.read(), answer.headers
 
 
 def _timed(call: Any) -> float:

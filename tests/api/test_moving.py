@@ -1,16 +1,20 @@
 """Imports in chunks, undone as it was; kept exports; what is left half done; a changed timezone; a deleted rig."""
 
+import fcntl
 import json
 from datetime import timedelta
+from pathlib import Path
 
 import pytest
+from django.conf import settings
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
 from lodeline.core.zone import Zone
+from lodeline.formats.logbook import read_logbook
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
-from lodeline.logbook.services import chunks, rigs, rows, transfer
+from lodeline.logbook.services import chunks, rigs, shared, transfer
 from tests.api.conftest import EXAMPLE
 
 OTHER = EXAMPLE.replace(b'"name": "Sanderling"', b'"name": "Heron"').replace(b'"capacity": 140', b'"capacity": 90')
@@ -126,7 +130,7 @@ def test_no_transaction_of_an_import_writes_more_than_a_chunk(owner, rig, monkey
 
 
 def test_what_was_left_half_done_is_finished(owner, rig):
-    doc = rows.logbook_document(rig)
+    doc = read_logbook(transfer.export(rig)).doc
     with transfer._staged(doc, revision=1) as staged, transfer._staged(doc, revision=1) as young:
         pass
     staged.aside_at = clock.now() - timedelta(hours=2)
@@ -190,14 +194,16 @@ def test_a_rig_and_who_has_it_come_to_be_together(owner, monkeypatch):
 
 
 def test_one_large_file_is_read_at_a_time(owner, monkeypatch):
-    monkeypatch.setattr("lodeline.api.transfer._SMALL", 100)
-    monkeypatch.setattr("lodeline.api.transfer._PATIENCE_S", 0.01)
-    from lodeline.api.transfer import _reading
-
+    """Also by another process, which has the file's lock."""
+    monkeypatch.setattr("lodeline.api.transfer.MOST_BODY", 100)
+    monkeypatch.setattr(shared, "_PATIENCE_S", 0.01)
     assert owner.post("/imports/preview", EXAMPLE).status_code == 200
-    with _reading:
+    with shared.whole_log():
         busy = owner.post("/imports/preview", EXAMPLE)
-        assert busy.status_code == 503
-        assert "another large file" in busy.body["problem"]
+        assert (busy.status_code, owner.get("/rigs/{rig}/export").status_code) == (503, 503)
+        assert "another whole log" in busy.body["problem"]
+    with (Path(settings.LODELINE_DATA) / "locks" / "whole-log").open() as other:
+        fcntl.flock(other, fcntl.LOCK_EX)
+        assert owner.post("/imports/preview", EXAMPLE).status_code == 503
     assert owner.post("/imports/preview", b"{}" + b" " * 200).status_code == 422
     assert owner.post("/imports/preview", EXAMPLE).status_code == 200

@@ -11,12 +11,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SCENARIOS
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook, write_document
 from lodeline.formats.setup import Answers, rig_from
+from lodeline.formats.strict_json import MOST_PARTS, read_json
 from lodeline.text.problems import problem
 from tests.formats.damage import DAMAGES
 
@@ -57,7 +59,7 @@ def test_lived_rigs_survive_a_round_trip(scenario, seed):
 @settings(max_examples=40, deadline=None)
 @given(
     st.builds(
-        Answers, name=st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40),
+        Answers, name=st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40).map("a".__add__),
         timezone=st.sampled_from(["UTC", "America/Denver", "Australia/Perth"]),
         units=st.sampled_from(["metric", "us", "uk"]), adults=st.integers(1, 5), children=st.integers(0, 4),
         pets=st.integers(0, 3), chemistry=st.sampled_from(["lfp", "agm", "gel", "flooded", "lead-carbon"]),
@@ -179,3 +181,13 @@ def test_a_layout_gives_the_capacity_that_parallel_strings_make():
     rig = read_logbook(json.dumps(document).encode()).rig
     assert rig.store("house").capacity == 675
     assert rig.store("house").capacity_wh == 8100
+
+
+def test_a_file_of_too_many_parts_is_refused_before_any_is_made_where_that_is_bounded():
+    days = [{"date": f"{1970 + n // 365}-01-01"} for n in range(MOST_PARTS + 1)]
+    with pytest.raises(Refused) as refused:
+        read_logbook(json.dumps({"days": days}).encode(), MOST_PARTS)
+    assert refused.value.problem == p.FileHoldsTooMuch(MOST_PARTS)
+    with pytest.raises(Refused) as refused:  # neither many empty lists
+        read_json(b"[" + b"[]," * 2_000_000 + b"[]]")
+    assert refused.value.problem == p.FileHoldsTooMuch(MOST_PARTS)

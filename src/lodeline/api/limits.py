@@ -15,7 +15,7 @@ MOST_OF_ALL = max(most for _, most in _LARGER)
 
 # How long a request may take; a whole log, also of many years on a small machine. [s]
 _PATIENCE_S, _LOG_S = 10.0, 60.0
-_OF_A_LOG = _LARGER[-1][0]
+_OF_A_LOG = re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}/(?:import(?:/preview|/undo)?|export|delete))")
 
 
 def patience_s(path: str) -> float:

@@ -17,6 +17,7 @@ from lodeline.api.out import Out, Revision
 from lodeline.api.who import Needs, display_of, rig_of, shown_as, user_of
 from lodeline.formats.document import LogbookDoc
 from lodeline.formats.logbook import read_logbook
+from lodeline.formats.strict_json import MOST_PARTS
 from lodeline.logbook.services import transfer
 from lodeline.logbook.services.shared import whole_log
 from lodeline.text import logbook as text
@@ -76,7 +77,7 @@ def _summary(counts: transfer.Summary) -> SummaryOut:
 def _reading(request: HttpRequest) -> Iterator[LogbookDoc]:
     """The file in a request's body; once it is read, what is refused is said in its units."""
     with whole_log() if int(request.META.get("CONTENT_LENGTH") or 0) > MOST_BODY else nullcontext():
-        book = read_logbook(body_of(request, most_body(request.path)))
+        book = read_logbook(body_of(request, most_body(request.path)), MOST_PARTS)
         shown_as(request, Display.of(book.rig))
         yield book.doc
 

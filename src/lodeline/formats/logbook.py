@@ -1,7 +1,12 @@
 """The logbook file: read it, refuse it with its place named, write it."""
 
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from pydantic_core import to_json
 
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
@@ -27,15 +32,15 @@ class Logbook:
     planned: tuple[FixedStop, ...] = ()
 
 
-def read_logbook(data: bytes) -> Logbook:
-    """Read and check a logbook file.
+def read_logbook(data: bytes, most_parts: int | None = None) -> Logbook:
+    """Read and check a logbook file. ``most_parts``: objects that it may hold, where that is bounded.
 
     Raises
     ------
     Refused
         With the place of the first thing that is wrong. Nothing of a refused document is kept.
     """
-    doc = validated(LogbookDoc, read_json(data))
+    doc = validated(LogbookDoc, read_json(data, most_parts))
     check_rig(doc.rig)
     rig, log, outlook = to_core(doc)
     check_log(rig, log, outlook)
@@ -47,17 +52,21 @@ def read_logbook(data: bytes) -> Logbook:
     )  # fmt: skip
 
 
-def write_document(doc: LogbookDoc) -> bytes:
-    """Write a logbook file. What is absent is left out; reading it back gives the same document."""
+def write_document(doc: LogbookDoc, entries: Callable[[date], dict[str, Any]] = lambda on: {}) -> bytes:
+    """Write a logbook file. What is absent is left out; reading it back gives the same document.
+
+    ``entries``: the readings and events of a date as the file has them, where the document has none.
+    """
     fields = doc.model_dump(by_alias=True, exclude_none=True)
     for key in ("solar", "sources", "loads"):
         if not fields["rig"][key]:
             del fields["rig"][key]
-    for day in fields["days"]:
+    for day, of_doc in zip(fields["days"], doc.days, strict=True):
+        day |= entries(of_doc.date)
         for key in ("readings", "events"):
             if not day[key]:
                 del day[key]
-    return (json.dumps(fields, indent=1, ensure_ascii=False) + "\n").encode()
+    return to_json(fields, indent=1) + b"\n"
 
 
 def json_schema() -> str:

@@ -16,9 +16,9 @@ from lodeline.core.errors import Refused
 MOST_MIB = 64
 _MOST_BYTES = MOST_MIB * 1024 * 1024
 MOST_EXACT = 10**15
-# Objects, and values of any kind: what is read takes some hundred times a value's length of memory. The first is some
-# twenty years of ten entries a day.
-MOST_PARTS, _MOST_VALUES = 200_000, 2_000_000
+# Objects, and values for each: what is read takes many times its length of memory. So many are some 25 years of ten
+# entries a day.
+MOST_PARTS, _VALUES_EACH = 100_000, 10
 _LONGEST_KEY = 60
 _BOM = b"\xef\xbb\xbf"
 _MARK = "\x01here"
@@ -57,8 +57,10 @@ def _shown(char: str) -> str:
     return char.encode("unicode_escape").decode() if unicodedata.category(char) in ("Cc", "Cs", "Zl", "Zp") else char
 
 
-def read_json(data: bytes) -> Any:
+def read_json(data: bytes, most_parts: int | None = MOST_PARTS) -> Any:
     """Parse UTF-8 JSON. A byte-order mark is read over. Numbers of any size are left to whoever knows their range.
+
+    ``most_parts``: objects that it may hold; None where whoever reads has all the memory there is.
 
     Raises
     ------
@@ -69,8 +71,10 @@ def read_json(data: bytes) -> Any:
     if len(data) > _MOST_BYTES:
         raise Refused("", p.FileTooLarge(MOST_MIB))
     # counted before anything is built
-    if data.count(b"{") > MOST_PARTS or data.count(b",") + data.count(b"[") > _MOST_VALUES:
-        raise Refused("", p.FileHoldsTooMuch(MOST_PARTS))
+    if most_parts is not None and (
+        data.count(b"{") > most_parts or data.count(b",") + data.count(b"[") > most_parts * _VALUES_EACH
+    ):
+        raise Refused("", p.FileHoldsTooMuch(most_parts))
     data = data.removeprefix(_BOM)
     try:
         document = jiter.from_json(data, allow_inf_nan=False, catch_duplicate_keys=True)

@@ -154,7 +154,8 @@ def _(each: p.Malformed, _display: Display) -> str:
 
 @_says(p.FileHoldsTooMuch)
 def _(each: p.FileHoldsTooMuch, _display: Display) -> str:
-    return f"the file holds more than {figure(each.most)} days, readings, events and other parts; split it"
+    most = figure(each.most)
+    return f"the file holds more than {most} days, readings and events; bring it in on the server: lodeline import"
 
 
 @_says(p.FileTooLarge)

@@ -1,7 +1,7 @@
 """Rows to documents and core types. A rig with its stores is read by two queries, a span of its log by three."""
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -153,19 +153,30 @@ def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def reading_fields(row: m.Reading, zone: Zone) -> dict[str, Any]:
-    """A reading as the file has it."""
-    fields = {"at": zone.local(row.at), "store": row.store.slug, **_given(row, ("method", "value", "state"))}
-    return fields | _given(row, ("within",)) | ({"confirmed": True} if row.confirmed else {})
+Entries = Mapping[date, list[dict[str, Any]]]
+_READING = ("day__date", "at", "store__slug", "method", "value", "state", "within", "confirmed")
+_EVENT = ("to", "amount", "left", "source", "target", "hours", "km", "count")
 
 
-def event_fields(row: m.Event, zone: Zone) -> dict[str, Any]:
-    """An event as the file has it."""
-    fields: dict[str, Any] = {"at": zone.local(row.at), "type": row.type}
-    if row.store is not None:
-        fields["store"] = row.store.slug
-    names = ("to", "amount", "left", "source", "target", "hours", "km", "count")
-    return fields | {_KEYS.get(name, name): value for name in names if (value := getattr(row, name)) is not None}
+def readings_by_date(rig: m.Rig, zone: Zone) -> Entries:
+    """The readings by their dates, as the file has them."""
+    found: dict[date, list[dict[str, Any]]] = defaultdict(list)
+    names = ("store", *_READING[3:-1])
+    for on, at, *rest, sure in m.Reading.objects.filter(day__rig=rig).values_list(*_READING).iterator():
+        given = {name: value for name, value in zip(names, rest, strict=True) if value is not None}
+        found[on].append({"at": zone.local(at).isoformat(), **given, **({"confirmed": True} if sure else {})})
+    return found
+
+
+def events_by_date(rig: m.Rig, zone: Zone) -> Entries:
+    """The events by their dates, as the file has them."""
+    found: dict[date, list[dict[str, Any]]] = defaultdict(list)
+    names = ("store", *(_KEYS.get(name, name) for name in _EVENT))
+    rows = m.Event.objects.filter(day__rig=rig).values_list("day__date", "at", "type", "store__slug", *_EVENT)
+    for on, at, type, *rest in rows.iterator():
+        given = {name: value for name, value in zip(names, rest, strict=True) if value is not None}
+        found[on].append({"at": zone.local(at).isoformat(), "type": type, **given})
+    return found
 
 
 def day_fields(row: m.Day) -> dict[str, Any]:
@@ -207,19 +218,14 @@ def core_planned(rig: m.Rig, since: datetime) -> tuple[FixedStop, ...]:
 
 
 def logbook_document(rig: m.Rig) -> d.LogbookDoc:
-    """Everything of a rig as one document."""
+    """Everything of a rig as one document, but for its readings and events, which may be very many."""
     whole = rig_rows(rig)
-    days = []
-    for row in m.Day.objects.filter(rig=rig).prefetch_related("readings__store", "events__store"):
-        fields = day_fields(row)
-        fields["readings"] = [reading_fields(each, whole.zone) for each in row.readings.all()]
-        fields["events"] = [event_fields(each, whole.zone) for each in row.events.all()]
-        days.append(fields)
     outlook = [outlook_fields(row) for row in m.OutlookDay.objects.filter(rig=rig)]
     return validated(
         d.LogbookDoc,
         {
-            "format": "lodeline-logbook", "version": 1, "rig": whole.doc.model_dump(by_alias=True), "days": days,
+            "format": "lodeline-logbook", "version": 1, "rig": whole.doc.model_dump(by_alias=True),
+            "days": [day_fields(row) for row in m.Day.objects.filter(rig=rig)],
             "outlook": outlook or None, "places": [row.document for row in m.Spot.objects.filter(rig=rig)] or None,
             "agreed": [agreed_fields(row) for row in m.Agreed.objects.filter(rig=rig)] or None,
             "planned": [planned_fields(row, whole.zone) for row in m.PlannedStop.objects.filter(rig=rig)] or None,

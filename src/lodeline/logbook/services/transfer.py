@@ -18,6 +18,7 @@ from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
 from django.db.models import Count, Max, Min
 
+from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import hours_of
 from lodeline.formats.logbook import write_document
@@ -66,7 +67,9 @@ def summary_of(rig: m.Rig) -> Summary:
 
 def export(rig: m.Rig) -> bytes:
     """The rig's file."""
-    return write_document(rows.logbook_document(rig))
+    zone = Zone(rig.timezone)
+    doc, readings, events = rows.logbook_document(rig), rows.readings_by_date(rig, zone), rows.events_by_date(rig, zone)
+    return write_document(doc, lambda on: {"readings": readings.get(on, []), "events": events.get(on, [])})
 
 
 def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] = lambda rig: None) -> m.Rig:
@@ -191,6 +194,7 @@ def keep_export(rig: m.Rig, before: str) -> Path:
     raise AssertionError("unreachable")
 
 
+_Columns = dict[str, object]
 _EVENT_COLUMNS = ("amount", "left", "source", "target", "hours", "km", "count")
 
 
@@ -198,7 +202,7 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
     chunks.create(
         m.Day,
         (
-            m.Day(rig=rig, touched=_touched(rig, each, rows.DAY_FIELDS), **_facts(each, rows.DAY_FIELDS))
+            {"rig_id": rig.pk, "touched": _touched(rig, each, rows.DAY_FIELDS)} | _facts(each, rows.DAY_FIELDS)
             for each in doc.days
         ),
     )
@@ -207,10 +211,8 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
     chunks.create(m.Reading, _readings(rig, doc, days, stores))
     chunks.create(m.Event, _events(rig, doc, days, stores))
     coming = (
-        m.OutlookDay(
-            rig=rig, touched=_touched(rig, each, rows.FACT_FIELDS), **_facts(each, rows.FACT_FIELDS),
-            hours=hours_of(each),
-        )
+        {"rig_id": rig.pk, "touched": _touched(rig, each, rows.FACT_FIELDS), "hours": hours_of(each)}
+        | _facts(each, rows.FACT_FIELDS)
         for each in doc.outlook or []
     )  # fmt: skip
     chunks.create(m.OutlookDay, coming)
@@ -219,33 +221,33 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
 
 def write_book(rig: m.Rig, doc: d.LogbookDoc) -> None:
     """The book of places, what is agreed and what is planned by hand, of a new rig."""
-    chunks.create(m.Spot, (m.Spot(rig=rig, slug=each.id, document=plain(each)) for each in doc.places or []))
+    chunks.create(m.Spot, ({"rig_id": rig.pk, "slug": each.id, "document": plain(each)} for each in doc.places or []))
     chunks.create(
-        m.Agreed, (m.Agreed(rig=rig, lever=a.lever, since=a.since, until=a.until) for a in doc.agreed or [])
+        m.Agreed, ({"rig_id": rig.pk, "lever": a.lever, "since": a.since, "until": a.until} for a in doc.agreed or [])
     )  # fmt: skip
-    stops = (m.PlannedStop(rig=rig, slug=s.place, arrive=s.arrive, plug=bool(s.plug)) for s in doc.planned or [])
+    stops = ({"rig_id": rig.pk, "slug": s.place, "arrive": s.arrive, "plug": bool(s.plug)} for s in doc.planned or [])
     chunks.create(m.PlannedStop, stops)
 
 
-def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Reading]:
+def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[_Columns]:
     for day in doc.days:
         for each in day.readings:
-            yield m.Reading(
-                day_id=days[day.date], store_id=stores[each.store], revision=rig.revision, at=each.at,
-                method=each.method, value=each.value, state=each.state, confirmed=bool(each.confirmed),
-                within=each.within,
-            )  # fmt: skip
+            yield {
+                "day_id": days[day.date], "store_id": stores[each.store], "revision": rig.revision, "at": each.at,
+                "method": each.method, "value": each.value, "state": each.state, "confirmed": bool(each.confirmed),
+                "within": each.within,
+            }  # fmt: skip
 
 
-def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[m.Event]:
+def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[_Columns]:
     for day in doc.days:
         for each in day.events:
             slug = getattr(each, "store", None)
-            yield m.Event(
-                day_id=days[day.date], at=each.at, type=each.type, to=getattr(each, "to_full", None),
-                store_id=stores[slug] if slug else None, revision=rig.revision,
+            yield {
+                "day_id": days[day.date], "at": each.at, "type": each.type, "to": getattr(each, "to_full", None),
+                "store_id": stores[slug] if slug else None, "revision": rig.revision,
                 **{name: getattr(each, name, None) for name in _EVENT_COLUMNS},
-            )  # fmt: skip
+            }  # fmt: skip
 
 
 def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:
