@@ -1,3 +1,4 @@
+import { small } from "./small";
 /** How the person writes numbers, dates and the time of day: what they chose, else what their browser does. */
 export interface Reader {
   clock: "auto" | "24" | "12";
@@ -12,7 +13,7 @@ let kept: Reader | null = null;
 export const reader = (): Reader => {
   if (kept === null) {
     try {
-      kept = { ...AUTO, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as Partial<Reader>) };
+      kept = { ...AUTO, ...(JSON.parse(small.get(KEY) ?? "{}") as Partial<Reader>) };
     } catch {
       kept = AUTO;
     }
@@ -21,7 +22,7 @@ export const reader = (): Reader => {
 };
 
 export const keepReader = (next: Reader): void => {
-  localStorage.setItem(KEY, JSON.stringify(next));
+  small.set(KEY, JSON.stringify(next));
   kept = null;
 };
 

@@ -2,6 +2,7 @@ import { useSuspenseQuery } from "@tanstack/react-query";
 import { createContext, useContext, useSyncExternalStore } from "react";
 
 import { meQuery } from "./queries";
+import { small } from "./small";
 
 const KEY = "lodeline-rig";
 const listeners = new Set<() => void>();
@@ -10,11 +11,11 @@ const listeners = new Set<() => void>();
 export const RigContext = createContext<number>(0);
 export const useRig = (): number => useContext(RigContext);
 
-const keptRig = (): number => Number(localStorage.getItem(KEY) ?? 0);
+const keptRig = (): number => Number(small.get(KEY) ?? 0);
 
 /** Look at another rig from now on, wherever in the application that is said. */
 export const keepRig = (rig: number): void => {
-  localStorage.setItem(KEY, String(rig));
+  small.set(KEY, String(rig));
   listeners.forEach((notify) => notify());
 };
 

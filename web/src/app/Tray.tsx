@@ -2,7 +2,7 @@ import { Box, Flex, Input } from "@chakra-ui/react";
 import { useState, useSyncExternalStore } from "react";
 
 import { line } from "../api/line";
-import type { Waiting, What } from "../outbox/device";
+import { device, type Waiting, type What } from "../outbox/device";
 import { outbox } from "../outbox/outbox";
 import { useWaiting } from "../outbox/writing";
 import { Labelled } from "../parts/Labelled";
@@ -64,6 +64,10 @@ const NotKept = ({ write, name }: { write: Waiting; name: string }) => {
   );
 };
 
+const LOOSE =
+  "This browser keeps nothing for this page: its storage is full, or this is a private window. " +
+  "What you log is sent at once; without a signal it is lost when the page is closed.";
+
 const waitWords = (count: number, trouble: string | null): string => {
   const waits = `${counted(count, "entry", "entries")} ${count === 1 ? "waits" : "wait"} on this device`;
   return trouble === null ? `${waits} and will be sent when there is a signal.` : `${waits}. ${trouble}`;
@@ -78,7 +82,8 @@ export const Tray = ({ account, rigs }: { account: string; rigs: { id: number; n
   const refused = mine.filter((each) => each.state !== "waiting");
   const others = [...new Set(all.filter((each) => each.account !== account).map((each) => each.account))];
   const [open, setOpen] = useState(false);
-  if (connected && all.length === 0) return <Box role="status" />;
+  const loose = device.refuses();
+  if (connected && all.length === 0 && !loose) return <Box role="status" />;
   const nameOf = (rig: number) => (rigs.length > 1 ? (rigs.find((each) => each.id === rig)?.name ?? "") : "");
   return (
     <Box bg="sunken" px={{ base: "3", md: "6" }} py="2" borderBottomWidth="1px" borderColor="rule">
@@ -86,6 +91,7 @@ export const Tray = ({ account, rigs }: { account: string; rigs: { id: number; n
         <Box>
           {!connected && "No signal: what is shown may be old. "}
           {waiting.length > 0 && waitWords(waiting.length, outbox.trouble)}
+          {loose && ` ${LOOSE}`}
           {others.length > 0 && ` Entries of ${others.join(", ")} wait here until they sign in again.`}
         </Box>
         {refused.length > 0 && (

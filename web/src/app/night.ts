@@ -1,8 +1,9 @@
+import { small } from "../api/small";
 /** Day or night, kept on this device; follows the system until chosen. */
 const KEY = "lodeline-night";
 
 export const isNight = (): boolean => {
-  const kept = localStorage.getItem(KEY);
+  const kept = small.get(KEY);
   return kept === null ? window.matchMedia("(prefers-color-scheme: dark)").matches : kept === "1";
 };
 
@@ -13,6 +14,6 @@ export const applyNight = (night: boolean): void => {
 };
 
 export const keepNight = (night: boolean): void => {
-  localStorage.setItem(KEY, night ? "1" : "0");
+  small.set(KEY, night ? "1" : "0");
   applyNight(night);
 };

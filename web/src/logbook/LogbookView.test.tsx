@@ -36,8 +36,8 @@ const opened = (log: object, at = "/log", role = "owner") => {
   const asked = answering({
     "GET /log?before=2026-11-20": page(["2026-11-19"]),
     "GET /log": log,
-    "GET /log?before=2026-03-10&days=1&all=true": log,
-    "GET /log?before=2026-12-10&days=1&all=true": log,
+    "GET /log?before=2026-03-10&days=1&all=true&entries=2000": log,
+    "GET /log?before=2026-12-10&days=1&all=true&entries=2000": log,
     "GET /round": { stores: [], acts: [] },
   });
   show(<LogbookView />, at, me(role));
@@ -54,7 +54,7 @@ describe("the Logbook", () => {
   it("opens any day that was asked for, also one on which nothing was logged", async () => {
     const asked = opened(page(["2026-03-09"]), "/log?day=2026-03-09");
     expect(await screen.findByRole("button", { name: /^Mon 9 Mar/ })).toHaveAttribute("aria-expanded", "true");
-    expect(asked.map((each) => each.path)).toContain("/api/rigs/7/log?before=2026-03-10&days=1&all=true");
+    expect(asked.map((each) => each.path)).toContain("/api/rigs/7/log?before=2026-03-10&days=1&all=true&entries=2000");
     expect(screen.getByLabelText("Open a day")).toHaveValue("2026-03-09");
   });
 

@@ -1,15 +1,16 @@
+import { small } from "../api/small";
 const KEY = "lodeline-clock-off";
 
 /** How far this device's clock is off the server's, in ms, when last heard; null before that. */
 export const clockOff = (): number | null => {
-  const kept = localStorage.getItem(KEY);
+  const kept = small.get(KEY);
   return kept === null ? null : Number(kept);
 };
 
 /** Learn it from an answer's head, which tells the time to the second. */
 export const hearClock = (response: Response): void => {
   const at = Date.parse(response.headers.get("Date") ?? "");
-  if (!Number.isNaN(at)) localStorage.setItem(KEY, String(at - Date.now()));
+  if (!Number.isNaN(at)) small.set(KEY, String(at - Date.now()));
 };
 
 /** How long ago something was made, in seconds, also where this device's clock was set meanwhile. */

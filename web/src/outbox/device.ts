@@ -46,35 +46,55 @@ const database = () => {
 };
 
 const memory = new Map<string, Waiting>();
+let refused = false;
 
-/** Writes that wait, on disk; in memory where there is no disk to be had. */
-export const device = {
-  all: async (): Promise<Waiting[]> => (await (await database())?.getAll("waiting")) ?? [...memory.values()],
-  put: async (...writes: Waiting[]): Promise<void> => {
+/** What the disk answers; undefined where there is none to be had, or it refuses: it is full, or closed to this page. */
+const onDisk = async <Answer>(ask: (disk: IDBPDatabase<Kept>) => Promise<Answer>): Promise<Answer | undefined> => {
+  try {
     const disk = await database();
-    if (!disk) return writes.forEach((each) => memory.set(each.id, each));
-    const change = disk.transaction("waiting", "readwrite", { durability: "strict" });
-    await Promise.all([...writes.map((each) => change.store.put(each)), change.done]);
+    return disk ? await ask(disk) : undefined;
+  } catch {
+    return undefined;
+  }
+};
+
+/** Writes that wait, on disk; in memory, as long as the page is open, where the disk does not take them. */
+export const device = {
+  /** Whether the disk did not take what was last put here: it is gone when this page is closed. */
+  refuses: (): boolean => refused,
+  all: async (): Promise<Waiting[]> => [
+    ...((await onDisk((disk) => disk.getAll("waiting"))) ?? []).filter((each) => !memory.has(each.id)),
+    ...memory.values(),
+  ],
+  put: async (...writes: Waiting[]): Promise<void> => {
+    const kept = await onDisk(async (disk) => {
+      const change = disk.transaction("waiting", "readwrite", { durability: "strict" });
+      await Promise.all([...writes.map((each) => change.store.put(each)), change.done]);
+      return true;
+    });
+    if (writes.length > 0) refused = kept === undefined;
+    writes.forEach((each) => (kept ? memory.delete(each.id) : memory.set(each.id, each)));
   },
   remove: async (...ids: string[]): Promise<void> => {
-    const disk = await database();
-    if (!disk) return ids.forEach((id) => memory.delete(id));
-    const change = disk.transaction("waiting", "readwrite");
-    await Promise.all([...ids.map((id) => change.store.delete(id)), change.done]);
+    ids.forEach((id) => memory.delete(id));
+    await onDisk(async (disk) => {
+      const change = disk.transaction("waiting", "readwrite");
+      await Promise.all([...ids.map((id) => change.store.delete(id)), change.done]);
+    });
   },
 };
 
 /** The last answers that an account saw, for when there is no signal. */
 export const pages = {
   read: async (account: string, version: string): Promise<unknown> => {
-    const kept = await (await database())?.get("pages", account);
+    const kept = await onDisk((disk) => disk.get("pages", account));
     return kept?.version === version ? kept.state : undefined;
   },
   write: async (account: string, version: string, state: unknown): Promise<void> => {
-    await (await database())?.put("pages", { account, version, state });
+    await onDisk((disk) => disk.put("pages", { account, version, state }));
   },
   forget: async (account: string): Promise<void> => {
-    await (await database())?.delete("pages", account);
+    await onDisk((disk) => disk.delete("pages", account));
   },
 };
 
@@ -83,4 +103,5 @@ export const reopened = async (): Promise<void> => {
   (await opened)?.close();
   opened = null;
   memory.clear();
+  refused = false;
 };

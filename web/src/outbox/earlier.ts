@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import type { What } from "./device";
+import { small } from "../api/small";
 
 const KEY = "lodeline-outbox";
 
@@ -31,7 +32,7 @@ const renewed = ({ kind, rig, date, entry, facts, body }: Early): Renewed => {
 
 /** Take over what an earlier version of this program left on this device, once. */
 export const takeEarlier = (): Renewed[] => {
-  const kept = localStorage.getItem(KEY);
+  const kept = small.get(KEY);
   if (kept === null) return [];
   try {
     return (JSON.parse(kept) as Early[]).map(renewed);
@@ -40,4 +41,4 @@ export const takeEarlier = (): Renewed[] => {
   }
 };
 
-export const forgetEarlier = (): void => localStorage.removeItem(KEY);
+export const forgetEarlier = (): void => small.remove(KEY);

@@ -68,6 +68,49 @@ describe("what waits on this device", () => {
     expect(server.sent.slice(-2)).toEqual([["1 L", "2 L"], ["3 L"]]);
   });
 
+  it("is sent all the same where the device's own store refuses, and says so", async () => {
+    const refuse = vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    const tab = vi.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    try {
+      const outbox = start();
+      server.fate = ["lost"];
+      await outbox.add({ ...reading("1 L"), what: { day: { on: "2026-11-25", facts: { sky: "wet" } } } });
+      await outbox.flush();
+      expect(device.refuses()).toBe(true);
+      expect(outbox.all()).toHaveLength(0);
+      expect(server.log.size).toBe(1);
+      // without a signal it waits as long as the page is open
+      server.fate = ["lost"];
+      await outbox.add(reading("2 L"));
+      await vi.waitFor(() => expect(outbox.all()).toHaveLength(1));
+    } finally {
+      refuse.mockRestore();
+      tab.mockRestore();
+    }
+    const outbox = start();
+    await outbox.add(reading("3 L"));
+    await outbox.flush();
+    expect(device.refuses()).toBe(false);
+    expect([...server.log.values()].sort()).toEqual(["1 L", "2 L", "3 L"]);
+  });
+
+  it("says whose it is where somebody else is signed in now", async () => {
+    vi.stubGlobal("fetch", () => Promise.resolve(Response.json({ username: "joss", rigs: [] })));
+    const outbox = start();
+    server.fate = [401, 401];
+    await outbox.add(reading("1 L"));
+    const said = "joss is signed in here now. It is sent when mira signs in here again.";
+    await vi.waitFor(() => expect(outbox.trouble).toBe(said));
+    expect(outbox.all()).toHaveLength(1);
+    await vi.waitFor(() => outbox.flush().then(() => expect(outbox.all()).toHaveLength(0)));
+    expect(outbox.trouble).toBeNull();
+    vi.unstubAllGlobals();
+  });
+
   it("stops where the server can keep nothing, says why, and goes on when it can", async () => {
     const outbox = start();
     server.fate = [507, 507, 507];

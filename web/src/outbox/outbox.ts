@@ -5,6 +5,7 @@ import { clockOff } from "./clock";
 import { forgetEarlier, takeEarlier } from "./earlier";
 import { device, type Waiting, type What } from "./device";
 import { oneOf, send } from "./send";
+import { smallOfTab } from "../api/small";
 
 type Outcome = Schemas["WriteOut"];
 type Sender = (writes: readonly Waiting[]) => Promise<Outcome[]>;
@@ -47,10 +48,10 @@ const small = (writes: readonly Waiting[]): readonly Waiting[] => {
 
 /** Writes of this page's own, which their maker has seen although no answer has shown them yet. */
 const recent = {
-  read: (): [string, string[]][] => JSON.parse(sessionStorage.getItem(RECENT) ?? "[]") as [string, string[]][],
+  read: (): [string, string[]][] => JSON.parse(smallOfTab.get(RECENT) ?? "[]") as [string, string[]][],
   add: (id: string, targets: string[]) => {
     if (targets.length === 0) return;
-    sessionStorage.setItem(RECENT, JSON.stringify([...recent.read(), [id, targets]].slice(-MOST_RECENT)));
+    smallOfTab.set(RECENT, JSON.stringify([...recent.read(), [id, targets]].slice(-MOST_RECENT)));
   },
   of: (targets: string[]): string[] =>
     recent
@@ -210,7 +211,8 @@ export class Outbox {
         if (!(error instanceof Refusal)) throw error;
         const { status } = error;
         this.trouble = CANNOT_KEEP.has(status) ? error.message : null;
-        if (status === 0 || status === 401 || status === 408 || status === 429 || this.trouble !== null) return;
+        if (status === 401) this.trouble = await this.whoInstead();
+        if (status === 0 || status === 408 || status === 429 || this.trouble !== null) return await this.refresh();
         if (status === 403 && !renewed) {
           // the page's token may be an old one
           renewed = true;
@@ -226,6 +228,13 @@ export class Outbox {
         }
       }
     }
+  }
+
+  /** Why what waits is not taken though there is a signal: its maker is not signed in here now. */
+  private async whoInstead(): Promise<string> {
+    const who = await this.signedIn();
+    const theirs = `It is sent when ${this.account ?? ""} signs in here again.`;
+    return who === null || who === this.account ? theirs : `${who} is signed in here now. ${theirs}`;
   }
 
   private async signedIn(): Promise<string | null> {

@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { readerHead } from "../api/reader";
 import { pages } from "./device";
+import { small } from "../api/small";
 
 /** Whose answers this device holds; there may be none. */
 const KEY = "lodeline-account";
@@ -14,7 +15,7 @@ const NOT_KEPT = new Set<unknown>(["understand", "revision", "invited"]);
 
 /** The last answers that were seen on this device, for a start without a signal. */
 export const remember = async (queries: QueryClient): Promise<void> => {
-  const account = localStorage.getItem(KEY);
+  const account = small.get(KEY);
   const written = version(); // as this page writes, whatever is chosen for the next
   if (account) hydrate(queries, ((await pages.read(account, written)) ?? {}) as DehydratedState);
   // shown at once, and fetched anew: another hand may have written meanwhile
@@ -23,7 +24,7 @@ export const remember = async (queries: QueryClient): Promise<void> => {
   const keep = () => {
     const me = queries.getQueryData<Schemas["Me"]>(keys.me);
     if (!me?.username) return;
-    localStorage.setItem(KEY, me.username);
+    small.set(KEY, me.username);
     const shouldDehydrateQuery = (query: { queryKey: readonly unknown[]; state: { status: string } }) =>
       query.state.status === "success" && !NOT_KEPT.has(query.queryKey[0]) && query.queryKey[2] !== "checks";
     void pages.write(me.username, written, dehydrate(queries, { shouldDehydrateQuery }));
@@ -38,6 +39,6 @@ export const remember = async (queries: QueryClient): Promise<void> => {
 
 /** After signing out the shell asks for a name again; the answers themselves go where that was chosen. */
 export const forgetAccount = async (account: string, answersToo: boolean): Promise<void> => {
-  localStorage.removeItem(KEY);
+  small.remove(KEY);
   if (answersToo) await pages.forget(account);
 };

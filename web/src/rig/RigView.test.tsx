@@ -63,6 +63,7 @@ const opened = async (rig = aRig(), more: Record<string, unknown> = {}) => {
     "GET /rigs/7": rig,
     "GET /gauges": [{ store: "fresh", readings: 20, words: ["Good to about 4 % of capacity."], marks: [] }],
     "GET /crew": [{ username: "mira", role: "owner" }],
+    "GET /invitations": [],
     "POST /checks": {
       checks: [{ place: "weight", words: "Full tanks weigh about 190 kg.", warns: false }],
       refused: null,
@@ -402,7 +403,20 @@ describe("accounts on the rig", () => {
     expect(await screen.findByText(/\/join#abc$/)).toBeVisible();
     expect(screen.getByRole("img", { name: "The link as a QR code" })).toBeVisible();
     expect(screen.getByText("It works once, until Wed 2 Dec, 20:00.")).toBeVisible();
-    expect(asked.find((each) => each.path.endsWith("/invitations"))?.body).toEqual({ role: "reader" });
+    const made = asked.find((each) => each.method === "POST" && each.path.endsWith("/invitations"));
+    expect(made?.body).toEqual({ role: "reader" });
+  });
+
+  it("may still come by what is open, until it is ended", async () => {
+    const { asked } = await opened(aRig(), {
+      "GET /invitations": [
+        { id: 4, role: "crew", by: "mira", expires: { at: "2026-12-02T20:00:00Z", date: "2026-12-02", time: "20:00" } },
+      ],
+      "DELETE /invitations/4": null,
+    });
+    expect(await screen.findByText("as crew, by mira, until Wed 2 Dec, 20:00")).toBeVisible();
+    touch("End it");
+    await waitFor(() => expect(asked.some((each) => each.method === "DELETE")).toBe(true));
   });
 
   it("are given another role or taken off, one's own never", async () => {

@@ -3,6 +3,7 @@ import { useCallback, useState } from "react";
 import { useTakeBack } from "../outbox/writes";
 import { useWaiting, useWrite } from "../outbox/writing";
 import type { Schemas } from "../api/client";
+import { small } from "../api/small";
 
 type Task = Schemas["TaskOut"];
 
@@ -14,7 +15,7 @@ const KEY = "lodeline-ticket";
 
 const read = (ticket: number): Ticks => {
   try {
-    return JSON.parse(localStorage.getItem(`${KEY}-${ticket}`) ?? "{}") as Ticks;
+    return JSON.parse(small.get(`${KEY}-${ticket}`) ?? "{}") as Ticks;
   } catch {
     return {};
   }
@@ -36,7 +37,7 @@ export const useTicks = (rig: number, ticket: Schemas["TicketOut"]) => {
     (change: (before: Ticks) => Ticks) =>
       setTicks((before) => {
         const next = change(before);
-        localStorage.setItem(`${KEY}-${ticket.id}`, JSON.stringify(next));
+        small.set(`${KEY}-${ticket.id}`, JSON.stringify(next));
         return next;
       }),
     [ticket.id],

@@ -233,7 +233,7 @@ def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
 
 
 def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
-    """The plan of a rig that has places, unless something newer is asked meanwhile."""
+    """A rig's plan, also where it has no places to plan with, unless something newer is asked meanwhile."""
     from lodeline.core.stops.search import Stopped
     from lodeline.logbook import models as m
     from lodeline.logbook.services import plans
@@ -244,7 +244,7 @@ def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
 
     try:
         row = m.Rig.objects.filter(pk=rig).first()
-        if row is not None and m.Spot.objects.filter(rig=row).exists():
+        if row is not None:
             plans.plan_here(row, give_way)
             pipe.send((plans.WHAT, rig, key))
     except (BrokenPipeError, Stopped):
