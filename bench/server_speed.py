@@ -48,7 +48,8 @@ class Browser:
 
     def is_older(self, path: str) -> bool:
         """Whether an answer says that it was made of something older."""
-        return "X-Lodeline-As-Of" in self.ask("GET", path)[1]
+        status, _, head = self.send("GET", path, b"")
+        return status == http.HTTPStatus.ACCEPTED or "X-Lodeline-As-Of" in head
 
     def ask(self, method: str, path: str, body: Any = None) -> tuple[bytes, Message]:
         """Ask; the answer's body and head."""

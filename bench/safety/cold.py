@@ -4,8 +4,8 @@ import json
 import shutil
 import tempfile
 import time
-import urllib.error
 from datetime import datetime, timedelta
+from http import HTTPStatus
 from pathlib import Path
 from typing import Any
 
@@ -24,11 +24,11 @@ def _first(browser: Browser, path: str) -> tuple[str, float, float]:
     began, first = time.monotonic(), ""
     first_s = 0.0
     while True:
-        try:
-            is_older = browser.is_older(path)
-            what = "an older answer, marked" if is_older else "a fresh answer"
-        except urllib.error.HTTPError as error:
-            is_older, what = True, json.loads(error.read())["problem"]
+        status, body, head = browser.send("GET", path, b"")
+        is_older = "X-Lodeline-As-Of" in head or status == HTTPStatus.ACCEPTED
+        what = "an older answer, marked" if is_older else "a fresh answer"
+        if status == HTTPStatus.ACCEPTED:
+            what = json.loads(body)["problem"]
         if not first:
             first, first_s = what, time.monotonic() - began
         if not is_older:

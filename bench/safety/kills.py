@@ -69,6 +69,7 @@ class Writer(threading.Thread):
         super().__init__(daemon=True)
         self.server, self.n, self.rig = server, n, rig
         self.acknowledged: list[float] = []
+        self.ids: list[str] = []
         self.ended = False
 
     def run(self) -> None:
@@ -88,6 +89,7 @@ class Writer(threading.Thread):
                     time.sleep(0.05)
             if done["writes"][0]["state"] == "kept":
                 self.acknowledged.append(value)
+                self.ids.append(id)
 
 
 def _kept(browser: Browser, rig: int) -> Counter[float]:

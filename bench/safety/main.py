@@ -5,10 +5,11 @@ Each part can be named alone. Faults of the disk need an account that may mount 
 
 import sys
 
-from bench.safety import cold, crowd, faults, guesses, kills, locks, schema, slow
+from bench.safety import again, cold, crowd, faults, guesses, invitations, kills, locks, memory, restores, schema, slow
 
 PARTS = {
     "slow": slow.rows, "guesses": guesses.rows, "faults": faults.rows, "cold": cold.rows, "locks": locks.rows, "crowd": crowd.rows,
+    "invitations": invitations.rows, "memory": memory.rows, "restores": restores.rows, "again": again.rows,
     "kills": kills.rows, "schema": schema.rows,
 }  # fmt: skip
 
