@@ -25,6 +25,9 @@ from lodeline.formats.logbook import read_logbook
 NOW = datetime.fromisoformat("2026-11-25T20:40:00+00:00")
 
 
+_RUNS = 25
+
+
 def _median_s(call: Callable[[], object], runs: int = 7) -> float:
     times = []
     for _ in range(runs):
@@ -34,13 +37,13 @@ def _median_s(call: Callable[[], object], runs: int = 7) -> float:
     return statistics.median(times)
 
 
-def _side_by_side(first: Callable[[], object], second: Callable[[], object], runs: int = 25) -> tuple[float, float]:
+def _side_by_side(first: Callable[[], object], second: Callable[[], object], runs: int) -> tuple[float, float]:
     """The best of each, measured in turn, so that a slow spell of the machine falls on both."""
     pairs = [(_median_s(first, 1), _median_s(second, 1)) for _ in range(runs)]
     return min(each[0] for each in pairs), min(each[1] for each in pairs)
 
 
-def _paths_beside_numbers() -> None:
+def _paths_beside_numbers(runs: int) -> None:
     book = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22).document).encode())
     rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, NOW)
@@ -67,17 +70,17 @@ def _paths_beside_numbers() -> None:
             rng.random(2 * Forecasting.paths)
             rng.standard_normal(Forecasting.paths)
 
-    ours, floor = _side_by_side(lambda: forecast(rig, log, outlook, NOW, tracked=tracked), numbers)
+    ours, floor = _side_by_side(lambda: forecast(rig, log, outlook, NOW, tracked=tracked), numbers, runs)
     print(
         f"paths of {len(tracked)} stores, 14 days, hourly bank, {Forecasting.paths} paths: {ours * 1000:.1f} ms; numpy's numbers "
         f"alone {floor * 1000:.1f} ms; ratio {ours / floor:.1f}"
     )
 
 
-def _files() -> None:
+def _files(count: int) -> None:
     with tempfile.TemporaryDirectory() as folder:
         paths = []
-        for seed in range(120):
+        for seed in range(count):
             path = Path(folder) / f"{seed}.json"
             path.write_text(json.dumps(live(SANDMARTIN, NOW, seed).document))
             paths.append(str(path))
@@ -85,13 +88,14 @@ def _files() -> None:
         with redirect_stdout(StringIO()):
             forecast_command(paths)
         print(
-            f"forecast command, 120 files of 60 days, start-up apart: {(time.perf_counter() - start) / 120:.3f} s a file"
+            f"forecast command, {count} files of 60 days, start-up apart: "
+            f"{(time.perf_counter() - start) / count:.3f} s a file"
         )
 
 
-def _ten_years() -> None:
+def _ten_years(n_days: int) -> None:
     medians = {}
-    for label, days in (("60 days", 60), ("ten years", 3652)):
+    for label, days in (("60 days", 60), ("ten years", n_days)):
         book = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22, days).document).encode())
         rig, log, checkpoints = book.rig, book.log, Checkpoints()
         start = time.perf_counter()
@@ -108,7 +112,7 @@ def _ten_years() -> None:
     )
 
 
-def main() -> None:
-    _paths_beside_numbers()
-    _files()
-    _ten_years()
+def main(files: int = 120, n_days: int = 3652, runs: int = _RUNS) -> None:
+    _paths_beside_numbers(runs)
+    _files(files)
+    _ten_years(n_days)

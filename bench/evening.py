@@ -58,7 +58,7 @@ def _usable(page: Page, address: str) -> float:
     return 1000 * (time.perf_counter() - began)
 
 
-def main() -> None:
+def main(runs: int = RUNS) -> None:
     with demo_server(NOW) as address, sync_playwright() as play:
         browser = play.chromium.launch(executable_path=CHROMIUM, args=ARGS)
         page = _entered(browser, address)
@@ -66,9 +66,9 @@ def main() -> None:
         print(f"an evening of seven stores at 390x844: {taps} taps, {keys} keystrokes, {seconds:.1f} s by a machine")
         page.evaluate("navigator.serviceWorker.ready")
         page.wait_for_load_state("networkidle")
-        online = [_usable(page, address) for _ in range(RUNS)]
+        online = [_usable(page, address) for _ in range(runs)]
         page.context.set_offline(True)
-        offline = [_usable(page, address) for _ in range(RUNS)]
+        offline = [_usable(page, address) for _ in range(runs)]
         browser.close()
     medians = [statistics.median(each) for each in (online, offline)]
     print(

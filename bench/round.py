@@ -37,7 +37,7 @@ class _Count(logging.Handler):
 
 def _demo() -> tuple[Any, int]:
     """A signed-in client and the id of the demo's first rig, on data that is thrown away."""
-    os.environ |= {"DJANGO_SETTINGS_MODULE": "lodeline.site.settings_test", "LODELINE_NOW": NOW}
+    os.environ |= {"DJANGO_SETTINGS_MODULE": "lodeline.site.settings_test", "LODELINE_NOW": NOW, "LODELINE_DEMO": "1"}
     import django
 
     django.setup()
@@ -49,7 +49,7 @@ def _demo() -> tuple[Any, int]:
     call_command("migrate", verbosity=0, interactive=False)
     load_demo()
     client = Client(HTTP_HOST="localhost")
-    client.post("/api/account/demo")
+    client.post("/api/account/demo", content_type="application/json")
     return client, client.get("/api/account/me").json()["rigs"][0]["id"]
 
 
@@ -58,10 +58,10 @@ def main() -> None:
     from django.db import connection
     from django.test.utils import CaptureQueriesContext
 
-    from lodeline.logbook.services import derived
+    from lodeline.logbook.services import shared
 
     count = _Count()
-    log = logging.getLogger(derived.__name__)
+    log = logging.getLogger(shared.__name__)
     log.addHandler(count)
     log.setLevel(logging.INFO)
     log.propagate = False

@@ -2,6 +2,7 @@
 
 import contextlib
 import os
+import shutil
 import signal
 import socket
 import subprocess
@@ -16,6 +17,16 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 _PATIENCE_S = 120
 _TAIL = 2000
+
+
+# The data of a demo to begin with, where one was made already.
+made: Path | None = None
+
+
+def begin(data: Path) -> None:
+    """Put a demo that was made into an empty folder."""
+    if made is not None and not (data / "lodeline.sqlite3").exists():
+        shutil.copytree(made, data, dirs_exist_ok=True)
 
 
 class ServerDown(RuntimeError):
@@ -61,6 +72,8 @@ def serving(
         It did not come up; with what it wrote.
     """
     port = port or free_port()
+    if what == "demo":
+        begin(data)
     environment = os.environ | {"LODELINE_DATA": str(data), "PYTHONPATH": str(ROOT / "src")}
     environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
     environment |= {"LODELINE_NOW": now} if now else {}

@@ -78,7 +78,7 @@ def _figures(name: str, times: list[float]) -> float:
     return median
 
 
-def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
+def _measure(browser: Browser, rig: int, label: str, runs: int) -> tuple[float, float]:
     """Medians of the Horizon as kept, and of the Horizon computed anew after a reading."""
     path = f"/api/rigs/{rig}"
 
@@ -89,29 +89,29 @@ def _measure(browser: Browser, rig: int, label: str) -> tuple[float, float]:
     kept, anew = [], []
     for _ in range(3):
         browser.patient("GET", f"{path}/horizon")
-    for _ in range(RUNS):
+    for _ in range(runs):
         kept.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
-    for _ in range(RUNS // 2):
+    for _ in range(runs // 2):
         entry = write(add={"reading": {"store": "fresh", "text": "2/3"}})["writes"][0]["entry"]
         anew.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
         write(remove={"kind": "reading", "id": entry["id"]})
-    _figures(f"revision, {label}", [_timed(lambda: browser.call("GET", f"{path}/revision")) for _ in range(RUNS)])
+    _figures(f"revision, {label}", [_timed(lambda: browser.call("GET", f"{path}/revision")) for _ in range(runs)])
     return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)
 
 
-def main() -> None:
+def main(n_days: int = 3652, runs: int = RUNS) -> None:
     now = datetime.fromisoformat(NOW)
     with demo_server(NOW) as address:
         browser = Browser(address)
-        empty = _figures("empty request", [_timed(lambda: browser.call("GET", "/api/health")) for _ in range(RUNS)])
+        empty = _figures("empty request", [_timed(lambda: browser.call("GET", "/api/health")) for _ in range(runs)])
         documents = {
             "60 days": live(SANDMARTIN, now, 22, 60).document,
-            "ten years": live(SANDMARTIN, now, 22, 3652).document,
+            "ten years": live(SANDMARTIN, now, 22, n_days).document,
         }
         medians = {}
         for label, document in documents.items():
             rig = browser.call("POST", "/api/imports", document)["rig"]
-            medians[label] = _measure(browser, rig, label)
+            medians[label] = _measure(browser, rig, label, runs)
     for index, what in enumerate(("nothing new", "after a new reading")):
         ratio = medians["ten years"][index] / medians["60 days"][index]
         over = medians["60 days"][index] / empty

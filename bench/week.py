@@ -184,7 +184,7 @@ def _phone(play: Playwright, state: Path, at: datetime) -> Iterator[tuple[Browse
     context.close()
 
 
-def main() -> None:
+def main(evenings: int = EVENINGS) -> None:
     """Live the week and print what went wrong."""
     expect.set_options(timeout=30_000)
     faults, entries = Faults(), 0
@@ -192,7 +192,7 @@ def main() -> None:
         data, state = Path(folder) / "data", Path(folder) / "phone"
         data.mkdir()
         port = free_port()  # one address for the week: the phone knows it, and stays signed in
-        for n in range(EVENINGS):
+        for n in range(evenings):
             at = FIRST + timedelta(days=n)
             with serving("serve", data, at.isoformat(), port=port) as address, _phone(play, state, at) as (_, page):
                 faults.now = f"evening {n + 1}"

@@ -15,7 +15,7 @@ from bench.server_speed import NOW, Browser
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SANDMARTIN
 
-_YEARS_DAYS, _LATER = 3652, "2026-11-26T07:10:00+00:00"
+_YEARS_DAYS, _TANKS, _LATER = 3652, 60, "2026-11-26T07:10:00+00:00"
 _ANSWER_S, _LIMIT_S = 2.0, 5.0
 
 
@@ -36,10 +36,10 @@ def _first(browser: Browser, path: str) -> tuple[str, float, float]:
         time.sleep(0.1)
 
 
-def _dense() -> dict[str, Any]:
+def _dense(tanks: int) -> dict[str, Any]:
     """As much as a file may hold: sixty stores with 18,000 readings in the days that are looked at."""
     start = datetime.fromisoformat(NOW).date() - timedelta(days=99)
-    stores = [{"id": f"tank-{n}", "kind": "fresh", "name": f"Tank {n}", "capacity": 100} for n in range(60)]
+    stores = [{"id": f"tank-{n}", "kind": "fresh", "name": f"Tank {n}", "capacity": 100} for n in range(tanks)]
     days = [
         {
             "date": str(on),
@@ -69,10 +69,10 @@ def _started(what: str, data: Path, rig: int) -> Row:
     return Row(what, said, first_s <= _ANSWER_S)
 
 
-def rows() -> list[Row]:
+def rows(days: int = _YEARS_DAYS, tanks: int = _TANKS) -> list[Row]:
     """Starts of several kinds."""
     found = []
-    book = live(SANDMARTIN, datetime.fromisoformat(NOW), 22, _YEARS_DAYS).document
+    book = live(SANDMARTIN, datetime.fromisoformat(NOW), 22, days).document
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
         data = Path(folder)
         with serving("demo", data, NOW) as address:
@@ -88,7 +88,7 @@ def rows() -> list[Row]:
                     first_s <= _ANSWER_S,
                 )
             )
-            dense = browser.call("POST", "/api/imports", _dense())["rig"]
+            dense = browser.call("POST", "/api/imports", _dense(tanks))["rig"]
             _, _, dense_s = _first(browser, f"/api/rigs/{dense}/horizon")
             found.append(Row("18,000 readings on 60 stores", f"fresh after {dense_s:.1f} s", dense_s <= _LIMIT_S))
         found.append(_started("started again the next morning", data, rig))

@@ -16,7 +16,7 @@ from pathlib import Path
 from uuid import uuid4
 
 from bench.safety.table import Row
-from bench.server import ROOT, free_port
+from bench.server import ROOT, begin, free_port
 from bench.server_speed import NOW, Browser
 
 KILLS, WRITERS = 300, 4
@@ -27,7 +27,7 @@ class Killable:
     """The server of the demo that can be hit anywhere, and started again on the same data."""
 
     def __init__(self, folder: Path) -> None:
-        self.port = free_port()
+        self.port, self.folder = free_port(), folder
         self.address = f"http://127.0.0.1:{self.port}"
         self.environment = os.environ | {
             "LODELINE_DATA": str(folder), "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1", "LODELINE_NOW": NOW,
@@ -37,6 +37,8 @@ class Killable:
 
     def start(self, first: bool = False) -> None:
         """Serve, and wait until it answers; the first time the data is made, later the same server stands on it."""
+        if first:
+            begin(self.folder)
         command = [sys.executable, "-m", "lodeline.cli", "demo", "--port", str(self.port)]
         with self.log.open("ab") as out:
             self.process = subprocess.Popen(

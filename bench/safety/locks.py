@@ -17,11 +17,11 @@ _DAYS, _A_DAY = 1000, 100
 _WAIT_S = 1.0
 
 
-def _book() -> dict[str, Any]:
+def _book(n_days: int) -> dict[str, Any]:
     """100,000 readings of one tank."""
     last = datetime.fromisoformat(NOW).date() - timedelta(days=1)
     days = []
-    for back in range(_DAYS - 1, -1, -1):
+    for back in range(n_days - 1, -1, -1):
         on = last - timedelta(days=back)
         at = [f"{on}T{n * 14 // 60:02d}:{n * 14 % 60:02d}:00+00:00" for n in range(_A_DAY)]
         days.append(
@@ -63,14 +63,14 @@ def _meanwhile(address: str, rig: int, work: Callable[[], Any]) -> tuple[Any, fl
     return answer, time.monotonic() - began, max(waits, default=0.0)
 
 
-def rows() -> list[Row]:
+def rows(days: int = _DAYS) -> list[Row]:
     """An import, a change of timezone, an import over it, its undoing, and a deletion."""
     found = []
     with demo_server(NOW) as address:
         browser = Browser(address)
         small = browser.call("GET", "/api/account/me")["rigs"][0]["id"]
         browser.patient("GET", f"/api/rigs/{small}/horizon")
-        made, took, wait = _meanwhile(address, small, lambda: browser.call("POST", "/api/imports", _book()))
+        made, took, wait = _meanwhile(address, small, lambda: browser.call("POST", "/api/imports", _book(days)))
         rig = made["rig"]
         steps: dict[str, Callable[[], Any]] = {
             "its timezone changed": lambda: browser.call(
@@ -78,7 +78,9 @@ def rows() -> list[Row]:
                 f"/api/rigs/{rig}?saw=1",
                 browser.call("GET", f"/api/rigs/{rig}")["doc"] | {"timezone": "Pacific/Auckland"},
             ),
-            "another file imported over it": lambda: browser.call("POST", f"/api/rigs/{rig}/import?saw=99", _book()),
+            "another file imported over it": lambda: browser.call(
+                "POST", f"/api/rigs/{rig}/import?saw=99", _book(days)
+            ),
             "that undone": lambda: browser.call("POST", f"/api/rigs/{rig}/import/undo?saw=99"),
             "deleted": lambda: browser.call("POST", f"/api/rigs/{rig}/delete", {"name": "Logger"}),
         }

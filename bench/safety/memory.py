@@ -83,25 +83,25 @@ def _sign_in(address: str, n: int) -> str:
     )
 
 
-def rows() -> list[Row]:
-    """What each kind of request costs."""
+def rows(share: int = 1) -> list[Row]:
+    """What each kind of request costs. ``share``: the files are so many times smaller."""
     with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
         server = Killable(Path(folder))
         server.start(first=True)
         try:
-            return _rows(server)
+            return _rows(server, share)
         finally:
             server.kill()
 
 
-def _rows(server: Killable) -> list[Row]:
+def _rows(server: Killable, share: int) -> list[Row]:
     browser = Browser(server.address)
     rig = browser.call("GET", "/api/account/me")["rigs"][0]["id"]
     for view in ("horizon", "energy", "plan", "water", "fuel", "log"):
         browser.patient("GET", f"/api/rigs/{rig}/{view}")
     places = json.dumps({"text": "name,lat,lon\n" + "Tap,1,2\n" * 300_000}).encode()
     at_most = json.dumps({"text": "name,lat,lon\n" + "".join(f"T{n},1,2\n" for n in range(MOST_PLACES))}).encode()
-    large, most = _log_of(1_000_000, 0), _log_of(2_000, MOST_PARTS // 2_000 - 2)
+    large, most = _log_of(1_000_000 // share, 0), _log_of(2_000 // share, MOST_PARTS // 2_000 - 2)
     kinds: list[tuple[str, int, Callable[[int], str]]] = [
         ("at rest", 1, lambda n: _asked(browser, "GET", "/api/health", b"")),
         (f"{_SIGN_INS} sign-ins at once, no account", _SIGN_INS, lambda n: _sign_in(server.address, n)),

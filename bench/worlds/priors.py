@@ -15,7 +15,7 @@ from lodeline.core.energy.loads import audit_wh
 from lodeline.core.rig import Crew, Rig, Store
 from lodeline.core.tracking.use import expected_use
 
-_ROOT = Path(__file__).resolve().parents[2]
+_PICTURE = Path(__file__).resolve().parents[2] / "docs" / "pictures" / "priors.svg"
 _WEEK, _COLD = 7.0, 8.0
 
 
@@ -119,7 +119,7 @@ def _panel(figure: Figure, values: np.ndarray, left: float, top: float) -> str:
     )
 
 
-def main(n: int = 1000) -> None:
+def main(n: int = 1000, picture: Path = _PICTURE) -> None:
     """Draw, print, and write the picture."""
     drawn = draws(n)
     panels = []
@@ -131,8 +131,8 @@ def main(n: int = 1000) -> None:
             f"{figure.name:36}{low:8.2f}{middle:8.2f}{high:8.2f}   in {figure.low:g} to {figure.high:g}: {100 * inside:.0f} %"
         )
         panels.append(_panel(figure, values, 10 + 365 * (index % 2), 28 + 128 * (index // 2)))
-    picture = (
+    drawing = (
         '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 725 520" font-family="sans-serif" font-size="12">'
         f'<rect width="725" height="520" fill="#fff"/>{"".join(panels)}</svg>\n'
     )
-    (_ROOT / "docs" / "pictures" / "priors.svg").write_text(picture)
+    picture.write_text(drawing)

@@ -13,9 +13,10 @@ _LARGER = (
 MOST_OF_ALL = max(most for _, most in _LARGER)
 
 
-# How long a request may take; a whole log, also of many years on a small machine. [s]
+# How long a request may take; one that goes over a whole log, also of many years on a small machine, of which there is
+# one at a time. A rig's timezone puts each entry on its date. [s]
 _PATIENCE_S, _LOG_S = 10.0, 60.0
-_OF_A_LOG = re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}/(?:import(?:/preview|/undo)?|export|delete))")
+_OF_A_LOG = re.compile(r"/api/(?:imports(?:/preview)?|rigs/\d{1,15}(?:/(?:import(?:/preview|/undo)?|export|delete))?)")
 
 
 def patience_s(path: str) -> float:

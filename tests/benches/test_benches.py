@@ -1,0 +1,105 @@
+"""Every bench runs to its end, shortened: a bench that crashes measures nothing. What it says is read by people."""
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import bench.__main__ as benches
+from bench import browser, core_speed, evening, kept, mutation, recipes, server, server_speed, size, tests, week
+from bench.forecast import bank_score, defects, score
+from bench.fuel import main as fuel
+from bench.safety import again, cold, crowd, guesses, invitations, kills, locks, main, memory, restores, schema, slow
+from bench.stops import living
+from bench.water import main as water
+from bench.worlds import main as worlds
+from bench.worlds import priors
+
+# a mean of very few cases may be one over nothing
+pytestmark = pytest.mark.filterwarnings("ignore::RuntimeWarning")
+IN_PROCESS = {
+    "recipes": lambda: recipes.main(),
+    "core": lambda: core_speed.main(files=2, n_days=90, runs=2),
+    "forecast": lambda: (score.main((1000,), 2), bank_score.main((1000,), 4), defects.main(1000, 1)),
+    "worlds": lambda: worlds.main(["--rigs", "1"]),
+    "living": lambda: living.main(["--rigs", "1"]),
+    "water": lambda: water.main(["--rigs", "2"]),
+    "fuel": lambda: fuel.main(["--rigs", "2"]),
+}
+
+
+SERVED = {
+    "size": lambda: size.main(),
+    "evening": lambda: evening.main(runs=1),
+    "server": lambda: server_speed.main(n_days=90, runs=2),
+    "kept": lambda: kept.main(kills=2),
+    "week": lambda: week.main(evenings=1),
+}
+PARTS = {
+    "slow": lambda: slow.rows(),
+    "guesses": lambda: guesses.rows(),
+    "cold": lambda: cold.rows(days=60, tanks=2),
+    "locks": lambda: locks.rows(days=20),
+    "crowd": lambda: crowd.rows(seconds=2),
+    "invitations": lambda: invitations.rows(),
+    "memory": lambda: memory.rows(share=100),
+    "restores": lambda: restores.rows(1),
+    "again": lambda: again.rows(3),
+    "kills": lambda: kills.rows(2),
+    "schema": lambda: schema.rows(5),
+}
+
+
+@pytest.mark.parametrize("name", IN_PROCESS)
+def test_a_bench_of_the_core_runs(name, capsys):
+    IN_PROCESS[name]()
+    assert capsys.readouterr().out.strip()
+
+
+def test_the_bench_of_priors_runs(tmp_path, capsys):
+    priors.main(12, tmp_path / "priors.svg")
+    assert "<svg" in (tmp_path / "priors.svg").read_text()
+
+
+def test_the_table_of_benches_is_whole():
+    """Each that can be named is run here, but those that only start other commands."""
+    named = {*benches.BENCHES, *benches.ON_REQUEST, "safety", "worlds", "living", "water", "fuel"}
+    assert named == {*IN_PROCESS, *SERVED, "priors", "round", "tests", "mutation", "safety"}
+    assert set(main.PARTS) == {*PARTS, "faults"}
+    assert all(callable(each.main) for each in (tests, mutation))
+
+
+@pytest.fixture(scope="session")
+def _made(tmp_path_factory):
+    """The demo's data, made once for all that serve it."""
+    folder = tmp_path_factory.mktemp("demo")
+    with server.serving("demo", folder, server_speed.NOW) as address:
+        asked = server_speed.Browser(address)
+        for rig in asked.call("GET", "/api/account/me")["rigs"]:
+            asked.patient("GET", f"/api/rigs/{rig['id']}/horizon")
+    server.made = folder
+    yield
+    server.made = None
+
+
+@pytest.mark.skipif(not Path(browser.CHROMIUM).exists(), reason="needs Chromium")
+@pytest.mark.usefixtures("_made")
+@pytest.mark.parametrize("name", SERVED)
+def test_a_bench_of_the_server_runs(name, capsys):
+    SERVED[name]()
+    assert capsys.readouterr().out.strip()
+
+
+@pytest.mark.usefixtures("_made")
+@pytest.mark.parametrize("name", PARTS)
+def test_a_part_of_the_safety_bench_runs(name):
+    rows = PARTS[name]()
+    assert rows
+    assert all(row.test and row.outcome for row in rows)
+
+
+def test_the_bench_of_a_round_runs():
+    done = subprocess.run([sys.executable, "-m", "bench", "round"], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+    assert "1 derivation;" in done.stdout or "2 derivation;" in done.stdout
