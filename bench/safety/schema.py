@@ -57,7 +57,7 @@ def rows(seconds: int = SECONDS, show: bool = False) -> list[Row]:
         but = [word for name in _LAST for word in ("--exclude-operation-id", name)]
         said = _run(address, browser, Path(folder), seconds, *but)
         only = [word for name in _LAST for word in ("--include-operation-id", name)]
-        said += _run(address, Browser(address), Path(folder), max(10, seconds // 15), *only)
+        said += _run(address, Browser(address), Path(folder), max(2, seconds // 15), *only)
     if show:
         print(said)
     failures = re.findall(r"❌ (ST\d+ [^\n]*)", said)

@@ -1,5 +1,6 @@
 """Every bench runs to its end, shortened: a bench that crashes measures nothing. What it says is read by people."""
 
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -11,8 +12,9 @@ from bench import browser, core_speed, evening, kept, mutation, recipes, server,
 from bench.forecast import bank_score, defects, score
 from bench.fuel import main as fuel
 from bench.safety import again, cold, crowd, guesses, invitations, kills, locks, main, memory, restores, schema, slow
-from bench.stops import living
+from bench.stops import lives, living
 from bench.water import main as water
+from bench.water import rations
 from bench.worlds import main as worlds
 from bench.worlds import priors
 
@@ -20,11 +22,11 @@ from bench.worlds import priors
 pytestmark = pytest.mark.filterwarnings("ignore::RuntimeWarning")
 IN_PROCESS = {
     "recipes": lambda: recipes.main(),
-    "core": lambda: core_speed.main(files=2, n_days=90, runs=2),
-    "forecast": lambda: (score.main((1000,), 2), bank_score.main((1000,), 4), defects.main(1000, 1)),
+    "core": lambda: core_speed.main(files=1, n_days=61, runs=1),
+    "forecast": lambda: (score.main((1000,), 1), bank_score.main((1000,), 3), defects.main(1000, 1)),
     "worlds": lambda: worlds.main(["--rigs", "1"]),
     "living": lambda: living.main(["--rigs", "1"]),
-    "water": lambda: water.main(["--rigs", "2"]),
+    "water": lambda: water.main(["--rigs", "1"]),
     "fuel": lambda: fuel.main(["--rigs", "2"]),
 }
 
@@ -33,7 +35,7 @@ SERVED = {
     "size": lambda: size.main(),
     "evening": lambda: evening.main(runs=1),
     "server": lambda: server_speed.main(n_days=90, runs=2),
-    "kept": lambda: kept.main(kills=2),
+    "kept": lambda: kept.main(kills=1),
     "week": lambda: week.main(evenings=1),
 }
 PARTS = {
@@ -47,10 +49,33 @@ PARTS = {
     "restores": lambda: restores.rows(1),
     "again": lambda: again.rows(3),
     "kills": lambda: kills.rows(2),
-    "schema": lambda: schema.rows(5),
+    "schema": lambda: schema.rows(4),
 }
 
 
+# What takes long though it is shortened: ./lodeline test --benches runs these too.
+LONG = {"server", "kept", "week", "size", "water", "slow", "guesses", "cold", "memory", "kills", "again", "schema"}
+
+
+def chosen(names):
+    """The benches, the long ones only where they were asked for."""
+    asked = os.environ.get("LODELINE_BENCHES") == "all"
+    skipped = pytest.mark.skipif(not asked, reason="takes long: ./lodeline test --benches")
+    return [pytest.param(name, marks=skipped) if name in LONG else name for name in names]
+
+
+@pytest.fixture
+def _few(monkeypatch):
+    """Few days, stays and ways, for those who have no words for it."""
+    monkeypatch.setattr(lives, "WARM_UP", 8)
+    monkeypatch.setattr(lives, "DAYS", 2)
+    monkeypatch.setattr(rations, "STAYS", (4,))
+    for name, one in (("_SEEDS", (1000,)), ("_LOG_DAYS", (7,)), ("DILIGENCE", worlds.DILIGENCE[:1])):
+        monkeypatch.setattr(worlds, name, one)
+    monkeypatch.setattr(week, "RIGS", week.RIGS[:1])
+
+
+@pytest.mark.usefixtures("_few")
 @pytest.mark.parametrize("name", IN_PROCESS)
 def test_a_bench_of_the_core_runs(name, capsys):
     IN_PROCESS[name]()
@@ -84,15 +109,15 @@ def _made(tmp_path_factory):
 
 
 @pytest.mark.skipif(not Path(browser.CHROMIUM).exists(), reason="needs Chromium")
-@pytest.mark.usefixtures("_made")
-@pytest.mark.parametrize("name", SERVED)
+@pytest.mark.usefixtures("_made", "_few")
+@pytest.mark.parametrize("name", chosen(SERVED))
 def test_a_bench_of_the_server_runs(name, capsys):
     SERVED[name]()
     assert capsys.readouterr().out.strip()
 
 
 @pytest.mark.usefixtures("_made")
-@pytest.mark.parametrize("name", PARTS)
+@pytest.mark.parametrize("name", chosen(PARTS))
 def test_a_part_of_the_safety_bench_runs(name):
     rows = PARTS[name]()
     assert rows
