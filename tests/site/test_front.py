@@ -4,10 +4,12 @@ import json
 import socket
 import threading
 from contextlib import closing
+from time import monotonic, sleep
 
 import pytest
 from waitress import wasyncore
 
+from lodeline import cli
 from lodeline.api.limits import KIB, MIB
 from lodeline.site import front
 
@@ -189,3 +191,96 @@ def test_a_proxy_is_believed_only_as_configured(proxy, seen):
     _, _, body = served.ask(head)
     served.end()
     assert body.startswith(seen)
+
+
+GET = b"GET /%s HTTP/1.1\r\nHost: localhost\r\n\r\n"
+
+
+class Busy:
+    """An application that is at its requests until it is let go."""
+
+    def __init__(self, served):
+        self.seen, self.begun, self.let_go = [], threading.Semaphore(0), threading.Event()
+        served.server.application = self
+
+    def __call__(self, environ, start_response):
+        self.seen.append(environ["PATH_INFO"])
+        self.begun.release()
+        assert self.let_go.wait(PATIENCE_S)
+        return app(environ, start_response)
+
+
+def until(is_so):
+    end = monotonic() + PATIENCE_S
+    while not is_so():
+        assert monotonic() < end
+        sleep(0.01)
+
+
+def test_a_request_whose_client_has_left_is_not_begun(served):
+    busy = Busy(served)
+    held = [served.open(GET % b"held") for _ in range(2)]
+    for _ in held:
+        assert busy.begun.acquire(timeout=PATIENCE_S)  # both threads are taken
+    for _ in range(8):
+        served.open(GET % b"left").close()
+    last = served.open(GET % b"last")
+    until(lambda: sum(not each.connected for each in served.threads.queue) == 8)
+    busy.let_go.set()
+    assert last.recv(65536).startswith(b"HTTP/1.1 200")
+    assert busy.seen == ["/held", "/held", "/last"]
+    for each in (*held, last):
+        each.close()
+
+
+def test_two_lengths_end_the_connection(served):
+    """What comes after might be another's request to whoever stands between (RFC 9112, 6.1)."""
+    smuggled = b"0\r\n\r\n" + GET % b"smuggled"
+    both = HEAD % b"/api/x" + b"Content-Length: 5\r\nTransfer-Encoding: chunked\r\n\r\n" + smuggled
+    with closing(served.open(both)) as each:
+        answer = b""
+        while more := each.recv(65536):
+            answer += more
+    assert answer.startswith(b"HTTP/1.1 400")
+    assert answer.count(b"HTTP/1.1") == 1
+    assert b"Connection: close" in answer
+
+
+def test_a_server_that_ends_gives_its_port_free_first_and_lets_go_of_who_waits_for_nothing(served):
+    busy = Busy(served)
+    busy.let_go.set()
+    idle = served.open(GET % b"idle")
+    assert idle.recv(65536).startswith(b"HTTP/1.1 200")
+    busy.let_go.clear()
+    held = served.open(GET % b"held")
+    until(lambda: "/held" in busy.seen)
+    served.server.end()
+    # a turn of the loop may still look at the socket
+    with closing(cli._listening("127.0.0.1", served.port)):
+        assert idle.recv(1) == b""
+        assert served.server.is_busy()
+        busy.let_go.set()
+        answer = held.recv(65536)
+        assert answer.startswith(b"HTTP/1.1 200")
+        assert b"Connection: close" in answer
+    held.close()
+    idle.close()
+
+
+def test_a_port_that_another_holds_is_waited_for(capsys):
+    with closing(socket.create_server(("127.0.0.1", 0))) as other:
+        port = other.getsockname()[1]
+        free = threading.Timer(0.3, other.close)
+        free.start()
+        with closing(cli._listening("127.0.0.1", port)) as ours:
+            assert ours.getsockname()[1] == port
+    assert capsys.readouterr().err.count(f"Port {port} is taken") == 1
+
+
+def test_a_port_that_is_not_given_free_is_said_in_one_line(monkeypatch):
+    monkeypatch.setattr(cli, "_PORT_S", 0.1)
+    with (
+        closing(socket.create_server(("127.0.0.1", 0))) as other,
+        pytest.raises(OSError, match="Another program holds"),
+    ):
+        cli._listening("127.0.0.1", other.getsockname()[1])

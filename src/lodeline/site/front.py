@@ -198,6 +198,9 @@ class FrontServer(TcpWSGIServer):
         self.del_channel()
         self.socket.close()
         for channel in list(self.active_channels.values()):
+            for request in list(channel.requests):
+                if request.error is None:
+                    request.headers["CONNECTION"] = "close"
             if not channel.requests and channel.request is None and not channel.total_outbufs_len:
                 channel.close_after_refusal = False
                 channel.handle_close()
