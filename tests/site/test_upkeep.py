@@ -53,6 +53,24 @@ def test_a_database_of_each_released_version_comes_up(dump, tmp_path):
     assert len(list((tmp_path / "data" / "backups").iterdir())) == 1
 
 
+@pytest.mark.parametrize("dump", RELEASED[:1], ids=lambda path: path.name.removesuffix(".sql.gz"))
+def test_a_copy_of_an_earlier_version_is_brought_up_before_it_is_put_in_place(dump, tmp_path):
+    copy = made(tmp_path / "copy.sqlite3", dump)
+    base = tmp_path / "data" / "lodeline.sqlite3"
+    done = command(tmp_path, "restore", copy)
+    assert (done.returncode, done.stderr) == (0, "")
+    assert counts(base) == counts(copy)
+    with closing(sqlite3.connect(base)) as read:
+        revisions = read.execute(
+            "select revision, document_revision, replaced_revision, stamp from logbook_rig"
+        ).fetchall()
+    # beyond what anybody can have seen, and all that stands was set there
+    assert all(revision == document == replaced > 10**14 for revision, document, replaced, _ in revisions)
+    assert len({stamp for *_, stamp in revisions}) == len(revisions)
+    assert sorted(each.name for each in base.parent.glob(".*")) == []
+    assert command(tmp_path, "export", 1, tmp_path / "out.json").returncode == 0
+
+
 def test_newer_data_is_refused_in_one_line_and_left_alone(tmp_path):
     base = made(tmp_path / "data" / "lodeline.sqlite3", RELEASED[-1])
     with closing(sqlite3.connect(base)) as written:

@@ -5,6 +5,7 @@ from time import monotonic, sleep
 
 import pytest
 
+from lodeline.logbook.services import background
 from lodeline.site import watchdog
 from lodeline.site.undisturbed import GivenUp, undisturbed
 
@@ -89,3 +90,10 @@ def test_a_thread_that_is_done_hears_nothing_more(no_patience):
         assert said in ([[b"soon"]], [said[0], said[-1]])
     assert issubclass(GivenUp, BaseException)
     assert not issubclass(GivenUp, Exception)
+
+
+def test_a_process_that_has_grown_knows_it(monkeypatch):
+    monkeypatch.setattr(background, "MOST_MIB", 1)
+    assert background.has_grown()
+    monkeypatch.setattr(background, "MOST_MIB", 1_000_000)
+    assert not background.has_grown()

@@ -16,11 +16,11 @@ _WORDS = {
     400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
     404: "Not there, or not this account's.", 409: "It was changed since it was seen.", 413: "The body is too large.",
     415: "The body is not JSON.",
-    422: "Something given is not right; says where and what.", 429: "Too many wrong passwords; says how long to wait.",
+    422: "Something given is not right; says where and what.", 429: "Too many passwords; says how long to wait.",
     500: "A defect; says under which number the log has it.",
     503: "The disk or the database cannot be used, or it took too long.", 507: "The disk is full.",
 }  # fmt: skip
-_GUARDED = frozenset({"sign_in", "first_account", "change_password", "delete_account"})
+_GUARDED = frozenset({"sign_in", "first_account", "change_password", "delete_account", "join"})
 _UNGUARDED = frozenset({"me", "health"})
 
 

@@ -5954,7 +5954,7 @@ export interface components {
                 "application/json": components["schemas"]["Problem"];
             };
         };
-        /** @description Too many wrong passwords; says how long to wait. */
+        /** @description Too many passwords; says how long to wait. */
         429: {
             headers: {
                 [name: string]: unknown;
@@ -6306,6 +6306,7 @@ export interface operations {
             413: components["responses"]["413"];
             415: components["responses"]["415"];
             422: components["responses"]["422"];
+            429: components["responses"]["429"];
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];

@@ -22,7 +22,7 @@ export const CalendarFeed = ({ rig }: { rig: number }) => {
       <label>
         <input type="checkbox" checked={positions} onChange={(event) => setChosen(event.target.checked)} /> Whoever has
         the address sees the coordinates of the stops
-        {exists && chosen !== null && chosen !== feed.data?.positions && ": holds for a new address"}
+        {exists && chosen !== null && chosen !== feed.data?.positions && " (once you make a new address)"}
       </label>
       <HStack wrap="wrap" mt="2">
         <Plain asChild>
