@@ -210,7 +210,7 @@ def _restore(argv: list[str]) -> int:
     from lodeline.logbook.services.shared import forget
 
     forget()
-    print(f"Restored from {argv[0]}. Start Lodeline again if it was running.")
+    print(f"Restored from {argv[0]}.")
     return 0
 
 
