@@ -94,6 +94,10 @@ def test_a_thread_that_is_done_hears_nothing_more(no_patience):
 
 def test_a_process_that_has_grown_knows_it(monkeypatch):
     monkeypatch.setattr(background, "MOST_MIB", 1)
+    monkeypatch.setattr(background, "_OLD_S", 0.0)
     assert background.has_grown()
+    monkeypatch.setattr(background, "_OLD_S", 1e9)
+    assert not background.has_grown()
+    monkeypatch.setattr(background, "_OLD_S", 0.0)
     monkeypatch.setattr(background, "MOST_MIB", 1_000_000)
     assert not background.has_grown()

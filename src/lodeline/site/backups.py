@@ -171,16 +171,21 @@ _SET_REVISION = """
 """
 
 
+def _next_revision(base: sqlite3.Connection) -> int:
+    (after,) = base.execute("select coalesce(max(revision), 0) + 1 from logbook_rig").fetchone()
+    return int(after)
+
+
 def _count_on(part: Path, stood: Path | None) -> None:
     """Have a copy count its revisions and rows on from where nobody has seen any, so that what was seen before is known
     to be old, and no number names something else than it did. ``stood``: the database that it replaces, where it can be
     read."""
     with contextlib.closing(sqlite3.connect(part)) as copy, copy:
-        at, last = int(time()) << _EPOCH_BITS, {}
+        at, last = max(int(time()) << _EPOCH_BITS, _next_revision(copy)), {}
         if stood is not None:
             with contextlib.closing(opened(stood)) as before:
                 last = dict(before.execute("select name, seq from sqlite_sequence"))
-                at = max(at, *before.execute("select coalesce(max(revision), 0) + 1 from logbook_rig").fetchone())
+                at = max(at, _next_revision(before))
         copy.execute(_SET_REVISION, {"at": at})
         since = 0 if stood is not None else _MOST_SINCE
         here = dict(copy.execute("select name, seq from sqlite_sequence"))

@@ -126,7 +126,8 @@ def is_helper() -> bool:
 
 def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     """Fork the helper. ``closed_in_helper``: sockets that are the worker's alone; ``ended``: told when it is gone."""
-    global _helper
+    global _helper, _born
+    _born = monotonic()
     connections.close_all()
     context = multiprocessing.get_context("fork")
     ours, theirs = context.Pipe()
@@ -136,8 +137,10 @@ def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     _helper = Helper(ours, ended)
 
 
-# A process that has grown beyond this is ended when it has time, and another is started. [MiB]
-MOST_MIB = 400
+# A process that has grown beyond this is ended when it has time, and another is started; not one that is young: where
+# rigs need so much, another would need it as soon. [MiB, s]
+MOST_MIB, _OLD_S = 400, 600.0
+_born = monotonic()
 
 
 def has_grown() -> bool:
@@ -146,7 +149,7 @@ def has_grown() -> bool:
         pages = int(Path("/proc/self/statm").read_text().split()[1])
     except (OSError, IndexError, ValueError):
         return False
-    return pages * resource.getpagesize() > MOST_MIB * 1024 * 1024
+    return monotonic() - _born > _OLD_S and pages * resource.getpagesize() > MOST_MIB * 1024 * 1024
 
 
 def end_with_parent() -> None:
