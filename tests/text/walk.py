@@ -170,6 +170,7 @@ def _of_log(rig: Rig, tracked: dict[str, Tracked], shown: Display) -> Iterator[s
         yield logbook.line(day, 0, shown)
         yield from (logbook.entry(rig, each, shown) for each in day.entries())
         yield from (logbook.stands(rig, each, shown) for each in (day, None, *day.entries()))
+        yield logbook.earlier(len(day.entries()))
         if day.readings:
             yield logbook.near(
                 rig, [(each, by) for each in day.readings for by in ("mira", None)], len(day.events), shown

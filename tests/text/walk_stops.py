@@ -33,7 +33,7 @@ def of_stops(rig: Rig, known: Known, ahead: Forecast, shown: Display) -> Iterato
     yield from _of_plan(rig, planned, shown)
     yield from _of_places(rig, book, shown)
     yield from _of_ticket(rig, planned, shown)
-    for each in calendar.entries(rig, 1, ahead, planned, shown):
+    for each in map(calendar.without_position, calendar.entries(rig, 1, ahead, planned, shown)):
         yield from (each.title, each.text)
     for days in (0, 1, 3):
         yield clock_on(at(2 + days, 16), at(2))
