@@ -81,10 +81,9 @@ def _full(data: Path, copies: Path) -> list[Row]:
         browser.patient("GET", f"/api/rigs/{rig}/horizon")
         before, filler = _count(browser, rig), data / "filler"
         kept = 0
-        with filler.open("wb") as out, contextlib.suppress(OSError):
+        with filler.open("wb", buffering=0) as out, contextlib.suppress(OSError):
             while True:
                 out.write(b"x" * 65536)
-                out.flush()
         statuses = []
         for n in range(40):  # the log's file may still have room for some
             status, sentence = _said(browser, "POST", f"/api/rigs/{rig}/writes", _write(f"{20 + n / 10} L"))
