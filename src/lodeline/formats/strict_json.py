@@ -18,7 +18,7 @@ _MOST_BYTES = MOST_MIB * 1024 * 1024
 MOST_EXACT = 10**15
 # Objects, and values for each: what is read takes many times its length of memory. So many are some thirty years of
 # ten entries a day.
-MOST_PARTS, _VALUES_EACH = 120_000, 10
+MOST_PARTS, _VALUES_EACH = 110_000, 10
 _LONGEST_KEY = 60
 _BOM = b"\xef\xbb\xbf"
 _MARK = "\x01here"
