@@ -264,6 +264,7 @@ def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, ob
     return fields
 
 
+_MOST_LISTED = 100
 _KEPT = re.compile(r"rig-(\d+)-before-import-(\d{8}T\d{6})-(\d+)\.json")
 
 
@@ -289,7 +290,7 @@ def kept_exports(rig: m.Rig) -> list[KeptExport]:
             at = datetime.strptime(named[2], _STAMP).replace(tzinfo=UTC)
             found.append((int(named[3]), KeptExport(path.name, at, path.stat().st_size)))
     found.sort(key=lambda each: (each[1].at, each[0]), reverse=True)
-    return [each for _, each in found]
+    return [each for _, each in found[:_MOST_LISTED]]
 
 
 def kept_export(rig: m.Rig, name: str) -> bytes:
