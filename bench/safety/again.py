@@ -12,7 +12,7 @@ from statistics import median
 from bench.safety.kills import Killable
 from bench.safety.table import Row
 
-KILLS = 12
+KILLS, _WORKERS = 12, 2
 _SEED, _MEDIAN_S, _WORST_S, _ENDED_S = 1, 2.0, 6.0, 1.0
 
 
@@ -56,6 +56,8 @@ def rows(kills: int = KILLS) -> list[Row]:
             took.append(_blow(server, n, chance))
             for each in held:
                 each.close()
+        while len(server.workers()) < _WORKERS:  # what is starting is not idle
+            time.sleep(0.1)
         held = _held(server)
         began = time.monotonic()
         server.process.terminate()

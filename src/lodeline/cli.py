@@ -12,6 +12,7 @@ if TYPE_CHECKING:
 GUNICORN = (
     "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
     "--timeout", "60", "--graceful-timeout", "12", "--no-control-socket", "--preload",
+    "--config", "python:lodeline.site.master",
 )  # fmt: skip
 # How long a port is waited for that another holds: an older server that is ending.
 _PORT_S, _MOMENT_S = 20.0, 0.05

@@ -1,18 +1,15 @@
 """The application as gunicorn serves it: loaded once, before its workers are forked."""
 
-import gc
 import os
 from importlib import import_module
 
 from django.core.wsgi import get_wsgi_application
 
+from lodeline.site.master import keep_shared
+
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lodeline.site.settings")
 application = get_wsgi_application()
 
-# loaded by now, these are not waited for at the first answer
-for name in ("lodeline.site.urls", "pvlib.irradiance"):
-    import_module(name)
-
-# what is loaded is shared by all processes as long as nobody writes to it, and looking for rubbish writes
-gc.collect()
-gc.freeze()
+# loaded by now, the views are not waited for at the first answer
+import_module("lodeline.site.urls")
+keep_shared()
