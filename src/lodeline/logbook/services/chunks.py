@@ -54,11 +54,20 @@ def clear(rig: m.Rig) -> None:
         m.IssuedForecast.objects.filter(store__rig=rig), m.Change.objects.filter(rig=rig),
         m.Receipt.objects.filter(rig=rig), m.OutlookDay.objects.filter(rig=rig), m.Day.objects.filter(rig=rig),
     ):  # fmt: skip
-        while keys := list(rows.order_by().values_list("pk", flat=True)[:ROWS]):
-            rows.model._default_manager.filter(pk__in=keys).delete()
+        _delete(rows)
     for replaced in m.Rig.objects.filter(aside_of=rig):
         clear(replaced)
     rig.delete()
+
+
+def _delete(rows: "models.QuerySet[Any]") -> None:
+    """Delete rows that no other row speaks of any more, a chunk at a time."""
+    some, which = rows.order_by().values("pk")[:ROWS].query.sql_with_params()
+    deleted = ROWS
+    while deleted == ROWS:
+        with transaction.atomic(), connection.cursor() as cursor:
+            cursor.execute(f'DELETE FROM "{rows.model._meta.db_table}" WHERE id IN ({some})', which)
+            deleted = cursor.rowcount
 
 
 def set_aside(rig: m.Rig, why: str) -> None:
