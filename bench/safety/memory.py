@@ -17,6 +17,7 @@ from bench.safety.kills import Killable
 from bench.safety.table import Row
 from bench.server import ROOT
 from bench.server_speed import Browser
+from lodeline.api.limits import patience_s
 from lodeline.formats.document import MOST_PLACES
 from lodeline.formats.strict_json import MOST_PARTS
 
@@ -112,10 +113,12 @@ def _rows(server: Killable, share: int) -> list[Row]:
         (f"previews of {MOST_PLACES} places at once", _AT_ONCE, lambda n: _asked(Browser(server.address), "POST", f"/api/rigs/{rig}/places/preview", at_most)),
         ("exports at once of all that was imported", _AT_ONCE, lambda n: _asked(Browser(server.address), "GET", f"/api/rigs/{rig + 2}/export", b"")),
     ]  # fmt: skip
-    return [_row(server, name, count, ask) for name, count, ask in kinds]
+    # one that goes over a whole log has longer, one at a time: so the limits say
+    lines = {name: patience_s("/api/imports") if "import of" in name else _LONGEST_S for name, _, _ in kinds}
+    return [_row(server, name, count, ask, lines[name]) for name, count, ask in kinds]
 
 
-def _row(server: Killable, name: str, count: int, ask: Callable[[int], str]) -> Row:
+def _row(server: Killable, name: str, count: int, ask: Callable[[int], str], longest_s: float) -> Row:
     watch, took, said = _Watch(server.process.pid), [0.0] * count, [""] * count
 
     def one(n: int) -> None:
@@ -132,7 +135,7 @@ def _row(server: Killable, name: str, count: int, ask: Callable[[int], str]) -> 
     watch.ended = True
     watch.join()
     outcome = f"{watch.most:.0f} MiB held together, longest {max(took):.1f} s, {sorted(set(said))}"
-    return Row(f"{name} ({count})", outcome, watch.most < _MOST_MIB and max(took) < _LONGEST_S)
+    return Row(f"{name} ({count})", outcome, watch.most < _MOST_MIB and max(took) < longest_s)
 
 
 if __name__ == "__main__":
