@@ -3,12 +3,11 @@
 import os
 import subprocess
 import sys
-from pathlib import Path
 
 import pytest
 
 import bench.__main__ as benches
-from bench import browser, core_speed, evening, kept, mutation, recipes, server, server_speed, size, tests, week
+from bench import core_speed, evening, kept, mutation, recipes, server, server_speed, size, tests, week
 from bench.forecast import bank_score, defects, score
 from bench.fuel import main as fuel
 from bench.safety import again, cold, crowd, guesses, invitations, kills, locks, main, memory, restores, schema, slow
@@ -58,10 +57,8 @@ LONG = {"server", "kept", "week", "size", "water", "slow", "guesses", "cold", "m
 
 
 def chosen(names):
-    """The benches, the long ones only where they were asked for."""
-    asked = os.environ.get("LODELINE_BENCHES") == "all"
-    skipped = pytest.mark.skipif(not asked, reason="takes long: ./lodeline test --benches")
-    return [pytest.param(name, marks=skipped) if name in LONG else name for name in names]
+    """The benches that are run: the long ones where they were asked for."""
+    return [name for name in names if name not in LONG or os.environ.get("LODELINE_BENCHES") == "all"]
 
 
 @pytest.fixture
@@ -76,7 +73,7 @@ def _few(monkeypatch):
 
 
 @pytest.mark.usefixtures("_few")
-@pytest.mark.parametrize("name", IN_PROCESS)
+@pytest.mark.parametrize("name", chosen(IN_PROCESS))
 def test_a_bench_of_the_core_runs(name, capsys):
     IN_PROCESS[name]()
     assert capsys.readouterr().out.strip()
@@ -108,7 +105,6 @@ def _made(tmp_path_factory):
     server.made = None
 
 
-@pytest.mark.skipif(not Path(browser.CHROMIUM).exists(), reason="needs Chromium")
 @pytest.mark.usefixtures("_made", "_few")
 @pytest.mark.parametrize("name", chosen(SERVED))
 def test_a_bench_of_the_server_runs(name, capsys):

@@ -3,11 +3,13 @@
 import os
 import sqlite3
 import threading
+from contextlib import contextmanager
 
 import pytest
 from django.db.utils import OperationalError
 
 from lodeline.site.turns import base
+from lodeline.site.undisturbed import GivenUp
 
 OPTIONS = {"transaction_mode": "IMMEDIATE", "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;"}
 
@@ -151,3 +153,21 @@ def test_a_log_that_is_not_written_into_the_database_is_not_read_over(connect, f
         file.write(b"what was written last")
     with pytest.raises(OperationalError):
         count(mine)
+
+
+@pytest.mark.parametrize("how", ["commit", "rollback"])
+def test_a_turn_is_given_back_by_who_is_given_up_at_the_door(connect, monkeypatch, how):
+    writer = connect()
+    begin(writer)
+    assert base._in_process.locked()
+
+    @contextmanager
+    def given_up():
+        raise GivenUp
+        yield
+
+    with monkeypatch.context() as at_the_door:
+        at_the_door.setattr(base, "undisturbed", given_up)
+        with pytest.raises(GivenUp):
+            end(writer, how)
+    assert not base._in_process.locked()

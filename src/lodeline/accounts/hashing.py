@@ -40,6 +40,3 @@ class Argon2(hashers.Argon2PasswordHasher):
         """Look whether a password is right."""
         with _turn():
             return bool(super().verify(password, encoded))
-
-    def harden_runtime(self, password: str, encoded: str) -> None:
-        """Nothing: a hash of other costs is made anew when its owner signs in."""

@@ -15,7 +15,7 @@ def new_stamp() -> str:
 class Rig(models.Model):
     """A rig. ``parts`` is its document but for name, timezone, units and stores; ``revision`` rises with every write.
 
-    ``stamp`` is another text after every write, also where a revision comes twice, as after a restore.
+    ``stamp`` is another text after every write, also where a revision comes twice.
     ``document_revision``: the one at which the document last changed, ``replaced_revision`` that at which the whole log
     was replaced. ``assumed`` lists what the set-up filled in by common practice. ``is_dated``: every entry lies on its
     date in the rig's timezone. ``aside``: why it is not a rig that somebody has, and since when.

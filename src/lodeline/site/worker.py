@@ -61,6 +61,7 @@ class Worker(Watched):  # type: ignore[misc]
             self.notify()
             dog.look()
             if self._gives_way(began) and not any(each.is_busy() for each in servers):
+                _log.info("another worker takes the place of this one")
                 break
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
         if (helper := background.helper()) is not None:
@@ -70,9 +71,7 @@ class Worker(Watched):  # type: ignore[misc]
 
     def _gives_way(self, began: float) -> bool:
         """Whether another is to take this one's place: it has grown, or it is the first, which shares least."""
-        if has_grown := background.has_grown():
-            _log.warning("grown beyond %s MiB; another is started", background.MOST_MIB)
-        return has_grown or (self.age == 1 and monotonic() - began > _FIRST_S)
+        return (self.age == 1 and monotonic() - began > _FIRST_S) or background.has_grown()
 
     _wake: Callable[[], object] = staticmethod(lambda: None)
 

@@ -145,11 +145,13 @@ _born = monotonic()
 
 def has_grown() -> bool:
     """Whether this process holds more memory than it should after long use. Only where the system says so."""
+    if monotonic() - _born < _OLD_S:
+        return False
     try:
         pages = int(Path("/proc/self/statm").read_text().split()[1])
     except (OSError, IndexError, ValueError):
         return False
-    return monotonic() - _born > _OLD_S and pages * resource.getpagesize() > MOST_MIB * 1024 * 1024
+    return pages * resource.getpagesize() > MOST_MIB * 1024 * 1024
 
 
 def end_with_parent() -> None:

@@ -39,8 +39,7 @@ _PATIENCE_S, _LONGEST_S = 0.4, 1.7
 
 @dataclass(frozen=True, kw_only=True)
 class Levels:
-    """Rig, log of the window, and what is known of every store at one time. ``stamp``: the state it was made from; a
-    revision may come twice, as after a restore."""
+    """Rig, log of the window, and what is known of every store at one time. ``stamp``: the state it was made from."""
 
     now: datetime
     revision: int

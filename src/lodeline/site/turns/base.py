@@ -131,8 +131,11 @@ class DatabaseWrapper(Sqlite):
             raise OperationalError("database is locked") from sqlite3.OperationalError("database is locked")
 
     def _give_turn(self) -> None:
-        with undisturbed():
-            self._give()
+        try:
+            with undisturbed():
+                self._give()
+        finally:
+            self._give()  # also where this is given up at the door
 
     def _give(self) -> None:
         if not self._has_turn:
