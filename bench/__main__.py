@@ -19,9 +19,15 @@ def _forecast() -> None:
 
 
 BENCHES = {
-    "recipes": recipes.main, "size": size.main, "evening": evening.main, "round": round.main, "server": server_speed.main,
-    "core": core_speed.main, "tests": tests.main, "forecast": _forecast,
-}  # fmt: skip
+    "recipes": recipes.main,
+    "size": size.main,
+    "evening": evening.main,
+    "round": round.main,
+    "server": server_speed.main,
+    "core": core_speed.main,
+    "tests": tests.main,
+    "forecast": _forecast,
+}
 # these take long: only who names them waits
 ON_REQUEST = {"mutation": mutation.main, "kept": kept.main, "priors": priors.main, "week": week.main}
 

@@ -10,13 +10,21 @@ NOW = "2026-11-25T20:40:00+00:00"
 VIEWS = ["horizon", "round", "energy", "log", "review", "gauges"]
 # seven readings and two events, of stores that the demo's first rig has
 ROUND = [
-    *({"reading": {"store": store, "text": text}} for store, text in (
-        ("house", "75%"), ("fresh", "1/3"), ("grey", "30 L"), ("urine", "20%"), ("gas", "1/2"), ("diesel", "3/4"),
-        ("solids", "37"),
-    )),
+    *(
+        {"reading": {"store": store, "text": text}}
+        for store, text in (
+            ("house", "75%"),
+            ("fresh", "1/3"),
+            ("grey", "30 L"),
+            ("urine", "20%"),
+            ("gas", "1/2"),
+            ("diesel", "3/4"),
+            ("solids", "37"),
+        )
+    ),
     {"event": {"type": "dump", "store": "urine"}},
     {"event": {"type": "shower", "count": 2}},
-]  # fmt: skip
+]
 
 
 class _Count(logging.Handler):

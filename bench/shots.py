@@ -27,9 +27,11 @@ VIEWS = {
 
 # What stands in a view once the plan is known.
 PLANNED = {
-    "horizon": "[data-part=plan-line] a", "stops": "[data-part=plan-headline]",
-    "water": "[data-part=ration-answer]", "fuel": "[data-part=night]",
-}  # fmt: skip
+    "horizon": "[data-part=plan-line] a",
+    "stops": "[data-part=plan-headline]",
+    "water": "[data-part=ration-answer]",
+    "fuel": "[data-part=night]",
+}
 PATIENCE_MS = 60_000
 
 

@@ -38,7 +38,10 @@ class Rig:
 # the second goes past the line of its grey tank on the fifth evening and stays there for one
 RIGS = (
     Rig(
-        name="Heron", chosen={"Toilet": "cassette", "A second cassette": "yes"}, typed={}, pressed=("fridge",),
+        name="Heron",
+        chosen={"Toilet": "cassette", "A second cassette": "yes"},
+        typed={},
+        pressed=("fridge",),
         readings={
             "House bank": ("71%", "64%", "62%", "70%", "75%", "69%", "66%"),
             "Fresh water": ("2/3", "2/3", "1/3", "1/3", "full", "", "2/3"),
@@ -50,7 +53,10 @@ RIGS = (
         acts={3: ("Cassette changed for its spare",), 4: ("Filled Fresh water", "Emptied Grey tank")},
     ),
     Rig(
-        name="Tern", chosen={"Units": "gallons"}, typed={"Fresh tanks": "20", "Adults": "1"}, pressed=(),
+        name="Tern",
+        chosen={"Units": "gallons"},
+        typed={"Fresh tanks": "20", "Adults": "1"},
+        pressed=(),
         readings={
             "House bank": ("90%", "70%", "50%", "35%", "25%", "15%", "60%"),
             "Fresh water": ("15 gal", "12", "9", "6.5", "4", "1", "full"),
@@ -58,7 +64,7 @@ RIGS = (
         },
         acts={6: ("Emptied Grey tank", "Filled Fresh water")},
     ),
-)  # fmt: skip
+)
 
 
 class Faults(list[str]):

@@ -35,9 +35,7 @@ FRESH = a_store("fresh", 100.0, "fresh", gauge=Gauge(GaugeKind.SIGHT))
 GREY = a_store("grey", 80.0, "grey", gauge=PANEL)
 GAS = a_store("gas", 9.0, "gas", fuel="propane", tare_kg=7.5, gauge=Gauge(GaugeKind.SCALE))
 FUEL = a_store("fuel", 80.0, "diesel", name="Diesel", fuel="diesel", gauge=Gauge(GaugeKind.SENSOR, (), 0.02))
-BANK = a_store(
-    "battery", 200.0, "house", chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge(GaugeKind.SHUNT)
-)  # fmt: skip
+BANK = a_store("battery", 200.0, "house", chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge(GaugeKind.SHUNT))
 
 
 def at(day: int, hour: float = 20.0) -> datetime:

@@ -56,10 +56,13 @@ def lived(seed: int = 3, metered: bool = False, logs: bool = True, days: int = D
         )
         logged.append(
             Day(
-                date=START + timedelta(days=number), crew_aboard=2, readings=readings, events=tuple(events),
+                date=START + timedelta(days=number),
+                crew_aboard=2,
+                readings=readings,
+                events=tuple(events),
                 water_l=round(used, 1) if metered else None,
             )
-        )  # fmt: skip
+        )
     return Log(tuple(logged))
 
 

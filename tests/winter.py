@@ -15,8 +15,17 @@ from lodeline.core.warmth import HeatGear
 from tests.builders import FUEL, GAS, START, a_reading, a_rig, a_source, a_store, at
 
 HERE = Place("Upper meadow", 47.3, 11.2)
-BANK = a_store("battery", 200.0, "house", name="House bank", chemistry=Chemistry.LFP, nominal_v=12.8, kept_warm=True,
-               limit=0.2, gauge=Gauge(GaugeKind.SHUNT))  # fmt: skip
+BANK = a_store(
+    "battery",
+    200.0,
+    "house",
+    name="House bank",
+    chemistry=Chemistry.LFP,
+    nominal_v=12.8,
+    kept_warm=True,
+    limit=0.2,
+    gauge=Gauge(GaugeKind.SHUNT),
+)
 DIESEL = replace(FUEL, pick_up=0.2, drives=True)
 BOTTLE = replace(GAS, capacity=11.0, tare_kg=12.4)
 SPARE = Spare(id="second", name="Second bottle", store="gas", holds=11.0, tare_kg=12.0)
@@ -38,9 +47,14 @@ GEAR = HeatGear(living_m=4.2)
 
 def a_winter_rig(**changes: Any) -> Rig:
     said: dict[str, Any] = {
-        "timezone": "Europe/Vienna", "crew": Crew(2), "loads": (LIGHTS,), "appliances": (HEATER, COOKER, OVEN),
-        "heat": GEAR, "spares": (SPARE, CAN), "sources": (a_source("alternator", 25.0), a_source("shore", 20.0)),
-    }  # fmt: skip
+        "timezone": "Europe/Vienna",
+        "crew": Crew(2),
+        "loads": (LIGHTS,),
+        "appliances": (HEATER, COOKER, OVEN),
+        "heat": GEAR,
+        "spares": (SPARE, CAN),
+        "sources": (a_source("alternator", 25.0), a_source("shore", 20.0)),
+    }
     return a_rig(BANK, DIESEL, BOTTLE, **(said | changes))
 
 
@@ -66,11 +80,16 @@ def frozen(l_per_degree_day: float = 0.15, days: int = DAYS, bank: float = 0.6, 
             readings.append(a_reading(number, round(min(1.0, share), 2), "fraction", "house"))
         logged.append(
             Day(
-                date=START + timedelta(days=number), place=HERE, sky=SkyWord.OVERCAST, status=DayStatus.PARKED,
-                temp_min_c=mean_of(number) - 4, temp_max_c=mean_of(number) + 4, crew_aboard=2,
+                date=START + timedelta(days=number),
+                place=HERE,
+                sky=SkyWord.OVERCAST,
+                status=DayStatus.PARKED,
+                temp_min_c=mean_of(number) - 4,
+                temp_max_c=mean_of(number) + 4,
+                crew_aboard=2,
                 readings=tuple(sorted(readings, key=lambda each: each.at)),
             )
-        )  # fmt: skip
+        )
     return Log(tuple(logged))
 
 
@@ -88,9 +107,7 @@ def colder_outlook(mean_c: float = -4.0, days: int = 10) -> tuple[OutlookDay, ..
 
 def known(rig: Rig | None = None, log: Log | None = None, mean_c: float = -4.0, **more: Any) -> Known:
     rig, log = rig or a_winter_rig(), log or frozen()
-    return Known(
-        rig=rig, log=log, outlook=colder_outlook(mean_c), now=NOW, tracked=track(rig, log, NOW), **more
-    )  # fmt: skip
+    return Known(rig=rig, log=log, outlook=colder_outlook(mean_c), now=NOW, tracked=track(rig, log, NOW), **more)
 
 
 @cache

@@ -90,14 +90,30 @@ def run(seed: int, maker: type[BankMaker] = BankMaker) -> BankCase | None:
     assert clear_yield_wh(rig, tomorrow.place, tomorrow.date).sum() > 0
     shares = [each / own_clear for each in (offered.p10, offered.p50, offered.p90)]
     season = "north" if rig.timezone not in ("Australia/Perth", "Pacific/Auckland") else "south"
-    groups = ("all", "surplus" if bank.surplus else "deficit", "volts alone" if bank.by_volts else "shunt", bank.chemistry, season,
-              f"quarter {(bank.now.month - 1) // 3 + 1}")  # fmt: skip
+    groups = (
+        "all",
+        "surplus" if bank.surplus else "deficit",
+        "volts alone" if bank.by_volts else "shunt",
+        bank.chemistry,
+        season,
+        f"quarter {(bank.now.month - 1) // 3 + 1}",
+    )
     return BankCase(
-        groups, truth, min(_HORIZON, ahead.p50_days if ahead.p50_days is not None else _HORIZON), mean, smooth,
-        low - 1e-9 <= truth <= high + 1e-9, fair_hold(low, truth, high, ahead.p_within or 0.0), high < _HORIZON, abs(energy.low.p50 - bank.low), abs(bank.last_low - bank.low),
-        energy.low.p10 - 1e-9 <= bank.low <= energy.low.p90 + 1e-9, abs(shares[1] - bank.sun_share),
-        abs(bank.sun_share_today - bank.sun_share), shares[0] <= bank.sun_share <= shares[2],
-    )  # fmt: skip
+        groups,
+        truth,
+        min(_HORIZON, ahead.p50_days if ahead.p50_days is not None else _HORIZON),
+        mean,
+        smooth,
+        low - 1e-9 <= truth <= high + 1e-9,
+        fair_hold(low, truth, high, ahead.p_within or 0.0),
+        high < _HORIZON,
+        abs(energy.low.p50 - bank.low),
+        abs(bank.last_low - bank.low),
+        energy.low.p10 - 1e-9 <= bank.low <= energy.low.p90 + 1e-9,
+        abs(shares[1] - bank.sun_share),
+        abs(bank.sun_share_today - bank.sun_share),
+        shares[0] <= bank.sun_share <= shares[2],
+    )
 
 
 def _line(name: str, cases: list[BankCase]) -> None:

@@ -11,15 +11,41 @@ SKIES = ("clear", "mixed", "overcast", "wet")
 _SHARE = (1.0, 0.63, 0.28, 0.13)
 _SHARE_CV = (0.07, 0.24, 0.38, 0.45)
 _PLACES = {
-    "Europe/Lisbon": (38.5, -8.5), "Europe/Berlin": (50.5, 10.0), "America/Denver": (36.0, -109.0),
-    "Australia/Perth": (-32.0, 117.0), "Pacific/Auckland": (-42.0, 172.0), "America/Phoenix": (33.0, -112.5),
-}  # fmt: skip
+    "Europe/Lisbon": (38.5, -8.5),
+    "Europe/Berlin": (50.5, 10.0),
+    "America/Denver": (36.0, -109.0),
+    "Australia/Perth": (-32.0, 117.0),
+    "Pacific/Auckland": (-42.0, 172.0),
+    "America/Phoenix": (33.0, -112.5),
+}
 _VOLTS = {
-    "flooded": ((0.0, 11.4), (0.1, 11.51), (0.2, 11.66), (0.3, 11.81), (0.4, 11.96), (0.5, 12.1), (0.6, 12.24),
-                (0.7, 12.37), (0.8, 12.5), (0.9, 12.62), (1.0, 12.73)),
-    "lfp": ((0.0, 10.0), (0.09, 12.0), (0.14, 12.5), (0.17, 12.8), (0.2, 12.9), (0.3, 13.0), (0.4, 13.1), (0.7, 13.2),
-            (0.9, 13.3), (0.99, 13.4), (1.0, 13.6)),
-}  # fmt: skip
+    "flooded": (
+        (0.0, 11.4),
+        (0.1, 11.51),
+        (0.2, 11.66),
+        (0.3, 11.81),
+        (0.4, 11.96),
+        (0.5, 12.1),
+        (0.6, 12.24),
+        (0.7, 12.37),
+        (0.8, 12.5),
+        (0.9, 12.62),
+        (1.0, 12.73),
+    ),
+    "lfp": (
+        (0.0, 10.0),
+        (0.09, 12.0),
+        (0.14, 12.5),
+        (0.17, 12.8),
+        (0.2, 12.9),
+        (0.3, 13.0),
+        (0.4, 13.1),
+        (0.7, 13.2),
+        (0.9, 13.3),
+        (0.99, 13.4),
+        (1.0, 13.6),
+    ),
+}
 AHEAD = 15
 
 
@@ -154,8 +180,15 @@ class BankMaker:
                 for hour in range(24):
                     self._step(hours, hour, 1.0, number + (hour + 1) / 24)
                 if tells and number - last <= 5:
-                    outlook.append(plan | {"date": on.isoformat(), "sky": self._word(sky, 0.25 + 0.06 * (number - last)),
-                                    "temp_min_c": round(min_c, 1), "temp_max_c": round(2 * mean_c - min_c, 1)})  # fmt: skip
+                    outlook.append(
+                        plan
+                        | {
+                            "date": on.isoformat(),
+                            "sky": self._word(sky, 0.25 + 0.06 * (number - last)),
+                            "temp_min_c": round(min_c, 1),
+                            "temp_max_c": round(2 * mean_c - min_c, 1),
+                        }
+                    )
                 elif plan:
                     outlook.append(plan | {"date": on.isoformat()})
         return self._as_bank(now, last + hour_now / 24, last, days, outlook)
@@ -171,10 +204,19 @@ class BankMaker:
         low = min([level_now, *(v for t, v in after if t <= until)])
         sunny = self.watts * self.performance * self.clear_h(now.date()).sum()
         return Bank(
-            self._document(days, outlook), now, level_now, left, low, min(before, default=level_now),
-            self.sun_shares[last + 1], self.sun_shares[last], self.by_volts,
-            sunny * float(self.weights @ np.array(_SHARE)) * self.efficiency > self.load_wh, self.chemistry, self.logs_yield,
-        )  # fmt: skip
+            self._document(days, outlook),
+            now,
+            level_now,
+            left,
+            low,
+            min(before, default=level_now),
+            self.sun_shares[last + 1],
+            self.sun_shares[last],
+            self.by_volts,
+            sunny * float(self.weights @ np.array(_SHARE)) * self.efficiency > self.load_wh,
+            self.chemistry,
+            self.logs_yield,
+        )
 
     def _hours(self, number: int, on: date, share: float, mean_c: float, min_c: float, logged: bool) -> dict[str, Any]:
         rng = self.rng
@@ -253,8 +295,12 @@ class BankMaker:
             self._step(hours, hour, 1 - begun, number + (hour + 1) / 24)
         totals = totals if last else hours
         events = [e for e in hours["events"] if datetime.fromisoformat(e["at"]) <= self._at(on, until)]
-        day: dict[str, Any] = {"date": on.isoformat(), "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon},
-                               "readings": readings, "events": events}  # fmt: skip
+        day: dict[str, Any] = {
+            "date": on.isoformat(),
+            "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon},
+            "readings": readings,
+            "events": events,
+        }
         if rng.random() < 0.88:
             day["sky"] = self._word(sky, 0.12)
         if rng.random() < 0.8:
@@ -281,18 +327,44 @@ class BankMaker:
     def _document(self, days: list[Any], outlook: list[Any]) -> dict[str, Any]:
         listed = self.load_wh * float(np.clip(self.rng.normal(1.0, 0.25), 0.5, 1.6))
         store: dict[str, Any] = {
-            "id": "bank", "kind": "battery", "name": "Bank", "chemistry": self.chemistry, "nominal_v": self.volts,
-            "capacity": self.capacity, "limit": self.line, "gauge": {"kind": "none" if self.by_volts else "shunt"},
-        }  # fmt: skip
+            "id": "bank",
+            "kind": "battery",
+            "name": "Bank",
+            "chemistry": self.chemistry,
+            "nominal_v": self.volts,
+            "capacity": self.capacity,
+            "limit": self.line,
+            "gauge": {"kind": "none" if self.by_volts else "shunt"},
+        }
         if self.warm and not self.lead:
             store["kept_warm"] = True
         azimuth = 180.0 if self.lat > 0 else 0.0
         rig = {
-            "name": "Simulated", "timezone": self.zone.key, "units": "metric", "crew": {"adults": 2, "children": 0, "pets": 0},
+            "name": "Simulated",
+            "timezone": self.zone.key,
+            "units": "metric",
+            "crew": {"adults": 2, "children": 0, "pets": 0},
             "stores": [store],
             "solar": [{"id": "roof", "watts": self.watts, "tilt_deg": round(self.tilt, 1), "azimuth_deg": azimuth}],
-            "sources": [{"id": "dcdc", "kind": "alternator", "amps": 25}, {"id": "gen", "kind": "generator", "amps": 40}],
-            "loads": [{"id": "day", "name": "By day", "watts": round(0.45 * listed / 8, 1), "hours_per_day": 8, "when": "day"},
-                      {"id": "night", "name": "By night", "watts": round(0.55 * listed / 8, 1), "hours_per_day": 8, "when": "night"}],
-        }  # fmt: skip
+            "sources": [
+                {"id": "dcdc", "kind": "alternator", "amps": 25},
+                {"id": "gen", "kind": "generator", "amps": 40},
+            ],
+            "loads": [
+                {
+                    "id": "day",
+                    "name": "By day",
+                    "watts": round(0.45 * listed / 8, 1),
+                    "hours_per_day": 8,
+                    "when": "day",
+                },
+                {
+                    "id": "night",
+                    "name": "By night",
+                    "watts": round(0.55 * listed / 8, 1),
+                    "hours_per_day": 8,
+                    "when": "night",
+                },
+            ],
+        }
         return {"format": "lodeline-logbook", "version": 1, "rig": rig, "days": days, "outlook": outlook}

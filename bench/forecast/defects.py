@@ -67,10 +67,14 @@ def _habit(seed: int) -> World:
 
 
 ROWS: dict[str, tuple[Change, tuple[str, ...]]] = {
-    "as they are": (_plain, ()), "gap of 7 days": (_gap(7), ()), "gap of 21 days": (_gap(21), ()),
-    "gap of 60 days": (_gap(60), ()), "gas heats": (_gas_heats, ("gas",)), "place unknown": (_no_place, ("battery",)),
+    "as they are": (_plain, ()),
+    "gap of 7 days": (_gap(7), ()),
+    "gap of 21 days": (_gap(21), ()),
+    "gap of 60 days": (_gap(60), ()),
+    "gas heats": (_gas_heats, ("gas",)),
+    "place unknown": (_no_place, ("battery",)),
     "habit changed 4 days ago": (_habit, ("fresh", "grey")),
-}  # fmt: skip
+}
 
 
 def run(job: tuple[str, int]) -> list[tuple[str, float, float, float, float, float]]:

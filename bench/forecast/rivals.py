@@ -35,8 +35,10 @@ def series(document: dict[str, Any], store: dict[str, Any]) -> tuple[float | Non
     changes = []
     for day in document["days"]:
         number = int(np.datetime64(day["date"]).astype(int))
-        touched = any(event.get("store") == store["id"] or (event["type"] == "drive" and store["kind"] in ("fuel", "battery"))
-                      for event in day["events"])  # fmt: skip
+        touched = any(
+            event.get("store") == store["id"] or (event["type"] == "drive" and store["kind"] in ("fuel", "battery"))
+            for event in day["events"]
+        )
         if touched:
             before = None
         for reading in day["readings"]:

@@ -89,10 +89,19 @@ def run(seed: int) -> Result:
         assert ahead.level_p90 is not None
         cases.append(
             Case(
-                kind, store["gauge"]["kind"], truth, _clip(ahead.p50_days), mean, ses, low - 1e-9 <= truth <= high + 1e-9,
-                fair_hold(low, truth, high, ahead.p_within or 0.0), high < _HORIZON, ahead.level_p10 - 1e-9 <= level <= ahead.level_p90 + 1e-9, abs(ahead.level - level) / store["capacity"],
+                kind,
+                store["gauge"]["kind"],
+                truth,
+                _clip(ahead.p50_days),
+                mean,
+                ses,
+                low - 1e-9 <= truth <= high + 1e-9,
+                fair_hold(low, truth, high, ahead.p_within or 0.0),
+                high < _HORIZON,
+                ahead.level_p10 - 1e-9 <= level <= ahead.level_p90 + 1e-9,
+                abs(ahead.level - level) / store["capacity"],
             )
-        )  # fmt: skip
+        )
     known = {case.kind: case.truth for case in cases}
     soonest = min(known, key=lambda k: known[k]) if known else None
     right = None if soonest is None or known[soonest] >= _HORIZON else ahead_of_all.autonomy.store == soonest
@@ -137,9 +146,10 @@ def groups(cases: list[AnyCase]) -> list[tuple[str, list[AnyCase]]]:
     """What a table has a line for: all, all but fuel, and each kind."""
     kinds = sorted({case.kind for case in cases})
     return [
-        ("all", cases), ("without fuel", [c for c in cases if c.kind != "fuel"]),
+        ("all", cases),
+        ("without fuel", [c for c in cases if c.kind != "fuel"]),
         *((kind, [c for c in cases if c.kind == kind]) for kind in kinds),
-    ]  # fmt: skip
+    ]
 
 
 def report(results: list[Result], title: str) -> None:

@@ -12,8 +12,18 @@ AHEAD = 15
 SKIES = ("clear", "mixed", "overcast", "wet")
 _SHARE = {"clear": 1.0, "mixed": 0.62, "overcast": 0.27, "wet": 0.12}
 DRAINS = {"battery", "fresh", "gas", "fuel", "supply"}
-_LINE = {"battery": 0.2, "fresh": 0.05, "grey": 0.95, "black": 0.9, "cassette": 0.9, "urine": 0.9, "solids": 1.0,
-         "gas": 0.05, "fuel": 0.25, "supply": 0.0}  # fmt: skip
+_LINE = {
+    "battery": 0.2,
+    "fresh": 0.05,
+    "grey": 0.95,
+    "black": 0.9,
+    "cassette": 0.9,
+    "urine": 0.9,
+    "solids": 1.0,
+    "gas": 0.05,
+    "fuel": 0.25,
+    "supply": 0.0,
+}
 
 
 @dataclass
@@ -139,12 +149,28 @@ class Maker:
             doc = {"fuel": "propane"} | ({"tare_kg": 7.5} if weighed else {})
             heats = rng.random() < 0.4
             gauge = {"kind": "scale"} if weighed else {"kind": "sensor", "resolution": 0.05}
-            add("gas", rng.uniform(5, 19), people / 2 * rng.uniform(0.08, 0.3) + 0.02, 0.4, gauge, doc=doc,
-                cold=rng.uniform(0.01, 0.04) if heats else 0.0, read_chance=0.5)  # fmt: skip
+            add(
+                "gas",
+                rng.uniform(5, 19),
+                people / 2 * rng.uniform(0.08, 0.3) + 0.02,
+                0.4,
+                gauge,
+                doc=doc,
+                cold=rng.uniform(0.01, 0.04) if heats else 0.0,
+                read_chance=0.5,
+            )
         if rng.random() < 0.7:
             gauge = {"kind": "sensor", "resolution": float(rng.choice([0.02, 0.125]))}
-            add("fuel", rng.uniform(50, 120), 0.0, 0.4, gauge, doc={"fuel": "diesel"},
-                cold=rng.uniform(0.05, 0.25) if rng.random() < 0.5 else 0.0, read_chance=0.6)  # fmt: skip
+            add(
+                "fuel",
+                rng.uniform(50, 120),
+                0.0,
+                0.4,
+                gauge,
+                doc={"fuel": "diesel"},
+                cold=rng.uniform(0.05, 0.25) if rng.random() < 0.5 else 0.0,
+                read_chance=0.6,
+            )
         if rng.random() < 0.25:
             capacity = float(rng.integers(7, 21))
             add(
@@ -187,9 +213,16 @@ class Maker:
             on = self.first + timedelta(days=number)
             sky, low, high = self._weather(on)
             people = self.people + (int(self.rng.integers(1, 3)) if self.rng.random() < 0.04 else 0)
-            day: dict[str, Any] = {"date": on.isoformat(), "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon}, "sky": sky,
-                   "temp_min_c": round(low, 1), "temp_max_c": round(high, 1), "crew_aboard": people,
-                   "readings": [], "events": []}  # fmt: skip
+            day: dict[str, Any] = {
+                "date": on.isoformat(),
+                "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon},
+                "sky": sky,
+                "temp_min_c": round(low, 1),
+                "temp_max_c": round(high, 1),
+                "crew_aboard": people,
+                "readings": [],
+                "events": [],
+            }
             self.served = set()
             stop = self._stop(on, day) if number <= last else 0.0
             read_h = hour_now if number == last else float(self.rng.uniform(18.5, 21.5))
@@ -225,19 +258,37 @@ class Maker:
                     self._drop_some(day)
                     days.append(day)
             elif number - last <= 6 and self.rng.random() < 0.6:
-                outlook.append({"date": day["date"], "sky": self._guess(sky), "temp_min_c": day["temp_min_c"],
-                                "temp_max_c": day["temp_max_c"], "crew_aboard": people})  # fmt: skip
+                outlook.append(
+                    {
+                        "date": day["date"],
+                        "sky": self._guess(sky),
+                        "temp_min_c": day["temp_min_c"],
+                        "temp_max_c": day["temp_max_c"],
+                        "crew_aboard": people,
+                    }
+                )
         del truth_after
         first = {t.kind: left.get(t.kind, np.inf) for t in self.tanks}
-        return World(self._document(days, outlook), now, level_now, first, {t.kind: t.kind for t in self.tanks},
-                     {t.kind: t.capacity for t in self.tanks}, self.planted, len(days))  # fmt: skip
+        return World(
+            self._document(days, outlook),
+            now,
+            level_now,
+            first,
+            {t.kind: t.kind for t in self.tanks},
+            {t.kind: t.capacity for t in self.tanks},
+            self.planted,
+            len(days),
+        )
 
     def _document(self, days: list[Any], outlook: list[Any]) -> dict[str, Any]:
         stores = [t.doc for t in self.tanks]
         rig: dict[str, Any] = {
-            "name": "Simulated", "timezone": self.zone.key, "units": "metric",
-            "crew": {"adults": self.adults, "children": self.children, "pets": 0}, "stores": stores,
-        }  # fmt: skip
+            "name": "Simulated",
+            "timezone": self.zone.key,
+            "units": "metric",
+            "crew": {"adults": self.adults, "children": self.children, "pets": 0},
+            "stores": stores,
+        }
         if any(t.kind == "battery" for t in self.tanks):
             rig["solar"] = [{"id": "roof", "watts": round(self.watts)}]
             rig["sources"] = [{"id": "dcdc", "kind": "alternator", "amps": 25}]

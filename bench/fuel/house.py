@@ -75,8 +75,11 @@ class House:
         self.full_kw = max(float(rng.choice([2.0, 2.5, 3.5, 4.5, 6.0])), self.ua * 0.03 / self.efficiency)
         self.full_kw = round(self.full_kw, 1)
         self.low_kw = round(self.full_kw * 0.3, 2)
-        self.capacity = {"gas": float(rng.choice([22.0, 33.0, 48.0])), "diesel": float(rng.choice([60.0, 80.0, 120.0])),
-                         "wood": float(rng.choice([150.0, 250.0, 350.0]))}[self.kind]  # fmt: skip
+        self.capacity = {
+            "gas": float(rng.choice([22.0, 33.0, 48.0])),
+            "diesel": float(rng.choice([60.0, 80.0, 120.0])),
+            "wood": float(rng.choice([150.0, 250.0, 350.0])),
+        }[self.kind]
         self.pick_up = 0.2 if self.kind == "diesel" else 0.0
         self.cooks_kwh = float(rng.uniform(0.8, 2.5)) * self.people if self.kind == "gas" else 0.0
         self.level = self.capacity * float(rng.uniform(0.6, 1.0))
@@ -122,9 +125,11 @@ class House:
             air_ua = self.ua * 0.35 * (0.5 + 0.5 * weather.wind[day]) * factor
             kw = self.burner_kw(hour) if self.level > self.end else 0.0
             inside = 1.0 if hour >= 22 or hour < 7 else home
-            gain = 75 * self.people * inside + 60 + 900 * weather.sun_w[day] * max(0.0, np.sin(np.pi * (hour - 8) / 8)) * (
-                8 < hour < 16
-            ) * 0.25  # fmt: skip
+            gain = (
+                75 * self.people * inside
+                + 60
+                + 900 * weather.sun_w[day] * max(0.0, np.sin(np.pi * (hour - 8) / 8)) * (8 < hour < 16) * 0.25
+            )
             heat = 1000 * kw * self.efficiency + gain + 500 * cooking
             flow = self.between * (self.wall_c - self.air_c)
             self.air_c += STEP_H * (heat + flow - air_ua * (self.air_c - outside)) / self.air_wh
@@ -170,22 +175,37 @@ def lived(seed: int) -> Lived:
         house.live(weather, day, 20.0, 10.0)
         readings = [] if rng.random() < 0.2 and day < cut else [{"at": _at(on, 20), **_read(house, rng)}]
         entry = {
-            "date": on.isoformat(), "place": _PLACE, "status": "parked", "crew_aboard": house.people,
+            "date": on.isoformat(),
+            "place": _PLACE,
+            "status": "parked",
+            "crew_aboard": house.people,
             "temp_min_c": round(float(weather.mean_c[day] - weather.swing_c[day] + rng.normal(0, 0.5)), 1),
             "temp_max_c": round(float(weather.mean_c[day] + weather.swing_c[day] + rng.normal(0, 0.5)), 1),
-            "events": events, "readings": readings,
-        }  # fmt: skip
+            "events": events,
+            "readings": readings,
+        }
         days.append(entry)
         if day < cut:
             house.live(weather, day, 24.0, 20.0)
     level = house.level
     left = _left(house, weather, cut)
     document = {
-        "format": "lodeline-logbook", "version": 1, "rig": _rig(house, rng), "days": days,
+        "format": "lodeline-logbook",
+        "version": 1,
+        "rig": _rig(house, rng),
+        "days": days,
         "outlook": [_coming(weather, cut, ahead, rng) for ahead in range(1, 11)],
-    }  # fmt: skip
-    return Lived(document, datetime.fromisoformat(_at(START + timedelta(days=cut), 20)), _STORE[kind], level, left, snap,
-                 kind, house.end)  # fmt: skip
+    }
+    return Lived(
+        document,
+        datetime.fromisoformat(_at(START + timedelta(days=cut), 20)),
+        _STORE[kind],
+        level,
+        left,
+        snap,
+        kind,
+        house.end,
+    )
 
 
 def _left(house: House, weather: Weather, cut: int) -> float:
@@ -226,19 +246,33 @@ def _rig(house: House, rng: np.random.Generator) -> dict[str, Any]:
         store |= {"kind": "fuel", "fuel": "diesel", "gauge": {"kind": "sensor", "resolution": 0.05}, "pick_up": 0.2}
     else:
         store |= {"kind": "supply", "unit": "kg", "sense": "drains", "kwh_per_unit": 4.0}
-    heater: dict[str, Any] = {"id": "heater", "name": "Heater", "store": store["id"], "kw": house.full_kw, "watts": 0,
-                              "kind": "stove" if kind == "wood" else "heater"}  # fmt: skip
+    heater: dict[str, Any] = {
+        "id": "heater",
+        "name": "Heater",
+        "store": store["id"],
+        "kw": house.full_kw,
+        "watts": 0,
+        "kind": "stove" if kind == "wood" else "heater",
+    }
     if kind == "diesel":
         heater["lowest_kw"] = house.low_kw
     burners = [heater]
     if kind == "gas":
         burners.append({"id": "cooker", "name": "Cooker", "kind": "cooker", "store": "gas"})
     return {
-        "name": "Cold rig", "timezone": "Europe/Vienna", "units": "metric", "crew": {"adults": house.people},
-        "stores": [store], "appliances": burners,
-        "heat": {"body": str(rng.choice(["van", "motorhome"])), "insulation": house.grade, "day_c": house.day_c,
-                 "night_c": house.night_c},
-    }  # fmt: skip
+        "name": "Cold rig",
+        "timezone": "Europe/Vienna",
+        "units": "metric",
+        "crew": {"adults": house.people},
+        "stores": [store],
+        "appliances": burners,
+        "heat": {
+            "body": str(rng.choice(["van", "motorhome"])),
+            "insulation": house.grade,
+            "day_c": house.day_c,
+            "night_c": house.night_c,
+        },
+    }
 
 
 def _at(on: date, hour: float) -> str:

@@ -71,9 +71,15 @@ def case(seed: int) -> Case:
     truth = min(rig.days, HORIZON)
     held = float(low <= truth <= high)
     return Case(
-        kind=rig.kind, snap=rig.snap, truth=truth, ours=middle, pencil=pencil(rig), held=held, ends=rig.days < HORIZON,
+        kind=rig.kind,
+        snap=rig.snap,
+        truth=truth,
+        ours=middle,
+        pencil=pencil(rig),
+        held=held,
+        ends=rig.days < HORIZON,
         level_error=abs(tracked[rig.store].level - rig.level),
-    )  # fmt: skip
+    )
 
 
 def line(name: str, cases: list[Case]) -> str:

@@ -70,9 +70,13 @@ def rows(kills: int = KILLS) -> list[Row]:
         f"median {median(took):.1f} s, worst {max(took):.1f} s; of a start anew alone: median {median(masters):.1f} s"
     )
     return [
-        Row(f"{kills} SIGKILLs of master, worker or all: served again", said, median(took) <= _MEDIAN_S and max(took) <= _WORST_S),
+        Row(
+            f"{kills} SIGKILLs of master, worker or all: served again",
+            said,
+            median(took) <= _MEDIAN_S and max(took) <= _WORST_S,
+        ),
         Row("SIGTERM with six idle connections", f"ended after {max(ended):.2f} s", max(ended) <= _ENDED_S),
-    ]  # fmt: skip
+    ]
 
 
 if __name__ == "__main__":

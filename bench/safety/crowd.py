@@ -38,9 +38,10 @@ class Crowd:
             began = time.monotonic()
             try:
                 done = browser.call(
-                    "POST", f"/api/rigs/{self.rig}/writes",
+                    "POST",
+                    f"/api/rigs/{self.rig}/writes",
                     {"writes": [{"id": str(uuid4()), "add": {"reading": {"store": "grey", "text": text}}}]},
-                )  # fmt: skip
+                )
             except urllib.error.HTTPError as error:
                 self.errors[str(error.code)] += 1
                 continue
@@ -100,8 +101,12 @@ def rows(seconds: int = SECONDS) -> list[Row]:
     return [
         Row(f"{WRITERS} writers, {seconds} s: a write", said, p50 <= _P50_S and p95 <= _P95_S),
         Row(f"{READERS} readers meanwhile", f"{read}, {sum(crowd.older)} marked as older", longest < _LONGEST_S),
-        Row("errors, lost, kept twice", f"{dict(crowd.errors) or 0}, {lost}, {twice}", not crowd.errors and not lost and not twice),
-    ]  # fmt: skip
+        Row(
+            "errors, lost, kept twice",
+            f"{dict(crowd.errors) or 0}, {lost}, {twice}",
+            not crowd.errors and not lost and not twice,
+        ),
+    ]
 
 
 if __name__ == "__main__":

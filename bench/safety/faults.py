@@ -37,9 +37,11 @@ def _small_disk() -> Iterator[Path | None]:
 def command(data: Path, *words: str, typed: str = "") -> "subprocess.CompletedProcess[str]":
     """Run a command on the data of a folder."""
     environment = os.environ | {
-        "LODELINE_DATA": str(data), "PYTHONPATH": str(ROOT / "src"), "LODELINE_NOW": NOW,
+        "LODELINE_DATA": str(data),
+        "PYTHONPATH": str(ROOT / "src"),
+        "LODELINE_NOW": NOW,
         "DJANGO_SETTINGS_MODULE": "lodeline.site.settings",
-    }  # fmt: skip
+    }
     environment.pop("LODELINE_DEMO", None)
     line = [sys.executable, "-m", "lodeline.cli", *words]
     return subprocess.run(line, env=environment, input=typed, capture_output=True, text=True, timeout=120, check=False)

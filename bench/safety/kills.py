@@ -30,9 +30,12 @@ class Killable:
         self.port, self.folder = free_port(), folder
         self.address = f"http://127.0.0.1:{self.port}"
         self.environment = os.environ | {
-            "LODELINE_DATA": str(folder), "PYTHONPATH": str(ROOT / "src"), "LODELINE_DEMO": "1", "LODELINE_NOW": NOW,
+            "LODELINE_DATA": str(folder),
+            "PYTHONPATH": str(ROOT / "src"),
+            "LODELINE_DEMO": "1",
+            "LODELINE_NOW": NOW,
             "DJANGO_SETTINGS_MODULE": "lodeline.site.settings",
-        }  # fmt: skip
+        }
         self.log = folder / "server.log"
 
     def start(self, first: bool = False) -> None:
@@ -43,7 +46,7 @@ class Killable:
         with self.log.open("ab") as out:
             self.process = subprocess.Popen(
                 command, env=self.environment, stdout=out, stderr=out, start_new_session=True
-            )  # fmt: skip
+            )
         end = time.monotonic() + _UP_S
         while time.monotonic() < end:
             with contextlib.suppress(OSError):

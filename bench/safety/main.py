@@ -8,10 +8,19 @@ import sys
 from bench.safety import again, cold, crowd, faults, guesses, invitations, kills, locks, memory, restores, schema, slow
 
 PARTS = {
-    "slow": slow.rows, "guesses": guesses.rows, "faults": faults.rows, "cold": cold.rows, "locks": locks.rows, "crowd": crowd.rows,
-    "invitations": invitations.rows, "memory": memory.rows, "restores": restores.rows, "again": again.rows,
-    "kills": kills.rows, "schema": schema.rows,
-}  # fmt: skip
+    "slow": slow.rows,
+    "guesses": guesses.rows,
+    "faults": faults.rows,
+    "cold": cold.rows,
+    "locks": locks.rows,
+    "crowd": crowd.rows,
+    "invitations": invitations.rows,
+    "memory": memory.rows,
+    "restores": restores.rows,
+    "again": again.rows,
+    "kills": kills.rows,
+    "schema": schema.rows,
+}
 
 
 def main(words: list[str]) -> int:

@@ -106,13 +106,33 @@ def _rows(server: Killable, share: int) -> list[Row]:
     kinds: list[tuple[str, int, Callable[[int], str]]] = [
         ("at rest", 1, lambda n: _asked(browser, "GET", "/api/health", b"")),
         (f"{_SIGN_INS} sign-ins at once, no account", _SIGN_INS, lambda n: _sign_in(server.address, n)),
-        ("previews of a log of 1,000,000 days at once", 4, lambda n: _asked(Browser(server.address), "POST", "/api/imports/preview", large)),
-        (f"previews of a log of {MOST_PARTS} parts at once", 4, lambda n: _asked(Browser(server.address), "POST", "/api/imports/preview", most)),
+        (
+            "previews of a log of 1,000,000 days at once",
+            4,
+            lambda n: _asked(Browser(server.address), "POST", "/api/imports/preview", large),
+        ),
+        (
+            f"previews of a log of {MOST_PARTS} parts at once",
+            4,
+            lambda n: _asked(Browser(server.address), "POST", "/api/imports/preview", most),
+        ),
         ("an import of as much", 1, lambda n: _asked(browser, "POST", "/api/imports", most)),
-        ("previews of 300,000 places at once", _AT_ONCE, lambda n: _asked(Browser(server.address), "POST", f"/api/rigs/{rig}/places/preview", places)),
-        (f"previews of {MOST_PLACES} places at once", _AT_ONCE, lambda n: _asked(Browser(server.address), "POST", f"/api/rigs/{rig}/places/preview", at_most)),
-        ("exports at once of all that was imported", _AT_ONCE, lambda n: _asked(Browser(server.address), "GET", f"/api/rigs/{rig + 2}/export", b"")),
-    ]  # fmt: skip
+        (
+            "previews of 300,000 places at once",
+            _AT_ONCE,
+            lambda n: _asked(Browser(server.address), "POST", f"/api/rigs/{rig}/places/preview", places),
+        ),
+        (
+            f"previews of {MOST_PLACES} places at once",
+            _AT_ONCE,
+            lambda n: _asked(Browser(server.address), "POST", f"/api/rigs/{rig}/places/preview", at_most),
+        ),
+        (
+            "exports at once of all that was imported",
+            _AT_ONCE,
+            lambda n: _asked(Browser(server.address), "GET", f"/api/rigs/{rig + 2}/export", b""),
+        ),
+    ]
     # one that goes over a whole log has longer, one at a time: so the limits say
     lines = {name: patience_s("/api/imports") if "import of" in name else _LONGEST_S for name, _, _ in kinds}
     return [_row(server, name, count, ask, lines[name]) for name, count, ask in kinds]

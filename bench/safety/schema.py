@@ -12,9 +12,14 @@ from bench.server_speed import NOW, Browser
 
 SECONDS = 900
 _CHECKS = (
-    "not_a_server_error", "status_code_conformance", "content_type_conformance", "response_schema_conformance",
-    "negative_data_rejection", "positive_data_acceptance", "ignored_auth",
-)  # fmt: skip
+    "not_a_server_error",
+    "status_code_conformance",
+    "content_type_conformance",
+    "response_schema_conformance",
+    "negative_data_rejection",
+    "positive_data_acceptance",
+    "ignored_auth",
+)
 # These end the session or take the rig away: they are tried last, each once the others are done.
 _LAST = ("sign_out", "delete_account", "change_password", "delete_rig", "leave_rig", "remove_crew", "set_role")
 # What the document allows may still not fit the rig, its log or the accounts: 422 with a place. What it does not allow
@@ -37,13 +42,37 @@ def _run(address: str, browser: Browser, folder: Path, seconds: int, *chosen: st
     config = folder / "schemathesis.toml"
     config.write_text(_CONFIG)
     command = [
-        sys.executable, "-m", "schemathesis.cli", "--config-file", str(config), "run", str(ROOT / "docs/openapi.json"),
-        "--url", address, "--checks", ",".join(_CHECKS), "--max-time", str(seconds), "--seed", "1", "--no-color",
-        "--continue-on-failure", "--suppress-health-check", "all", "-H",
+        sys.executable,
+        "-m",
+        "schemathesis.cli",
+        "--config-file",
+        str(config),
+        "run",
+        str(ROOT / "docs/openapi.json"),
+        "--url",
+        address,
+        "--checks",
+        ",".join(_CHECKS),
+        "--max-time",
+        str(seconds),
+        "--seed",
+        "1",
+        "--no-color",
+        "--continue-on-failure",
+        "--suppress-health-check",
+        "all",
+        "-H",
         "Cookie: " + "; ".join(f"{name}={value}" for name, value in cookies.items()),
-        "-H", f"X-CSRFToken: {cookies['csrftoken']}", "-H", f"Origin: {address}", "--warnings", "off",
-        "--generation-with-security-parameters", "false", *chosen,
-    ]  # fmt: skip
+        "-H",
+        f"X-CSRFToken: {cookies['csrftoken']}",
+        "-H",
+        f"Origin: {address}",
+        "--warnings",
+        "off",
+        "--generation-with-security-parameters",
+        "false",
+        *chosen,
+    ]
     done = subprocess.run(command, capture_output=True, text=True, cwd=folder, check=False)
     return done.stdout + done.stderr
 

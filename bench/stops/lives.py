@@ -12,13 +12,28 @@ from bench.forecast.world import DRAINS, Maker, Tank
 
 WARM_UP, DAYS = 24, 60
 NOON = 12
-_SERVICE = {"fresh": "water", "grey": "grey", "black": "black", "cassette": "black", "urine": "black",
-            "solids": "solids", "gas": "gas", "fuel": "fuel", "supply": "supplies", "battery": "hookup"}  # fmt: skip
+_SERVICE = {
+    "fresh": "water",
+    "grey": "grey",
+    "black": "black",
+    "cassette": "black",
+    "urine": "black",
+    "solids": "solids",
+    "gas": "gas",
+    "fuel": "fuel",
+    "supply": "supplies",
+    "battery": "hookup",
+}
 _OFFERS = (
-    ("water",), ("water", "grey", "black", "solids"), ("grey", "black", "solids"), ("fuel", "water", "grey", "black"),
-    ("supplies", "solids"), ("gas", "fuel"), ("water", "grey", "black", "solids", "hookup", "gas"),
+    ("water",),
+    ("water", "grey", "black", "solids"),
+    ("grey", "black", "solids"),
+    ("fuel", "water", "grey", "black"),
+    ("supplies", "solids"),
+    ("gas", "fuel"),
+    ("water", "grey", "black", "solids", "hookup", "gas"),
     ("water", "grey", "black", "hookup"),
-)  # fmt: skip
+)
 _HOURS = (None, None, "Mo-Sa 08:00-18:00; Su off", "Mo-Fr 09:00-17:00")
 ROAD, SPEED = 1.3, 50.0
 # Emptied on foot by everybody, whatever the rule, before it is full: it sends nobody away.
@@ -91,11 +106,13 @@ class Life(Maker):
             if "fuel" in services:
                 services["fuel"] = {"price_per_l": round(float(rng.uniform(1.4, 1.8)), 2)}
             place = {
-                "id": f"place-{number}", "name": f"Place {number}", "services": services,
+                "id": f"place-{number}",
+                "name": f"Place {number}",
+                "services": services,
                 "lat": self.lat + km / 111 / ROAD * np.cos(bearing),
                 "lon": self.lon + km / 111 / ROAD * np.sin(bearing) / np.cos(np.radians(self.lat)),
                 "fee": float(rng.choice([0, 0, 0, 4])),
-            }  # fmt: skip
+            }
             hours = _HOURS[int(rng.integers(len(_HOURS)))]
             book.append(place | ({"opening_hours": hours} if hours else {}))
         return book
@@ -126,9 +143,14 @@ class Life(Maker):
             on = self.first + timedelta(days=number)
             sky, low, high = self.weather[number]
             day: dict[str, Any] = {
-                "date": on.isoformat(), "place": {"name": "Here", "lat": self.lat, "lon": self.lon}, "sky": sky,
-                "temp_min_c": round(low, 1), "temp_max_c": round(high, 1), "readings": [], "events": [],
-            }  # fmt: skip
+                "date": on.isoformat(),
+                "place": {"name": "Here", "lat": self.lat, "lon": self.lon},
+                "sky": sky,
+                "temp_min_c": round(low, 1),
+                "temp_max_c": round(high, 1),
+                "readings": [],
+                "events": [],
+            }
             morning = Morning(self._at(on, 8), number, self._file([*days, day], number), dict(shown))
             trips = (by_gauge if number < WARM_UP else rule)(self, morning)
             if number >= WARM_UP:
@@ -151,10 +173,14 @@ class Life(Maker):
 
     def _file(self, days: list[dict[str, Any]], number: int) -> dict[str, Any]:
         outlook = [
-            {"date": (self.first + timedelta(days=n)).isoformat(), "sky": self._guess(self.weather[n][0]),
-             "temp_min_c": round(self.weather[n][1], 1), "temp_max_c": round(self.weather[n][2], 1)}
+            {
+                "date": (self.first + timedelta(days=n)).isoformat(),
+                "sky": self._guess(self.weather[n][0]),
+                "temp_min_c": round(self.weather[n][1], 1),
+                "temp_max_c": round(self.weather[n][2], 1),
+            }
             for n in range(number, number + 5)
-        ]  # fmt: skip
+        ]
         document = self._document(deepcopy(days[-60:]), outlook) | {"places": self.book}
         for day in document["days"]:
             for key in ("readings", "events"):
@@ -264,9 +290,10 @@ def _to(life: Life, due: set[str], take: Callable[[str], bool]) -> list[Trip]:
 def by_gauge(life: Life, morning: Morning) -> list[Trip]:
     """Goes when any gauge shows under 20 or over 80 %."""
     due = {
-        kind for kind, share in morning.shown.items()
+        kind
+        for kind, share in morning.shown.items()
         if kind != _HERE and (share < max(0.2, _line(life, kind) + 0.05) if kind in DRAINS else share > 0.8)
-    }  # fmt: skip
+    }
     return _to(life, due, lambda kind: kind in ("fresh", "grey", "black", "cassette", "solids"))
 
 

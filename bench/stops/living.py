@@ -55,7 +55,7 @@ class _Asks:
         tracked = track(book.rig, book.log, morning.now, self.checkpoints)
         known = Known(
             rig=book.rig, log=book.log, outlook=book.outlook, now=morning.now, tracked=tracked, book=book.book
-        )  # fmt: skip
+        )
         self.book = book
         return all_together(known, 1, HORIZON, PATHS)
 
@@ -103,9 +103,15 @@ def run(seed: int, risk: float = Stops.risk) -> Lived:
     every = [(n, Life(seed).live(every_days(n))) for n in EVERY]
     n, best = min(every, key=lambda each: (each[1].lines, each[1].stops))
     return Lived(
-        seed=seed, plan=by_plan, gauge=gauge, every=best, every_n=n, promised=asks.promised, plans=asks.plans,
+        seed=seed,
+        plan=by_plan,
+        gauge=gauge,
+        every=best,
+        every_n=n,
+        promised=asks.promised,
+        plans=asks.plans,
         over_risk=asks.over,
-    )  # fmt: skip
+    )
 
 
 def report(lived: list[Lived]) -> None:

@@ -8,9 +8,11 @@ from typing import Any
 from bench.worlds.diary import Diary, Lived
 
 GAUGES: dict[str, dict[str, Any] | None] = {
-    "meter": {"kind": "steps", "marks": [0, 0.33, 0.67, 1]}, "sight": {"kind": "sight"},
-    "sensor": {"kind": "sensor", "resolution": 0.02}, "panel": {"kind": "steps", "marks": [0, 0.33, 0.67, 1]},
-}  # fmt: skip
+    "meter": {"kind": "steps", "marks": [0, 0.33, 0.67, 1]},
+    "sight": {"kind": "sight"},
+    "sensor": {"kind": "sensor", "resolution": 0.02},
+    "panel": {"kind": "steps", "marks": [0, 0.33, 0.67, 1]},
+}
 _LARGER = 2.5
 _LOGGED = ("shower", "dishes", "flush", "laundry")
 

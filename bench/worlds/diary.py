@@ -17,9 +17,17 @@ from bench.forecast.skies import measured
 AHEAD = 15
 DILIGENCE = ("evenings", "twice a week", "at services")
 _LINES = {
-    "battery": 0.2, "fresh": 0.05, "grey": 0.95, "black": 0.9, "cassette": 0.9, "urine": 0.9, "solids": 1.0, "gas": 0.05,
-    "fuel": 0.25, "supply": 0.0,
-}  # fmt: skip
+    "battery": 0.2,
+    "fresh": 0.05,
+    "grey": 0.95,
+    "black": 0.9,
+    "cassette": 0.9,
+    "urine": 0.9,
+    "solids": 1.0,
+    "gas": 0.05,
+    "fuel": 0.25,
+    "supply": 0.0,
+}
 _FILLS = {"grey", "black", "cassette", "urine", "solids"}
 _SKIES = ("clear", "mixed", "overcast", "wet")
 _WORDS = (0.78, 0.45, 0.2)
@@ -106,9 +114,14 @@ class Diary:
         works = rng.random() < 0.4
         away = frozenset(rng.choice(7, size=int(rng.integers(2, 6)), replace=False).tolist()) if works else frozenset()
         return Person(
-            share, away, float(rng.uniform(7, 10)), float(rng.uniform(15, 19)), float(rng.choice([1, 2, 3, 5])),
-            float(rng.choice([4, 7, 9, 14, 18])), float(rng.uniform(0, 3)),
-        )  # fmt: skip
+            share,
+            away,
+            float(rng.uniform(7, 10)),
+            float(rng.uniform(15, 19)),
+            float(rng.choice([1, 2, 3, 5])),
+            float(rng.choice([4, 7, 9, 14, 18])),
+            float(rng.uniform(0, 3)),
+        )
 
     def _add(self, kind: str, capacity: float, gauge: dict[str, Any] | None, **doc: Any) -> None:
         rng = self.rng
@@ -124,9 +137,13 @@ class Diary:
     def _gauge(self, *also: dict[str, Any] | None) -> dict[str, Any] | None:
         rng = self.rng
         choices: list[dict[str, Any] | None] = [
-            {"kind": "steps", "marks": [0, 0.33, 0.67, 1]}, {"kind": "steps", "marks": [0, 0.25, 0.5, 0.75, 1]},
-            {"kind": "sensor", "resolution": float(rng.choice([0.02, 0.05, 0.1]))}, {"kind": "sight"}, None, *also,
-        ]  # fmt: skip
+            {"kind": "steps", "marks": [0, 0.33, 0.67, 1]},
+            {"kind": "steps", "marks": [0, 0.25, 0.5, 0.75, 1]},
+            {"kind": "sensor", "resolution": float(rng.choice([0.02, 0.05, 0.1]))},
+            {"kind": "sight"},
+            None,
+            *also,
+        ]
         return choices[int(rng.integers(0, len(choices)))]
 
     def _stores(self) -> None:
@@ -154,8 +171,12 @@ class Diary:
         self.heats = str(rng.choice(["gas", "fuel", "none"])) if self.has_gas else str(rng.choice(["fuel", "none"]))
         self.heat_w_per_c = float(rng.uniform(35, 110))
         self.heat_to_c = float(rng.uniform(14, 20))
-        self._add("fuel", float(rng.uniform(60, 110)), {"kind": "sensor", "resolution": float(rng.choice([0.05, 0.125]))},
-                  fuel="diesel")  # fmt: skip
+        self._add(
+            "fuel",
+            float(rng.uniform(60, 110)),
+            {"kind": "sensor", "resolution": float(rng.choice([0.05, 0.125]))},
+            fuel="diesel",
+        )
         self.km_l = float(rng.uniform(0.085, 0.15))
         if rng.random() < 0.2:
             self._add("supply", float(rng.choice([7, 10, 14])), None, unit="days of food", sense="drains")
@@ -165,9 +186,12 @@ class Diary:
         self.lead = rng.random() < 0.45
         big = float(rng.uniform(0.8, 2.2))
         self.appliances = {
-            "fridge": (45.0, 10.0), "lights": (float(rng.uniform(8, 25)), 4.0), "laptop": (55.0, float(rng.uniform(1, 6))),
-            "fan": (18.0, float(rng.uniform(0, 6))), "router": (12.0, float(rng.choice([0, 8, 24]))),
-        }  # fmt: skip
+            "fridge": (45.0, 10.0),
+            "lights": (float(rng.uniform(8, 25)), 4.0),
+            "laptop": (55.0, float(rng.uniform(1, 6))),
+            "fan": (18.0, float(rng.uniform(0, 6))),
+            "router": (12.0, float(rng.choice([0, 8, 24]))),
+        }
         self.truly = {name: float(rng.lognormal(0.05, 0.3)) * big for name in self.appliances}
         self.always_w = float(rng.gamma(2, 4))
         usual = sum(w * h * self.truly[k] for k, (w, h) in self.appliances.items()) + 24 * self.always_w
@@ -243,9 +267,14 @@ class Diary:
         if self.rng.random() < 0.15:
             sky = min(3, max(0, sky + int(self.rng.choice([-1, 1]))))
         return {
-            "date": on.isoformat(), "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon}, "sky": _SKIES[sky],
-            "temp_min_c": round(float(air.min()), 1), "temp_max_c": round(float(air.max()), 1), "readings": [], "events": [],
-        }  # fmt: skip
+            "date": on.isoformat(),
+            "place": {"name": "Somewhere", "lat": self.lat, "lon": self.lon},
+            "sky": _SKIES[sky],
+            "temp_min_c": round(float(air.min()), 1),
+            "temp_max_c": round(float(air.max()), 1),
+            "readings": [],
+            "events": [],
+        }
 
     def _acts(self, on: date) -> list[tuple[float, str, float]]:
         """What people do in a day: (hour, what, how much)."""
@@ -469,10 +498,16 @@ class Diary:
             if hours > 0 and rng.random() < 0.9
         ]
         rig = {
-            "name": "A diary", "timezone": self.zone_name, "units": "metric",
+            "name": "A diary",
+            "timezone": self.zone_name,
+            "units": "metric",
             "crew": {"adults": adults, "children": len(self.people) - adults, "pets": 0},
-            "stores": [tank.doc for tank in self.tanks.values()], "solar": [{"id": "roof", "watts": self.watts}],
-            "sources": [{"id": "dcdc", "kind": "alternator", "amps": self.amps}, {"id": "post", "kind": "shore", "amps": 30}],
+            "stores": [tank.doc for tank in self.tanks.values()],
+            "solar": [{"id": "roof", "watts": self.watts}],
+            "sources": [
+                {"id": "dcdc", "kind": "alternator", "amps": self.amps},
+                {"id": "post", "kind": "shore", "amps": 30},
+            ],
             "loads": loads,
-        }  # fmt: skip
+        }
         return {"format": "lodeline-logbook", "version": 1, "rig": rig, "days": days, "outlook": outlook}

@@ -79,14 +79,18 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
         near = 0.005 * ours.store.capacity
         cases.append(
             Case(
-                kind=kind, truth=truth, ours=HORIZON if ours.p50_days is None else ours.p50_days, crps=float(crps_ensemble(truth, reached)),
+                kind=kind,
+                truth=truth,
+                ours=HORIZON if ours.p50_days is None else ours.p50_days,
+                crps=float(crps_ensemble(truth, reached)),
                 pencils=pencils(rig.document, body, line, drains, rig.now),
-                held=fair_hold(low - _ROUNDED, truth, high + _ROUNDED, ours.p_within or 0.0), ends_within=high < HORIZON,
+                held=fair_hold(low - _ROUNDED, truth, high + _ROUNDED, ours.p_within or 0.0),
+                ends_within=high < HORIZON,
                 level_error=abs(ours.level - level) / ours.store.capacity,
                 level_held=(ours.level_p10 or 0.0) - near <= level <= (ours.level_p90 or 0.0) + near,
                 jump=_jump(before, said, tracked[store["id"]], rig.now),
             )
-        )  # fmt: skip
+        )
     soonest = min(truths.values(), default=HORIZON)
     named = said.autonomy.store
     right = None if soonest >= HORIZON else named is not None and truths.get(named, HORIZON) <= soonest + 0.02

@@ -10,10 +10,23 @@ if TYPE_CHECKING:
 
 # How the server stands. What was begun is finished within its time, as the watchdog gives it.
 GUNICORN = (
-    "--worker-class", "lodeline.site.worker.Worker", "--workers", "2", "--threads", "4", "--log-level", "warning",
-    "--timeout", "60", "--graceful-timeout", "12", "--no-control-socket", "--preload",
-    "--config", "python:lodeline.site.master",
-)  # fmt: skip
+    "--worker-class",
+    "lodeline.site.worker.Worker",
+    "--workers",
+    "2",
+    "--threads",
+    "4",
+    "--log-level",
+    "warning",
+    "--timeout",
+    "60",
+    "--graceful-timeout",
+    "12",
+    "--no-control-socket",
+    "--preload",
+    "--config",
+    "python:lodeline.site.master",
+)
 # How long a port is waited for that another holds: an older server that is ending.
 _PORT_S, _MOMENT_S = 20.0, 0.05
 _WITHOUT_DATA = ("forecast", "plan", "stay", "generate")

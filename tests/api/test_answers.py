@@ -7,11 +7,23 @@ import pytest
 from lodeline.logbook.models import Day, IssuedForecast, Reading
 
 ANSWERS = {
-    "name": "Heron", "timezone": "America/Denver", "units": "metric", "adults": 2, "chemistry": "lfp",
-    "battery_ah": 200, "solar_watts": 400, "fresh": 100, "grey": 80, "toilet": "composting", "gas": 9, "fuel": 80,
-    "heater": "diesel", "gas_burns": ["cooker", "fridge"], "kept_warm": True,
+    "name": "Heron",
+    "timezone": "America/Denver",
+    "units": "metric",
+    "adults": 2,
+    "chemistry": "lfp",
+    "battery_ah": 200,
+    "solar_watts": 400,
+    "fresh": 100,
+    "grey": 80,
+    "toilet": "composting",
+    "gas": 9,
+    "fuel": 80,
+    "heater": "diesel",
+    "gas_burns": ["cooker", "fridge"],
+    "kept_warm": True,
     "place": {"name": "Old mill", "lat": 39.9, "lon": -105.4},
-}  # fmt: skip
+}
 PIT = {"name": "Gravel pit", "lat": 37.4, "lon": -8.7}
 
 
@@ -67,8 +79,10 @@ def test_set_up_asks_where_it_stands_and_what_burns(owner):
     assert stores["urine"]["served"] == "here"
     assert (stores["gas"]["heats"], stores["fuel"]["heats"], stores["house"]["kept_warm"]) == (False, True, True)
     assert [(each["kind"], each["store"]) for each in made["doc"]["appliances"]] == [
-        ("cooker", "gas"), ("fridge", "gas"), ("heater", "fuel"),
-    ]  # fmt: skip
+        ("cooker", "gas"),
+        ("fridge", "gas"),
+        ("heater", "fuel"),
+    ]
     assert "appliances.cooker.kw" in made["assumed"]
     assert Day.objects.get(rig=made["id"]).place_name == "Old mill"
     page = owner.get(f"/rigs/{made['id']}/horizon").body

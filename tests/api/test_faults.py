@@ -139,9 +139,20 @@ def test_what_is_not_there_is_told_in_the_same_form(owner, method, path, status)
 @pytest.mark.parametrize("name", ["fresh", "grey", "gas", "fuel", "battery_ah", "solar_watts"])
 def test_set_up_takes_or_refuses_any_amount_by_its_name(owner, units, name):
     answers = {
-        "name": "Heron", "timezone": "Europe/Lisbon", "units": units, "adults": 2.0, "chemistry": "agm", "battery_ah": 220,
-        "solar_watts": 300, "fresh": 40, "grey": 30, "toilet": "black", "gas": 20, "fuel": 25, "heater": "gas",
-    }  # fmt: skip
+        "name": "Heron",
+        "timezone": "Europe/Lisbon",
+        "units": units,
+        "adults": 2.0,
+        "chemistry": "agm",
+        "battery_ah": 220,
+        "solar_watts": 300,
+        "fresh": 40,
+        "grey": 30,
+        "toilet": "black",
+        "gas": 20,
+        "fuel": 25,
+        "heater": "gas",
+    }
     for amount in (0, 1e-300, 0.12, 1e6, 9.9e6, 1e7, 1e8, 1e300):
         answer = owner.post("/rigs/set-up", answers | {name: amount})
         assert answer.status_code in ((200,) if amount <= 1e6 else (200, 422))
@@ -171,10 +182,12 @@ def test_a_year_that_no_log_has_is_refused_on_every_way_in(owner, year):
     book["days"][0]["date"] = on
     answers = [
         owner.write({"add": {"reading": {"store": "fresh", "text": "1/3"}, "on": on, "time": "20:00"}}),
-        owner.write({"day": {"on": on, "facts": {"sky": "clear"}}}), owner.write({"plan": {"on": on, "facts": {"sky": "clear"}}}),
-        owner.get(f"/rigs/{{rig}}/log?before={on}"), owner.get(f"/rigs/{{rig}}/log/{on}/history"),
+        owner.write({"day": {"on": on, "facts": {"sky": "clear"}}}),
+        owner.write({"plan": {"on": on, "facts": {"sky": "clear"}}}),
+        owner.get(f"/rigs/{{rig}}/log?before={on}"),
+        owner.get(f"/rigs/{{rig}}/log/{on}/history"),
         owner.post("/imports", book),
-    ]  # fmt: skip
+    ]
     for answer in answers:
         said = answer.body if answer.status_code == 422 else answer.body["writes"][0]
         assert "1970 and 2100" in said["problem"], said

@@ -7,15 +7,26 @@ import pytest
 
 from lodeline.logbook.models import Rig
 
-HEAT = {"heat": {"body": "van", "insulation": "fair", "day_temp": 19, "night_temp": None, "night_from_h": 22, "night_until_h": 7}}  # fmt: skip
+HEAT = {
+    "heat": {
+        "body": "van",
+        "insulation": "fair",
+        "day_temp": 19,
+        "night_temp": None,
+        "night_from_h": 22,
+        "night_until_h": 7,
+    }
+}
 BURNERS = [
     {"id": "heater", "name": "Heater", "kind": "heater", "store": "diesel", "kw": 2.5, "watts": 20},
     {"id": "cooker", "name": "Cooker", "kind": "cooker", "store": "gas"},
 ]
-SPARES = {"spares": [
-    {"id": "second", "name": "Second bottle", "store": "gas", "holds": 6, "tare": 7.2},
-    {"id": "can", "name": "Can", "store": "diesel", "holds": 20, "where": "on the ladder"},
-]}  # fmt: skip
+SPARES = {
+    "spares": [
+        {"id": "second", "name": "Second bottle", "store": "gas", "holds": 6, "tare": 7.2},
+        {"id": "can", "name": "Can", "store": "diesel", "holds": 20, "where": "on the ladder"},
+    ]
+}
 
 
 def fuel(api):
@@ -69,7 +80,15 @@ def test_with_a_heater_it_says_how_many_nights_and_what_ends_them(heated):
 def test_what_is_said_can_be_said_again_as_it_is_shown(heated):
     say(heated, SPARES)
     shown = fuel(heated)["spares"]
-    assert shown[0] == {"id": "second", "name": "Second bottle", "store": "gas", "holds": 6.0, "tare": 7.2, "contents": None, "where": ""}  # fmt: skip
+    assert shown[0] == {
+        "id": "second",
+        "name": "Second bottle",
+        "store": "gas",
+        "holds": 6.0,
+        "tare": 7.2,
+        "contents": None,
+        "where": "",
+    }
     say(heated, {"spares": shown})
     again = heated.get("/rigs/{rig}/export").content
     assert heated.post("/rigs/{rig}/import/preview", again).status_code == 200

@@ -64,9 +64,20 @@ def test_a_kept_export_of_another_rig_cannot_be_had(owner, as_user):
 
 
 ANSWERS = {
-    "name": "Heron", "timezone": "Europe/Lisbon", "units": "us", "adults": 2, "chemistry": "agm", "battery_ah": 220,
-    "solar_watts": 300, "fresh": 40, "grey": 30, "toilet": "black", "gas": 20, "fuel": 25, "heater": "gas",
-}  # fmt: skip
+    "name": "Heron",
+    "timezone": "Europe/Lisbon",
+    "units": "us",
+    "adults": 2,
+    "chemistry": "agm",
+    "battery_ah": 220,
+    "solar_watts": 300,
+    "fresh": 40,
+    "grey": 30,
+    "toilet": "black",
+    "gas": 20,
+    "fuel": 25,
+    "heater": "gas",
+}
 
 
 def test_ten_answers_make_a_rig_marked_as_assumed_until_changed(owner):

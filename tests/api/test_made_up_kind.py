@@ -27,13 +27,21 @@ from tests.api.conftest import EXAMPLE
 
 # Hot water from a boiler that pellets heat: so many kilograms a degree-day.
 PELLETS = StoreKind(
-    id="pellets", name="Pellets", hue=Hue.UMBER, sense=Sense.DRAINS, unit="kg", line=0.1, amounts=Method.MASS,
-    usual_capacity=30.0, accepts=(Effect.FILL, Effect.MOVE), offers=(Effect.FILL,), kg_per_unit=1.0, role=Role.PLAIN,
+    id="pellets",
+    name="Pellets",
+    hue=Hue.UMBER,
+    sense=Sense.DRAINS,
+    unit="kg",
+    line=0.1,
+    amounts=Method.MASS,
+    usual_capacity=30.0,
+    accepts=(Effect.FILL, Effect.MOVE),
+    offers=(Effect.FILL,),
+    kg_per_unit=1.0,
+    role=Role.PLAIN,
     cautions=(Caution.FUEL_OUTSIDE,),
-    use=UseSpec(
-        priors=(Prior(driver=Driver.DEGREE_DAYS, mean=0.5, sd=0.2, day_cv=0.3, source="made up"),),
-    ),
-)  # fmt: skip
+    use=UseSpec(priors=(Prior(driver=Driver.DEGREE_DAYS, mean=0.5, sd=0.2, day_cv=0.3, source="made up"),)),
+)
 
 
 @pytest.fixture

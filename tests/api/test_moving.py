@@ -23,9 +23,13 @@ OTHER = EXAMPLE.replace(b'"name": "Sanderling"', b'"name": "Heron"').replace(b'"
 def whole(rig):
     """All that a rig has: its rows as they are, but for whose they are."""
     kinds = {
-        m.Store: {"rig": rig}, m.Day: {"rig": rig}, m.OutlookDay: {"rig": rig}, m.Reading: {"day__rig": rig},
-        m.Event: {"day__rig": rig}, m.IssuedForecast: {"store__rig": rig},
-    }  # fmt: skip
+        m.Store: {"rig": rig},
+        m.Day: {"rig": rig},
+        m.OutlookDay: {"rig": rig},
+        m.Reading: {"day__rig": rig},
+        m.Event: {"day__rig": rig},
+        m.IssuedForecast: {"store__rig": rig},
+    }
     held = {kind.__name__: list(kind.objects.filter(**which).order_by("pk").values()) for kind, which in kinds.items()}
     row = m.Rig.objects.get(pk=rig.pk)
     return held | {"rig": (row.name, row.timezone, row.units, row.parts, row.assumed)}
@@ -185,9 +189,20 @@ def test_a_rig_and_who_has_it_come_to_be_together(owner, monkeypatch):
     monkeypatch.setattr("lodeline.api.transfer.grant", fail)
     monkeypatch.setattr("lodeline.api.rigs.access.grant", fail)
     answers = {
-        "name": "Heron", "timezone": "Europe/Lisbon", "units": "us", "adults": 2, "chemistry": "agm", "battery_ah": 220,
-        "solar_watts": 300, "fresh": 40, "grey": 30, "toilet": "black", "gas": 20, "fuel": 25, "heater": "gas",
-    }  # fmt: skip
+        "name": "Heron",
+        "timezone": "Europe/Lisbon",
+        "units": "us",
+        "adults": 2,
+        "chemistry": "agm",
+        "battery_ah": 220,
+        "solar_watts": 300,
+        "fresh": 40,
+        "grey": 30,
+        "toilet": "black",
+        "gas": 20,
+        "fuel": 25,
+        "heater": "gas",
+    }
     assert owner.post("/imports", EXAMPLE).status_code == 507
     assert owner.post("/rigs/set-up", answers).status_code == 507
     assert set(m.Rig.objects.filter(aside="").values_list("pk", flat=True)) == before

@@ -21,14 +21,23 @@ WRITES = {
 }
 # what a reader may not ask for although it is no owner's business
 CREWS_OWN = {
-    ("POST", "/rigs/{rig}/writes"), ("POST", "/rigs/{rig}/agreed"), ("POST", "/rigs/{rig}/agreed/end"),
-    ("PUT", "/rigs/{rig}/hardship"), ("POST", "/rigs/{rig}/plan/stops"),
-    ("POST", "/rigs/{rig}/plan/stops/on"), ("POST", "/rigs/{rig}/plan/stops/remove"),
-    ("PUT", "/rigs/{rig}/plan/risk"), ("POST", "/rigs/{rig}/places"), ("POST", "/rigs/{rig}/places/preview"),
-    ("POST", "/rigs/{rig}/places/import"), ("PUT", "/rigs/{rig}/places/nowhere"),
-    ("DELETE", "/rigs/{rig}/places/nowhere"), ("POST", "/rigs/{rig}/tickets"), ("DELETE", "/rigs/{rig}/tickets/1"),
+    ("POST", "/rigs/{rig}/writes"),
+    ("POST", "/rigs/{rig}/agreed"),
+    ("POST", "/rigs/{rig}/agreed/end"),
+    ("PUT", "/rigs/{rig}/hardship"),
+    ("POST", "/rigs/{rig}/plan/stops"),
+    ("POST", "/rigs/{rig}/plan/stops/on"),
+    ("POST", "/rigs/{rig}/plan/stops/remove"),
+    ("PUT", "/rigs/{rig}/plan/risk"),
+    ("POST", "/rigs/{rig}/places"),
+    ("POST", "/rigs/{rig}/places/preview"),
+    ("POST", "/rigs/{rig}/places/import"),
+    ("PUT", "/rigs/{rig}/places/nowhere"),
+    ("DELETE", "/rigs/{rig}/places/nowhere"),
+    ("POST", "/rigs/{rig}/tickets"),
+    ("DELETE", "/rigs/{rig}/tickets/1"),
     ("POST", "/rigs/{rig}/water/ration/keep"),
-}  # fmt: skip
+}
 A_PLACE = {"spot": {"id": "nowhere", "name": "Nowhere", "lat": 54.0, "lon": -2.0, "services": {"water": {}}}}
 A_STOP = {"place": "nowhere", "arrive": "2026-09-07T12:00:00+01:00"}
 A_FILE = {"text": "name,lat,lon,amenity\nTap,54.1,-2.1,drinking_water\n"}

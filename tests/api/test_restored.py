@@ -66,11 +66,13 @@ def test_a_removal_that_waited_takes_out_nothing_that_somebody_else_logged(seen,
 def test_what_was_seen_before_is_asked_about_for_every_kind_of_write(seen, owner):
     to = {"reading": {"store": "fresh", "text": "90 L"}}
     waited = [
-        {"remove": of(seen["old"])}, {"correct": {"entry": of(seen["old"]), "to": to}},
-        {"correct": {"entry": of(seen["new"]), "to": to}}, {"day": {"on": "2026-09-05", "facts": {"sky": "clear"}}},
+        {"remove": of(seen["old"])},
+        {"correct": {"entry": of(seen["old"]), "to": to}},
+        {"correct": {"entry": of(seen["new"]), "to": to}},
+        {"day": {"on": "2026-09-05", "facts": {"sky": "clear"}}},
         {"day": {"on": "2026-09-05", "facts": {"crew_aboard": 4}}},
         {"plan": {"on": "2026-09-07", "facts": {"sky": "clear"}}},
-    ]  # fmt: skip
+    ]
     answer = owner.write(*(each | {"saw": seen["saw"]} for each in waited))
     assert states(answer) == ["stale"] * 6
     stands = [each["stands"] for each in answer.body["writes"]]

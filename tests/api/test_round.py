@@ -112,10 +112,16 @@ def test_a_write_of_the_wrong_shape_is_named_and_nothing_is_kept(owner, write, p
 @pytest.mark.parametrize(
     ("body", "status"),
     [
-        (b"{", 422), (b'{"writes": [], "writes": []}', 422), (b'{"text": "\\ud800"}', 422), (b"\xff", 422),
-        (b'{"writes": NaN}', 422), (b"[]", 422), (b"null", 422), (b'{"writes": []}', 422),
+        (b"{", 422),
+        (b'{"writes": [], "writes": []}', 422),
+        (b'{"text": "\\ud800"}', 422),
+        (b"\xff", 422),
+        (b'{"writes": NaN}', 422),
+        (b"[]", 422),
+        (b"null", 422),
+        (b'{"writes": []}', 422),
     ],
-)  # fmt: skip
+)
 def test_broken_bodies_are_refused_not_crashed_on(owner, body, status):
     answer = owner.post("/rigs/{rig}/writes", body)
     assert answer.status_code == status

@@ -15,9 +15,12 @@ from tests.api.conftest import EXAMPLE
 TAP = {"name": "Quarry tap", "lat": 37.54, "lon": -8.74, "services": {"water": {"l_per_min": 8, "drinkable": True}}}
 DRAIN = {"name": "Old drain", "lat": 37.49, "lon": -8.7, "services": {"grey": {}, "black": {}}}
 SITE = {
-    "name": "Beck site", "lat": 37.6, "lon": -8.72, "fee": 3,
+    "name": "Beck site",
+    "lat": 37.6,
+    "lon": -8.72,
+    "fee": 3,
     "services": {"water": {}, "grey": {}, "black": {}, "hookup": {"amps": 10, "price_night": 14}, "gas": {}},
-}  # fmt: skip
+}
 
 
 @pytest.fixture
@@ -66,9 +69,12 @@ def test_places_come_from_a_file_once_and_are_seen_before(owner, book):
     file = {"text": owner.get("/rigs/{rig}/places/export?format=geojson").content.decode()}
     more = json.loads(file["text"])
     more["features"].append(
-        {"type": "Feature", "geometry": {"type": "Point", "coordinates": [-8.6, 37.4]},
-         "properties": {"name": "New one", "amenity": "drinking_water"}}
-    )  # fmt: skip
+        {
+            "type": "Feature",
+            "geometry": {"type": "Point", "coordinates": [-8.6, 37.4]},
+            "properties": {"name": "New one", "amenity": "drinking_water"},
+        }
+    )
     file = {"text": json.dumps(more)}
     seen = owner.post("/rigs/{rig}/places/preview", file).body
     assert seen["words"] == "1 place added, 3 in the book already."

@@ -9,7 +9,12 @@ from lodeline.logbook.models import Rig
 from lodeline.logbook.services.rows import rig_rows
 
 HABITS = {"habits": [{"activity": "dishes", "per_day": 2}, {"activity": "navy", "per_day": 0.5, "not_on": [2]}]}
-JUGS = {"jugs": [{"id": "jug-1", "name": "Blue jug", "holds": 10, "where": "in the boot"}, {"id": "jug-2", "name": "Pond can", "holds": 5, "drinkable": False}]}  # fmt: skip
+JUGS = {
+    "jugs": [
+        {"id": "jug-1", "name": "Blue jug", "holds": 10, "where": "in the boot"},
+        {"id": "jug-2", "name": "Pond can", "holds": 5, "drinkable": False},
+    ]
+}
 
 
 def water(api):

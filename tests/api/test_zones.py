@@ -8,11 +8,16 @@ import pytest
 # west, east, southern, half-hour, no change of clocks: the evening of the log, and days before it to log on; a day
 # on which the clocks change is among them where there is one
 CASES = [
-    ("America/Denver", date(2026, 3, 9)), ("America/Denver", date(2026, 11, 2)), ("Europe/Berlin", date(2026, 3, 30)),
-    ("Europe/Berlin", date(2026, 10, 26)), ("Pacific/Auckland", date(2026, 4, 6)),
-    ("Pacific/Auckland", date(2026, 9, 28)), ("Australia/Adelaide", date(2026, 4, 6)),
-    ("Australia/Adelaide", date(2026, 10, 5)), ("Asia/Kolkata", date(2026, 3, 9)),
-]  # fmt: skip
+    ("America/Denver", date(2026, 3, 9)),
+    ("America/Denver", date(2026, 11, 2)),
+    ("Europe/Berlin", date(2026, 3, 30)),
+    ("Europe/Berlin", date(2026, 10, 26)),
+    ("Pacific/Auckland", date(2026, 4, 6)),
+    ("Pacific/Auckland", date(2026, 9, 28)),
+    ("Australia/Adelaide", date(2026, 4, 6)),
+    ("Australia/Adelaide", date(2026, 10, 5)),
+    ("Asia/Kolkata", date(2026, 3, 9)),
+]
 TIMES = ("00:05", "02:30", "12:00", "20:15", "23:55")
 
 
@@ -23,9 +28,19 @@ def aboard(owner, monkeypatch):
     def make(zone: str, today: date):
         monkeypatch.setenv("LODELINE_NOW", f"{today + timedelta(days=2)}T12:00:00+00:00")
         answers = {
-            "name": "Wren", "timezone": zone, "units": "metric", "adults": 1, "chemistry": "lfp", "battery_ah": 100,
-            "solar_watts": 200, "fresh": 100, "grey": 50, "toilet": "none", "gas": 0, "fuel": 0,
-        }  # fmt: skip
+            "name": "Wren",
+            "timezone": zone,
+            "units": "metric",
+            "adults": 1,
+            "chemistry": "lfp",
+            "battery_ah": 100,
+            "solar_watts": 200,
+            "fresh": 100,
+            "grey": 50,
+            "toilet": "none",
+            "gas": 0,
+            "fuel": 0,
+        }
         made = owner.post("/rigs/set-up", answers).body
         owner.rig.pk = made["id"]
         return owner
@@ -38,9 +53,7 @@ def test_an_entry_keeps_the_date_and_time_it_was_given(aboard, zone, today):
     api = aboard(zone, today)
     dates = [today - timedelta(days=back) for back in range(4)]
     given = [(str(on), time) for on in dates for time in TIMES]
-    batch = [
-        {"event": {"type": "shower", "count": 1}, "on": on, "time": time} for on, time in given
-    ]  # fmt: skip
+    batch = [{"event": {"type": "shower", "count": 1}, "on": on, "time": time} for on, time in given]
     answer = api.log(*batch)
     assert answer.status_code == 200, answer.body
     days = {day["date"]: day for day in api.get("/rigs/{rig}/log").body["days"]}

@@ -91,8 +91,11 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
-SIZES = {"wide": {"width": 1280, "height": 800}, "phone": {"width": 390, "height": 844},
-         "small": {"width": 320, "height": 640}}  # fmt: skip
+SIZES = {
+    "wide": {"width": 1280, "height": 800},
+    "phone": {"width": 390, "height": 844},
+    "small": {"width": 320, "height": 640},
+}
 
 
 def entered(chromium: Browser, address: str, size: str = "wide", **options: object) -> tuple[BrowserContext, Page]:

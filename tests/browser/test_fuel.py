@@ -35,30 +35,77 @@ def a_book() -> dict[str, Any]:
             {"at": at(on, 20.02), "store": "gas", "method": "gross", "value": round(12.4 + gas, 2)},
         ]
         if ago <= 3:
-            readings.append({"at": at(on, 20.03), "store": "house", "method": "fraction", "value": round(0.6 + 0.11 * ago, 2)})  # fmt: skip
+            readings.append(
+                {"at": at(on, 20.03), "store": "house", "method": "fraction", "value": round(0.6 + 0.11 * ago, 2)}
+            )
         days.append(
-            {"date": on.isoformat(), "place": PLACE, "sky": "overcast", "status": "parked", "temp_min_c": -8, "temp_max_c": 0,
-             "crew_aboard": 2, "readings": readings, "events": events}
-        )  # fmt: skip
+            {
+                "date": on.isoformat(),
+                "place": PLACE,
+                "sky": "overcast",
+                "status": "parked",
+                "temp_min_c": -8,
+                "temp_max_c": 0,
+                "crew_aboard": 2,
+                "readings": readings,
+                "events": events,
+            }
+        )
     rig = {
-        "name": "Siskin", "timezone": "Europe/Vienna", "units": "metric", "crew": {"adults": 2},
+        "name": "Siskin",
+        "timezone": "Europe/Vienna",
+        "units": "metric",
+        "crew": {"adults": 2},
         "stores": [
-            {"id": "house", "kind": "battery", "name": "House bank", "chemistry": "lfp", "nominal_v": 12.8, "capacity": 200,
-             "limit": 0.2, "kept_warm": True, "gauge": {"kind": "shunt"}},
-            {"id": "diesel", "kind": "fuel", "name": "Diesel", "fuel": "diesel", "capacity": 80, "pick_up": 0.2,
-             "gauge": {"kind": "sensor", "resolution": 0.02}},
-            {"id": "gas", "kind": "gas", "name": "Gas bottle", "fuel": "butane", "capacity": 11, "tare_kg": 12.4,
-             "gauge": {"kind": "scale"}},
+            {
+                "id": "house",
+                "kind": "battery",
+                "name": "House bank",
+                "chemistry": "lfp",
+                "nominal_v": 12.8,
+                "capacity": 200,
+                "limit": 0.2,
+                "kept_warm": True,
+                "gauge": {"kind": "shunt"},
+            },
+            {
+                "id": "diesel",
+                "kind": "fuel",
+                "name": "Diesel",
+                "fuel": "diesel",
+                "capacity": 80,
+                "pick_up": 0.2,
+                "gauge": {"kind": "sensor", "resolution": 0.02},
+            },
+            {
+                "id": "gas",
+                "kind": "gas",
+                "name": "Gas bottle",
+                "fuel": "butane",
+                "capacity": 11,
+                "tare_kg": 12.4,
+                "gauge": {"kind": "scale"},
+            },
         ],
         "loads": [{"id": "lights", "name": "Lights", "watts": 20, "hours_per_day": 5}],
         "appliances": [
-            {"id": "heater", "name": "Heater", "kind": "heater", "store": "diesel", "kw": 2.5, "lowest_kw": 0.9, "watts": 25},
+            {
+                "id": "heater",
+                "name": "Heater",
+                "kind": "heater",
+                "store": "diesel",
+                "kw": 2.5,
+                "lowest_kw": 0.9,
+                "watts": 25,
+            },
             {"id": "cooker", "name": "Cooker", "kind": "cooker", "store": "gas"},
         ],
         "heat": {"body": "van", "insulation": "fair", "day_c": 19, "night_c": 15},
-        "spares": [{"id": "blue", "name": "Blue bottle", "store": "gas", "holds": 11, "tare_kg": 12.1},
-                   {"id": "can", "name": "Can", "store": "diesel", "holds": 10}],
-    }  # fmt: skip
+        "spares": [
+            {"id": "blue", "name": "Blue bottle", "store": "gas", "holds": 11, "tare_kg": 12.1},
+            {"id": "can", "name": "Can", "store": "diesel", "holds": 10},
+        ],
+    }
     outlook = [
         {"date": (TODAY + timedelta(days=n)).isoformat(), "sky": "overcast", "temp_min_c": -8, "temp_max_c": 0}
         for n in range(1, 8)

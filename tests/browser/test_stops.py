@@ -44,7 +44,9 @@ def agreed_on_two(page: Page) -> None:
     for _ in range(2):
         words = steps.first.get_attribute("data-lever")
         steps.first.get_by_role("button", name=re.compile("^Agree")).click()
-        expect(page.locator(f"[aria-label='What gets you there, in the order in which it helps'] [data-lever={words}]")).to_have_count(0)  # fmt: skip
+        expect(
+            page.locator(f"[aria-label='What gets you there, in the order in which it helps'] [data-lever={words}]")
+        ).to_have_count(0)
         expect(page.get_by_role("list", name="Agreed")).to_be_visible()
     expect(page.get_by_role("list", name="Agreed").get_by_role("listitem")).to_have_count(2)
     planned(page)

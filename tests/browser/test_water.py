@@ -27,7 +27,10 @@ def a_book() -> dict[str, Any]:
         on = TODAY - timedelta(days=ago)
         events: list[dict[str, Any]] = []
         if fresh < 40 or grey > 52:
-            events = [{"at": at(on, 9), "type": "dump", "store": "grey"}, {"at": at(on, 9.5), "type": "fill", "store": "fresh", "to": "full"}]  # fmt: skip
+            events = [
+                {"at": at(on, 9), "type": "dump", "store": "grey"},
+                {"at": at(on, 9.5), "type": "fill", "store": "fresh", "to": "full"},
+            ]
             fresh, grey = 120.0, 0.0
         if cassette > 14:
             events.append({"at": at(on, 9.8), "type": "dump", "store": "cassette"})
@@ -43,7 +46,10 @@ def a_book() -> dict[str, Any]:
         ]
         days.append({"date": on.isoformat(), "readings": readings, "events": events, "crew_aboard": 2})
     rig = {
-        "name": "Wren", "timezone": "Europe/Lisbon", "units": "metric", "crew": {"adults": 2},
+        "name": "Wren",
+        "timezone": "Europe/Lisbon",
+        "units": "metric",
+        "crew": {"adults": 2},
         "stores": [
             {"id": "fresh", "kind": "fresh", "name": "Fresh water", "capacity": 120, "gauge": {"kind": "sensor"}},
             {"id": "grey", "kind": "grey", "name": "Grey tank", "capacity": 70, "gauge": {"kind": "sensor"}},
@@ -51,7 +57,7 @@ def a_book() -> dict[str, Any]:
         ],
         "habits": [{"activity": "dishes", "per_day": 1.5}, {"activity": "navy", "per_day": 1}],
         "jugs": [{"id": "jug-1", "name": "Jug 1", "litres": 10}, {"id": "jug-2", "name": "Jug 2", "litres": 10}],
-    }  # fmt: skip
+    }
     return {"format": "lodeline-logbook", "version": 1, "rig": rig, "days": days}
 
 

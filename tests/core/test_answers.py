@@ -40,7 +40,7 @@ from tests.builders import (
     a_rig,
     a_store,
     at,
-)  # fmt: skip
+)
 
 SENSED = replace(FRESH, gauge=Gauge(GaugeKind.SENSOR, (), 0.01))
 GREY_SENSED = replace(GREY, gauge=Gauge(GaugeKind.SENSOR, (), 0.01))
@@ -252,9 +252,11 @@ def test_an_amount_in_the_wrong_unit_is_recognised_with_what_it_would_be(typed, 
 def test_an_act_on_the_wrong_day_is_recognised():
     rising = [a_reading(day, 0.05 + 0.1 * day, "fraction", "grey") for day in range(8)]
     log = a_log(
-        *rising, Event(at(7, 22), "dump", "grey"), a_reading(8, 0.85, "fraction", "grey"),
+        *rising,
+        Event(at(7, 22), "dump", "grey"),
+        a_reading(8, 0.85, "fraction", "grey"),
         a_reading(9, 0.1, "fraction", "grey"),
-    )  # fmt: skip
+    )
     assert DoubtKind.NOT_THEN in kinds(a_rig(GREY_SENSED), log, at(9, 21), "grey")
     assert known(a_rig(GREY_SENSED), log, at(9, 21), "grey").level < 14
 
@@ -359,10 +361,14 @@ def test_what_was_logged_of_today_is_used_today():
     assert (today.sky, today.people) == (SkyWord.WET, 4)
     assert (tomorrow.sky, tomorrow.people) == (None, 2)
     wet, clear = (
-        energy_ahead(bank_ahead(rig, known(rig, Log((replace(day, sky=sky),)), at(0, 9), "house"), (), at(0, 9), 1, 3, 500),
-                     known(rig, Log((replace(day, sky=sky),)), at(0, 9), "house")).days[0].offered_wh.p50
+        energy_ahead(
+            bank_ahead(rig, known(rig, Log((replace(day, sky=sky),)), at(0, 9), "house"), (), at(0, 9), 1, 3, 500),
+            known(rig, Log((replace(day, sky=sky),)), at(0, 9), "house"),
+        )
+        .days[0]
+        .offered_wh.p50
         for sky in (SkyWord.WET, SkyWord.CLEAR)
-    )  # fmt: skip
+    )
     assert wet < 0.35 * clear
 
 
@@ -472,17 +478,29 @@ def test_an_inverter_that_is_never_off_draws_though_nothing_runs_through_it():
 def test_six_people_use_more_than_two():
     log = a_log(a_reading(0, 0.9, "fraction", "house"))
     few, many = (
-        forecast(a_powered_rig(1.0), log, tuple(OutlookDay(date=START + timedelta(days=n), crew_aboard=crew)
-                 for n in range(15)), at(0, 21)).of("house").p50_days
+        forecast(
+            a_powered_rig(1.0),
+            log,
+            tuple(OutlookDay(date=START + timedelta(days=n), crew_aboard=crew) for n in range(15)),
+            at(0, 21),
+        )
+        .of("house")
+        .p50_days
         for crew in (2, 6)
-    )  # fmt: skip
+    )
     assert many < 0.75 * few
 
 
-@pytest.mark.parametrize(("chemistry", "volts", "blocks"), [
-    (Chemistry.FLOODED, 6.0, 0.5), (Chemistry.FLOODED, 8.0, 2 / 3), (Chemistry.LFP, 25.6, 2.0),
-    (Chemistry.NMC, 11.1, 1.0), (Chemistry.NMC, 48.1, 13 / 3),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("chemistry", "volts", "blocks"),
+    [
+        (Chemistry.FLOODED, 6.0, 0.5),
+        (Chemistry.FLOODED, 8.0, 2 / 3),
+        (Chemistry.LFP, 25.6, 2.0),
+        (Chemistry.NMC, 11.1, 1.0),
+        (Chemistry.NMC, 48.1, 13 / 3),
+    ],
+)
 def test_a_bank_is_read_by_its_own_cells(chemistry, volts, blocks):
     store = a_store("battery", 100.0, "b", chemistry=chemistry, nominal_v=volts)
     assert blocks_of_12_v(store) == pytest.approx(blocks)

@@ -139,9 +139,7 @@ def test_the_same_chance_falls_on_a_changed_rig():
 
 
 @settings(max_examples=60, deadline=None)
-@given(
-    st.sampled_from(list(Chemistry)), st.floats(0, 1), st.floats(1, 300), st.floats(0, 30), st.floats(0, 30),
-)  # fmt: skip
+@given(st.sampled_from(list(Chemistry)), st.floats(0, 1), st.floats(1, 300), st.floats(0, 30), st.floats(0, 30))
 def test_charging_goes_on_where_it_was_left_and_never_runs_over(chemistry, share, amps, first, second):
     store = a_bank(chemistry, 200.0)
     level = share * store.capacity

@@ -74,9 +74,10 @@ def test_swapping_refilling_and_pouring_move_what_is_carried():
     assert [each.spare.id for each in (*before["gas"].spares, *before["diesel"].spares)] == ["second", "can"]
     assert before["gas"].n_full == 1
     log = only(
-        swap(1, "second"), Event(at(2), "move", source="can", target="diesel", amount=12.0),
+        swap(1, "second"),
+        Event(at(2), "move", source="can", target="diesel", amount=12.0),
         Event(at(3), "move", source="outside", target="can", amount=5.0),
-    )  # fmt: skip
+    )
     stands = {each.store.id: each for each in carried.standing(rig, log)}
     assert stands["gas"].in_use == SPARE
     assert stands["gas"].n_full == 0
@@ -117,10 +118,12 @@ def test_the_bottle_in_use_may_be_exchanged_where_it_stands():
 def test_between_two_odometer_readings_the_way_is_evening():
     rig = a_winter_rig()
     log = only(
-        Event(at(0, 8), "odometer", km=10_000.0), Event(at(1, 10), "drive", hours=1.0),
-        Event(at(2, 10), "drive", hours=3.0), Event(at(3, 8), "odometer", km=10_200.0),
+        Event(at(0, 8), "odometer", km=10_000.0),
+        Event(at(1, 10), "drive", hours=1.0),
+        Event(at(2, 10), "drive", hours=3.0),
+        Event(at(3, 8), "odometer", km=10_200.0),
         Event(at(5, 8), "odometer", km=10_260.0),
-    )  # fmt: skip
+    )
     drives = [e for day in carried.as_followed(rig, log).days for e in day.events if e.row.effect is Effect.DRIVE]
     assert [each.km for each in drives] == [50.0, 150.0, 60.0]  # the last way was driven and not logged
     assert carried.as_followed(rig, only(Event(at(0, 8), "odometer", km=9.0))).days[0].events[0].km == 9.0

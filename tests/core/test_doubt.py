@@ -44,11 +44,13 @@ def test_readings_that_scatter_about_the_estimate_are_no_evidence_against_it():
 
 STORES = [
     a_store("battery", 300.0, "s", chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge(GaugeKind.SHUNT)),
-    a_store("battery", 200.0, "s", chemistry=Chemistry.AGM, nominal_v=12.0), a_store("fresh", 100.0, "s", gauge=PANEL),
-    a_store("grey", 80.0, "s", gauge=Gauge(GaugeKind.SENSOR, (), 0.02)), a_store("cassette", 19.0, "s"),
+    a_store("battery", 200.0, "s", chemistry=Chemistry.AGM, nominal_v=12.0),
+    a_store("fresh", 100.0, "s", gauge=PANEL),
+    a_store("grey", 80.0, "s", gauge=Gauge(GaugeKind.SENSOR, (), 0.02)),
+    a_store("cassette", 19.0, "s"),
     a_store("gas", 9.0, "s", fuel="propane", tare_kg=7.5, gauge=Gauge(GaugeKind.SCALE)),
     a_store("fuel", 80.0, "s", fuel="diesel", gauge=Gauge(GaugeKind.SENSOR, (), 0.02)),
-]  # fmt: skip
+]
 
 
 BY_EYE = "by eye"
@@ -58,11 +60,14 @@ def a_reading_of(store, when, method, share, chance):
     if method is BY_EYE:
         return Reading(when, "s", Method.FRACTION, share, within=chance.choice([0.05, 0.2]))
     value = {
-        Method.FRACTION: share, Method.STEP: min(PANEL.marks, key=lambda mark: abs(mark - share)),
-        Method.VOLUME: share * store.capacity, Method.MASS: share * store.capacity, Method.RANGE: share * store.capacity / 0.11,
+        Method.FRACTION: share,
+        Method.STEP: min(PANEL.marks, key=lambda mark: abs(mark - share)),
+        Method.VOLUME: share * store.capacity,
+        Method.MASS: share * store.capacity,
+        Method.RANGE: share * store.capacity / 0.11,
         Method.GROSS: (store.tare_kg or 0.0) + share * store.capacity,
         Method.VOLTS: chance.choice([12.2, 12.5, 12.9, 13.3, 14.2]),
-    }.get(method)  # fmt: skip
+    }.get(method)
     state = chance.choice([None, VoltsState.REST, VoltsState.LOAD]) if method is Method.VOLTS else None
     return Reading(when, "s", method, value, state)
 

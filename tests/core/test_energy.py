@@ -26,9 +26,13 @@ from lodeline.core.zone import Zone
 from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at
 
 RIG = replace(
-    a_powered_rig(300.0), inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
-    sources=(a_source("alternator", 30.0, "dcdc"), a_source("generator", 40.0, "gen", fuel_store="diesel", fuel_l_per_h=0.6)),
-)  # fmt: skip
+    a_powered_rig(300.0),
+    inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
+    sources=(
+        a_source("alternator", 30.0, "dcdc"),
+        a_source("generator", 40.0, "gen", fuel_store="diesel", fuel_l_per_h=0.6),
+    ),
+)
 EVENINGS = a_log(
     *(a_reading(day, 0.6, "fraction", "house") for day in range(12)), sky=SkyWord.MIXED, temp_min_c=9.0, temp_max_c=19.0
 )

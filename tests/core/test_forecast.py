@@ -39,9 +39,12 @@ def test_the_same_log_time_and_seed_give_the_same_answer_and_another_seed_nearly
 
 def test_nothing_logged_after_the_time_of_the_forecast_is_looked_at():
     later = a_log(
-        a_fill(0, hour=20), Event(at(0, 9), "dump", "grey"), *(a_reading(day, 100 - 9.0 * day) for day in range(1, 6)),
-        a_fill(6), a_reading(7, 3.0),
-    )  # fmt: skip
+        a_fill(0, hour=20),
+        Event(at(0, 9), "dump", "grey"),
+        *(a_reading(day, 100 - 9.0 * day) for day in range(1, 6)),
+        a_fill(6),
+        a_reading(7, 3.0),
+    )
     assert forecast(RIG, later, (), at(5)) == forecast(RIG, STEADY, (), at(5))
 
 
@@ -137,9 +140,13 @@ def test_the_next_stop_empties_and_fills_and_names_what_is_due():
 
 @settings(max_examples=25, deadline=None)
 @given(
-    start=st.floats(10, 100), use=st.floats(1, 30), hour=st.floats(0, 23.9), seed=st.integers(0, 5),
-    panel=st.booleans(), aboard=st.integers(1, 6),
-)  # fmt: skip
+    start=st.floats(10, 100),
+    use=st.floats(1, 30),
+    hour=st.floats(0, 23.9),
+    seed=st.integers(0, 5),
+    panel=st.booleans(),
+    aboard=st.integers(1, 6),
+)
 def test_quantiles_are_in_order_and_levels_stay_in_the_tank(start, use, hour, seed, panel, aboard):
     readings = [a_reading(day, max(0.0, start - use * day), hour=hour) for day in range(3)]
     ahead = forecast(RIG, a_log(*readings), days_ahead(2, crew_aboard=aboard), at(2, hour), seed, n_paths=300)

@@ -74,9 +74,19 @@ def _dataclasses():
 def test_a_result_of_more_than_three_fields_is_made_by_their_names():
     # what the user's own data and the catalogue's tables are made of is read like a line
     inputs = {
-        rig.Store, rig.SolarArray, rig.Source, rig.Inverter, rig.Load, rig.Layout, rig.Appliance, log.Reading, log.Event,
-        appliance.Run, appliances.Appliance, units.Shown,
-    }  # fmt: skip
+        rig.Store,
+        rig.SolarArray,
+        rig.Source,
+        rig.Inverter,
+        rig.Load,
+        rig.Layout,
+        rig.Appliance,
+        log.Reading,
+        log.Event,
+        appliance.Run,
+        appliances.Appliance,
+        units.Shown,
+    }
     loose = [
         each.__qualname__
         for each in _dataclasses()

@@ -46,8 +46,10 @@ def test_an_hour_of_the_generator_brings_the_bank_and_costs_its_fuel():
     together, levers = weighed(known_of(rig, log))
     lever = levers["generator-hour-gen"].lever
     assert {touch.store: touch.per_day for touch in lever.touches} == {"house": 40.0, "can": -0.9}
-    with_it, without = (together.joint.draws["can"].paths(change).midnight[9].mean()
-                        for change in (lever.changes["can"], replace(lever.changes["can"], flow=None)))  # fmt: skip
+    with_it, without = (
+        together.joint.draws["can"].paths(change).midnight[9].mean()
+        for change in (lever.changes["can"], replace(lever.changes["can"], flow=None))
+    )
     assert without - with_it == pytest.approx(0.9 * 10, abs=0.5)
 
 
@@ -133,7 +135,10 @@ def test_what_the_crew_never_does_and_what_must_be_bought_is_in_no_set():
 
 
 def test_a_stay_is_asked_of_a_bank_hour_by_hour():
-    rig = replace(a_powered_rig(watts=60.0), loads=(*a_powered_rig().loads, Load("net", "Internet", 50.0, 20.0, kind=LOAD_KINDS["internet"])))  # fmt: skip
+    rig = replace(
+        a_powered_rig(watts=60.0),
+        loads=(*a_powered_rig().loads, Load("net", "Internet", 50.0, 20.0, kind=LOAD_KINDS["internet"])),
+    )
     _, log = lived_in()
     days = [
         replace(d, readings=(a_reading(n, 0.95 - 0.03 * n, "fraction", "house", 19.0),))
@@ -163,7 +168,12 @@ def test_an_agreement_is_kept_where_the_log_shows_less_use():
     today = NOW.date()
     same = how_kept(agreed, {"fresh": 2.0}, rows, today)
     assert same.verdict is Verdict.NOT_SEEN
-    less = how_kept(agreed, {"fresh": 3.0}, {on: [replace(row, used=row.used - 3.0 * (on >= agreed.since)) for row in day] for on, day in rows.items()}, today)  # fmt: skip
+    less = how_kept(
+        agreed,
+        {"fresh": 3.0},
+        {on: [replace(row, used=row.used - 3.0 * (on >= agreed.since)) for row in day] for on, day in rows.items()},
+        today,
+    )
     assert less.verdict is Verdict.KEPT
     assert less.brought[0].spared == pytest.approx(3.0, abs=1.2)
     assert how_kept(replace(agreed, since=today), {"fresh": 2.0}, rows, today).verdict is Verdict.TOO_EARLY

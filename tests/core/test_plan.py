@@ -57,10 +57,24 @@ def cost_by_hand(planner, stops):
 CASES = {
     "a tap and a drain apart": ((TAP, DRAIN), 7, 0.1),
     "one place for both, dearer": ((TAP, DRAIN, BOTH), 7, 0.1),
-    "closed on most days": ((replace(TAP, opening_hours="Mo,Th 10:00-12:00"), replace(DRAIN, opening_hours="Tu,Fr 08:00-18:00"), BOTH), 7, 0.2),
-    "five places": ((TAP, DRAIN, BOTH, a_spot("far", "water", "grey", north_km=60), a_spot("paid", "water", north_km=2, prices={"water": 2.0})), 7, 0.1),
+    "closed on most days": (
+        (replace(TAP, opening_hours="Mo,Th 10:00-12:00"), replace(DRAIN, opening_hours="Tu,Fr 08:00-18:00"), BOTH),
+        7,
+        0.2,
+    ),
+    "five places": (
+        (
+            TAP,
+            DRAIN,
+            BOTH,
+            a_spot("far", "water", "grey", north_km=60),
+            a_spot("paid", "water", north_km=2, prices={"water": 2.0}),
+        ),
+        7,
+        0.1,
+    ),
     "no risk wanted": ((TAP, DRAIN, BOTH), 6, 0.01),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("case", CASES.values(), ids=CASES)
@@ -71,9 +85,11 @@ def test_it_is_the_best_of_all_plans(case):
     planner = Planner(joint, book, Wanted(days=days, risk=risk, others=False), lambda share: None)
     search = planner.search()
     every = [
-        stops for n in range(3) for stops in combinations(search.options, n)
+        stops
+        for n in range(3)
+        for stops in combinations(search.options, n)
         if all(a.depart_h <= b.leave_h for a, b in pairwise(stops))
-    ]  # fmt: skip
+    ]
     keeps = [stops for stops in every if by_hand(planner, stops) <= risk]
     found = search.best(most=2)
     assert len(every) > 200
@@ -181,7 +197,10 @@ def test_what_nobody_serves_is_named_and_the_rest_is_planned():
 
 def test_driving_there_burns_fuel():
     rig, log = lived_in(TANK, GREY, FUEL)
-    log = replace(log, days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.27, "fraction", "diesel", hour=7.0),))))  # fmt: skip
+    log = replace(
+        log,
+        days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.27, "fraction", "diesel", hour=7.0),))),
+    )
     pump = a_spot("pump", "fuel", north_km=6, prices={"fuel": 1.6})
     far = a_spot("far", "water", "grey", north_km=90)
     answer = planned(rig, log, far, pump, days=7)
@@ -191,7 +210,9 @@ def test_driving_there_burns_fuel():
 
 def test_a_tank_that_only_the_way_to_stops_empties_is_filled_too():
     rig, log = lived_in(TANK, GREY, FUEL)
-    log = replace(log, days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.5, "fraction", "diesel", hour=7.0),))))  # fmt: skip
+    log = replace(
+        log, days=(*log.days[:-1], replace(log.days[-1], readings=(a_reading(9, 0.5, "fraction", "diesel", hour=7.0),)))
+    )
     pump = a_spot("pump", "fuel", north_km=6, prices={"fuel": 1.6})
     answer = planned(rig, log, a_spot("far", "water", "grey", north_km=140), pump, days=7)
     assert answer.p_none > 0.9
@@ -203,8 +224,10 @@ def test_a_night_plugged_in_fills_a_bank_that_the_sun_does_not():
     rig = replace(a_powered_rig(watts=40.0), stores=(*a_powered_rig().stores, TANK))
     _, log = lived_in()
     readings = [a_reading(day, 0.9 - 0.05 * day, "fraction", "house", hour=19.5) for day in range(9)]
-    days = [replace(day, readings=(*(r for r in day.readings if r.store == "fresh"), *mine))
-            for day, mine in zip(log.days, [*([r] for r in readings), []], strict=True)]  # fmt: skip
+    days = [
+        replace(day, readings=(*(r for r in day.readings if r.store == "fresh"), *mine))
+        for day, mine in zip(log.days, [*([r] for r in readings), []], strict=True)
+    ]
     post = a_spot("post", "hookup", "water", north_km=10, prices={"hookup": 15.0})
     answer = planned(rig, replace(log, days=tuple(days)), post, days=7)
     night = next(stop for stop in answer.stops if any(act.store.is_bank for act in stop.acts))

@@ -32,9 +32,14 @@ def moved(rig, level, hours=3.0, charging=(), is_known=True, **drivers):
     x = np.array([drivers.get(name.replace("-", "_"), 0.0) for name in context.model.drivers])
     begin = at(0, 12)
     step = Step(
-        start=begin, end=begin + timedelta(hours=hours), x=x / np.where(context.model.mean == 0, 1.0, context.model.mean), moved=0.0,
-        day_var=np.zeros(len(x)), measured_var=0.0, charging=list(charging),
-    )  # fmt: skip
+        start=begin,
+        end=begin + timedelta(hours=hours),
+        x=x / np.where(context.model.mean == 0, 1.0, context.model.mean),
+        moved=0.0,
+        day_var=np.zeros(len(x)),
+        measured_var=0.0,
+        charging=list(charging),
+    )
     move(context, hypothesis, step, is_known)
     return hypothesis
 

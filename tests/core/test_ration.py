@@ -147,7 +147,13 @@ def test_there_is_none_without_a_tank_that_is_known():
 
 def asked_of_grey(rig):
     log = lived()
-    days = [replace(day, events=tuple(e for e in day.events if e.store != "fresh"),
-                    readings=tuple(r for r in day.readings if r.store != "fresh")) for day in log.days]  # fmt: skip
+    days = [
+        replace(
+            day,
+            events=tuple(e for e in day.events if e.store != "fresh"),
+            readings=tuple(r for r in day.readings if r.store != "fresh"),
+        )
+        for day in log.days
+    ]
     tracked = known(rig, replace(log, days=tuple(days)))
     return ration(rig, ahead_of(rig, tracked), tracked, (), TODAY + timedelta(days=3), 10.0, 0.9, 0.0)

@@ -111,9 +111,11 @@ def test_a_panel_without_that_mark_takes_the_share_as_a_guess():
 def test_what_is_close_to_a_reading_is_counted_as_by_looking_at_every_pair():
     chance, start = Random(4), datetime(2026, 9, 5, 20, tzinfo=UTC)
     readings = [
-        Reading(start + timedelta(seconds=chance.randrange(7200)), chance.choice("ab"), Method.FRACTION, 0.5, key=uuid4())
+        Reading(
+            start + timedelta(seconds=chance.randrange(7200)), chance.choice("ab"), Method.FRACTION, 0.5, key=uuid4()
+        )
         for _ in range(300)
-    ]  # fmt: skip
+    ]
     close = close_readings(readings)
     for each in readings:
         others = [r for r in readings if r.store == each.store and r is not each and abs(r.at - each.at) <= CLOSE]

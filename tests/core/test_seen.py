@@ -72,7 +72,7 @@ def cases(scores, of_use=1.0):
     return [
         Seen(notice_days=1, at=at(0), pit=NormalDist().cdf(float(z)), crps=0.0, of_use=of_use, weight=1.0)
         for z in scores
-    ]  # fmt: skip
+    ]
 
 
 def test_the_record_widens_and_narrows_the_spread_of_use_slowly():

@@ -25,9 +25,14 @@ def test_wear_needs_two_points():
 
 def test_the_offered_sun_follows_word_and_strength():
     day = YieldDay(
-        date=date(2026, 6, 2), sky=SkyWord.OVERCAST, place=None, clear_wh=2000.0, reference_h=7.0, taken_wh=None,
+        date=date(2026, 6, 2),
+        sky=SkyWord.OVERCAST,
+        place=None,
+        clear_wh=2000.0,
+        reference_h=7.0,
+        taken_wh=None,
         full=False,
-    )  # fmt: skip
+    )
     strength = dict.fromkeys(SkyWord, 1.0) | {SkyWord.OVERCAST: 0.8}
     assert offered_wh(day, strength, (0.25,) * 4) == pytest.approx(2000 * 0.32 * 0.8)
     assert offered_wh(replace(day, sky=None), strength, (0.0, 0.0, 1.0, 0.0)) == pytest.approx(2000 * 0.32 * 0.8)

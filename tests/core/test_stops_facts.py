@@ -64,9 +64,15 @@ def test_a_store_is_served_by_what_fits_it():
         store.id: EVERY.service_for(store).kind.id for store in (FRESH, GREY, BLACK, GAS, FUEL, BANK, rubbish, food)
     }
     assert served == {
-        "fresh": "water", "grey": "grey", "black": "black", "gas": "gas", "diesel": "fuel", "house": "hookup",
-        "bags": "solids", "food": "supplies",
-    }  # fmt: skip
+        "fresh": "water",
+        "grey": "grey",
+        "black": "black",
+        "gas": "gas",
+        "diesel": "fuel",
+        "house": "hookup",
+        "bags": "solids",
+        "food": "supplies",
+    }
     clean = replace(food, served_by="laundry")
     assert EVERY.service_for(clean).kind.id == "laundry"
     petrol = replace(EVERY, services={"fuel": replace(EVERY.services["fuel"], fuels=("petrol",))})
@@ -102,16 +108,31 @@ def test_nights_of_the_log_are_offered_and_visits_are_found_again():
 def a_stop(*stores, spot=EVERY, plug=False):
     acts = tuple(
         Act(
-            store=store, service=spot.service_for(store), p10=10.0, p50=20.0, p90=30.0, minutes=8.0, cost=0.0,
+            store=store,
+            service=spot.service_for(store),
+            p10=10.0,
+            p50=20.0,
+            p90=30.0,
+            minutes=8.0,
+            cost=0.0,
             act=StopAct.CHARGE if store.is_bank else StopAct.EMPTY if store.sense is Sense.FILLS else StopAct.FILL,
         )
         for store in stores
-    )  # fmt: skip
+    )
     arrive = at(3, 10)
     return Stop(
-        spot=spot, leave=arrive - HOUR, arrive=arrive, depart=arrive + (14 * HOUR if plug else HOUR),
-        back=arrive + 3 * HOUR, minutes=60.0, km=80.0, cost=0.0, acts=acts, is_fixed=False, open_then=True,
-    )  # fmt: skip
+        spot=spot,
+        leave=arrive - HOUR,
+        arrive=arrive,
+        depart=arrive + (14 * HOUR if plug else HOUR),
+        back=arrive + 3 * HOUR,
+        minutes=60.0,
+        km=80.0,
+        cost=0.0,
+        acts=acts,
+        is_fixed=False,
+        open_then=True,
+    )
 
 
 def kinds(written):
@@ -122,9 +143,17 @@ def test_waste_comes_before_water_and_hands_are_washed_between():
     rig = a_rig(FRESH, GREY, BLACK, GAS)
     order = kinds(ticket(rig, a_stop(BLACK, GREY, FRESH, GAS), {}))
     wanted = [
-        TaskKind.TAKE_OUT, TaskKind.GAS_OFF, TaskKind.DRIVE, TaskKind.EMPTY, TaskKind.RINSE, TaskKind.EMPTY,
-        TaskKind.VALVES, TaskKind.HANDS, TaskKind.CLEAN_HOSE, TaskKind.FILL,
-    ]  # fmt: skip
+        TaskKind.TAKE_OUT,
+        TaskKind.GAS_OFF,
+        TaskKind.DRIVE,
+        TaskKind.EMPTY,
+        TaskKind.RINSE,
+        TaskKind.EMPTY,
+        TaskKind.VALVES,
+        TaskKind.HANDS,
+        TaskKind.CLEAN_HOSE,
+        TaskKind.FILL,
+    ]
     assert order[: len(wanted)] == wanted
     assert order[-1] is TaskKind.GAS_ON
 

@@ -149,9 +149,12 @@ def test_the_drawn_past_bends_to_later_readings_but_not_through_a_fill():
         return Point(at=at(day), level=level, sd=sd, cause=cause)
 
     history = (
-        point(0, 50.0, 1.0), point(1, 90.0, 1.0, Cause.EVENT), point(2, 80.0, 5.0), point(3, 70.0, 8.0),
+        point(0, 50.0, 1.0),
+        point(1, 90.0, 1.0, Cause.EVENT),
+        point(2, 80.0, 5.0),
+        point(3, 70.0, 8.0),
         point(3, 60.0, 2.0, Cause.READING),
-    )  # fmt: skip
+    )
     known = smoothed(history)
     assert known[0] == history[0]  # before the fill nothing later speaks
     assert known[2].level == pytest.approx(80.0 - 10.0 * 25 / 64)  # gain = 5^2 / 8^2

@@ -61,9 +61,10 @@ def test_volts_are_never_a_point(volts_v, state, chemistry):
 def test_mornings_at_rest_teach_the_sag_of_the_evenings():
     # this rig sags by 0.3 V in the evening; its bank is steady at 12.5 V at rest
     both = [
-        each for day in range(14)
+        each
+        for day in range(14)
         for each in (volts(12.5, VoltsState.REST, day, 7.0), volts(12.25, VoltsState.LOAD, day, 20.0))
-    ]  # fmt: skip
+    ]
     evening_only = [volts(12.25, VoltsState.LOAD, day, 20.0) for day in range(14)]
     rig = replace(a_powered_rig(watts=1.0), stores=(bank(),), loads=())
     taught, untaught = (

@@ -138,10 +138,18 @@ def test_sums_close_on_a_plain_log_and_do_not_where_half_the_waste_went_elsewher
     assert plain.closes
     assert plain.drawn.value == pytest.approx(_used(lived(metered=True)), abs=2 * plain.drawn.sd)
     leaking = lived()
-    thrown = replace(leaking, days=tuple(
-        replace(day, readings=tuple(replace(r, value=round(r.value * 0.3, 2)) if r.store == "grey" else r for r in day.readings))
-        for day in leaking.days
-    ))  # fmt: skip
+    thrown = replace(
+        leaking,
+        days=tuple(
+            replace(
+                day,
+                readings=tuple(
+                    replace(r, value=round(r.value * 0.3, 2)) if r.store == "grey" else r for r in day.readings
+                ),
+            )
+            for day in leaking.days
+        ),
+    )
     found = balanced(thrown)
     assert not found.closes
     assert found.apart.value > 0

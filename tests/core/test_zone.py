@@ -55,13 +55,17 @@ def test_the_date_of_an_instant_is_that_of_the_standard_library(zone, seconds):
 @pytest.mark.parametrize(
     ("zone", "on", "hours"),
     [
-        ("Europe/Berlin", date(2026, 3, 29), 23), ("Europe/Berlin", date(2026, 10, 25), 25),
-        ("America/Denver", date(2026, 3, 8), 23), ("America/Denver", date(2026, 11, 1), 25),
-        ("Pacific/Auckland", date(2026, 9, 27), 23), ("Pacific/Auckland", date(2026, 4, 5), 25),
-        ("Australia/Adelaide", date(2026, 10, 4), 23), ("Asia/Tokyo", date(2026, 3, 29), 24),
+        ("Europe/Berlin", date(2026, 3, 29), 23),
+        ("Europe/Berlin", date(2026, 10, 25), 25),
+        ("America/Denver", date(2026, 3, 8), 23),
+        ("America/Denver", date(2026, 11, 1), 25),
+        ("Pacific/Auckland", date(2026, 9, 27), 23),
+        ("Pacific/Auckland", date(2026, 4, 5), 25),
+        ("Australia/Adelaide", date(2026, 10, 4), 23),
+        ("Asia/Tokyo", date(2026, 3, 29), 24),
         ("Australia/Lord_Howe", date(2026, 10, 4), 23.5),
     ],
-)  # fmt: skip
+)
 def test_the_days_on_which_clocks_change(zone, on, hours):
     assert Zone(zone).length_h(on) == hours
 

@@ -33,10 +33,21 @@ def test_the_line_says_what_the_contract_says(capsys):
     assert by_id["house"]["unit"] == "Ah"
     assert 0.85 * 280 < by_id["house"]["level"] < 0.9 * 280
     assert by_id["diesel"] | {"unit": 0, "capacity": 0, "limit": 0} == {
-        "id": "diesel", "unit": 0, "capacity": 0, "limit": 0, "level": None, "level_p10": None, "level_p90": None,
-        "rate_per_day": None, "p10_days": None, "p50_days": None, "p90_days": None, "p_within_horizon": None, "p_first": 0.0,
+        "id": "diesel",
+        "unit": 0,
+        "capacity": 0,
+        "limit": 0,
+        "level": None,
+        "level_p10": None,
+        "level_p90": None,
+        "rate_per_day": None,
+        "p10_days": None,
+        "p50_days": None,
+        "p90_days": None,
+        "p_within_horizon": None,
+        "p_first": 0.0,
         "daily": [],
-    }  # fmt: skip
+    }
     assert [day["date"] for day in by_id["grey"]["daily"]][:2] == ["2026-09-04", "2026-09-05"]
     assert len(by_id["grey"]["daily"]) == 14
     # a practised eye: two adults and a child fill an 8 L urine bottle that is at 60 % within about a day

@@ -22,7 +22,15 @@ BURNERS = [
     {"id": "fridge", "name": "Fridge", "kind": "fridge", "store": "gas", "driving_on": "dc", "plugged_on": "mains"},
     {"id": "stove", "name": "Stove", "kind": "stove", "store": "wood"},
 ]
-WOOD = {"id": "wood", "kind": "supply", "name": "Wood", "unit": "kg", "sense": "drains", "capacity": 60, "kwh_per_unit": 4}  # fmt: skip
+WOOD = {
+    "id": "wood",
+    "kind": "supply",
+    "name": "Wood",
+    "unit": "kg",
+    "sense": "drains",
+    "capacity": 60,
+    "kwh_per_unit": 4,
+}
 EVENTS = [
     {"at": "2026-09-03T18:00:00+01:00", "type": "swap", "store": "gas", "from": "second"},
     {"at": "2026-09-03T18:10:00+01:00", "type": "move", "from": "outside", "to": "can", "amount": 5},
@@ -43,9 +51,17 @@ def a_file(**changes: Any) -> dict[str, Any]:
         {"spares": SPARES, "heat": HEAT, "appliances": BURNERS, "quiet": {"from_h": 22, "until_h": 7.5}}
     )
     rig["sources"].append(
-        {"id": "gen", "kind": "generator", "amps": 30, "fuel_store": "diesel", "rated_w": 1600, "full_l_per_h": 1,
-         "idle_l_per_h": 0.3, "oil_hours": 80}
-    )  # fmt: skip
+        {
+            "id": "gen",
+            "kind": "generator",
+            "amps": 30,
+            "fuel_store": "diesel",
+            "rated_w": 1600,
+            "full_l_per_h": 1,
+            "idle_l_per_h": 0.3,
+            "oil_hours": 80,
+        }
+    )
     doc["days"][0]["events"] = sorted(doc["days"][0]["events"] + EVENTS, key=lambda each: each["at"])
     for path, value in changes.items():
         place, _, key = path.partition("__")
@@ -64,8 +80,12 @@ def test_all_of_it_is_read():
     rig = read(a_file()).rig
     gas, diesel = rig.store("gas"), rig.store("diesel")
     assert (gas.propane_share, gas.changes_itself, gas.buffer_days, gas.reserve, gas.reserve_counts) == (
-        0.4, True, 10.0, 6.0, True,
-    )  # fmt: skip
+        0.4,
+        True,
+        10.0,
+        6.0,
+        True,
+    )
     assert (diesel.pick_up, diesel.by_pump, diesel.reserve) == (0.22, True, 0.0)  # the can holds another fuel
     assert (rig.heat.body, rig.heat.night_c, rig.heat.plugged) == (Body.BUS, None, True)
     assert rig.quiet.covers(23)
@@ -99,11 +119,21 @@ def test_what_is_written_is_read_back_alike():
         ({"burner__driving_on": "steam"}, "rig.appliances[0].driving_on"),
         ({"rig__heat": {"body": "boat"}}, "rig.heat.body"),
         ({"rig__quiet": {"from_h": 25, "until_h": 7}}, "rig.quiet.from_h"),
-        ({"days__events": [{"at": "2026-09-03T18:00:00+01:00", "type": "swap", "store": "gas", "from": "can"}]}, "days[0].events[0].from"),
+        (
+            {"days__events": [{"at": "2026-09-03T18:00:00+01:00", "type": "swap", "store": "gas", "from": "can"}]},
+            "days[0].events[0].from",
+        ),
         ({"days__events": [{"at": "2026-09-03T18:00:00+01:00", "type": "odometer"}]}, "days[0].events[0].km"),
-        ({"days__events": [{"at": "2026-09-03T18:00:00+01:00", "type": "move", "from": "second", "to": "diesel", "amount": 2}]}, "days[0].events[0].to"),
+        (
+            {
+                "days__events": [
+                    {"at": "2026-09-03T18:00:00+01:00", "type": "move", "from": "second", "to": "diesel", "amount": 2}
+                ]
+            },
+            "days[0].events[0].to",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_refused_at_its_place(change: dict[str, Any], place: str):
     with pytest.raises(Refused) as refused:
         read(a_file(**change))

@@ -59,16 +59,25 @@ def test_lived_rigs_survive_a_round_trip(scenario, seed):
 @settings(max_examples=40, deadline=None)
 @given(
     st.builds(
-        Answers, name=st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40).map("a".__add__),
+        Answers,
+        name=st.text(st.characters(codec="utf-8", exclude_characters="\0"), min_size=1, max_size=40).map("a".__add__),
         timezone=st.sampled_from(["UTC", "America/Denver", "Australia/Perth"]),
-        units=st.sampled_from(["metric", "us", "uk"]), adults=st.integers(1, 5), children=st.integers(0, 4),
-        pets=st.integers(0, 3), chemistry=st.sampled_from(["lfp", "agm", "gel", "flooded", "lead-carbon"]),
-        battery_ah=st.integers(0, 900).map(float), battery_v=st.sampled_from([12, 24, 48]),
-        solar_watts=st.integers(0, 2000).map(float), fresh=st.integers(0, 600).map(float), grey=st.integers(0, 300).map(float),
-        toilet=st.sampled_from(["black", "cassette", "composting", "none"]), gas=st.integers(0, 40).map(float),
-        fuel=st.integers(0, 200).map(float), heater=st.sampled_from(["diesel", "gas", "none"]),
+        units=st.sampled_from(["metric", "us", "uk"]),
+        adults=st.integers(1, 5),
+        children=st.integers(0, 4),
+        pets=st.integers(0, 3),
+        chemistry=st.sampled_from(["lfp", "agm", "gel", "flooded", "lead-carbon"]),
+        battery_ah=st.integers(0, 900).map(float),
+        battery_v=st.sampled_from([12, 24, 48]),
+        solar_watts=st.integers(0, 2000).map(float),
+        fresh=st.integers(0, 600).map(float),
+        grey=st.integers(0, 300).map(float),
+        toilet=st.sampled_from(["black", "cassette", "composting", "none"]),
+        gas=st.integers(0, 40).map(float),
+        fuel=st.integers(0, 200).map(float),
+        heater=st.sampled_from(["diesel", "gas", "none"]),
     )
-)  # fmt: skip
+)
 def test_any_ten_answers_make_a_rig_that_survives_a_round_trip(answers):
     rig, assumed = rig_from(answers)
     fields = {"format": "lodeline-logbook", "version": 1, "rig": rig.model_dump(exclude_none=True), "days": []}

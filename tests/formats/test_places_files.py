@@ -98,8 +98,10 @@ def test_a_file_of_more_places_than_a_book_holds_is_refused_before_any_is_made()
 
 def feature(name="Here", lon=8.0, lat=50.0, **tags):
     return {
-        "type": "Feature", "geometry": {"type": "Point", "coordinates": [lon, lat]}, "properties": {"name": name} | tags
-    }  # fmt: skip
+        "type": "Feature",
+        "geometry": {"type": "Point", "coordinates": [lon, lat]},
+        "properties": {"name": name} | tags,
+    }
 
 
 def of(**tags):
@@ -114,21 +116,25 @@ def of(**tags):
         ({"amenity": "sanitary_dump_station"}, {"black", "grey"}),
         ({"amenity": "drinking_water"}, {"water"}),
         ({"amenity": "water_point", "drinking_water": "no"}, {"water"}),
-        ({"tourism": "caravan_site", "power_supply": "yes", "sanitary_dump_station": "yes", "water_point": "yes"},
-         {"hookup", "black", "grey", "water"}),
+        (
+            {"tourism": "caravan_site", "power_supply": "yes", "sanitary_dump_station": "yes", "water_point": "yes"},
+            {"hookup", "black", "grey", "water"},
+        ),
         ({"amenity": "fuel", "fuel:diesel": "yes", "fuel:lpg": "yes"}, {"fuel", "gas"}),
         ({"amenity": "fuel", "fuel:diesel": "no"}, set()),
         ({"shop": "laundry"}, {"laundry"}),
         ({"shop": "supermarket"}, {"supplies"}),
         ({"tourism": "viewpoint"}, set()),
     ],
-)  # fmt: skip
+)
 def test_tags_are_understood(tags, offered):
     assert set(of(**tags).services.model_dump(exclude_none=True)) == offered
 
 
 def test_hours_fees_and_limits_are_understood_and_what_is_not_stands_in_the_note():
-    place = of(amenity="fuel", opening_hours="Mo-Fr 08:00-18:00", fee="yes", charge="4 EUR", maxheight="3.2", maxlength="7 m")  # fmt: skip
+    place = of(
+        amenity="fuel", opening_hours="Mo-Fr 08:00-18:00", fee="yes", charge="4 EUR", maxheight="3.2", maxlength="7 m"
+    )
     assert (place.opening_hours, place.fee, place.max_height_m, place.max_length_m) == (
         "Mo-Fr 08:00-18:00",
         4.0,

@@ -13,13 +13,17 @@ from lodeline.formats.logbook import read_logbook, write_document
 
 EXAMPLE: dict[str, Any] = json.loads((Path(__file__).parents[2] / "docs" / "example.logbook.json").read_bytes())
 HABITS = [{"activity": "dishes", "per_day": 2}, {"activity": "navy", "per_day": 0.5, "each_l": 7, "not_on": [2]}]
-JUGS = [{"id": "jug-1", "name": "Blue jug", "litres": 10, "where": "in the boot"}, {"id": "pond", "name": "Pond can", "litres": 5, "drinkable": False, "full": 0.5}]  # fmt: skip
+JUGS = [
+    {"id": "jug-1", "name": "Blue jug", "litres": 10, "where": "in the boot"},
+    {"id": "pond", "name": "Pond can", "litres": 5, "drinkable": False, "full": 0.5},
+]
 EVENTS = [
     {"at": "2026-09-03T18:00:00+01:00", "type": "navy", "count": 2, "amount": 13},
     {"at": "2026-09-03T19:00:00+01:00", "type": "move", "from": "jug-1", "to": "fresh", "amount": 4},
     {"at": "2026-09-03T19:05:00+01:00", "type": "move", "from": "outside", "to": "pond", "amount": 2},
-    {"at": "2026-09-03T19:10:00+01:00", "type": "filter"}, {"at": "2026-09-03T19:20:00+01:00", "type": "drain"},
-]  # fmt: skip
+    {"at": "2026-09-03T19:10:00+01:00", "type": "filter"},
+    {"at": "2026-09-03T19:20:00+01:00", "type": "drain"},
+]
 
 
 def a_file(**changes: Any) -> dict[str, Any]:
@@ -106,13 +110,15 @@ def test_what_does_not_fit_is_refused_with_its_place(change, place):
 @pytest.mark.parametrize(
     ("event", "key"),
     [
-        ({"type": "navy"}, "count"), ({"type": "navy", "count": 1, "amount": 0}, "amount"),
+        ({"type": "navy"}, "count"),
+        ({"type": "navy", "count": 1, "amount": 0}, "amount"),
         ({"type": "dishes", "count": 1, "amount": 5000}, "amount"),
-        ({"type": "filter", "store": "fresh"}, "store"), ({"type": "move", "from": "jug-9", "to": "fresh", "amount": 1}, "from"),
+        ({"type": "filter", "store": "fresh"}, "store"),
+        ({"type": "move", "from": "jug-9", "to": "fresh", "amount": 1}, "from"),
         ({"type": "move", "from": "outside", "to": "jug-1", "amount": 11}, "amount"),
         ({"type": "move", "from": "reserve", "to": "outside", "amount": 1}, ""),
     ],
-)  # fmt: skip
+)
 def test_an_event_that_cannot_be_is_refused(event, key):
     doc = a_file()
     doc["days"][0]["events"].append({"at": "2026-09-03T20:30:00+01:00"} | event)

@@ -121,10 +121,17 @@ def test_a_winter_day_hour_by_hour_by_hand():
     mean[COEFFICIENTS.stop - 1] = 0.0  # the place adds nothing
     belief = Belief(mean, np.eye(len(mean)) * 1e-12)
     sure = replace(
-        tracked, belief=belief, parts=(Possible(1.0, belief),), known_since=now, sky_spread=1e-6, spread=1e-6,
-        usual_sky=SkyHabit((0.0, 0.0, 1.0, 0.0), 0.5, 1e9), hour=0.0, model=replace(tracked.model, drift=0.0),
+        tracked,
+        belief=belief,
+        parts=(Possible(1.0, belief),),
+        known_since=now,
+        sky_spread=1e-6,
+        spread=1e-6,
+        usual_sky=SkyHabit((0.0, 0.0, 1.0, 0.0), 0.5, 1e9),
+        hour=0.0,
+        model=replace(tracked.model, drift=0.0),
         conditions=Conditions(date=on, place=place, sky=SkyWord.OVERCAST, mean_c=5.0, min_c=2.0, people=2.0),
-    )  # fmt: skip
+    )
     day = Conditions(date=on, place=place, mean_c=5.0, min_c=2.0, people=2.0)
     paths = simulate_bank(look_ahead(rig, now, 0.0, [day, day], 50, 1), sure).bank
     assert paths is not None

@@ -113,7 +113,9 @@ def test_a_small_van_loses_what_a_hand_reckons():
     assert heat.ua_w_per_k(gear) == pytest.approx(80.5, abs=0.2)
     # at 20 inside and 0 outside all day, with nobody and nothing on: 80.5 x 20 x 24 = 38.6 kWh, 4.9 L at 0.8 of 9.9
     flat = replace(gear, day_c=20.0, night_c=20.0)
-    empty = a_winter_rig(heat=flat, loads=(replace(a_winter_rig().loads[0], watts=0.0),), crew=replace(a_winter_rig().crew, adults=1))  # fmt: skip
+    empty = a_winter_rig(
+        heat=flat, loads=(replace(a_winter_rig().loads[0], watts=0.0),), crew=replace(a_winter_rig().crew, adults=1)
+    )
     day = a_day(0.0, min_c=0.0, people=0.0)
     gains = heat.gains_w(empty, flat, day).sum()
     wanted = heat.needed(replace(empty, appliances=()), day).wanted_w.sum()
@@ -126,12 +128,14 @@ def test_kilometres_a_litre_and_range_by_hand():
     # 420 km between two fills to the brim, 46.2 L: 9.09 km/L, 11 L per 100 km; 30 L above what must stay go 273 km
     log = Log().with_entries(
         (
-            Event(at(0, 9), "fill", "diesel", to_full=True), Event(at(1, 10), "drive", hours=3.0, km=260.0),
-            Event(at(2, 10), "drive", hours=2.0, km=160.0), Event(at(3, 9), "fill", "diesel", amount=46.2),
+            Event(at(0, 9), "fill", "diesel", to_full=True),
+            Event(at(1, 10), "drive", hours=3.0, km=260.0),
+            Event(at(2, 10), "drive", hours=2.0, km=160.0),
+            Event(at(3, 9), "fill", "diesel", amount=46.2),
             Event(at(3, 9.01), "fill", "diesel", to_full=True),
         ),
         a_winter_rig().zone,
-    )  # fmt: skip
+    )
     ways = engines.full_to_full(log, FUEL, heats=False)
     assert [each.km_per_l for each in ways.spans] == [pytest.approx(420 / 46.2)]
     assert ways.spans[0].km_per_h == pytest.approx(84.0)

@@ -17,10 +17,17 @@ from lodeline.core.zone import Zone
 
 UTC_DAYS = Zone("UTC")
 PLACES = [
-    ("south coast", 37.3, -8.9), ("high desert", 34.2, -113.4), ("fells", 54.5, -3.1), ("fjord", 58.9, 6.2),
-    ("cape", -34.3, 18.9), ("plateau", -31.5, 145.8), ("lakes", -41.1, -71.4), ("gulf", 28.1, -97.0),
-    ("steppe", 47.2, 66.7), ("equator", 0.2, 36.9),
-]  # fmt: skip
+    ("south coast", 37.3, -8.9),
+    ("high desert", 34.2, -113.4),
+    ("fells", 54.5, -3.1),
+    ("fjord", 58.9, 6.2),
+    ("cape", -34.3, 18.9),
+    ("plateau", -31.5, 145.8),
+    ("lakes", -41.1, -71.4),
+    ("gulf", 28.1, -97.0),
+    ("steppe", 47.2, 66.7),
+    ("equator", 0.2, 36.9),
+]
 DATES = [date(2026, 3, 20), date(2026, 6, 21), date(2026, 9, 22), date(2026, 12, 21)]
 
 
@@ -110,7 +117,15 @@ def test_a_tilted_plane_is_as_in_pvlib(tilt):
     sun, extra = _sun(place, on)
     sky = _ineichen(place, on)
     total = pvlib.irradiance.get_total_irradiance(
-        tilt, 180, sun["apparent_zenith"], sun["azimuth"], sky["dni"], sky["ghi"], sky["dhi"], dni_extra=extra,
-        albedo=Energy.albedo, model="haydavies",
-    )  # fmt: skip
+        tilt,
+        180,
+        sun["apparent_zenith"],
+        sun["azimuth"],
+        sky["dni"],
+        sky["ghi"],
+        sky["dhi"],
+        dni_extra=extra,
+        albedo=Energy.albedo,
+        model="haydavies",
+    )
     assert _ours(place, on, tilt).sum() == pytest.approx(total["poa_global"].sum() / 12, rel=0.01)

@@ -72,9 +72,16 @@ def test_a_new_server_on_a_network_shows_a_code_until_it_has_an_account(tmp_path
     assert told(tmp_path, LAN)[0] != code
     account = "import sys; from lodeline import cli; sys.stdin = __import__('io').StringIO('a-long-word-9'); cli.main(['account', 'mira'])"
     subprocess.run(
-        [sys.executable, "-c", account], check=True, capture_output=True,
-        env=os.environ | {"LODELINE_DATA": str(tmp_path), "PYTHONPATH": str(ROOT / "src"), "DJANGO_SETTINGS_MODULE": "lodeline.site.settings"},
-    )  # fmt: skip
+        [sys.executable, "-c", account],
+        check=True,
+        capture_output=True,
+        env=os.environ
+        | {
+            "LODELINE_DATA": str(tmp_path),
+            "PYTHONPATH": str(ROOT / "src"),
+            "DJANGO_SETTINGS_MODULE": "lodeline.site.settings",
+        },
+    )
     code, shown = told(tmp_path, LAN)
     assert code == ""
     assert "code" not in shown

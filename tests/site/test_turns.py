@@ -19,10 +19,20 @@ def connect(tmp_path, django_db_blocker):
     """Connections to one database of its own, as each thread has one."""
     path = tmp_path / "a #1 ?.sqlite3"
     settings = {
-        "ENGINE": "lodeline.site.turns", "NAME": path, "OPTIONS": OPTIONS, "TIME_ZONE": None, "CONN_MAX_AGE": 0,
-        "CONN_HEALTH_CHECKS": False, "AUTOCOMMIT": True, "ATOMIC_REQUESTS": False, "USER": "", "PASSWORD": "", "HOST": "",
-        "PORT": "", "TEST": {"NAME": None},
-    }  # fmt: skip
+        "ENGINE": "lodeline.site.turns",
+        "NAME": path,
+        "OPTIONS": OPTIONS,
+        "TIME_ZONE": None,
+        "CONN_MAX_AGE": 0,
+        "CONN_HEALTH_CHECKS": False,
+        "AUTOCOMMIT": True,
+        "ATOMIC_REQUESTS": False,
+        "USER": "",
+        "PASSWORD": "",
+        "HOST": "",
+        "PORT": "",
+        "TEST": {"NAME": None},
+    }
     made = []
 
     def make():

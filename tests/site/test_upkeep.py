@@ -29,8 +29,15 @@ def counts(path: Path) -> tuple[int, ...]:
     with closing(sqlite3.connect(path)) as base:
         return tuple(
             base.execute(f"select count(*) from {table}").fetchone()[0]
-            for table in ("logbook_rig", "logbook_store", "logbook_day", "logbook_reading", "logbook_event", "accounts_membership")
-        )  # fmt: skip
+            for table in (
+                "logbook_rig",
+                "logbook_store",
+                "logbook_day",
+                "logbook_reading",
+                "logbook_event",
+                "accounts_membership",
+            )
+        )
 
 
 @pytest.mark.parametrize("dump", RELEASED, ids=lambda path: path.name.removesuffix(".sql.gz"))
@@ -147,10 +154,11 @@ def test_what_fails_leaves_nothing_behind(base, tmp_path):
     there.write_text("mine")
     names = sorted(each.name for each in tmp_path.iterdir())
     for source, target, says in (
-        (base, there, "exists already"), (tmp_path / "no.sqlite3", tmp_path / "new.sqlite3", "does not exist"),
+        (base, there, "exists already"),
+        (tmp_path / "no.sqlite3", tmp_path / "new.sqlite3", "does not exist"),
         (tmp_path / "bad.sqlite3", tmp_path / "new.sqlite3", r"bad\.sqlite3 is damaged"),
         (base, tmp_path / "no such folder" / "new.sqlite3", "cannot be written"),
-    ):  # fmt: skip
+    ):
         with pytest.raises(NoCopy, match=says):
             backup(source, target)
     for bad in ("bad.sqlite3", "no.sqlite3"):

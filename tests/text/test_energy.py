@@ -78,9 +78,14 @@ def test_the_audit_is_told_by_how_much_it_is_off_and_only_when_it_is():
 def test_the_array_is_judged_on_a_clear_day_with_room():
     strength = strengths(track(RIG, EVENING, at(0, 21))["house"])
     day = YieldDay(
-        date=date(2026, 6, 2), sky=SkyWord.CLEAR, place="Old field", clear_wh=2000.0, reference_h=7.0, taken_wh=1715.0,
+        date=date(2026, 6, 2),
+        sky=SkyWord.CLEAR,
+        place="Old field",
+        clear_wh=2000.0,
+        reference_h=7.0,
+        taken_wh=1715.0,
         full=False,
-    )  # fmt: skip
+    )
     lines = energy.array(RIG, strength, [day, replace(day, date=date(2026, 6, 3), full=True)], METRIC)
     assert "On Tuesday 2 June" in lines[1]  # the full day after it does not count
     assert "final yield 4.9 kWh a kW, reference yield 7.0 h, performance ratio 0.70" in lines[1]
@@ -155,11 +160,13 @@ def test_each_plan_of_charging_says_hours_and_fuel_or_why_not():
         return Plan(goal=goal, hours=hours, fuel_l=fuel_l, **more)
 
     answer = ChargeTime(
-        reach=plan(Goal.LEVEL, Range(p10=1.0, p50=2.0, p90=4.0), 3.785, level=0.8), bulk=None,
-        two=plan(Goal.TWO_RUNS, None), hold_once=plan(Goal.HOLD_ONCE, None, through=date(2026, 6, 9)),
+        reach=plan(Goal.LEVEL, Range(p10=1.0, p50=2.0, p90=4.0), 3.785, level=0.8),
+        bulk=None,
+        two=plan(Goal.TWO_RUNS, None),
+        hold_once=plan(Goal.HOLD_ONCE, None, through=date(2026, 6, 9)),
         hold_daily=plan(Goal.HOLD_DAILY, Range(p10=0.0, p50=0.0, p90=0.0), through=date(2026, 6, 9)),
         sun=SunFinishes(has_array=False),
-    )  # fmt: skip
+    )
     assert questions.charge(answer, AMERICAN) == [
         "To 80 %: 2 h (1 h to 4 h), about 1.0 gal of fuel.",
         "The same in two runs, evening and morning: this source does not get there.",

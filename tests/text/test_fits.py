@@ -16,13 +16,15 @@ from tests.builders import a_reading, a_store
 PANEL = Gauge(GaugeKind.STEPS, (0.0, 0.33, 0.67, 1.0))
 STORES = st.builds(
     lambda kind, capacity, gauge: a_store(kind, capacity, kind, gauge=gauge, tare_kg=7.5 if kind == "gas" else None),
-    st.sampled_from(["fresh", "grey", "fuel", "gas", "cassette"]), st.floats(8.0, 400.0),
+    st.sampled_from(["fresh", "grey", "fuel", "gas", "cassette"]),
+    st.floats(8.0, 400.0),
     st.sampled_from([PANEL, Gauge(GaugeKind.SIGHT), Gauge(GaugeKind.SENSOR, (), 0.02), Gauge()]),
 ) | st.builds(
-    lambda capacity: a_store("battery", capacity, "house", chemistry=Chemistry.LFP, nominal_v=12.8,
-                             gauge=Gauge(GaugeKind.SHUNT)),
+    lambda capacity: a_store(
+        "battery", capacity, "house", chemistry=Chemistry.LFP, nominal_v=12.8, gauge=Gauge(GaugeKind.SHUNT)
+    ),
     st.floats(50.0, 800.0),
-)  # fmt: skip
+)
 SHARE = st.floats(0.0, 1.0)
 
 
@@ -32,8 +34,13 @@ def spans(words):
     return float(low), float(high or low)
 
 
-@given(store=STORES, share=SHARE, within=st.none() | st.floats(0.02, 0.3), ends=st.tuples(SHARE, SHARE),
-       reached=st.booleans())  # fmt: skip
+@given(
+    store=STORES,
+    share=SHARE,
+    within=st.none() | st.floats(0.02, 0.3),
+    ends=st.tuples(SHARE, SHARE),
+    reached=st.booleans(),
+)
 def test_what_fits_overlaps_the_range_that_is_shown_and_what_does_not_lies_apart(store, share, within, ends, reached):
     method = store.kind.amounts if store.kind.amounts in (Method.VOLUME, Method.MASS) else Method.FRACTION
     if store.gauge.kind is GaugeKind.STEPS:

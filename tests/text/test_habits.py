@@ -25,8 +25,11 @@ def test_numbers_dates_and_times_follow_their_reader():
 def test_noon_and_midnight_by_twelve_hours():
     with read_by(Habits(hours_24=False)):
         assert [clock(AT.replace(hour=hour)) for hour in (0, 11, 12, 13)] == [
-            "12:05 am", "11:05 am", "12:05 pm", "1:05 pm",
-        ]  # fmt: skip
+            "12:05 am",
+            "11:05 am",
+            "12:05 pm",
+            "1:05 pm",
+        ]
 
 
 def test_what_is_not_known_of_a_reader_is_as_usual():

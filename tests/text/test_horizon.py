@@ -16,20 +16,7 @@ from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
 from lodeline.text import calendar, doubts, horizon
 from lodeline.text.display import METRIC, Display
-from tests.builders import (
-    BANK,
-    FRESH,
-    FUEL,
-    GAS,
-    GREY,
-    a_fill,
-    a_log,
-    a_powered_rig,
-    a_reading,
-    a_rig,
-    a_store,
-    at,
-)  # fmt: skip
+from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_rig, a_store, at
 
 NOW = datetime(2026, 9, 1, 20, tzinfo=UTC)  # a Tuesday
 NO_TARE = replace(GAS, tare_kg=None, gauge=Gauge())
@@ -37,9 +24,18 @@ NO_TARE = replace(GAS, tare_kg=None, gauge=Gauge())
 
 def ahead(store, p10=None, p50=None, p90=None, p_first=0.0, **more):
     known = StoreForecast(
-        store=store, known=True, assumed=False, level=50.0, level_p10=45.0, level_p90=55.0, rate_per_day=10.0,
-        p10_days=p10, p50_days=p50, p90_days=p90, p_first=p_first,
-    )  # fmt: skip
+        store=store,
+        known=True,
+        assumed=False,
+        level=50.0,
+        level_p10=45.0,
+        level_p90=55.0,
+        rate_per_day=10.0,
+        p10_days=p10,
+        p50_days=p50,
+        p90_days=p90,
+        p_first=p_first,
+    )
     return replace(known, **more)
 
 
@@ -113,7 +109,7 @@ def test_chores_stand_beside_with_their_own_time():
         Chore(store=spare, kind=ChoreKind.SWAP, p10_days=5.0, p50_days=8.0, p90_days=None, last=True),
         Chore(store=FRESH, kind=ChoreKind.POUR, p10_days=2.0, p50_days=2.4, p90_days=3.0, last=True),
         Chore(store=FRESH, kind=ChoreKind.SERVE, p10_days=None, p50_days=None, p90_days=None),
-    )  # fmt: skip
+    )
     assert horizon.chores(replace(a_forecast(ahead(FRESH)), chores=chores), METRIC) == [
         "Empty Urine bottle by Saturday morning.",
         "Swap in the reserve for Gas bottle about Wednesday 9 September, evening; after that none is left.",
@@ -143,12 +139,22 @@ def test_a_line_that_is_passed_is_said_so_with_what_comes_next():
 @pytest.mark.parametrize(
     ("store", "p_first", "first", "says"),
     [
-        (FRESH, 0.95, "runs out first", "It reaches its line between Thursday in the evening and Saturday in the evening (8 in 10), almost surely the first."),
-        (GREY, 0.62, "is full first", "It is full to its line between Thursday in the evening and Saturday in the evening (8 in 10), first in 6 of 10 cases."),
+        (
+            FRESH,
+            0.95,
+            "runs out first",
+            "It reaches its line between Thursday in the evening and Saturday in the evening (8 in 10), almost surely the first.",
+        ),
+        (
+            GREY,
+            0.62,
+            "is full first",
+            "It is full to its line between Thursday in the evening and Saturday in the evening (8 in 10), first in 6 of 10 cases.",
+        ),
         (BANK, 0.62, "runs out first", "It runs down to its line between"),
     ],
     ids=["drains", "fills", "bank"],
-)  # fmt: skip
+)
 def test_what_is_first_is_said_by_its_sense_with_how_sure(store, p_first, first, says):
     sentence = headline(ahead(store, 2.0, 3.0, 4.0, p_first), first=store.id)
     assert sentence.headline == f"About 3 days: {store.name} {first}, Friday evening."
@@ -179,10 +185,13 @@ def test_a_lane_is_said_in_one_sentence(each, says):
 @pytest.mark.parametrize(
     ("each", "says"),
     [
-        (ahead(FRESH, 1.0, 2.0, 3.0), "in 1 of 10 cases by Wed 2 Sep, 20:00; in 5 of 10 cases by Thu 3 Sep, 20:00; in 9 of 10 cases by Fri 4 Sep, 20:00"),
+        (
+            ahead(FRESH, 1.0, 2.0, 3.0),
+            "in 1 of 10 cases by Wed 2 Sep, 20:00; in 5 of 10 cases by Thu 3 Sep, 20:00; in 9 of 10 cases by Fri 4 Sep, 20:00",
+        ),
         (ahead(FRESH, 1.0, None, None), "in 1 of 10 cases by Wed 2 Sep, 20:00; else not within 14 days"),
     ],
-)  # fmt: skip
+)
 def test_when_a_line_is_reached_is_said_case_by_case(each, says):
     assert dict(horizon.facts(each, a_forecast(each), METRIC))["Line reached"] == says
 
@@ -201,16 +210,26 @@ def a_doubt(store, kind, amount, when=NOW):
 @pytest.mark.parametrize(
     ("store", "kind", "amount", "says"),
     [
-        (FRESH, DoubtKind.RISE, 60.0, "Fresh water rose by about 60 L by Tuesday 1 September with nothing logged for it. Filled?"),
+        (
+            FRESH,
+            DoubtKind.RISE,
+            60.0,
+            "Fresh water rose by about 60 L by Tuesday 1 September with nothing logged for it. Filled?",
+        ),
         (GREY, DoubtKind.RISE, 30.0, "Was something poured in?"),
         (BANK, DoubtKind.RISE, 60.0, "Charged?"),
-        (FRESH, DoubtKind.FALL, -60.0, "Fresh water fell by about 60 L by Tuesday 1 September, more than use explains. A leak, or a large use?"),
+        (
+            FRESH,
+            DoubtKind.FALL,
+            -60.0,
+            "Fresh water fell by about 60 L by Tuesday 1 September, more than use explains. A leak, or a large use?",
+        ),
         (GREY, DoubtKind.FALL, -50.0, "Emptied?"),
         (FRESH, DoubtKind.READING, 10.0, "does not fit: 40 L was expected. It is saved, but given less weight."),
         (FRESH, DoubtKind.STUCK, 35.0, "use should have moved it by about 35 L. Has its gauge stuck?"),
         (GREY, DoubtKind.OVER, 12.0, "grows by about 12 L a day more than fresh water is used"),
     ],
-)  # fmt: skip
+)
 def test_each_entry_to_check_names_the_store_the_day_and_what_would_settle_it(store, kind, amount, says):
     sentence = doubts.doubt(store, a_doubt(store, kind, amount), METRIC)
     assert says in sentence

@@ -53,16 +53,23 @@ def labels(rig, *, rare=False, aboard=None):
 
 def test_what_can_be_logged_follows_from_what_is_aboard():
     assert labels(RIG) == [
-        "Filled Fresh water", "Emptied Grey tank", "Exchanged Gas bottle for a full one", "Filled Diesel", "Drove",
-        "Plugged in", "Showered", "Did laundry",
-    ]  # fmt: skip
+        "Filled Fresh water",
+        "Emptied Grey tank",
+        "Exchanged Gas bottle for a full one",
+        "Filled Diesel",
+        "Drove",
+        "Plugged in",
+        "Showered",
+        "Did laundry",
+    ]
     assert labels(RIG, rare=True) == [
-        "Filled Gas bottle", "Water used elsewhere", "Disinfected the tank", "Drained tanks and lines",
-    ]  # fmt: skip
+        "Filled Gas bottle",
+        "Water used elsewhere",
+        "Disinfected the tank",
+        "Drained tanks and lines",
+    ]
     carried = replace(RIG, stores=(replace(FRESH, reserve=20.0),), sources=())
-    assert labels(carried) == [
-        "Filled Fresh water", "Reserve into Fresh water", "Drove", "Showered", "Did laundry",
-    ]  # fmt: skip
+    assert labels(carried) == ["Filled Fresh water", "Reserve into Fresh water", "Drove", "Showered", "Did laundry"]
     poured = next(act for act in acts(carried) if act.deed is Deed.POURED)
     says = "Reserve into Fresh water: how much (gal); empty means all of it, 5.3 gal"
     assert question(carried, poured, Display.of(US)) == says

@@ -100,10 +100,13 @@ def test_a_mark_is_said_back_as_the_span_that_it_means():
 @pytest.mark.parametrize(
     ("volts", "state", "says"),
     [
-        (14.2, None, "being charged"), (14.4, None, "absorption"), (12.1, VoltsState.LOAD, "at least about 47"),
-        (12.1, None, "under a load"), (12.5, VoltsState.REST, "12.5 V at rest means about"),
+        (14.2, None, "being charged"),
+        (14.4, None, "absorption"),
+        (12.1, VoltsState.LOAD, "at least about 47"),
+        (12.1, None, "under a load"),
+        (12.5, VoltsState.REST, "12.5 V at rest means about"),
     ],
-)  # fmt: skip
+)
 def test_volts_are_said_as_what_they_mean(volts, state, says):
     assert says in readings.volts(state_of_charge(a_bank(Chemistry.AGM), volts, state))
 

@@ -68,20 +68,36 @@ NOW = at(2, 21)
 TOILET = a_store("solids", 70.0, "solids", served=Served.HERE)
 STORES = (*a_powered_rig().stores, replace(FRESH, reserve=20.0), GREY, GAS, FUEL, TOILET)
 RIG = replace(
-    a_powered_rig(), stores=STORES, inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
+    a_powered_rig(),
+    stores=STORES,
+    inverter=Inverter(1200.0, 2400.0, 10.0, 0.9),
     appliances=(
         Appliance("cooker", "Cooker", APPLIANCE_KINDS["cooker"], "gas"),
         Appliance("heater", "Heater", APPLIANCE_KINDS["heater"], "diesel", 4.0),
     ),
-    sources=(a_source("shore", 30.0), a_source("generator", 40.0, "gen", fuel_l_per_h=1.2), a_source("alternator", 30.0)),
-)  # fmt: skip
+    sources=(
+        a_source("shore", 30.0),
+        a_source("generator", 40.0, "gen", fuel_l_per_h=1.2),
+        a_source("alternator", 30.0),
+    ),
+)
 LOG = a_log(
-    a_fill(0), a_reading(1, 60.0), a_reading(2, 40.0), Event(at(0, 9), "dump", "grey"),
-    a_reading(2, 0.5, "fraction", "diesel"), a_reading(2, 11.5, "gross", "gas"), a_reading(2, 0.33, "step", "grey"),
-    a_reading(2, 20.0, "uses", "solids"), a_reading(1, 0.6, "fraction", "house"), a_reading(2, 12.9, "volts", "house"),
-    a_reading(2, None, "full", "house", hour=14.0), Event(at(2, 8), "drive", hours=2.0, km=90.0),
-    temp_min_c=-3.0, temp_max_c=6.0, solar_wh=800.0,
-)  # fmt: skip
+    a_fill(0),
+    a_reading(1, 60.0),
+    a_reading(2, 40.0),
+    Event(at(0, 9), "dump", "grey"),
+    a_reading(2, 0.5, "fraction", "diesel"),
+    a_reading(2, 11.5, "gross", "gas"),
+    a_reading(2, 0.33, "step", "grey"),
+    a_reading(2, 20.0, "uses", "solids"),
+    a_reading(1, 0.6, "fraction", "house"),
+    a_reading(2, 12.9, "volts", "house"),
+    a_reading(2, None, "full", "house", hour=14.0),
+    Event(at(2, 8), "drive", hours=2.0, km=90.0),
+    temp_min_c=-3.0,
+    temp_max_c=6.0,
+    solar_wh=800.0,
+)
 OUTLOOK = (OutlookDay(date=at(3).date()), OutlookDay(date=at(4).date(), hours={"shore": 3.0}))
 # A class that was made anew with slots leaves its first self behind as a subclass: those in the module are the real ones.
 PROBLEMS = [each for each in vars(p).values() if isinstance(each, type) and issubclass(each, p.Problem)][1:]
@@ -126,8 +142,10 @@ def _parts(each: typing.Any) -> Iterator[str]:
 def _of_chores(ahead: Forecast, shown: Display) -> Iterator[str]:
     due = [
         Chore(store=store, kind=kind, p10_days=low, p50_days=low + 1, p90_days=None)
-        for store in (FRESH, GREY) for kind in ChoreKind for low in (0.1, 9.0)
-    ]  # fmt: skip
+        for store in (FRESH, GREY)
+        for kind in ChoreKind
+        for low in (0.1, 9.0)
+    ]
     yield from horizon.chores(replace(ahead, chores=tuple(due)), shown)
     for store in (FRESH, GAS):
         yield horizon.deadline(store, ahead.of(store.id), ahead, shown)
@@ -304,10 +322,14 @@ def every_problem() -> Iterator[p.Problem]:
         yield kind(**{each.name: _example(wanted[each.name]) for each in dataclasses.fields(kind)} | words)
     yield from (p.WrongType(each) for each in list(p.JsonType)[1:])
     yield from (
-        p.OverCapacity(500.0, FRESH), p.OutOfRange(227.125, most=100.0, unit="L"), p.UnderTare(5.0, 7.5),
-        p.OutOfRange(-140.0, least=-90.0, unit="degC"), p.OutOfRange(9e9, most=5000.0, unit="km"),
-        p.MeasuredDifferently(("L", "kg")), p.NotUnderstood("lots", GAS),
-    )  # fmt: skip
+        p.OverCapacity(500.0, FRESH),
+        p.OutOfRange(227.125, most=100.0, unit="L"),
+        p.UnderTare(5.0, 7.5),
+        p.OutOfRange(-140.0, least=-90.0, unit="degC"),
+        p.OutOfRange(9e9, most=5000.0, unit="km"),
+        p.MeasuredDifferently(("L", "kg")),
+        p.NotUnderstood("lots", GAS),
+    )
 
 
 def _example(wanted: typing.Any) -> typing.Any:

@@ -19,13 +19,32 @@ from lodeline.text.display import Display
 from tests.builders import a_source, at
 from tests.winter import BOTTLE, COOKER, DAYS, GEAR, a_day, a_winter_rig, burner, frozen, known, with_events
 
-PUMP = Spot(id="pump", name="Pump", lat=47.4, lon=11.2, services={"fuel": Service(kind=SERVICES["fuel"], price_per_unit=1.6), "hookup": Service(kind=SERVICES["hookup"], price_night=18.0)})  # fmt: skip
+PUMP = Spot(
+    id="pump",
+    name="Pump",
+    lat=47.4,
+    lon=11.2,
+    services={
+        "fuel": Service(kind=SERVICES["fuel"], price_per_unit=1.6),
+        "hookup": Service(kind=SERVICES["hookup"], price_night=18.0),
+    },
+)
 
 
 def of_fuel(system: System, shown: Display) -> Iterator[str]:
     """The sentences of a van in the frost."""
-    rig = a_winter_rig(units=system, sources=(a_source("generator", 30.0, fuel_store="diesel", rated_w=1600.0, full_l_per_h=1.0), a_source("shore", 20.0)))  # fmt: skip
-    log = with_events(frozen(0.3), Event(at(DAYS - 3, 17), "generator", hours=2.0), Event(at(DAYS - 5, 9), "swap", "gas", source="second"))  # fmt: skip
+    rig = a_winter_rig(
+        units=system,
+        sources=(
+            a_source("generator", 30.0, fuel_store="diesel", rated_w=1600.0, full_l_per_h=1.0),
+            a_source("shore", 20.0),
+        ),
+    )
+    log = with_events(
+        frozen(0.3),
+        Event(at(DAYS - 3, 17), "generator", hours=2.0),
+        Event(at(DAYS - 5, 9), "swap", "gas", source="second"),
+    )
     everything = known(rig, log, book=(PUMP,))
     now = nights.heat_ahead(everything, 1)
     yield from _of_nights(rig, everything, now, shown)
@@ -40,12 +59,22 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     gas = ahead.of("gas")
     far = Range(200.0, 310.0, 420.0)
     endless = replace(now, needs=(), ends=(None, None, None), ends_at=None, nights=replace(now.nights, beyond=True))
-    for cooking in (gas, None, replace(gas, p50_days=None), replace(gas, p50_days=None, rate_per_day=0.0), replace(gas, p50_days=0.0)):  # fmt: skip
+    for cooking in (
+        gas,
+        None,
+        replace(gas, p50_days=None),
+        replace(gas, p50_days=None, rate_per_day=0.0),
+        replace(gas, p50_days=0.0),
+    ):
         yield words.headline(now, cooking, ahead, far, shown)
     yield words.headline(None, None, ahead, None, shown)
     yield words.headline(now, gas, ahead, far, shown, frozen=True)
     for each in (now, endless, replace(now, colder_c=5.0)):
-        yield from (words.what_ends_it(each, everything.now, shown), words.colder(each, shown), words.would_buy(each, shown))  # fmt: skip
+        yield from (
+            words.what_ends_it(each, everything.now, shown),
+            words.colder(each, shown),
+            words.would_buy(each, shown),
+        )
     for need in now.needs:
         for days in ((0.0, 0.0, 0.0), (1.2, 2.0, 4.0), (4.0, None, None), (None, None, None), (2.0, 6.0, None)):
             yield words.need(replace(need, days=days), everything.now, shown)
@@ -78,7 +107,12 @@ def _of_stores(rig, everything, shown) -> Iterator[str]:
         yield fuel.full_ones(replace(stands, spares=(), store=BOTTLE)) or ""
         for each in stands.spares:
             for contents in (0.0, each.spare.holds / 2, each.spare.holds):
-                begun = replace(each, contents=contents, in_use=False, spare=replace(each.spare, contents="oil-mixed", where="outside"))  # fmt: skip
+                begun = replace(
+                    each,
+                    contents=contents,
+                    in_use=False,
+                    spare=replace(each.spare, contents="oil-mixed", where="outside"),
+                )
                 yield from (fuel.spare(begun, shown), fuel.apart(begun, stands.store, shown))
             yield fuel.spare(replace(each, in_use=True), shown)
     gas = everything.tracked["gas"]
@@ -112,12 +146,21 @@ def _of_engines(rig, everything, shown) -> Iterator[str]:
     silent = a_winter_rig(sources=(a_source("generator", 30.0),))
     yield from (fuel.cost(each, shown) for each in engines.costs(silent, ()))
     (found,) = engines.generators(rig, everything.log, list(everything.tracked.values()), [a_day()])
-    for each in (found, replace(found, runs=0), replace(found, nights=None, litres=None), replace(found, nights=0), replace(found, nights=3)):  # fmt: skip
+    for each in (
+        found,
+        replace(found, runs=0),
+        replace(found, nights=None, litres=None),
+        replace(found, nights=0),
+        replace(found, nights=3),
+    ):
         yield fuel.worth(each, shown)
     yield from (fuel.oil(replace(found, oil_h=each)) for each in (3.0, 300.0))
     each = lines.burns_per_km(everything.tracked["diesel"])
     span = engines.FullToFull(since=at(0), until=at(3), km=420.0, litres=46.2, km_per_h=84.0)
-    for ways in (engines.Ways(spans=(), fast_km_per_l=None, slow_km_per_l=None), engines.Ways(spans=(span,), fast_km_per_l=9.1, slow_km_per_l=8.0)):  # fmt: skip
+    for ways in (
+        engines.Ways(spans=(), fast_km_per_l=None, slow_km_per_l=None),
+        engines.Ways(spans=(span,), fast_km_per_l=9.1, slow_km_per_l=8.0),
+    ):
         for taught in (False, True):
             yield from fuel.goes(each, rig.store("diesel"), ways, taught, shown)
 
@@ -126,7 +169,11 @@ def _of_runs(everything, shown) -> Iterator[str]:
     ahead = nights.ahead_of(everything, 1)
     heater, _, oven = everything.rig.appliances
     yield from (fuel.read_first(store) for store in everything.rig.stores)
-    for ask in (BurnAsk(appliance=oven, hours=1.5), BurnAsk(appliance=heater, night_c=-8.0), BurnAsk(appliance=heater, night_c=-30.0)):  # fmt: skip
+    for ask in (
+        BurnAsk(appliance=oven, hours=1.5),
+        BurnAsk(appliance=heater, night_c=-8.0),
+        BurnAsk(appliance=heater, night_c=-30.0),
+    ):
         found = can_burn(everything, ahead, ask)
         yield from fuel.verdict(found, shown)
         yield from fuel.verdict(

@@ -28,7 +28,10 @@ from tests.stops import HERE, a_spot
 def of_stops(rig: Rig, known: Known, ahead: Forecast, shown: Display) -> Iterator[str]:
     """The sentences of a rig with levers and a book."""
     yield from _of_levers(rig, known, shown)
-    book = (a_spot("every", "water", "grey", "gas", "fuel", "hookup", "supplies", "laundry", "shower"), a_spot("far", "water", "grey", north_km=40))  # fmt: skip
+    book = (
+        a_spot("every", "water", "grey", "gas", "fuel", "hookup", "supplies", "laundry", "shower"),
+        a_spot("far", "water", "grey", north_km=40),
+    )
     planned = _a_plan(rig, known, book)
     yield from _of_plan(rig, planned, shown)
     yield from _of_places(rig, book, shown)
@@ -51,9 +54,11 @@ def _of_levers(rig: Rig, known: Known, shown: Display) -> Iterator[str]:
     ranked = weigh(together.joint, together.levers, 3.0)
     for each in ranked:
         yield from (
-            levers.lever_words(rig, each.lever, shown), levers.both_sides(rig, each.lever, shown),
-            levers.gain(rig, each), levers.gain(rig, replace(each, idle_for="fresh")),
-        )  # fmt: skip
+            levers.lever_words(rig, each.lever, shown),
+            levers.both_sides(rig, each.lever, shown),
+            levers.gain(rig, each),
+            levers.gain(rig, replace(each, idle_for="fresh")),
+        )
     yield from (levers.hardship(value) for value in (*range(Levers.most_hardship + 1), None))
     agreed = Agreed(lever="x", since=at(0).date(), until=at(3).date())
     yield levers.agreed("Shower ashore", agreed)
@@ -73,11 +78,17 @@ def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
         yield from (stops.stop_closed(replace(each, open_then=False)) or "", stops.to_pay(each.cost))
     fewer = replace(planned, stops=planned.stops[:1], others=(), cost=planned.cost + 4, km=planned.km + 20)
     for each in (
-        planned, fewer, replace(planned, exact=False, feasible=True, least_stops=1), replace(planned, stops=()),
-        replace(planned, stops=(), feasible=True), replace(planned, helpless=("fresh",)),
-        replace(planned, stops=(), feasible=False, helpless=("fresh",)), replace(planned, stops=(), feasible=False),
-        replace(planned, feasible=False, helpless=()), replace(planned, cost=0.0),
-    ):  # fmt: skip
+        planned,
+        fewer,
+        replace(planned, exact=False, feasible=True, least_stops=1),
+        replace(planned, stops=()),
+        replace(planned, stops=(), feasible=True),
+        replace(planned, helpless=("fresh",)),
+        replace(planned, stops=(), feasible=False, helpless=("fresh",)),
+        replace(planned, stops=(), feasible=False),
+        replace(planned, feasible=False, helpless=()),
+        replace(planned, cost=0.0),
+    ):
         yield from stops.plan_headline(each, rig, shown)
         yield levers.stop_instead(each, rig, "Sunday 29 November", shown)
     yield from (stops.other(fewer, planned, shown), stops.fallback(fewer, planned, shown))
@@ -89,9 +100,17 @@ def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
 
 def _of_places(rig: Rig, book: tuple[Spot, ...], shown: Display) -> Iterator[str]:
     rich = Service(
-        kind=book[0].services["gas"].kind, fuels=("propane",), how=GasHow.SWAP, price_per_unit=2.4, price=0.0,
-        l_per_min=8.0, drinkable=False, hose=False, amps=10.0, price_night=14.0,
-    )  # fmt: skip
+        kind=book[0].services["gas"].kind,
+        fuels=("propane",),
+        how=GasHow.SWAP,
+        price_per_unit=2.4,
+        price=0.0,
+        l_per_min=8.0,
+        drinkable=False,
+        hose=False,
+        amps=10.0,
+        price_night=14.0,
+    )
     yield from (
         stops.service(each, shown) for each in (rich, replace(rich, how=GasHow.REFILL, drinkable=True, price=3.0))
     )
@@ -117,9 +136,21 @@ def _of_ticket(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
         for task in ticket(rig, stop, {}).tasks:
             yield from _of_task(rig, task, shown)
     base = Task(
-        id="one", kind=TaskKind.PLUG_IN, store="house", event="shore", low=10.0, high=40.0, hours=9.0, km=12.0,
-        minutes=10.0, cost=4.5, trips=2, jug=20.0, things=tuple(Thing), draw_a=6.0,
-    )  # fmt: skip
+        id="one",
+        kind=TaskKind.PLUG_IN,
+        store="house",
+        event="shore",
+        low=10.0,
+        high=40.0,
+        hours=9.0,
+        km=12.0,
+        minutes=10.0,
+        cost=4.5,
+        trips=2,
+        jug=20.0,
+        things=tuple(Thing),
+        draw_a=6.0,
+    )
     for changes in ({}, {"post_a": 4.0}, {"post_a": 10.0}, {"event": None}, *({"kind": kind} for kind in TaskKind)):
         yield from _of_task(rig, replace(base, **changes), shown)
     yield from (ticket_words.weight(Load(stores_kg=120.0, left_kg=left), shown) for left in (None, 80.0, -30.0))

@@ -56,7 +56,11 @@ def of_water(system: System, shown: Display) -> Iterator[str]:
     yield from (water.floors(2, shown), water.hot(hot_water(rig), shown), water.drained(at(3), shown))
     weeks = tuple(UseThen(first=date(2026, 6, 1 + 7 * n), days=7, per_person=15.0 - 2 * n) for n in range(3))
     yield from (water.trend(each, shown) for each in (weeks, weeks[:1], (weeks[0], weeks[0])))
-    yield from (words for months in (True, False) for words in (water.stretch(weeks[0], months, shown), water.stretch_short(weeks[0], months)))  # fmt: skip
+    yield from (
+        words
+        for months in (True, False)
+        for words in (water.stretch(weeks[0], months, shown), water.stretch_short(weeks[0], months))
+    )
     yield from _of_ration(rig, tracked, learned, shown)
     yield from _of_aboard(rig, tracked, ahead, shown)
     yield from (act_words.label(rig, act) + (act_words.question(rig, act, shown) or "") for act in acts(rig))
@@ -102,14 +106,22 @@ def _of_ration(rig, tracked, learned, shown) -> Iterator[str]:
             yield ration_words.agreed(each, shown)
         yield from (ration_words.floor(replace(found, floor=floor), shown) or "" for floor in (None, *Floor))
         shower = replace(found.allowed[0], activity=ACTIVITIES["shower"], per_day=0.3, dates=(until,), instead=True)
-        lines = (*found.allowed, shower, replace(shower, each_on_a_date=2), replace(shower, per_day=0.0), replace(shower, per_day=0.01, dates=()))  # fmt: skip
+        lines = (
+            *found.allowed,
+            shower,
+            replace(shower, each_on_a_date=2),
+            replace(shower, per_day=0.0),
+            replace(shower, per_day=0.01, dates=()),
+        )
         yield from ration_words.allows(replace(found, allowed=lines), shown)
 
 
 def _of_aboard(rig, tracked, ahead, shown) -> Iterator[str]:
     held = in_jugs(rig, with_events(LOG, Event(at(2), "move", source="jug-1", target="fresh", amount=10.0)))
     yield from (aboard_water.jug(each, shown) for each in held)
-    yield aboard_water.jug(replace(held[1], jug=replace(held[1].jug, where="in the boot", drinkable=False), litres=4.0), shown)  # fmt: skip
+    yield aboard_water.jug(
+        replace(held[1], jug=replace(held[1].jug, where="in the boot", drinkable=False), litres=4.0), shown
+    )
     for last in (None, at(2)):
         yield aboard_water.carried(carried_l(held), ahead.of("fresh"), last, ahead, shown)
     for filling, left in ((by_hose(80.0, None), None), (by_hose(80.0, 6.0), -12.0), (on_foot(rig, 40.0, 0.4), 90.0)):
@@ -117,7 +129,16 @@ def _of_aboard(rig, tracked, ahead, shown) -> Iterator[str]:
     yield aboard_water.fetching(on_foot(rig, 20.0, 0.3), "the church tap", shown)
     for care in Care:
         for share, done in ((0.2, False), (1.3, True)):
-            each = Due(care=care, share=share, days=33.0, done=done, litres=700.0, due_on=at(9).date(), place="Pond", store=DRAIN)  # fmt: skip
+            each = Due(
+                care=care,
+                share=share,
+                days=33.0,
+                done=done,
+                litres=700.0,
+                due_on=at(9).date(),
+                place="Pond",
+                store=DRAIN,
+            )
             yield aboard_water.due(each, shown)
     yield from (aboard_water.did(event) or "" for event in (None, "filter"))
     for low in (-1.0, -9.0):

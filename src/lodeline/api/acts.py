@@ -44,11 +44,17 @@ def acts_out(known: Levels, display: Display, wanted: Callable[[Act], bool] = la
 def act_out(known: Levels, act: Act, display: Display) -> ActOut:
     """An act as a button."""
     return ActOut(
-        label=text.label(known.rig, act), type=act.type, asks=act.asks,
+        label=text.label(known.rig, act),
+        type=act.type,
+        asks=act.asks,
         store=act.store.id if act.store is not None and act.names_store else None,
-        unit=display.unit(act.unit).unit if act.unit else None, question=text.question(known.rig, act, display),
-        needs_amount=act.needs_amount, source=act.source, target=act.target, rare=act.rare,
+        unit=display.unit(act.unit).unit if act.unit else None,
+        question=text.question(known.rig, act, display),
+        needs_amount=act.needs_amount,
+        source=act.source,
+        target=act.target,
+        rare=act.rare,
         measured=text.measured(act, display),
         far=display.unit("km").unit if act.row.effect is Effect.DRIVE else None,
         whole=display.value(act.whole, act.unit, _AMOUNT_DIGITS) if act.whole is not None and act.unit else None,
-    )  # fmt: skip
+    )

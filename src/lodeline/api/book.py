@@ -178,17 +178,24 @@ def places(request: HttpRequest, rig_id: str) -> BookOut:
     spots.sort(key=lambda each: (each.way is None, each.way or 0.0, each.name))
     needed = {kind.id for kind in services_known(known.rig)}
     return BookOut(
-        revision=known.revision, now=moment(known.now, display), here=place_out(here),
-        here_words=here.name if here else "", unit=display.unit("km").unit, units=display.system,
-        spots=spots, rings=_rings(spots, display), range=_range(known, display),
+        revision=known.revision,
+        now=moment(known.now, display),
+        here=place_out(here),
+        here_words=here.name if here else "",
+        unit=display.unit("km").unit,
+        units=display.system,
+        spots=spots,
+        rings=_rings(spots, display),
+        range=_range(known, display),
         offered=[
-            OfferedOut(words=text.nights(each), place=PlaceOut(name=each.place.name, lat=each.place.lat,
-            lon=each.place.lon))
+            OfferedOut(
+                words=text.nights(each), place=PlaceOut(name=each.place.name, lat=each.place.lat, lon=each.place.lon)
+            )
             for each in offered(known.log, known.book)[:_MOST_OFFERED]
         ],
         services=[ServiceNameOut(id=id, name=row.name, needed=id in needed) for id, row in SERVICES.items()],
         needs=sorted(matters),
-    )  # fmt: skip
+    )
 
 
 def _matters(known: Derived) -> frozenset[str]:
@@ -209,17 +216,25 @@ def _spot(
         far = text.way(km, way_h(rig, km), display)
         words = f"{far}, {text.direction(bearing_deg(here, spot.place))}"
     return SpotOut(
-        id=spot.id, name=spot.name, lat=spot.lat, lon=spot.lon, words=words,
+        id=spot.id,
+        name=spot.name,
+        lat=spot.lat,
+        lon=spot.lon,
+        words=words,
         way=None if km is None else display.value(km, "km", _WAY_DIGITS),
         bearing=None if here is None else round(bearing_deg(here, spot.place), _DEG_DIGITS),
         offers=[
             OfferOut(id=id, words=text.service(each, display), matters=id in matters)
             for id, each in spot.services.items()
         ],
-        opening=text.opening(spot.opening_hours), limits=text.limits(spot, display),
-        lets_in=text.lets_in(fits(rig, spot), rig, spot), fits=fits(rig, spot), age=text.age(spot, today),
-        notes=[text.note(each) for each in reversed(spot.notes)], visits=_visits(rig, spot, known.log, display),
-    )  # fmt: skip
+        opening=text.opening(spot.opening_hours),
+        limits=text.limits(spot, display),
+        lets_in=text.lets_in(fits(rig, spot), rig, spot),
+        fits=fits(rig, spot),
+        age=text.age(spot, today),
+        notes=[text.note(each) for each in reversed(spot.notes)],
+        visits=_visits(rig, spot, known.log, display),
+    )
 
 
 def _visits(rig: Rig, spot: Spot, log: Log, display: Display) -> list[str]:
@@ -262,19 +277,18 @@ def preview_places(request: HttpRequest, rig_id: str, payload: FileIn) -> Previe
     rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
     kind, read = _read(payload)
     is_known = book.known_among(book.document_of(row) for row in m.Spot.objects.filter(rig=rig))
-    lines = [
-        PreviewLine(name=doc.name, words=_offers_words(doc, display), known=is_known(doc))
-        for doc in read.places
-    ]  # fmt: skip
+    lines = [PreviewLine(name=doc.name, words=_offers_words(doc, display), known=is_known(doc)) for doc in read.places]
     known = sum(line.known for line in lines)
     book.check_room(rig, len(lines) - known)
     return PreviewOut(
-        format=NAMES[kind], words=text.brought(len(lines) - known, known, len(read.skipped)),
-        lines=lines[:_MOST_SHOWN], more=max(0, len(lines) - _MOST_SHOWN),
+        format=NAMES[kind],
+        words=text.brought(len(lines) - known, known, len(read.skipped)),
+        lines=lines[:_MOST_SHOWN],
+        more=max(0, len(lines) - _MOST_SHOWN),
         skipped=[refusal(f"{where}, {refused.place}", refused.problem, display) for where, refused in read.skipped][
             :_MOST_SHOWN
         ],
-    )  # fmt: skip
+    )
 
 
 def _offers_words(doc: d.SpotDoc, display: Display) -> str:
@@ -314,8 +328,9 @@ def place(request: HttpRequest, rig_id: str, place_id: str) -> SpotForm:
     return SpotForm(
         spot=book.document_of(m.Spot.objects.get(rig=rig, slug=place_id)),
         plain=None if plain is None else [PlainHours(day=day, opens=a, closes=b) for day, (a, b) in plain.items()],
-        visits=_visits(core, spot, rows.core_log(rig), display), notes=[text.note(each) for each in spot.notes],
-    )  # fmt: skip
+        visits=_visits(core, spot, rows.core_log(rig), display),
+        notes=[text.note(each) for each in spot.notes],
+    )
 
 
 @router.put("/{rig_id}/places/{place_id}", response=MadeOut, operation_id="change_place")

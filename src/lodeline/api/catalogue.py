@@ -36,16 +36,28 @@ from lodeline.text.labels import LABELS
 
 def _store_kind(row: StoreKind) -> dict[str, Any]:
     return {
-        "id": row.id, "name": row.name, "hue": row.hue, "unit": row.unit, "gauges": list(row.gauges),
-        "asks": list(row.asks), "contents": [{"id": each.id, "name": each.name} for each in row.contents],
-        "usualCapacity": row.usual_capacity, "usualGauge": row.usual_gauge, "usualResolution": row.usual_resolution,
-        "usualLine": _usual_line(row), "apart": _apart(row),
+        "id": row.id,
+        "name": row.name,
+        "hue": row.hue,
+        "unit": row.unit,
+        "gauges": list(row.gauges),
+        "asks": list(row.asks),
+        "contents": [{"id": each.id, "name": each.name} for each in row.contents],
+        "usualCapacity": row.usual_capacity,
+        "usualGauge": row.usual_gauge,
+        "usualResolution": row.usual_resolution,
+        "usualLine": _usual_line(row),
+        "apart": _apart(row),
         "spareTakesItsPlace": Effect.SWAP in row.offers or (row.sense is Sense.FILLS and not row.runs_over),
         "isBank": row.role is Role.BANK,
-        "countsItself": row.unit is None, "fills": row.sense is Sense.FILLS, "isFuel": row.role is Role.VEHICLE_FUEL,
-        "drains": row.role is Role.DRAIN, "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED, Role.GAS),
-        "served": list(row.served), "usualServed": row.usual_served,
-    }  # fmt: skip
+        "countsItself": row.unit is None,
+        "fills": row.sense is Sense.FILLS,
+        "isFuel": row.role is Role.VEHICLE_FUEL,
+        "drains": row.role is Role.DRAIN,
+        "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED, Role.GAS),
+        "served": list(row.served),
+        "usualServed": row.usual_served,
+    }
 
 
 def _apart(row: StoreKind) -> str | None:
@@ -86,10 +98,16 @@ def catalogue() -> dict[str, Any]:
         "applianceKinds": _choices({row.id: row.name for row in APPLIANCE_KINDS.values()}),
         "served": _choices({served: names.SERVED[served] for served in Served}),
         "outlets": _choices(names.OUTLETS),
-        "bodies": _choices(names.BODIES), "insulations": _choices(names.INSULATIONS), "feeds": _choices(names.FEEDS),
+        "bodies": _choices(names.BODIES),
+        "insulations": _choices(names.INSULATIONS),
+        "feeds": _choices(names.FEEDS),
         "supplies": [
             {
-                "id": row.id, "name": row.name, "unit": row.unit, "sense": row.sense, "capacity": row.capacity,
+                "id": row.id,
+                "name": row.name,
+                "unit": row.unit,
+                "sense": row.sense,
+                "capacity": row.capacity,
                 "kwhPerUnit": row.kwh_per_unit,
             }
             for row in SUPPLY_PRESETS.values()
@@ -110,7 +128,7 @@ def catalogue() -> dict[str, Any]:
         "usual": {system: _usual(system) for system in System},
         "shown": {system: {id: row.shown(system).unit for id, row in UNITS.items()} for system in System},
         "labels": LABELS,
-    }  # fmt: skip
+    }
 
 
 def as_typescript() -> str:

@@ -28,7 +28,7 @@ from lodeline.core.tracking.energy_past import (
     levels_since,
     strengths,
     sun_days,
-)  # fmt: skip
+)
 from lodeline.core.tracking.track import Tracked
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs
@@ -225,25 +225,47 @@ def _build(rig: m.Rig, known: Derived, bank: str | None, display: Display) -> En
     sentence = text.no_bank(store)
     today = known.rig.zone.date(known.now)
     out = EnergyOut(
-        banks=[ChoiceOut(id=each.id, name=each.name) for each in banks], bank=store.id if store else None,
-        known=tracked is not None and tracked.known_since is not None, headline=sentence.headline,
-        detail=sentence.detail, revision=rigs.seen_at(rig, known), now=moment(known.now, display),
-        line=store.line if store else 0.0, line_words="",
-        hours_words="", level=None, past=[], hours=[], nights=[], low=None, high=None, days=[], audit=None, array=[],
-        weak=None, wear=[],
+        banks=[ChoiceOut(id=each.id, name=each.name) for each in banks],
+        bank=store.id if store else None,
+        known=tracked is not None and tracked.known_since is not None,
+        headline=sentence.headline,
+        detail=sentence.detail,
+        revision=rigs.seen_at(rig, known),
+        now=moment(known.now, display),
+        line=store.line if store else 0.0,
+        line_words="",
+        hours_words="",
+        level=None,
+        past=[],
+        hours=[],
+        nights=[],
+        low=None,
+        high=None,
+        days=[],
+        audit=None,
+        array=[],
+        weak=None,
+        wear=[],
         checks=[CheckLine(words=rig_text.check(c, display), warns=c.warns) for c in energy_checks(known.rig)],
         appliances=[
             ApplianceOut(
-                id=each.id, name=each.name, watts=each.watts, minutes=each.minutes, via=each.via, surge=each.surge,
+                id=each.id,
+                name=each.name,
+                watts=each.watts,
+                minutes=each.minutes,
+                via=each.via,
+                surge=each.surge,
                 heats=each.heats,
             )
             for each in APPLIANCES
         ],
-        starts=[], sources=[ChoiceOut(id=s.id, name=questions.source(s)) for s in known.rig.sources],
-        hold_least=today.isoformat(), hold_usual=(today + timedelta(days=_HOLD_DAYS)).isoformat(),
+        starts=[],
+        sources=[ChoiceOut(id=s.id, name=questions.source(s)) for s in known.rig.sources],
+        hold_least=today.isoformat(),
+        hold_usual=(today + timedelta(days=_HOLD_DAYS)).isoformat(),
         hold_most=(today + timedelta(days=known.forecast.horizon_days - 1)).isoformat(),
         cautions=of_bank(store.chemistry, display) if store else [],
-    )  # fmt: skip
+    )
     if out.known and tracked is not None:
         _fill(out, known, tracked, display, rig.pk)
     return out
@@ -321,20 +343,39 @@ def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[HourO
 def _past_day(each: EnergyPast, display: Display) -> EnergyDayOut:
     sun = each.sun
     return EnergyDayOut(
-        date=sun.date.isoformat(), coming=False, sky=sun.sky, offered=each.offered_wh, offered_low=each.offered_wh,
-        offered_high=each.offered_wh, taken=sun.taken_wh, other=each.other_wh, load=each.load_wh,
-        load_logged=each.load_logged, full=sun.full, words=text.past_day(each, display),
+        date=sun.date.isoformat(),
+        coming=False,
+        sky=sun.sky,
+        offered=each.offered_wh,
+        offered_low=each.offered_wh,
+        offered_high=each.offered_wh,
+        taken=sun.taken_wh,
+        other=each.other_wh,
+        load=each.load_wh,
+        load_logged=each.load_logged,
+        full=sun.full,
+        words=text.past_day(each, display),
         cells=text.past_cells(each, display),
-    )  # fmt: skip
+    )
 
 
 def _coming_day(each: EnergyDay, sky: SkyWord | None, display: Display) -> EnergyDayOut:
     offered = each.offered_wh
     return EnergyDayOut(
-        date=each.date.isoformat(), coming=True, sky=sky, offered=offered.p50, offered_low=offered.p10,
-        offered_high=offered.p90, taken=each.taken_wh, other=each.other_wh, load=each.load_wh, load_logged=False,
-        full=False, words=text.coming_day(each, display), cells=text.coming_cells(each, sky, display),
-    )  # fmt: skip
+        date=each.date.isoformat(),
+        coming=True,
+        sky=sky,
+        offered=offered.p50,
+        offered_low=offered.p10,
+        offered_high=offered.p90,
+        taken=each.taken_wh,
+        other=each.other_wh,
+        load=each.load_wh,
+        load_logged=False,
+        full=False,
+        words=text.coming_day(each, display),
+        cells=text.coming_cells(each, sky, display),
+    )
 
 
 def _audit(known: Derived, tracked: Tracked, display: Display) -> AuditOut:
@@ -345,12 +386,16 @@ def _audit(known: Derived, tracked: Tracked, display: Display) -> AuditOut:
         lines=[_audit_line(line, display) for line in lines],
         words=text.audit(listed, learned, tracked.assumed, display),
         accept=text.accept(learned[1], display) if differs else None,
-    )  # fmt: skip
+    )
 
 
 def _audit_line(line: AuditLine, display: Display) -> AuditLineOut:
     return AuditLineOut(
-        id=line.id, name=text.line_name(line), day_wh=line.day_wh, night_wh=line.night_wh,
-        day=display.amount(line.day_wh, "Wh"), night=display.amount(line.night_wh, "Wh"),
+        id=line.id,
+        name=text.line_name(line),
+        day_wh=line.day_wh,
+        night_wh=line.night_wh,
+        day=display.amount(line.day_wh, "Wh"),
+        night=display.amount(line.night_wh, "Wh"),
         whole=display.amount(line.wh, "Wh"),
-    )  # fmt: skip
+    )

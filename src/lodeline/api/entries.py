@@ -68,10 +68,15 @@ def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | 
     """A reading or event as a line of the log."""
     event = as_given(rig, each, display) if isinstance(each, Event) else None
     return EntryOut(
-        id=key_of(each), at=moment(each.at, display), kind="reading" if event is None else "event", store=each.store,
-        words=entry_words(rig, each, display), event=event, heard=heard,
+        id=key_of(each),
+        at=moment(each.at, display),
+        kind="reading" if event is None else "event",
+        store=each.store,
+        words=entry_words(rig, each, display),
+        event=event,
+        heard=heard,
         units=units_of(rig, each, display) if isinstance(each, Event) else None,
-    )  # fmt: skip
+    )
 
 
 def day_entries(

@@ -13,13 +13,19 @@ from lodeline.text.problems import problem
 _REF = "#/components/schemas/{model}"
 _WORDS = {
     202: "What is asked for is being worked out; says how far it is.",
-    400: "Not a request that can be read.", 401: "Nobody is signed in.", 403: "The account may not do this.",
-    404: "Not there, or not this account's.", 409: "It was changed since it was seen.", 413: "The body is too large.",
+    400: "Not a request that can be read.",
+    401: "Nobody is signed in.",
+    403: "The account may not do this.",
+    404: "Not there, or not this account's.",
+    409: "It was changed since it was seen.",
+    413: "The body is too large.",
     415: "The body is not JSON.",
-    422: "Something given is not right; says where and what.", 429: "Too many passwords; says how long to wait.",
+    422: "Something given is not right; says where and what.",
+    429: "Too many passwords; says how long to wait.",
     500: "A defect; says under which number the log has it.",
-    503: "The disk or the database cannot be used, or it took too long.", 507: "The disk is full.",
-}  # fmt: skip
+    503: "The disk or the database cannot be used, or it took too long.",
+    507: "The disk is full.",
+}
 _GUARDED = frozenset({"sign_in", "first_account", "change_password", "delete_account", "join"})
 _UNGUARDED = frozenset({"me", "health"})
 
@@ -46,9 +52,10 @@ def said(sentence: str) -> dict[str, str]:
 def plain_answer(sentence: str) -> tuple[list[tuple[str, str]], bytes]:
     """The head and body of an error that is answered before or after the application."""
     head = [
-        ("Content-Type", "application/json; charset=utf-8"), ("X-Content-Type-Options", "nosniff"),
+        ("Content-Type", "application/json; charset=utf-8"),
+        ("X-Content-Type-Options", "nosniff"),
         ("Cache-Control", "no-store"),
-    ]  # fmt: skip
+    ]
     return head, json.dumps(said(sentence)).encode()
 
 

@@ -212,18 +212,21 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     ways = engines.full_to_full(known.log, driven.store, driven.store.id in heats) if driven is not None else None
     wet = water_from_burning_l((each.appliance, each.per_day * each.store.kg_per_unit) for each in listed)
     return FuelOut(
-        revision=rigs.seen_at(rig, known), now=moment(known.now, display),
-        headline=heat_text.headline(
-            now.expected if now else None, cooking, known.forecast, far, display, frozen
-        ),
+        revision=rigs.seen_at(rig, known),
+        now=moment(known.now, display),
+        headline=heat_text.headline(now.expected if now else None, cooking, known.forecast, far, display, frozen),
         heat=_heat(known, now, ahead, display) if now is not None else None,
         no_heat=None if now is not None else heat_text.NO_HEATER,
         loss=heat_text.loss(core.heat, fuel.loss_of(known), fuel.learned_loss(known)),
         stores=_stores(known, nights.low_tonight_c(ahead), display),
         burns=[
             BurnOut(
-                id=each.appliance.id, name=each.appliance.name, store=each.store.id, store_name=each.store.name,
-                share=each.share, words=text.burn(each, display),
+                id=each.appliance.id,
+                name=each.appliance.name,
+                store=each.store.id,
+                store_name=each.store.name,
+                share=each.share,
+                words=text.burn(each, display),
             )
             for each in listed
         ],
@@ -236,18 +239,25 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         range=text.range_words(far, display) if far is not None else None,
         ways=_goes(known, driven, goes, ways, display),
         costs=[text.cost(each, display) for each in engines.costs(core, known.book)],
-        generators=[text.worth(each, display) for each in generators], oil=[text.oil(each) for each in generators],
-        quiet=heat_text.quiet(core.quiet), quiet_from_h=core.quiet.from_h if core.quiet else None,
+        generators=[text.worth(each, display) for each in generators],
+        oil=[text.oil(each) for each in generators],
+        quiet=heat_text.quiet(core.quiet),
+        quiet_from_h=core.quiet.from_h if core.quiet else None,
         quiet_until_h=core.quiet.until_h if core.quiet else None,
         asks=[_ask(known, each.id) for each in core.appliances],
-        ask_night=display.value(Heat.cold_night_c, "degC", 0), ask_litres=display.value(_SHOWERS_L, "L", 0),
-        gear=_gear(known, display), spares=[_spare(known, each.id, display) for each in core.spares],
+        ask_night=display.value(Heat.cold_night_c, "degC", 0),
+        ask_litres=display.value(_SHOWERS_L, "L", 0),
+        gear=_gear(known, display),
+        spares=[_spare(known, each.id, display) for each in core.spares],
         tanks=[store.id for store in core.stores if store.kind.contents],
         gas=[store.id for store in core.stores if store.is_gas],
-        temp_unit=display.unit("degC").unit, volume_unit=display.unit("L").unit,
-        weight_unit=display.unit("kg").unit, distance_unit=display.unit("km").unit,
-        length_unit=display.unit("m").unit, cautions=cautions(_cautions(known), display),
-    )  # fmt: skip
+        temp_unit=display.unit("degC").unit,
+        volume_unit=display.unit("L").unit,
+        weight_unit=display.unit("kg").unit,
+        distance_unit=display.unit("km").unit,
+        length_unit=display.unit("m").unit,
+        cautions=cautions(_cautions(known), display),
+    )
 
 
 # Three navy showers.
@@ -289,24 +299,30 @@ def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> 
         ends=heat_text.what_ends_it(expected, known.now, display),
         needs=[
             NeedOfHeatOut(
-                id=each.store.id, name=each.store.name, words=heat_text.need(each, known.now, display),
+                id=each.store.id,
+                name=each.store.name,
+                words=heat_text.need(each, known.now, display),
                 share=each.p_first,
             )
             for each in expected.needs
         ],
         colder=[heat_text.colder(each, display) for each in now.colder],
         strip=[_night(known, each, drawn, display) for each in expected.strip[:_STRIP_DAYS]],
-        burn_name=drawn.name, burn_unit=display.unit(drawn.unit).unit,
+        burn_name=drawn.name,
+        burn_unit=display.unit(drawn.unit).unit,
         levers=[
             BoughtOut(
-                id=each.lever.id, words=heat_text.bought(rig, each, display),
-                spares=heat_text.both_sides(each, rig, display), more_days=each.more_days,
+                id=each.lever.id,
+                words=heat_text.bought(rig, each, display),
+                spares=heat_text.both_sides(each, rig, display),
+                more_days=each.more_days,
             )
             for each in now.levers
         ],
         levers_words=heat_text.would_buy(now.tried, display),
-        morning=heat_text.morning(morning_c, display), held=heat_text.held(held_c, gear.day_c, display),
-    )  # fmt: skip
+        morning=heat_text.morning(morning_c, display),
+        held=heat_text.held(held_c, gear.day_c, display),
+    )
 
 
 def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> ColdNightOut:
@@ -316,11 +332,17 @@ def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Displa
         return display.value(celsius, "degC", 1)
 
     return ColdNightOut(
-        date=each.date.isoformat(), label=f"{each.date:%a}", low=low(each.low_c), low_p10=low(each.low_c - each.sd_c),
-        low_p90=low(each.low_c + each.sd_c), burn=display.value(amount.p50, drawn.unit, 2),
-        burn_p10=display.value(amount.p10, drawn.unit, 2), burn_p90=display.value(amount.p90, drawn.unit, 2),
-        short=each.falls_short, words=heat_text.night(known.rig, each, display),
-    )  # fmt: skip
+        date=each.date.isoformat(),
+        label=f"{each.date:%a}",
+        low=low(each.low_c),
+        low_p10=low(each.low_c - each.sd_c),
+        low_p90=low(each.low_c + each.sd_c),
+        burn=display.value(amount.p50, drawn.unit, 2),
+        burn_p10=display.value(amount.p10, drawn.unit, 2),
+        burn_p90=display.value(amount.p90, drawn.unit, 2),
+        short=each.falls_short,
+        words=heat_text.night(known.rig, each, display),
+    )
 
 
 def _stores(known: Derived, low_c: float, display: Display) -> list[HeldByOut]:
@@ -339,12 +361,15 @@ def _held_by(
     store = tracked.store
     is_known = tracked.known_since is not None
     return HeldByOut(
-        store=store.id, name=store.name, words=text.in_store(tracked, stands, display),
-        share=min(1.0, tracked.level / store.capacity) if is_known else None, cold=cold,
+        store=store.id,
+        name=store.name,
+        words=text.in_store(tracked, stands, display),
+        share=min(1.0, tracked.level / store.capacity) if is_known else None,
+        cold=cold,
         apart=_apart(store, stands, display) if stands else [],
-        full_ones=text.full_ones(stands) if stands else None, 
+        full_ones=text.full_ones(stands) if stands else None,
         acts=acts_out(known, display, lambda act: act.concerns(store.id)),
-    )  # fmt: skip
+    )
 
 
 def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
@@ -355,9 +380,12 @@ def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
 def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
     drives = lines.is_driven(known.rig, each.store)
     return StaysOut(
-        store=each.store.id, name=each.store.name, words=text.stays(each, display), buffer_days=each.store.buffer_days,
+        store=each.store.id,
+        name=each.store.name,
+        words=text.stays(each, display),
+        buffer_days=each.store.buffer_days,
         by_pump=each.store.by_pump if drives else None,
-    )  # fmt: skip
+    )
 
 
 def _ask(known: Derived, id: str) -> BurnAskOut:
@@ -372,13 +400,18 @@ def _ask(known: Derived, id: str) -> BurnAskOut:
 def _gear(known: Derived, display: Display) -> HeatGearOut:
     gear = known.rig.heat or HeatGear()
     return HeatGearOut(
-        body=gear.body, insulation=gear.insulation,
-        living=None if gear.living_m is None else display.value(gear.living_m, "m", 2), glazing_m2=gear.glazing_m2,
-        double_glazed=gear.double_glazed, day_temp=display.value(gear.day_c, "degC", 1),
+        body=gear.body,
+        insulation=gear.insulation,
+        living=None if gear.living_m is None else display.value(gear.living_m, "m", 2),
+        glazing_m2=gear.glazing_m2,
+        double_glazed=gear.double_glazed,
+        day_temp=display.value(gear.day_c, "degC", 1),
         night_temp=None if gear.night_c is None else display.value(gear.night_c, "degC", 1),
-        night_from_h=gear.night_from_h, night_until_h=gear.night_until_h, plugged=gear.plugged,
+        night_from_h=gear.night_from_h,
+        night_until_h=gear.night_until_h,
+        plugged=gear.plugged,
         said=known.rig.heat is not None,
-    )  # fmt: skip
+    )
 
 
 def _spare(known: Derived, id: str, display: Display) -> SpareOut:
@@ -386,7 +419,11 @@ def _spare(known: Derived, id: str, display: Display) -> SpareOut:
     store = known.rig.store(spare.store)
     unit = store.unit if store is not None else "L"
     return SpareOut(
-        id=spare.id, name=spare.name, store=spare.store, holds=display.value(spare.holds, unit, 2),
-        tare=None if spare.tare_kg is None else display.value(spare.tare_kg, "kg", 2), contents=spare.contents,
+        id=spare.id,
+        name=spare.name,
+        store=spare.store,
+        holds=display.value(spare.holds, unit, 2),
+        tare=None if spare.tare_kg is None else display.value(spare.tare_kg, "kg", 2),
+        contents=spare.contents,
         where=spare.where,
-    )  # fmt: skip
+    )

@@ -99,9 +99,11 @@ def can_burn(request: HttpRequest, rig_id: str, payload: BurnIn) -> BurnAnswerOu
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     ask = BurnAsk(
-        appliance=fuel.appliance_of(known.rig, payload.appliance), hours=payload.hours,
-        night_c=_base(display, payload.night, "degC"), litres=_base(display, payload.litres, "L"),
-    )  # fmt: skip
+        appliance=fuel.appliance_of(known.rig, payload.appliance),
+        hours=payload.hours,
+        night_c=_base(display, payload.night, "degC"),
+        litres=_base(display, payload.litres, "L"),
+    )
     found = fuel.can_burn(known, rig.pk, ask)
     return BurnAnswerOut(answer=found.answer, words=text.verdict(found, display))
 
@@ -145,25 +147,35 @@ def _given(payload: FuelAboardIn, rig: CoreRig, display: Display) -> dict[str, A
         before = rig.heat
         is_same = before is not None and before.body == heat.body and before.insulation == heat.insulation
         given["heat"] = {
-            "body": heat.body, "insulation": heat.insulation, "living_m": _base(display, heat.living, "m"),
-            "glazing_m2": heat.glazing_m2, "double_glazed": heat.double_glazed or None,
-            "day_c": _base(display, heat.day_temp, "degC"), "night_c": _base(display, heat.night_temp, "degC"),
-            "night_off": heat.night_temp is None or None, "night_from_h": heat.night_from_h,
-            "night_until_h": heat.night_until_h, "plugged": heat.plugged or None,
+            "body": heat.body,
+            "insulation": heat.insulation,
+            "living_m": _base(display, heat.living, "m"),
+            "glazing_m2": heat.glazing_m2,
+            "double_glazed": heat.double_glazed or None,
+            "day_c": _base(display, heat.day_temp, "degC"),
+            "night_c": _base(display, heat.night_temp, "degC"),
+            "night_off": heat.night_temp is None or None,
+            "night_from_h": heat.night_from_h,
+            "night_until_h": heat.night_until_h,
+            "plugged": heat.plugged or None,
             "ua_w_per_k": before.ua_w_per_k if is_same and before is not None else None,
-        }  # fmt: skip
+        }
     if payload.spares is not None:
         full = {each.id: each.full for each in rig.spares}
         units = {store.id: store.unit for store in rig.stores}
         given["spares"] = [
             {
-                "id": each.id, "name": each.name, "store": each.store,
+                "id": each.id,
+                "name": each.name,
+                "store": each.store,
                 "holds": _base(display, each.holds, units.get(each.store, "L")),
-                "tare_kg": _base(display, each.tare, "kg"), "contents": each.contents, "where": each.where or None,
+                "tare_kg": _base(display, each.tare, "kg"),
+                "contents": each.contents,
+                "where": each.where or None,
                 "full": full.get(each.id, 1.0),
             }
             for each in payload.spares
-        ]  # fmt: skip
+        ]
     if (quiet := payload.quiet) is not None:
         none = quiet.from_h is None or quiet.until_h is None
         given["quiet"] = None if none else {"from_h": quiet.from_h, "until_h": quiet.until_h}

@@ -238,16 +238,28 @@ def build(rig: m.Rig, known: Derived, display: Display) -> HorizonOut:
     starts, ends = zone.midnight(first), zone.midnight(last)
     sentence = text.headline(ahead, display, _last_read(known))
     return HorizonOut(
-        rig=known.rig.name, revision=known.revision, now=moment(known.now, display), starts_at=display.iso(starts),
-        ends_at=display.iso(ends), timezone=known.rig.timezone, temp_unit=display.unit("degC").unit,
-        headline=sentence.headline, detail=sentence.detail, first=auto.store,
-        first_low_at=_iso(ahead.when(low), display), first_at=_iso(ahead.when(middle), display),
-        first_high_at=_iso(ahead.when(high), display), days=_days(known, display, first, last, today),
+        rig=known.rig.name,
+        revision=known.revision,
+        now=moment(known.now, display),
+        starts_at=display.iso(starts),
+        ends_at=display.iso(ends),
+        timezone=known.rig.timezone,
+        temp_unit=display.unit("degC").unit,
+        headline=sentence.headline,
+        detail=sentence.detail,
+        first=auto.store,
+        first_low_at=_iso(ahead.when(low), display),
+        first_at=_iso(ahead.when(middle), display),
+        first_high_at=_iso(ahead.when(high), display),
+        days=_days(known, display, first, last, today),
         lanes=_lanes(rig, known, display, starts),
-        chores=_chores(known, display), where=where(known), doubts=_doubts(known, display, starts),
-        stop=_stop(known, display), agreed=agreed_words(rig, known),
+        chores=_chores(known, display),
+        where=where(known),
+        doubts=_doubts(known, display, starts),
+        stop=_stop(known, display),
+        agreed=agreed_words(rig, known),
         cautions=cautions((each for store in known.rig.stores for each in store.kind.cautions), display),
-    )  # fmt: skip
+    )
 
 
 def _last_read(known: Derived) -> text.LastRead | None:
@@ -291,16 +303,24 @@ def _days(known: Derived, display: Display, first: date, last: date, today: date
         begins, ends = zone.bounds(on)
         days.append(
             HorizonDay(
-                date=on.isoformat(), starts_at=display.iso(begins), ends_at=display.iso(ends), coming=on >= today,
-                place=day.place.name if day and day.place else None, sky=day.sky if day else None,
+                date=on.isoformat(),
+                starts_at=display.iso(begins),
+                ends_at=display.iso(ends),
+                coming=on >= today,
+                place=day.place.name if day and day.place else None,
+                sky=day.sky if day else None,
                 temp_min=temperature(day.temp_min_c if day else None, display),
                 temp_max=temperature(day.temp_max_c if day else None, display),
-                status=day.status if day else None, crew_aboard=day.crew_aboard if day else None,
-                panels_covered=day.panels_covered if day else None, where=place_out(day.place if day else None),
-                hours=dict(plan.hours) if plan else {}, planned=text.planned(plan) if plan else None,
-                words=text.day(day or OutlookDay(date=on), display), p_stay=stay.get(on),
+                status=day.status if day else None,
+                crew_aboard=day.crew_aboard if day else None,
+                panels_covered=day.panels_covered if day else None,
+                where=place_out(day.place if day else None),
+                hours=dict(plan.hours) if plan else {},
+                planned=text.planned(plan) if plan else None,
+                words=text.day(day or OutlookDay(date=on), display),
+                p_stay=stay.get(on),
             )
-        )  # fmt: skip
+        )
         on += timedelta(days=1)
     return days
 
@@ -331,19 +351,29 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         return display.value(base, store.unit)
 
     return Lane(
-        id=store.id, name=store.name, hue=store.kind.hue, capacity=shown(store.capacity),
+        id=store.id,
+        name=store.name,
+        hue=store.kind.hue,
+        capacity=shown(store.capacity),
         line=shown(tracked.store.line_level),
         own_line=shown(store.line_level) if store.id in known.lines else None,
-        known=each.known, drained=drained, level=head[0] if head else None, span=head[1] if head else None,
+        known=each.known,
+        drained=drained,
+        level=head[0] if head else None,
+        span=head[1] if head else None,
         left=standing.left(each, ahead, display, tracked.lost_since),
-        first=text.first(store) if is_first else None, p10_at=_iso(ahead.when(each.p10_days), display),
-        p50_at=_iso(ahead.when(each.p50_days), display), p90_at=_iso(ahead.when(each.p90_days), display),
+        first=text.first(store) if is_first else None,
+        p10_at=_iso(ahead.when(each.p10_days), display),
+        p50_at=_iso(ahead.when(each.p50_days), display),
+        p90_at=_iso(ahead.when(each.p90_days), display),
         words=drained or text.lane(each, ahead, display, tracked.lost_since),
         facts=[Fact(name=name, value=value) for name, value in text.facts(each, ahead, display)],
-        why=text.why(behind, display) if behind else [], past=_past(tracked, display, starts),
-        readings=_readings(known, display, tracked, starts), events=_events(known, display, store, starts),
+        why=text.why(behind, display) if behind else [],
+        past=_past(tracked, display, starts),
+        readings=_readings(known, display, tracked, starts),
+        events=_events(known, display, store, starts),
         fan=[FanPoint(at=display.iso(b.at), p10=shown(b.p10), p50=shown(b.p50), p90=shown(b.p90)) for b in each.fan],
-    )  # fmt: skip
+    )
 
 
 def _past(tracked: Tracked, display: Display, starts: datetime) -> list[PastPoint]:
@@ -366,9 +396,11 @@ def _readings(known: Derived, display: Display, tracked: Tracked, starts: dateti
     store = tracked.store
     doubtful = {doubt.reading for doubt in tracked.doubts if doubt.kind is DoubtKind.READING}
     seen = [
-        each for day in _days_from(known, starts) for each in day.readings
+        each
+        for day in _days_from(known, starts)
+        for each in day.readings
         if each.store == store.id and starts <= each.at <= known.now
-    ]  # fmt: skip
+    ]
     drawn = []
     for reading in spread(seen, _MOST_DRAWN, doubtful.__contains__):
         given = evidence(store, reading)
@@ -377,11 +409,14 @@ def _readings(known: Derived, display: Display, tracked: Tracked, starts: dateti
         low, high = given.span
         drawn.append(
             LaneReading(
-                id=key_of(reading), at=display.iso(reading.at), low=_within(low, store, display),
-                high=_within(high, store, display), words=describe(store, reading, display),
+                id=key_of(reading),
+                at=display.iso(reading.at),
+                low=_within(low, store, display),
+                high=_within(high, store, display),
+                words=describe(store, reading, display),
                 doubtful=reading in doubtful,
             )
-        )  # fmt: skip
+        )
     return drawn
 
 
@@ -391,16 +426,20 @@ def _days_from(known: Derived, starts: datetime) -> Sequence[Day]:
 
 def _events(known: Derived, display: Display, store: Store, starts: datetime) -> list[LaneEvent]:
     seen = [
-        each for day in _days_from(known, starts) for each in day.events
+        each
+        for day in _days_from(known, starts)
+        for each in day.events
         if starts <= each.at <= known.now and store.id in drawn_on(known.rig, each)
-    ]  # fmt: skip
+    ]
     return [
         LaneEvent(
-            id=key_of(event), at=display.iso(event.at), effect=event.row.effect,
+            id=key_of(event),
+            at=display.iso(event.at),
+            effect=event.row.effect,
             words=round_text.event(known.rig, event, display),
         )
         for event in spread(seen, _MOST_DRAWN)
-    ]  # fmt: skip
+    ]
 
 
 def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut]:
@@ -408,13 +447,15 @@ def _doubts(known: Derived, display: Display, starts: datetime) -> list[DoubtOut
     questions = open_questions(known.tracked, known.forecast, known.log, known.rig.zone, since)
     return [
         DoubtOut(
-            store=doubt.store, kind=doubt.kind, date=display.local(doubt.since or doubt.at).date().isoformat(),
+            store=doubt.store,
+            kind=doubt.kind,
+            date=display.local(doubt.since or doubt.at).date().isoformat(),
             reading=doubt.reading.key if doubt.reading else None,
             words=doubt_words.doubt(known.tracked[doubt.store].store, doubt, display),
             settle=_settle(known.tracked[doubt.store].store, doubt, display),
         )
         for doubt in questions
-    ]  # fmt: skip
+    ]
 
 
 def _settle(store: Store, doubt: Doubt, display: Display) -> SettleOut | None:
@@ -428,9 +469,13 @@ def _settle(store: Store, doubt: Doubt, display: Display) -> SettleOut | None:
     local = display.local(each.at)
     event = next(row for row in EVENT_TYPES.values() if row.effect is each.effect)
     return SettleOut(
-        label=doubt_words.settles(each.effect), how="log", type=event.id, full=each.effect is Effect.FILL,
-        on=local.date().isoformat(), time=aboard(local),
-    )  # fmt: skip
+        label=doubt_words.settles(each.effect),
+        how="log",
+        type=event.id,
+        full=each.effect is Effect.FILL,
+        on=local.date().isoformat(),
+        time=aboard(local),
+    )
 
 
 def _stop(known: Derived, display: Display) -> list[NeedOut]:

@@ -93,9 +93,10 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     doubts = _doubts(known, display)
     corrected, notes = changes.counts(rig, first, last), rows.entry_notes(rig, first, last)
     dates = [
-        on for on in (last - timedelta(days=back) for back in range(page.days))
+        on
+        for on in (last - timedelta(days=back) for back in range(page.days))
         if on in logged or sums.get(on) or page.all
-    ]  # fmt: skip
+    ]
     shown = _bounded(dates, logged, page.entries)
     days = [
         _day(
@@ -112,10 +113,15 @@ def log(request: HttpRequest, rig_id: str, page: Query[Page]) -> LogOut:
     if shown != dates:
         first = shown[-1]
     return LogOut(
-        rig=known.rig.name, revision=rig.revision, temp_unit=display.unit("degC").unit,
-        water_unit=display.unit("L").unit, crew=known.rig.crew.people, today=today.isoformat(), days=days,
+        rig=known.rig.name,
+        revision=rig.revision,
+        temp_unit=display.unit("degC").unit,
+        water_unit=display.unit("L").unit,
+        crew=known.rig.crew.people,
+        today=today.isoformat(),
+        days=days,
         older=first.isoformat() if rows.is_logged_before(rig, first) else None,
-    )  # fmt: skip
+    )
 
 
 def _bounded(dates: list[date], logged: dict[date, Day], most: int) -> list[date]:
@@ -146,19 +152,30 @@ def _day(
     day = logged or Day(date=on)
     is_open = bool(doubts) or any(row.open for row in sums)
     return DayOut(
-        date=on.isoformat(), logged=logged is not None, line=line, note=text.NOT_ADDING_UP if is_open else None,
-        place=day.place.name if day.place else None, facts=day_facts(day, display), entries=entries,
+        date=on.isoformat(),
+        logged=logged is not None,
+        line=line,
+        note=text.NOT_ADDING_UP if is_open else None,
+        place=day.place.name if day.place else None,
+        facts=day_facts(day, display),
+        entries=entries,
         earlier=day.count - len(entries),
-        sums=[_sum(row, display) for row in sums], doubts=doubts,
-    )  # fmt: skip
+        sums=[_sum(row, display) for row in sums],
+        doubts=doubts,
+    )
 
 
 def _sum(row: LedgerRow, display: Display) -> SumOut:
     words = text.sums(row, display)
     return SumOut(
-        store=row.store.id, name=row.store.name, used=words.used, moved=words.moved, corrected=words.corrected,
-        end=words.end, note=text.NOT_ADDING_UP if row.open else None,
-    )  # fmt: skip
+        store=row.store.id,
+        name=row.store.name,
+        used=words.used,
+        moved=words.moved,
+        corrected=words.corrected,
+        end=words.end,
+        note=text.NOT_ADDING_UP if row.open else None,
+    )
 
 
 @router.get("/{rig_id}/log/{on}/history", response=list[ChangeOut], operation_id="day_history")

@@ -163,14 +163,18 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     weighed, p_now = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
     today = known.rig.zone.date(known.now)
     return LeversOut(
-        revision=known.revision, now=moment(known.now, display), until=on.isoformat(),
-        least=(today + timedelta(days=1)).isoformat(), most=(today + timedelta(days=Stops.most_days)).isoformat(),
+        revision=known.revision,
+        now=moment(known.now, display),
+        until=on.isoformat(),
+        least=(today + timedelta(days=1)).isoformat(),
+        most=(today + timedelta(days=Stops.most_days)).isoformat(),
         p_now=percent(p_now) if known.forecast.p_stay else "",
-        levers=[_lever(known, each, display) for each in weighed], agreed=agreed_out(rig, known),
+        levers=[_lever(known, each, display) for each in weighed],
+        agreed=agreed_out(rig, known),
         hardships=[
             HardshipOut(value=value, words=text.hardship(value)) for value in (*range(Levers.most_hardship + 1), None)
         ],
-    )  # fmt: skip
+    )
 
 
 def _weighed(known: Derived, seed: int, on: date, days: int) -> tuple[tuple[Weighed, ...], float]:
@@ -193,22 +197,30 @@ def _date(given: str | None) -> date | None:
 def _lever(known: Derived, each: Weighed, display: Display) -> RigLeverOut:
     lever = each.lever
     return RigLeverOut(
-        id=lever.id, words=text.lever_words(known.rig, lever, display, known.book),
-        sides=text.both_sides(known.rig, lever, display), gain=text.gain(known.rig, each),
-        idle=each.idle_for is not None, bought=lever.kind.bought, hardship=lever.hardship,
-        days=round(each.gained_days, 2), p_stay=each.p_stay, cautions=cautions(lever.kind.cautions, display),
-    )  # fmt: skip
+        id=lever.id,
+        words=text.lever_words(known.rig, lever, display, known.book),
+        sides=text.both_sides(known.rig, lever, display),
+        gain=text.gain(known.rig, each),
+        idle=each.idle_for is not None,
+        bought=lever.kind.bought,
+        hardship=lever.hardship,
+        days=round(each.gained_days, 2),
+        p_stay=each.p_stay,
+        cautions=cautions(lever.kind.cautions, display),
+    )
 
 
 def agreed_out(rig: Rig, known: Derived) -> list[AgreedOut]:
     """What is agreed on, today or later."""
     return [
         AgreedOut(
-            lever=each.agreed.lever, words=text.agreed(each.words or each.agreed.lever, each.agreed),
-            since=each.agreed.since.isoformat(), until=each.agreed.until.isoformat(),
+            lever=each.agreed.lever,
+            words=text.agreed(each.words or each.agreed.lever, each.agreed),
+            since=each.agreed.since.isoformat(),
+            until=each.agreed.until.isoformat(),
         )
         for each in wishes.agreements(rig, known.rig.zone.date(known.now))
-    ]  # fmt: skip
+    ]
 
 
 def agreed_words(rig: Rig, known: Derived) -> list[str]:
@@ -225,28 +237,43 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
     if not known.forecast.p_stay:
         # of a rig of which nothing is known there is no chance to tell
         return StayOut(
-            until=on.isoformat(), sure=payload.sure, words=text.NOTHING_KNOWN, p_stay=None, p_stay_with=None,
-            feasible=False, steps=[], stop=None,
-        )  # fmt: skip
+            until=on.isoformat(),
+            sure=payload.sure,
+            words=text.NOTHING_KNOWN,
+            p_stay=None,
+            p_stay_with=None,
+            feasible=False,
+            steps=[],
+            stop=None,
+        )
     answer, found = answered(
         known.forecast, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, days, payload.sure)
     )
     stop = text.stop_instead(found, known.rig, date_words(on), display) if found is not None else None
     return StayOut(
-        until=on.isoformat(), sure=payload.sure, words=text.stay_answer(answer, payload.sure), p_stay=answer.p_stay,
-        p_stay_with=answer.p_stay_with, feasible=answer.feasible, steps=_steps(known, answer, display), stop=stop,
-    )  # fmt: skip
+        until=on.isoformat(),
+        sure=payload.sure,
+        words=text.stay_answer(answer, payload.sure),
+        p_stay=answer.p_stay,
+        p_stay_with=answer.p_stay_with,
+        feasible=answer.feasible,
+        steps=_steps(known, answer, display),
+        stop=stop,
+    )
 
 
 def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
     return [
         StepOut(
-            lever=each.lever.id, words=text.lever_words(known.rig, each.lever, display, known.book),
-            sides=text.both_sides(known.rig, each.lever, display), chance=percent(each.p_stay), p_stay=each.p_stay,
+            lever=each.lever.id,
+            words=text.lever_words(known.rig, each.lever, display, known.book),
+            sides=text.both_sides(known.rig, each.lever, display),
+            chance=percent(each.p_stay),
+            p_stay=each.p_stay,
             hardship=each.lever.hardship,
         )
         for each in answer.needs
-    ]  # fmt: skip
+    ]
 
 
 def _stay(known: Derived, seed: int, on: date, days: int, sure: float) -> tuple[Stay, Plan | None]:

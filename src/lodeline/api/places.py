@@ -44,6 +44,8 @@ def where(known: Levels) -> WhereOut:
             earlier.setdefault(day.place.name, day.place)
     city = city_of(known.rig.timezone)
     return WhereOut(
-        words=place_words(place, city), stands_in=place is None, now=place_out(place),
+        words=place_words(place, city),
+        stands_in=place is None,
+        now=place_out(place),
         earlier=[PlaceOut(name=e.name, lat=e.lat, lon=e.lon) for e in list(earlier.values())[:_MOST_PLACES]],
-    )  # fmt: skip
+    )

@@ -223,14 +223,19 @@ def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], displ
     now = display.local(each.at)
     by = each.leave_by
     return PlanOut(
-        revision=known.revision, now=moment(known.now, display), has_places=bool(known.book), headline=headline,
-        detail=detail, chance=percent(each.p_crossed), p_crossed=each.p_crossed, risk=each.risk,
-        feasible=each.feasible, leave_by=moment(by, display) if by else None,
+        revision=known.revision,
+        now=moment(known.now, display),
+        has_places=bool(known.book),
+        headline=headline,
+        detail=detail,
+        chance=percent(each.p_crossed),
+        p_crossed=each.p_crossed,
+        risk=each.risk,
+        feasible=each.feasible,
+        leave_by=moment(by, display) if by else None,
         leave_by_words=f"Leave by {clock_on(display.local(by), now)}" if by else None,
         stops=[_stop(stop, each, written, display) for stop in each.stops],
-        lanes=[
-            PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes
-        ],
+        lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes],
         others=[
             OtherOut(
                 words=text.other(other, each, display), stops=[text.stop(s, each.at, display) for s in other.stops]
@@ -239,7 +244,7 @@ def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         ],
         fallback=text.fallback(each.fallback, each, display) if each.fallback and each.fallback.stops else None,
         chores=chores(known.forecast, display),
-    )  # fmt: skip
+    )
 
 
 def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[FanPoint]:
@@ -247,28 +252,40 @@ def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> li
     assert store is not None
     return [
         FanPoint(
-            at=display.iso(band.at), p10=display.value(band.p10, store.unit), p50=display.value(band.p50, store.unit),
+            at=display.iso(band.at),
+            p10=display.value(band.p10, store.unit),
+            p50=display.value(band.p50, store.unit),
             p90=display.value(band.p90, store.unit),
         )
         for band in bands
-    ]  # fmt: skip
+    ]
 
 
 def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display: Display) -> StopOut:
     return StopOut(
-        place=each.spot.id, name=each.spot.name, leave=moment(each.leave, display), arrive=moment(each.arrive, display),
-        depart=moment(each.depart, display), words=text.stop(each, whole.at, display), does=text.stop_does(each),
+        place=each.spot.id,
+        name=each.spot.name,
+        leave=moment(each.leave, display),
+        arrive=moment(each.arrive, display),
+        depart=moment(each.depart, display),
+        words=text.stop(each, whole.at, display),
+        does=text.stop_does(each),
         minutes=round(each.minutes),
         acts=[
             StopActOut(
-                store=act.store.id, hue=act.store.kind.hue, words=text.act(act, display), minutes=round(act.minutes),
+                store=act.store.id,
+                hue=act.store.kind.hue,
+                words=text.act(act, display),
+                minutes=round(act.minutes),
                 cost=text.to_pay(act.cost),
             )
             for act in each.acts
         ],
-        fixed=each.is_fixed, closed=text.stop_closed(each), plug=any(act.store.is_bank for act in each.acts),
+        fixed=each.is_fixed,
+        closed=text.stop_closed(each),
+        plug=any(act.store.is_bank for act in each.acts),
         ticket=written.get((each.spot.id, each.arrive.isoformat())),
-    )  # fmt: skip
+    )
 
 
 @router.get("/{rig_id}/tickets", response=TicketsOut, operation_id="tickets")
@@ -278,12 +295,15 @@ def all_tickets(request: HttpRequest, rig_id: str) -> TicketsOut:
     return TicketsOut(
         tickets=[
             TicketLine(
-                id=each.key, name=each.spot_name, when=short_date(display.local(each.arrive).date()), left=each.left,
+                id=each.key,
+                name=each.spot_name,
+                when=short_date(display.local(each.arrive).date()),
+                left=each.left,
                 over=each.over,
             )
             for each in tickets.tickets(rig)
         ]
-    )  # fmt: skip
+    )
 
 
 @router.post("/{rig_id}/tickets", response=TicketRef, operation_id="open_ticket")
@@ -300,8 +320,11 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     written, core = tickets.written(rig, ticket_id), tickets.core_rig(rig)
     arrive = display.local(written.arrive)
     return TicketOut(
-        id=written.key, revision=rig.revision,
-        place=written.spot, name=written.spot_name, now=moment(clock.now(), display),
+        id=written.key,
+        revision=rig.revision,
+        place=written.spot,
+        name=written.spot_name,
+        now=moment(clock.now(), display),
         arrive=moment(written.arrive, display),
         opened=moment(written.opened_at, display),
         headline=f"{written.spot_name}, {short_date(arrive.date())}",
@@ -309,9 +332,11 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
             sum(t.minutes for t in written.tasks if not t.optional), sum(t.cost for t in written.tasks)
         ),
         weight=ticket_text.weight(written.weight, display),
-        tasks=[_task(core, task, written.done.get(task.id), display) for task in written.tasks], left=written.left,
-        over=written.over, cautions=cautions(written.cautions, display),
-    )  # fmt: skip
+        tasks=[_task(core, task, written.done.get(task.id), display) for task in written.tasks],
+        left=written.left,
+        over=written.over,
+        cautions=cautions(written.cautions, display),
+    )
 
 
 @router.delete("/{rig_id}/tickets/{ticket_id}", response={204: None}, operation_id="remove_ticket")
@@ -328,12 +353,18 @@ def _task(rig: Rig, task: Task, done: Event | None, display: Display) -> TaskOut
     if store is not None and task.amount is not None and task.event == "fill":
         amount = display.value(task.amount, store.unit, 1)
     return TaskOut(
-        id=task.id, kind=task.kind, words=ticket_text.task(rig, task, display), beside=ticket_text.beside(task),
-        button=ticket_text.did(task), optional=task.optional, event=_event(rig, task, display), amount=amount,
+        id=task.id,
+        kind=task.kind,
+        words=ticket_text.task(rig, task, display),
+        beside=ticket_text.beside(task),
+        button=ticket_text.did(task),
+        optional=task.optional,
+        event=_event(rig, task, display),
+        amount=amount,
         unit=display.unit(store.unit).unit if store is not None and amount is not None else None,
         done=done.key if done else None,
         done_words=ticket_text.done(done, rig, display) if done else None,
-    )  # fmt: skip
+    )
 
 
 def _event(rig: Rig, task: Task, display: Display) -> EventIn | None:
@@ -341,7 +372,11 @@ def _event(rig: Rig, task: Task, display: Display) -> EventIn | None:
     if task.event is None:
         return None
     event = Event(
-        at=clock.now(), type=task.event, store=task.store if task.event in ("dump", "fill", "swap") else None,
-        to_full=task.to_full, hours=task.hours if task.event in ("drive", "shore") else None, km=task.km,
-    )  # fmt: skip
+        at=clock.now(),
+        type=task.event,
+        store=task.store if task.event in ("dump", "fill", "swap") else None,
+        to_full=task.to_full,
+        hours=task.hours if task.event in ("drive", "shore") else None,
+        km=task.km,
+    )
     return as_given(rig, event, display)

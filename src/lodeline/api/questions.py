@@ -110,11 +110,14 @@ def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = No
     asked = Run(payload.watts, payload.minutes, start, payload.via, payload.surge, payload.heats)
     verdict = can_run(_trial(known, tracked, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
     return VerdictOut(
-        answer=verdict.answer, headline=text.answer(verdict.answer), words=text.verdict(verdict, known.now, display),
-        ah=verdict.ah, why=[text.why(each) for each in verdict.why],
+        answer=verdict.answer,
+        headline=text.answer(verdict.answer),
+        words=text.verdict(verdict, known.now, display),
+        ah=verdict.ah,
+        why=[text.why(each) for each in verdict.why],
         ways=[text.way(each, known.now, display) for each in verdict.ways],
         cautions=cautions(verdict.cautions, display),
-    )  # fmt: skip
+    )
 
 
 @router.post("/{rig_id}/energy/charge", response=ChargeOut, operation_id="how_long_to_charge")
@@ -129,9 +132,10 @@ def charge(request: HttpRequest, rig_id: str, payload: ChargeIn, bank: str | Non
     scale = known.scale_of(tracked.store.id)
     plans = how_long(_trial(known, tracked, rig.pk), tracked, source, share_of(payload.target), payload.until, scale)
     return ChargeOut(
-        plans=text.charge(plans, display), sun=text.sun_finishes(plans.sun),
+        plans=text.charge(plans, display),
+        sun=text.sun_finishes(plans.sun),
         cautions=of_bank(tracked.store.chemistry, display),
-    )  # fmt: skip
+    )
 
 
 @router.post("/{rig_id}/rating", response=RatingOut, operation_id="rating")

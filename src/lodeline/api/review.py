@@ -110,21 +110,26 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
     settled = (pair for pair in everything if held(*pair) is not None)
     recent = sorted(settled, key=lambda pair: pair[0].at, reverse=True)
     return ReviewOut(
-        rig=known.rig.name, headline=sentence.headline, detail=sentence.detail,
-        horizon_days=known.forecast.horizon_days, seen=_seen(every_seen),
+        rig=known.rig.name,
+        headline=sentence.headline,
+        detail=sentence.detail,
+        horizon_days=known.forecast.horizon_days,
+        seen=_seen(every_seen),
         stores=[
             _store(store, records.get(store.id, StoreRecord()), known.scale_of(store.id)) for store in stores.values()
         ],
         notices=[
             NoticeOut(
-                notice=text.notice(each), n=each.n, off=text.off(each.off_days),
+                notice=text.notice(each),
+                n=each.n,
+                off=text.off(each.off_days),
                 baseline_off=text.off(each.baseline_off_days),
             )
             for each in by_notice(everything)
         ],
         agreed=_agreed(rig, known, display),
         recent=[_case(stores[each.store], each, outcome, display) for each, outcome in recent[:_RECENT]],
-    )  # fmt: skip
+    )
 
 
 def _agreed(rig: Rig, known: Derived, display: Display) -> list[str]:
@@ -141,12 +146,19 @@ def _agreed(rig: Rig, known: Derived, display: Display) -> list[str]:
 def _store(store: Store, record: StoreRecord, scale: float) -> StoreReview:
     counts = summed(record.settled, record.still_open)
     return StoreReview(
-        store=store.id, name=store.name, hue=store.kind.hue, shown=record.shown, decided=counts.decided,
-        held=text.held_of(counts), spread=text.spread(scale), seen=_seen(record.seen),
-        dots=[SeenDot(days=e.notice_days, place=round(e.pit, _PLACE_DIGITS),
-        held=e.held) for e in record.seen[-_DOTS:]],
+        store=store.id,
+        name=store.name,
+        hue=store.kind.hue,
+        shown=record.shown,
+        decided=counts.decided,
+        held=text.held_of(counts),
+        spread=text.spread(scale),
+        seen=_seen(record.seen),
+        dots=[
+            SeenDot(days=e.notice_days, place=round(e.pit, _PLACE_DIGITS), held=e.held) for e in record.seen[-_DOTS:]
+        ],
         words=text.seen_words(by_notice_seen(record.seen)),
-    )  # fmt: skip
+    )
 
 
 def _seen(record: list[Seen]) -> list[SeenOut]:
@@ -158,7 +170,14 @@ def _seen(record: list[Seen]) -> list[SeenOut]:
 
 def _case(store: Store, each: Issued, outcome: Outcome, display: Display) -> Case:
     return Case(
-        store=store.id, name=store.name, hue=store.kind.hue, at=moment(each.at, display), p10=each.p10_days,
-        p50=each.p50_days, p90=each.p90_days, days=outcome.days, held=held(each, outcome),
+        store=store.id,
+        name=store.name,
+        hue=store.kind.hue,
+        at=moment(each.at, display),
+        p10=each.p10_days,
+        p50=each.p50_days,
+        p90=each.p90_days,
+        days=outcome.days,
+        held=held(each, outcome),
         words=text.case(each, outcome),
-    )  # fmt: skip
+    )

@@ -168,11 +168,17 @@ def _out(request: HttpRequest, rig: m.Rig) -> RigOut:
     lines = [LineOut(place=each.place, name=each.name, words=each.words) for each in text.sheet(whole.core, display)]
     several = (each for source in whole.core.sources for each in source.kind.cautions)
     return RigOut(
-        id=rig.pk, revision=rig.revision, role=role, doc=whole.doc, sheet=lines, assumed=rig.assumed,
+        id=rig.pk,
+        revision=rig.revision,
+        role=role,
+        doc=whole.doc,
+        sheet=lines,
+        assumed=rig.assumed,
         put_aboard=[PutOut(place=place, words=words) for place, words in text.put_aboard(whole.core, rig.assumed)],
-        checks=_checks(whole.doc, display), cautions=cautions(several, display),
+        checks=_checks(whole.doc, display),
+        cautions=cautions(several, display),
         units={base: UnitOut(unit=u.unit, factor=u.factor, offset=u.offset) for base, u in shown.items()},
-    )  # fmt: skip
+    )
 
 
 def _checks(doc: RigDoc, display: Display) -> list[CheckOut]:

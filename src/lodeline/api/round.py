@@ -119,18 +119,26 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     worth = known.forecast.worth_days
     kept = water.kept_ration(rig, known)
     return RoundOut(
-        rig=known.rig.name, revision=rig.revision, units=display.system, timezone=known.rig.timezone,
-        now=moment(known.now, display), temp_unit=display.unit("degC").unit,
-        water_unit=display.unit("L").unit, crew=known.rig.crew.people,
+        rig=known.rig.name,
+        revision=rig.revision,
+        units=display.system,
+        timezone=known.rig.timezone,
+        now=moment(known.now, display),
+        temp_unit=display.unit("degC").unit,
+        water_unit=display.unit("L").unit,
+        crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
         stores=[_store(known.tracked[e.store.id], e, known.now, display, worth.get(e.store.id, 0.0)) for e in asked],
         acts=acts_out(known, display),
         entries=day_entries(known.rig, entries, rows.entry_notes(rig, today, today), display, _MOST_ENTRIES),
         earlier=earlier(len(entries) - _MOST_ENTRIES) if len(entries) > _MOST_ENTRIES else None,
-        day=day_facts(day, display), where=where(known), asks_covered=_asks_covered(known, day),
-        agreed=agreed_words(rig, known), ration=ration_out(known, kept, True, display) if kept is not None else None,
+        day=day_facts(day, display),
+        where=where(known),
+        asks_covered=_asks_covered(known, day),
+        agreed=agreed_words(rig, known),
+        ration=ration_out(known, kept, True, display) if kept is not None else None,
         drained=_drained(known, display),
-    )  # fmt: skip
+    )
 
 
 def _drained(known: Derived, display: Display) -> str | None:
@@ -149,11 +157,19 @@ def _asks_covered(known: Derived, day: Day) -> bool:
 def day_facts(day: Day, display: Display) -> DayFactsOut:
     """A day's own facts, as its form has them."""
     return DayFactsOut(
-        date=day.date.isoformat(), sky=day.sky, temp_min=temperature(day.temp_min_c, display),
-        temp_max=temperature(day.temp_max_c, display), status=day.status, crew_aboard=day.crew_aboard,
-        panels_covered=day.panels_covered, place=place_out(day.place), solar_wh=day.solar_wh, load_wh=day.load_wh,
-        water=None if day.water_l is None else display.value(day.water_l, "L", _WATER_DIGITS), note=day.note or None,
-    )  # fmt: skip
+        date=day.date.isoformat(),
+        sky=day.sky,
+        temp_min=temperature(day.temp_min_c, display),
+        temp_max=temperature(day.temp_max_c, display),
+        status=day.status,
+        crew_aboard=day.crew_aboard,
+        panels_covered=day.panels_covered,
+        place=place_out(day.place),
+        solar_wh=day.solar_wh,
+        load_wh=day.load_wh,
+        water=None if day.water_l is None else display.value(day.water_l, "L", _WATER_DIGITS),
+        note=day.note or None,
+    )
 
 
 def _ahead(ahead: StoreForecast, now: datetime, display: Display) -> list[AheadOut]:
@@ -170,7 +186,11 @@ def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Displ
     known = tracked.known_since is not None
     hint = text.examples(store, display)
     return RoundStore(
-        id=store.id, name=store.name, kind=store.kind.id, hint=hint, example=text.example(store, display),
+        id=store.id,
+        name=store.name,
+        kind=store.kind.id,
+        hint=hint,
+        example=text.example(store, display),
         marks=[PanelMarkOut(label=text.mark_words(mark), text=text.mark_text(mark)) for mark in store.gauge.shows],
         last=text.describe(store, last, display) if last else None,
         last_in=written_in(store, last.method, display.system) if last else None,
@@ -179,4 +199,4 @@ def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Displ
         ahead=_ahead(ahead, now, display) if known else [],
         reads=reads(store, display),
         worth=round_text.worth(store, worth) if worth >= Forecasting.worth_least_days else None,
-    )  # fmt: skip
+    )

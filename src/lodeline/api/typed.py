@@ -213,7 +213,14 @@ def as_given(rig: Rig, event: Event, display: Display) -> EventIn:
     unit = _unit_of(rig, event)
     amount = display.value(event.amount, unit) if event.amount is not None and unit is not None else None
     return EventIn(
-        type=event.type, store=event.store, full=event.to_full, amount=amount, left=event.left or None,
-        source=event.source, target=event.target, hours=event.hours, count=event.count,
+        type=event.type,
+        store=event.store,
+        full=event.to_full,
+        amount=amount,
+        left=event.left or None,
+        source=event.source,
+        target=event.target,
+        hours=event.hours,
+        count=event.count,
         distance=display.value(event.km, "km", 2) if event.km is not None else None,
-    )  # fmt: skip
+    )

@@ -234,28 +234,44 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
     waste = [store for store in core.stores if store.kind.toilet is not None or store.kind.role is Role.DRAIN]
     lasts = [(on.isoformat()) for on in (date.fromordinal(today.toordinal() + n) for n in (1, _USUAL_RATION_DAYS, 28))]
     return WaterOut(
-        revision=rigs.seen_at(rig, known), known=water.fresh_of(known) is not None, now=moment(known.now, display),
-        unit=display.unit("L").unit, headline=sentence.headline, detail=sentence.detail,
-        today=_today(known, learned, kept, display), binding=text.binding(core, known.forecast),
+        revision=rigs.seen_at(rig, known),
+        known=water.fresh_of(known) is not None,
+        now=moment(known.now, display),
+        unit=display.unit("L").unit,
+        headline=sentence.headline,
+        detail=sentence.detail,
+        today=_today(known, learned, kept, display),
+        binding=text.binding(core, known.forecast),
         drained=text.drained(drained, display) if drained is not None else None,
-        balances=_balances(known, learned, display), uses=[_use(each, display) for each in learned],
-        uses_words=aboard_water.habits_of(core), cannot_tell=text.cannot_tell(learned),
-        floors=text.floors(people, display), hot=text.hot(found, display) if found else None,
+        balances=_balances(known, learned, display),
+        uses=[_use(each, display) for each in learned],
+        uses_words=aboard_water.habits_of(core),
+        cannot_tell=text.cannot_tell(learned),
+        floors=text.floors(people, display),
+        hot=text.hot(found, display) if found else None,
         ration=ration_out(known, kept, True, display) if kept is not None else None,
-        ration_least=lasts[0], ration_usual=until.isoformat() if until else lasts[1], ration_most=lasts[2],
-        fresh=_fresh(known, display), gear=_gear(core.water, display), temp_unit=display.unit("degC").unit,
+        ration_least=lasts[0],
+        ration_usual=until.isoformat() if until else lasts[1],
+        ration_most=lasts[2],
+        fresh=_fresh(known, display),
+        gear=_gear(core.water, display),
+        temp_unit=display.unit("degC").unit,
         jugs=[_jug(each, display) for each in held],
-        jugs_words=_jugs_words(known, held, display), filling=_filling(known, display),
+        jugs_words=_jugs_words(known, held, display),
+        filling=_filling(known, display),
         toilets=_toilets(known, display),
-        fouled=_fouled(known, waste, display), emptied_where=aboard_water.EMPTIED_WHERE if waste else None,
+        fouled=_fouled(known, waste, display),
+        emptied_where=aboard_water.EMPTIED_WHERE if waste else None,
         due=_due(known, display),
-        frost=_frost(known, rig.pk, display), may_drain=fresh is not None and drained is None,
+        frost=_frost(known, rig.pk, display),
+        may_drain=fresh is not None and drained is None,
         supplies=_supplies(known, display),
         weeks=[_stretch(each, False, display) for each in weeks],
-        months=[_stretch(each, True, display) for each in months], trend=text.trend(weeks, display),
+        months=[_stretch(each, True, display) for each in months],
+        trend=text.trend(weeks, display),
         habits=_habits(known, display),
         cautions=cautions((Caution.DRINKING_HOSE, Caution.DUMP_ALLOWED, Caution.AXLES, Caution.ESTIMATE), display),
-    )  # fmt: skip
+    )
 
 
 def _today(known: Derived, learned: tuple[Amount, ...], kept: Ration | None, display: Display) -> str | None:
@@ -278,28 +294,42 @@ def _balances(known: Derived, learned: tuple[Amount, ...], display: Display) -> 
 
 def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
     return BalanceOut(
-        id=id, name=name, drawn=_l(each.drawn.value, display), drawn_sd=_l(each.drawn.sd, display),
+        id=id,
+        name=name,
+        drawn=_l(each.drawn.value, display),
+        drawn_sd=_l(each.drawn.sd, display),
         drawn_words=text.about(each.drawn.value, each.drawn.sd, display),
         flows=[
             FlowOut(
-                id=f"{part.went}-{part.store.id if part.store else ''}", name=text.part_name(part),
-                value=_l(part.amount.value, display), sd=_l(part.amount.sd, display),
+                id=f"{part.went}-{part.store.id if part.store else ''}",
+                name=text.part_name(part),
+                value=_l(part.amount.value, display),
+                sd=_l(part.amount.sd, display),
                 words=text.about(part.amount.value, part.amount.sd, display),
             )
             for part in each.parts
         ],
-        apart_words=text.apart(each, display), closes=each.closes, closes_words=text.closes(each, display),
-        moved=text.moved(each, display), words=text.balance_words(each, display),
-    )  # fmt: skip
+        apart_words=text.apart(each, display),
+        closes=each.closes,
+        closes_words=text.closes(each, display),
+        moved=text.moved(each, display),
+        words=text.balance_words(each, display),
+    )
 
 
 def _use(each: Amount, display: Display) -> UseOut:
     return UseOut(
-        id=each.activity.id, name=text.activity(each), often=text.how_often(each),
-        each=text.each_words(each, display), day=display.span(each.day_l.p10, each.day_l.p90, "L"),
-        told=text.told(each, display), learned=each.told == "learned", p10=_l(each.day_l.p10, display),
-        p50=_l(each.day_l.p50, display), p90=_l(each.day_l.p90, display),
-    )  # fmt: skip
+        id=each.activity.id,
+        name=text.activity(each),
+        often=text.how_often(each),
+        each=text.each_words(each, display),
+        day=display.span(each.day_l.p10, each.day_l.p90, "L"),
+        told=text.told(each, display),
+        learned=each.told == "learned",
+        p10=_l(each.day_l.p10, display),
+        p50=_l(each.day_l.p50, display),
+        p90=_l(each.day_l.p90, display),
+    )
 
 
 def _fresh(known: Derived, display: Display) -> FreshOut | None:
@@ -308,12 +338,13 @@ def _fresh(known: Derived, display: Display) -> FreshOut | None:
         return None
     fan = known.forecast.of(fresh.store.id).fan
     return FreshOut(
-        capacity=_l(fresh.store.capacity, display), line=_l(fresh.store.line_level, display),
+        capacity=_l(fresh.store.capacity, display),
+        line=_l(fresh.store.line_level, display),
         fan=[
             FreshPoint(at=display.iso(b.at), p10=_l(b.p10, display), p50=_l(b.p50, display), p90=_l(b.p90, display))
             for b in fan
         ],
-    )  # fmt: skip
+    )
 
 
 def _gear(gear: WaterGear, display: Display) -> GearOut:
@@ -321,20 +352,32 @@ def _gear(gear: WaterGear, display: Display) -> GearOut:
         return None if value is None else display.value(value, unit, 2)
 
     return GearOut(
-        heater=shown(gear.heater_l, "L"), heater_temp=shown(gear.heater_c, "degC"), heater_w=gear.heater_w,
-        head_per_min=shown(gear.head_l_per_min, "L"), shower_min=gear.shower_min, filter=shown(gear.filter_l, "L"),
-        filter_days=gear.filter_days, disinfect_days=gear.disinfect_days, hose_per_min=shown(gear.hose_l_per_min, "L"),
-        cart=gear.cart, heat_w=gear.heat_w,
-    )  # fmt: skip
+        heater=shown(gear.heater_l, "L"),
+        heater_temp=shown(gear.heater_c, "degC"),
+        heater_w=gear.heater_w,
+        head_per_min=shown(gear.head_l_per_min, "L"),
+        shower_min=gear.shower_min,
+        filter=shown(gear.filter_l, "L"),
+        filter_days=gear.filter_days,
+        disinfect_days=gear.disinfect_days,
+        hose_per_min=shown(gear.hose_l_per_min, "L"),
+        cart=gear.cart,
+        heat_w=gear.heat_w,
+    )
 
 
 def _jug(each: jugs.InJug, display: Display) -> JugOut:
     jug = each.jug
     return JugOut(
-        id=jug.id, words=aboard_water.jug(each, display), share=each.litres / jug.litres, name=jug.name,
-        holds=_l(jug.litres, display), where=jug.where, drinkable=jug.drinkable,
+        id=jug.id,
+        words=aboard_water.jug(each, display),
+        share=each.litres / jug.litres,
+        name=jug.name,
+        holds=_l(jug.litres, display),
+        where=jug.where,
+        drinkable=jug.drinkable,
         in_use=jug.in_use,
-    )  # fmt: skip
+    )
 
 
 def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:
@@ -371,34 +414,43 @@ def _filling(known: Derived, display: Display) -> list[str]:
 def _toilets(known: Derived, display: Display) -> list[ToiletOut]:
     return [
         ToiletOut(
-            store=each.store.id, name=each.store.name, words=aboard_water.toilet(each, known.forecast, display),
+            store=each.store.id,
+            name=each.store.name,
+            words=aboard_water.toilet(each, known.forecast, display),
             guest=aboard_water.guest(each, display),
         )
         for each in toilets.toilets(known.rig, known.tracked, known.forecast)
-    ]  # fmt: skip
+    ]
 
 
 def _fouled(known: Derived, waste: list[Store], display: Display) -> list[FouledOut]:
     tracked = [known.tracked[store.id] for store in waste]
     return [
         FouledOut(
-            store=each.store.id, words=aboard_water.fouled(each, display), floor=each.shown,
-            read_with_floor=aboard_water.read_with_floor(each), was_left=aboard_water.was_left(each),
-            dumped=moment(each.dumped_at, display), event=each.dump_key,
+            store=each.store.id,
+            words=aboard_water.fouled(each, display),
+            floor=each.shown,
+            read_with_floor=aboard_water.read_with_floor(each),
+            was_left=aboard_water.was_left(each),
+            dumped=moment(each.dumped_at, display),
+            event=each.dump_key,
         )
         for each in toilets.fouled(tracked, known.log)
-    ]  # fmt: skip
+    ]
 
 
 def _due(known: Derived, display: Display) -> list[DueOut]:
     every = care.due(known.rig, known.log, known.tracked, known.book, known.now)
     return [
         DueOut(
-            id=each.care, words=aboard_water.due(each, display), due=each.is_due, event=each.event,
+            id=each.care,
+            words=aboard_water.due(each, display),
+            due=each.is_due,
+            event=each.event,
             did=aboard_water.did(each.event),
         )
         for each in every
-    ]  # fmt: skip
+    ]
 
 
 def _frost(known: Derived, seed: int, display: Display) -> list[str]:
@@ -411,7 +463,7 @@ def _supplies(known: Derived, display: Display) -> list[str]:
         aboard_water.supply(known.forecast.of(store.id), known.forecast, display)
         for store in known.rig.stores
         if store.kind.id == _SUPPLY
-    ]  # fmt: skip
+    ]
 
 
 def _stretch(each: UseThen, months: bool, display: Display) -> StretchOut:
@@ -434,10 +486,13 @@ def _habits(known: Derived, display: Display) -> list[HabitOut]:
             continue
         found.append(
             HabitOut(
-                activity=id, name=activity.name, per_day=each.per_day if each is not None else 0.0,
-                usual_l=display.amount(activity.each_l, "L"), said=habit is not None,
+                activity=id,
+                name=activity.name,
+                per_day=each.per_day if each is not None else 0.0,
+                usual_l=display.amount(activity.each_l, "L"),
+                said=habit is not None,
                 not_on=sorted(habit.not_on) if habit else [],
                 own_l=_l(habit.each_l, display) if habit and habit.each_l else None,
             )
-        )  # fmt: skip
+        )
     return found

@@ -161,11 +161,18 @@ def ration_out(known: Derived, each: Ration, kept: bool, display: Display) -> Ra
     points = [PathPoint(at=display.iso(known.now), level=_l(_now_level(known), display))]
     points += [PathPoint(at=display.iso(zone.bounds(on)[1]), level=_l(level, display)) for on, level in each.path]
     return RationOut(
-        until=each.until.isoformat(), sure=each.sure, kept=kept, a_day=_l(each.a_day_l, display),
-        headline=text.headline(each, display), binds=text.binds(each),
-        left=text.left(each, display), floor=text.floor(each, display),
-        allows=text.allows(each, display), enough=each.enough, path=points if each.path else [],
-    )  # fmt: skip
+        until=each.until.isoformat(),
+        sure=each.sure,
+        kept=kept,
+        a_day=_l(each.a_day_l, display),
+        headline=text.headline(each, display),
+        binds=text.binds(each),
+        left=text.left(each, display),
+        floor=text.floor(each, display),
+        allows=text.allows(each, display),
+        enough=each.enough,
+        path=points if each.path else [],
+    )
 
 
 def _now_level(known: Derived) -> float:
@@ -193,19 +200,30 @@ def _given(payload: AboardIn, rig: CoreRig, display: Display) -> dict[str, Any]:
         full = {jug.id: jug.full for jug in rig.jugs}
         given["jugs"] = [
             {
-                "id": jug.id, "name": jug.name, "litres": base(jug.holds, "L"), "where": jug.where or None,
-                "drinkable": jug.drinkable, "full": full.get(jug.id, 1.0), "in_use": jug.in_use or None,
+                "id": jug.id,
+                "name": jug.name,
+                "litres": base(jug.holds, "L"),
+                "where": jug.where or None,
+                "drinkable": jug.drinkable,
+                "full": full.get(jug.id, 1.0),
+                "in_use": jug.in_use or None,
             }
             for jug in payload.jugs
-        ]  # fmt: skip
+        ]
     if (gear := payload.gear) is not None:
         given["water"] = {
-            "heater_l": base(gear.heater, "L"), "heater_c": base(gear.heater_temp, "degC"), "heater_w": gear.heater_w,
-            "head_l_per_min": base(gear.head_per_min, "L"), "shower_min": gear.shower_min,
-            "filter_l": base(gear.filter, "L"), "filter_days": gear.filter_days, "cart": gear.cart or None,
-            "disinfect_days": gear.disinfect_days, "hose_l_per_min": base(gear.hose_per_min, "L"),
+            "heater_l": base(gear.heater, "L"),
+            "heater_c": base(gear.heater_temp, "degC"),
+            "heater_w": gear.heater_w,
+            "head_l_per_min": base(gear.head_per_min, "L"),
+            "shower_min": gear.shower_min,
+            "filter_l": base(gear.filter, "L"),
+            "filter_days": gear.filter_days,
+            "cart": gear.cart or None,
+            "disinfect_days": gear.disinfect_days,
+            "hose_l_per_min": base(gear.hose_per_min, "L"),
             "heat_w": gear.heat_w,
-        }  # fmt: skip
+        }
     said = validated(_Said, given)
     return {name: getattr(said, name) for name in said.model_fields_set}
 

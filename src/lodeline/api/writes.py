@@ -207,9 +207,13 @@ def _write(rig: Rig, given: WriteIn, display: Display, now: datetime) -> writes.
     said = given.model_dump(mode="json", include=set(_SAYS), by_alias=True)
     digest = hashlib.sha256(json.dumps(said, sort_keys=True).encode()).hexdigest()
     return writes.Write(
-        id=given.id, digest=digest, command=lambda: _command(rig, given, display, at), saw=given.saw,
-        after=frozenset(given.after), device_at=device_at,
-    )  # fmt: skip
+        id=given.id,
+        digest=digest,
+        command=lambda: _command(rig, given, display, at),
+        saw=given.saw,
+        after=frozenset(given.after),
+        device_at=device_at,
+    )
 
 
 def _made(given: WriteIn, now: datetime) -> tuple[datetime, datetime | None]:
@@ -252,9 +256,7 @@ def _ref(given: EntryRef) -> Ref:
     return Ref(given.kind, given.id, given.number)
 
 
-def _levels(
-    row: m.Rig, before: Levels | None, given: Sequence[WriteIn], outcomes: Sequence[Outcome]
-) -> Levels | None:  # fmt: skip
+def _levels(row: m.Rig, before: Levels | None, given: Sequence[WriteIn], outcomes: Sequence[Outcome]) -> Levels | None:
     """The levels as they then are, where somebody waits for what was understood."""
     kept = [each for each in outcomes if isinstance(each, Kept)]
     if not any(isinstance(each.entry, Reading) for each in kept):
@@ -278,9 +280,11 @@ def _answer(id: UUID, outcome: Outcome, rows_of: rows.RigRows, known: Levels | N
             assert entry is not None
             tracked = known.tracked.get(entry.store) if known and isinstance(entry, Reading) else None
             line = entry_out(
-                rig, entry, display,
+                rig,
+                entry,
+                display,
                 heard(tracked, entry, display) if tracked is not None and isinstance(entry, Reading) else None,
-            )  # fmt: skip
+            )
             line.sent, line.device_at = id, maybe(device_at, display)
             return WriteOut(id=id, state=WriteState.KEPT, entry=line)
         case Stale(stands=stands):
@@ -288,6 +292,9 @@ def _answer(id: UUID, outcome: Outcome, rows_of: rows.RigRows, known: Levels | N
             return WriteOut(id=id, state=WriteState.STALE, stands=words, revision=rows_of.row.revision)
         case Refused():
             return WriteOut(
-                id=id, state=WriteState.REFUSED, place=outcome.place, label=label(outcome.place),
+                id=id,
+                state=WriteState.REFUSED,
+                place=outcome.place,
+                label=label(outcome.place),
                 problem=problem(outcome.problem, display),
-            )  # fmt: skip
+            )

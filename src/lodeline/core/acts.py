@@ -94,9 +94,12 @@ class Stands:
 
 # What does each chore; one that fits what is known comes before one that does not.
 _DOES = {
-    ChoreKind.SERVE: (Deed.DID,), ChoreKind.POUR: (Deed.POURED,), ChoreKind.CARRY: (Deed.RAN_OVER,),
-    ChoreKind.SWAP: (Deed.CHANGED, Deed.IN_USE, Deed.EXCHANGED), ChoreKind.EMPTY: (Deed.CARRIED,),
-}  # fmt: skip
+    ChoreKind.SERVE: (Deed.DID,),
+    ChoreKind.POUR: (Deed.POURED,),
+    ChoreKind.CARRY: (Deed.RAN_OVER,),
+    ChoreKind.SWAP: (Deed.CHANGED, Deed.IN_USE, Deed.EXCHANGED),
+    ChoreKind.EMPTY: (Deed.CARRIED,),
+}
 
 
 def act_of(chore: Chore, offered: Iterable[Act]) -> Act | None:
@@ -118,10 +121,14 @@ def acts(rig: Rig, known: Stands | None = None) -> tuple[Act, ...]:
     stands = known if known is not None else Stands()
     return tuple(
         [
-            *(act for store in rig.stores for act in _of_store(rig, store, stands)), *_of_rig(rig),
-            *_of_jugs(rig, stands), *_of_spares(rig, stands), *_between_tanks(rig), *_care(rig),
+            *(act for store in rig.stores for act in _of_store(rig, store, stands)),
+            *_of_rig(rig),
+            *_of_jugs(rig, stands),
+            *_of_spares(rig, stands),
+            *_between_tanks(rig),
+            *_care(rig),
         ]
-    )  # fmt: skip
+    )
 
 
 def _of_store(rig: Rig, store: Store, stands: Stands) -> Iterator[Act]:
@@ -151,7 +158,7 @@ def _swap(rig: Rig, store: Store, stands: Stands) -> Act:
         source = stands.in_use.get(store.id, store.id)  # the bottle in use, exchanged where it stands
     return Act(
         deed=Deed.CHANGED if has_spare else Deed.EXCHANGED, type="swap", store=store, names_store=True, source=source
-    )  # fmt: skip
+    )
 
 
 def _apart(store: Store, stands: Stands) -> Iterator[Act]:
@@ -172,9 +179,17 @@ def _moved(deed: Deed, store: Store, source: str, target: str, whole: float, *, 
     asks = Ask.NOTHING if deed is Deed.CHANGED or (not store.kind.runs_over and deed is Deed.CARRIED) else Ask.AMOUNT
     # of what is filled or carried away the event names whose it is, as neither end does
     return Act(
-        deed=deed, type=_MOVE, asks=asks, store=store, names_store=store.id not in (source, target), source=source,
-        target=target, unit=store.unit, whole=min(whole, store.capacity), rare=rare,
-    )  # fmt: skip
+        deed=deed,
+        type=_MOVE,
+        asks=asks,
+        store=store,
+        names_store=store.id not in (source, target),
+        source=source,
+        target=target,
+        unit=store.unit,
+        whole=min(whole, store.capacity),
+        rare=rare,
+    )
 
 
 def _of_rig(rig: Rig) -> Iterator[Act]:
@@ -211,18 +226,32 @@ def _of_jugs(rig: Rig, stands: Stands) -> Iterator[Act]:
         if not jug.in_use:
             yield _vessel(Deed.USED, fresh, jug, jug.id, OUTSIDE, has or jug.litres, rare=True)
     yield Act(
-        deed=Deed.ELSEWHERE, type=_MOVE, asks=Ask.AMOUNT, store=fresh, source=fresh.id, target=OUTSIDE, unit="L",
+        deed=Deed.ELSEWHERE,
+        type=_MOVE,
+        asks=Ask.AMOUNT,
+        store=fresh,
+        source=fresh.id,
+        target=OUTSIDE,
+        unit="L",
         rare=True,
-    )  # fmt: skip
+    )
 
 
 def _vessel(
     deed: Deed, store: Store, vessel: Jug | Spare, source: str, target: str, whole: float, *, rare: bool
-) -> Act:  # fmt: skip
+) -> Act:
     return Act(
-        deed=deed, type=_MOVE, asks=Ask.AMOUNT, store=store, vessel=vessel, source=source, target=target,
-        unit=store.unit, whole=whole, rare=rare,
-    )  # fmt: skip
+        deed=deed,
+        type=_MOVE,
+        asks=Ask.AMOUNT,
+        store=store,
+        vessel=vessel,
+        source=source,
+        target=target,
+        unit=store.unit,
+        whole=whole,
+        rare=rare,
+    )
 
 
 def _of_spares(rig: Rig, stands: Stands) -> Iterator[Act]:
@@ -237,9 +266,14 @@ def _of_spares(rig: Rig, stands: Stands) -> Iterator[Act]:
             continue
         if store.is_gas:
             yield Act(
-                deed=Deed.IN_USE, type="swap", store=store, names_store=True, vessel=spare, source=spare.id,
+                deed=Deed.IN_USE,
+                type="swap",
+                store=store,
+                names_store=True,
+                vessel=spare,
+                source=spare.id,
                 rare=has <= 0,
-            )  # fmt: skip
+            )
         elif spare.fits(store):
             yield _vessel(Deed.POURED, store, spare, spare.id, store.id, has or spare.holds, rare=has <= 0)
         missing, is_full = spare.holds - has, has >= FULL_FROM * spare.holds
@@ -253,9 +287,15 @@ def _between_tanks(rig: Rig) -> Iterator[Act]:
         for b in tanks:
             if a is not b and a.fuel == b.fuel:
                 yield Act(
-                    deed=Deed.PUMPED, type=_MOVE, asks=Ask.AMOUNT, store=b, source=a.id, target=b.id, unit=b.unit,
+                    deed=Deed.PUMPED,
+                    type=_MOVE,
+                    asks=Ask.AMOUNT,
+                    store=b,
+                    source=a.id,
+                    target=b.id,
+                    unit=b.unit,
                     rare=True,
-                )  # fmt: skip
+                )
 
 
 def _care(rig: Rig) -> Iterator[Act]:
@@ -263,7 +303,9 @@ def _care(rig: Rig) -> Iterator[Act]:
     has_water = rig.first(Role.WATER) is not None
     asked = {
         "filter": has_water and (rig.water.filter_l is not None or rig.water.filter_days is not None),
-        "disinfect": has_water, "seal": any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores),
-        "drain": has_water, "oil": any(source.oil_hours is not None for source in rig.sources),
-    }  # fmt: skip
+        "disinfect": has_water,
+        "seal": any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores),
+        "drain": has_water,
+        "oil": any(source.oil_hours is not None for source in rig.sources),
+    }
     yield from (Act(deed=Deed.DID, type=id, rare=True) for id, is_asked in asked.items() if is_asked)

@@ -139,9 +139,21 @@ class FullWeight(_Says):
 
 
 Check = (
-    BankHolds | LayoutMakes | NeedsCaution | LowLine | ControllerSmall | ArrayOverBank | ChargerOverBank | ChargerSmall
-    | InverterDraws | InverterOverBank | LoadsDraw | FanByCold | TankFills | FullWeight
-)  # fmt: skip
+    BankHolds
+    | LayoutMakes
+    | NeedsCaution
+    | LowLine
+    | ControllerSmall
+    | ArrayOverBank
+    | ChargerOverBank
+    | ChargerSmall
+    | InverterDraws
+    | InverterOverBank
+    | LoadsDraw
+    | FanByCold
+    | TankFills
+    | FullWeight
+)
 
 
 # Capacities are given in round numbers.

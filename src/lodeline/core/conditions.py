@@ -143,16 +143,29 @@ def _of_day(rig: Rig, day: Day | OutlookDay, before: Conditions | None) -> Condi
         # what lies there stays while it does not thaw
         covered = before is not None and before.covered and air.mean_c < Energy.thaws_above_c
     known = Conditions(
-        date=day.date, place=place, sky=day.sky, mean_c=air.mean_c, min_c=air.min_c, air_sd_c=air.sd_c,
-        apart_c=air.apart_c, covered=covered, facts=_facts(day), people=float(people), status=day.status,
+        date=day.date,
+        place=place,
+        sky=day.sky,
+        mean_c=air.mean_c,
+        min_c=air.min_c,
+        air_sd_c=air.sd_c,
+        apart_c=air.apart_c,
+        covered=covered,
+        facts=_facts(day),
+        people=float(people),
+        status=day.status,
         hours=_all_day(day),
-    )  # fmt: skip
+    )
     if isinstance(day, OutlookDay):
         return replace(known, hours={**day.hours, **known.hours})
     return replace(
-        known, counts=_counts(day), moments=_moments(rig, day), solar_wh=day.solar_wh, load_wh=day.load_wh,
+        known,
+        counts=_counts(day),
+        moments=_moments(rig, day),
+        solar_wh=day.solar_wh,
+        load_wh=day.load_wh,
         water_l=day.water_l,
-    )  # fmt: skip
+    )
 
 
 def _facts(day: DayFacts) -> DayFacts:

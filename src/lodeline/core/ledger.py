@@ -68,6 +68,10 @@ def _of_store(tracked: Tracked, zone: Zone) -> dict[date, LedgerRow]:
 def _row(store: Store, day: _Sums, doubted: bool) -> LedgerRow:
     corrected = day.moved[Cause.READING]
     return LedgerRow(
-        store=store, used=day.moved[Cause.USE] * store.sign, moved=day.moved[Cause.EVENT], corrected=corrected,
-        end=day.end, open=doubted or abs(corrected) > Tracking.open_sds * day.sd > 0,
-    )  # fmt: skip
+        store=store,
+        used=day.moved[Cause.USE] * store.sign,
+        moved=day.moved[Cause.EVENT],
+        corrected=corrected,
+        end=day.end,
+        open=doubted or abs(corrected) > Tracking.open_sds * day.sd > 0,
+    )

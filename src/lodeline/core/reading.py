@@ -39,11 +39,34 @@ DRY = frozenset({"dry", "empty", "air", "pump draws air", "none", "e"})
 EMPTYISH = frozenset({"nearly empty", "almost empty", "nearly dry", "almost dry", "close to empty"})
 FULLISH = frozenset({"nearly full", "almost full", "close to full"})
 LOW_LIGHT = frozenset({"reserve light on", "reserve light", "reserve", "on reserve", "fuel light on", "low fuel light"})
-SHARES = {"half": 0.5, "a half": 0.5, "third": 1 / 3, "a third": 1 / 3, "two thirds": 2 / 3, "quarter": 0.25,
-          "a quarter": 0.25, "three quarters": 0.75}  # fmt: skip
+SHARES = {
+    "half": 0.5,
+    "a half": 0.5,
+    "third": 1 / 3,
+    "a third": 1 / 3,
+    "two thirds": 2 / 3,
+    "quarter": 0.25,
+    "a quarter": 0.25,
+    "three quarters": 0.75,
+}
 # Fractions that are one character.
-SIGNS = {"½": "1/2", "⅓": "1/3", "⅔": "2/3", "¼": "1/4", "¾": "3/4", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
-         "⅙": "1/6", "⅚": "5/6", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}  # fmt: skip
+SIGNS = {
+    "½": "1/2",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅕": "1/5",
+    "⅖": "2/5",
+    "⅗": "3/5",
+    "⅘": "4/5",
+    "⅙": "1/6",
+    "⅚": "5/6",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+}
 _BETWEEN = re.compile(r"(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)")
 _LIGHTS = re.compile(r"(no|all|\d{1,2}) lights?(?: (?:on|lit))?")
 _LEFT = re.compile(rf"({_NUMBER})\s*([a-z]+) (?:left|to go|range|of range)|range ({_NUMBER})\s*([a-z]+)")
@@ -56,10 +79,16 @@ _OF_WHAT = re.compile(r"\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$
 _GRAVITY = re.compile(r"(?:sg\s*)?(1[.,]?[0-3]\d\d?)(?:\s*sg)?")
 _WATER = 1000.0
 STATES = {
-    "rest": VoltsState.REST, "resting": VoltsState.REST, "at rest": VoltsState.REST, "load": VoltsState.LOAD,
-    "loaded": VoltsState.LOAD, "under load": VoltsState.LOAD, "charge": VoltsState.CHARGE,
-    "charging": VoltsState.CHARGE, "on charge": VoltsState.CHARGE,
-}  # fmt: skip
+    "rest": VoltsState.REST,
+    "resting": VoltsState.REST,
+    "at rest": VoltsState.REST,
+    "load": VoltsState.LOAD,
+    "loaded": VoltsState.LOAD,
+    "under load": VoltsState.LOAD,
+    "charge": VoltsState.CHARGE,
+    "charging": VoltsState.CHARGE,
+    "on charge": VoltsState.CHARGE,
+}
 _PER_CENT_OF_ONE = 100
 _OVERWEIGHT_KG = Readings.overweight_kg
 _GRAVITY_DIGITS = 3
@@ -111,9 +140,13 @@ def understand(store: Store, text: str, system: System) -> Understood:
         typed = doubtful[0]
         raise Refused(_PLACE, MayBeTwo(typed, typed.replace(",", ""), f"{_number(typed):g}"))
     return (
-        _end(plain) or _by_eye(store, plain) or _lights(store, plain, text) or _share(store, plain, text)
-        or _way_left(store, plain, system) or _amount(store, plain, text, system)
-    )  # fmt: skip
+        _end(plain)
+        or _by_eye(store, plain)
+        or _lights(store, plain, text)
+        or _share(store, plain, text)
+        or _way_left(store, plain, system)
+        or _amount(store, plain, text, system)
+    )
 
 
 def written_in(store: Store, method: Method, system: System) -> str | None:

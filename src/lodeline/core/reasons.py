@@ -79,12 +79,20 @@ def reasons(rig: Rig, tracked: Tracked, ahead: StoreForecast) -> Reasons | None:
     coefficients = dict(zip(tracked.model.drivers, map(float, tracked.belief.coefficients), strict=True))
     widest, share, advice = _widest(rig, tracked, ahead)
     return Reasons(
-        store=store, last_reset=tracked.last_reset, last_reading=tracked.last_reading,
-        gauge_sd=gauge_error(store).sd if is_exact else None, assumed=tracked.assumed, days_seen=tracked.days_seen,
-        coefficients={} if store.is_bank else coefficients, bank=_bank_use(rig, tracked) if store.is_bank else None,
-        widest=widest, share=share, advice=advice, air_c=_assumed_air(tracked),
+        store=store,
+        last_reset=tracked.last_reset,
+        last_reading=tracked.last_reading,
+        gauge_sd=gauge_error(store).sd if is_exact else None,
+        assumed=tracked.assumed,
+        days_seen=tracked.days_seen,
+        coefficients={} if store.is_bank else coefficients,
+        bank=_bank_use(rig, tracked) if store.is_bank else None,
+        widest=widest,
+        share=share,
+        advice=advice,
+        air_c=_assumed_air(tracked),
         stands_in=city_of(rig.timezone) if store.is_bank and rig.solar and tracked.conditions.place is None else None,
-    )  # fmt: skip
+    )
 
 
 def _assumed_air(tracked: Tracked) -> float | None:

@@ -59,9 +59,13 @@ class _Life:
         for store_id, level in self.level.items():
             self.truth[store_id].append((self.now, level))
         document = {
-            "format": "lodeline-logbook", "version": 1, "rig": self.scenario.rig, "days": logged,
-            "outlook": self._outlook(today), "places": self.scenario.book,
-        }  # fmt: skip
+            "format": "lodeline-logbook",
+            "version": 1,
+            "rig": self.scenario.rig,
+            "days": logged,
+            "outlook": self._outlook(today),
+            "places": self.scenario.book,
+        }
         return Lived(document, self.truth)
 
     def _at(self, on: date, hour: float) -> datetime:
@@ -94,11 +98,16 @@ class _Life:
         forgotten = ago == _FORGOTTEN_FILL_DAYS_AGO and self.scenario.mishaps
         kept = [e for e in events if not (forgotten and e["type"] == "fill" and e["store"] == "fresh")]
         day: dict[str, Any] = {
-            "date": on.isoformat(), "place": self.scenario.places[self.place % len(self.scenario.places)], "sky": sky,
-            "temp_min_c": low_c, "temp_max_c": high_c, "status": "moving" if moving else "parked", "crew_aboard": crew,
+            "date": on.isoformat(),
+            "place": self.scenario.places[self.place % len(self.scenario.places)],
+            "sky": sky,
+            "temp_min_c": low_c,
+            "temp_max_c": high_c,
+            "status": "moving" if moving else "parked",
+            "crew_aboard": crew,
             "readings": [_timed(r) for r in readings],
             "events": [_timed(e) for e in sorted(kept, key=lambda e: e["at"])],
-        }  # fmt: skip
+        }
         if guests:
             day["note"] = "A friend stayed the night."
         if self.rig.store("house") and readings:
@@ -193,9 +202,13 @@ class _Life:
         """Live the day's hours; at eight in the evening somebody goes round, most days."""
         place = Place(**self.scenario.places[self.place % len(self.scenario.places)])
         day_use = {
-            id: each * crew / self.rig.crew.people * float(self.rng.gamma(self.scenario.habits.spread[id] ** -2))
-            * self.scenario.habits.spread[id] ** 2 for id, each in self.scenario.habits.use.items()
-        }  # fmt: skip
+            id: each
+            * crew
+            / self.rig.crew.people
+            * float(self.rng.gamma(self.scenario.habits.spread[id] ** -2))
+            * self.scenario.habits.spread[id] ** 2
+            for id, each in self.scenario.habits.use.items()
+        }
         share, spread = _SKY[sky]
         sun = (
             clear_yield_wh(self.rig, place, on)
@@ -292,8 +305,15 @@ class _Life:
         rows = []
         for ahead in range(1, 6):
             sky, low_c, high_c = self._weather(0)
-            rows.append({"date": (today + timedelta(days=ahead)).isoformat(), "sky": sky, "temp_min_c": low_c,
-                         "temp_max_c": high_c, "crew_aboard": self.rig.crew.people})  # fmt: skip
+            rows.append(
+                {
+                    "date": (today + timedelta(days=ahead)).isoformat(),
+                    "sky": sky,
+                    "temp_min_c": low_c,
+                    "temp_max_c": high_c,
+                    "crew_aboard": self.rig.crew.people,
+                }
+            )
         return rows
 
 

@@ -93,10 +93,14 @@ def main(argv: list[str]) -> int:
     def line(path: str, book: Logbook) -> str:
         now = moment(book, options.at)
         known = Known(
-            rig=book.rig, log=book.log, outlook=book.outlook, now=now,
+            rig=book.rig,
+            log=book.log,
+            outlook=book.outlook,
+            now=now,
             tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
-            book=book.book, agreed=book.agreed,
-        )  # fmt: skip
+            book=book.book,
+            agreed=book.agreed,
+        )
         ahead = forecast(
             book.rig, book.log, book.outlook, now, options.seed, options.days, known.tracked, changes=known.changes()
         )

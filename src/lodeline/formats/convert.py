@@ -49,7 +49,10 @@ def capacity_of(doc: d.StoreDoc) -> float:
 def rig_to_core(doc: d.RigDoc) -> Rig:
     """A checked rig document as a core rig."""
     return Rig(
-        name=doc.name, timezone=doc.timezone, units=doc.units, crew=Crew(**doc.crew.model_dump()),
+        name=doc.name,
+        timezone=doc.timezone,
+        units=doc.units,
+        crew=Crew(**doc.crew.model_dump()),
         stores=_stores_to_core(doc),
         solar=tuple(SolarArray(**_given(array)) for array in doc.solar),
         sources=tuple(Source(**_given(source) | {"kind": SOURCE_KINDS[source.kind]}) for source in doc.sources),
@@ -60,9 +63,10 @@ def rig_to_core(doc: d.RigDoc) -> Rig:
         jugs=tuple(Jug(**_given(each)) for each in doc.jugs or ()),
         water=WaterGear(**_given(doc.water)) if doc.water else WaterGear(),
         spares=tuple(Spare(**_given(each)) for each in doc.spares or ()),
-        heat=_heat_to_core(doc.heat) if doc.heat else None, quiet=Quiet(**_given(doc.quiet)) if doc.quiet else None,
+        heat=_heat_to_core(doc.heat) if doc.heat else None,
+        quiet=Quiet(**_given(doc.quiet)) if doc.quiet else None,
         **{name: value for name in _OF_ROADS if (value := getattr(doc, name)) is not None},
-    )  # fmt: skip
+    )
 
 
 def _stores_to_core(doc: d.RigDoc) -> tuple[Store, ...]:
@@ -125,16 +129,38 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
     elif doc.gauge is not None:
         gauge = Gauge(GaugeKind(doc.gauge.kind))
     return Store(
-        id=doc.id, kind=STORE_KINDS[doc.kind], name=doc.name, capacity=capacity_of(doc), limit=doc.limit, gauge=gauge,
-        reserve=doc.reserve, chemistry=doc.chemistry, nominal_v=doc.nominal_v,
-        layout=Layout(**doc.layout.model_dump()) if doc.layout else None, fuel=doc.fuel, tare_kg=doc.tare_kg,
-        kept_warm=doc.kept_warm, served=doc.served or Served.STOP,
-        reserve_counts=bool(doc.reserve_counts), heats=doc.heats, drives=doc.drives, generates=doc.generates,
-        own_unit=doc.unit, own_sense=doc.sense, served_by=doc.served_by, takes=frozenset(doc.takes or ()),
-        reads_from=doc.reads_from or 0.0, outside=doc.outside, propane_share=doc.propane_share,
-        changes_itself=bool(doc.changes_itself), tank_l=doc.tank_l, pick_up=doc.pick_up, by_pump=bool(doc.by_pump),
-        buffer_days=doc.buffer_days or 0.0, own_kwh=doc.kwh_per_unit,
-    )  # fmt: skip
+        id=doc.id,
+        kind=STORE_KINDS[doc.kind],
+        name=doc.name,
+        capacity=capacity_of(doc),
+        limit=doc.limit,
+        gauge=gauge,
+        reserve=doc.reserve,
+        chemistry=doc.chemistry,
+        nominal_v=doc.nominal_v,
+        layout=Layout(**doc.layout.model_dump()) if doc.layout else None,
+        fuel=doc.fuel,
+        tare_kg=doc.tare_kg,
+        kept_warm=doc.kept_warm,
+        served=doc.served or Served.STOP,
+        reserve_counts=bool(doc.reserve_counts),
+        heats=doc.heats,
+        drives=doc.drives,
+        generates=doc.generates,
+        own_unit=doc.unit,
+        own_sense=doc.sense,
+        served_by=doc.served_by,
+        takes=frozenset(doc.takes or ()),
+        reads_from=doc.reads_from or 0.0,
+        outside=doc.outside,
+        propane_share=doc.propane_share,
+        changes_itself=bool(doc.changes_itself),
+        tank_l=doc.tank_l,
+        pick_up=doc.pick_up,
+        by_pump=bool(doc.by_pump),
+        buffer_days=doc.buffer_days or 0.0,
+        own_kwh=doc.kwh_per_unit,
+    )
 
 
 def place_to_core(doc: d.PlaceDoc | None) -> c.Place | None:
@@ -159,11 +185,21 @@ def spot_to_core(doc: d.SpotDoc) -> Spot:
         if (each := getattr(doc.services, id)) is not None
     }
     return Spot(
-        id=doc.id, name=doc.name, lat=doc.lat, lon=doc.lon, services=services, opening_hours=doc.opening_hours,
-        fee=doc.fee, note=doc.note or "", max_nights=doc.max_nights, max_height_m=doc.max_height_m,
-        max_length_m=doc.max_length_m, closed_months=frozenset(doc.closed_months or ()), known_on=doc.known_on,
+        id=doc.id,
+        name=doc.name,
+        lat=doc.lat,
+        lon=doc.lon,
+        services=services,
+        opening_hours=doc.opening_hours,
+        fee=doc.fee,
+        note=doc.note or "",
+        max_nights=doc.max_nights,
+        max_height_m=doc.max_height_m,
+        max_length_m=doc.max_length_m,
+        closed_months=frozenset(doc.closed_months or ()),
+        known_on=doc.known_on,
         notes=tuple(VisitNote(on=each.on, text=each.text) for each in doc.notes or ()),
-    )  # fmt: skip
+    )
 
 
 def _service_fields(doc: d.Part) -> dict[str, Any]:
@@ -202,11 +238,16 @@ def _facts(doc: d.Facts) -> dict[str, Any]:
 def day_to_core(doc: d.DayDoc) -> c.Day:
     """A day document as a core day."""
     return c.Day(
-        date=doc.date, **_facts(doc), note=doc.note or "", solar_wh=doc.solar_wh, load_wh=doc.load_wh,
-        water_l=doc.water_l, visit=visit_to_core(doc.visit),
+        date=doc.date,
+        **_facts(doc),
+        note=doc.note or "",
+        solar_wh=doc.solar_wh,
+        load_wh=doc.load_wh,
+        water_l=doc.water_l,
+        visit=visit_to_core(doc.visit),
         readings=tuple(reading_to_core(each) for each in doc.readings),
         events=tuple(event_to_core(each) for each in doc.events),
-    )  # fmt: skip
+    )
 
 
 def hours_of(doc: d.OutlookFacts) -> dict[str, float]:

@@ -81,17 +81,23 @@ def _zone(value: str) -> str:
 
 
 Date = Annotated[
-    date, BeforeValidator(_to_date), WithJsonSchema({"type": "string", "format": "date"}),
+    date,
+    BeforeValidator(_to_date),
+    WithJsonSchema({"type": "string", "format": "date"}),
     PlainSerializer(lambda value: value.isoformat(), return_type=str),
-]  # fmt: skip
+]
 Time = Annotated[
-    datetime, BeforeValidator(_to_time), WithJsonSchema({"type": "string", "format": "date-time"}),
+    datetime,
+    BeforeValidator(_to_time),
+    WithJsonSchema({"type": "string", "format": "date-time"}),
     PlainSerializer(lambda value: value.isoformat(), return_type=str),
-]  # fmt: skip
+]
 ClockTime = Annotated[
-    time, BeforeValidator(_to_clock), WithJsonSchema({"type": "string", "pattern": "^\\d{2}:\\d{2}(:\\d{2})?$"}),
+    time,
+    BeforeValidator(_to_clock),
+    WithJsonSchema({"type": "string", "pattern": "^\\d{2}:\\d{2}(:\\d{2})?$"}),
     PlainSerializer(lambda value: value.isoformat("auto"), return_type=str),
-]  # fmt: skip
+]
 TimezoneName = Annotated[str, AfterValidator(_zone)]
 
 

@@ -16,16 +16,24 @@ def _round(value: float | None, digits: int = _DIGITS) -> float | None:
 
 def _store(each: StoreForecast) -> dict[str, Any]:
     return {
-        "id": each.store.id, "unit": each.store.unit, "capacity": each.store.capacity, "limit": each.store.line,
-        "level": _round(each.level), "level_p10": _round(each.level_p10), "level_p90": _round(each.level_p90),
-        "rate_per_day": _round(each.rate_per_day), "p10_days": _round(each.p10_days), "p50_days": _round(each.p50_days),
+        "id": each.store.id,
+        "unit": each.store.unit,
+        "capacity": each.store.capacity,
+        "limit": each.store.line,
+        "level": _round(each.level),
+        "level_p10": _round(each.level_p10),
+        "level_p90": _round(each.level_p90),
+        "rate_per_day": _round(each.rate_per_day),
+        "p10_days": _round(each.p10_days),
+        "p50_days": _round(each.p50_days),
         "p90_days": _round(each.p90_days),
-        "p_within_horizon": _round(each.p_within, _CHANCE_DIGITS), "p_first": _round(each.p_first, _CHANCE_DIGITS),
+        "p_within_horizon": _round(each.p_within, _CHANCE_DIGITS),
+        "p_first": _round(each.p_first, _CHANCE_DIGITS),
         "daily": [
             {"date": day.date.isoformat(), "p10": _round(day.p10), "p50": _round(day.p50), "p90": _round(day.p90)}
             for day in each.daily
         ],
-    }  # fmt: skip
+    }
 
 
 def _chore(each: Chore) -> dict[str, Any]:
@@ -42,13 +50,19 @@ def forecast_line(file: str, rig: Rig, ahead: Forecast) -> str:
     first = ahead.autonomy
     return json.dumps(
         {
-            "file": file, "at": _local(ahead.at, rig), "horizon_days": ahead.horizon_days,
+            "file": file,
+            "at": _local(ahead.at, rig),
+            "horizon_days": ahead.horizon_days,
             "autonomy": {
-                "store": first.store, "p10_days": _round(first.p10_days), "p50_days": _round(first.p50_days),
-                "p90_days": _round(first.p90_days), "at": _local(first.at, rig),
+                "store": first.store,
+                "p10_days": _round(first.p10_days),
+                "p50_days": _round(first.p50_days),
+                "p90_days": _round(first.p90_days),
+                "at": _local(first.at, rig),
             },
             "stores": [_store(each) for each in ahead.stores],
             "chores": [_chore(each) for each in ahead.chores if each.kind is ChoreKind.SERVE],
         },
-        ensure_ascii=False, allow_nan=False,
-    )  # fmt: skip
+        ensure_ascii=False,
+        allow_nan=False,
+    )

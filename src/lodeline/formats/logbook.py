@@ -46,10 +46,14 @@ def read_logbook(data: bytes, most_parts: int | None = None) -> Logbook:
     check_log(rig, log, outlook)
     check_wishes(doc)
     return Logbook(
-        doc=doc, rig=rig, log=log, outlook=outlook, book=tuple(spot_to_core(each) for each in doc.places or ()),
+        doc=doc,
+        rig=rig,
+        log=log,
+        outlook=outlook,
+        book=tuple(spot_to_core(each) for each in doc.places or ()),
         agreed=tuple(agreed_to_core(each) for each in doc.agreed or ()),
         planned=tuple(planned_to_core(each) for each in doc.planned or ()),
-    )  # fmt: skip
+    )
 
 
 def write_document(doc: LogbookDoc, entries: Callable[[date], dict[str, Any]] = lambda on: {}) -> bytes:

@@ -23,43 +23,60 @@ def _local(at: datetime | None, rig: Rig) -> str | None:
 
 def _act(act: Act) -> dict[str, Any]:
     return {
-        "store": act.store.id, "act": _ACTS[act.act], "p10": round(act.p10, _DIGITS), "p90": round(act.p90, _DIGITS),
-        "minutes": round(act.minutes), "cost": round(act.cost, _MONEY_DIGITS),
-    }  # fmt: skip
+        "store": act.store.id,
+        "act": _ACTS[act.act],
+        "p10": round(act.p10, _DIGITS),
+        "p90": round(act.p90, _DIGITS),
+        "minutes": round(act.minutes),
+        "cost": round(act.cost, _MONEY_DIGITS),
+    }
 
 
 def _stop(stop: Stop, rig: Rig) -> dict[str, Any]:
     return {
-        "place": stop.spot.id, "leave": _local(stop.leave, rig), "arrive": _local(stop.arrive, rig),
-        "minutes": round(stop.minutes), "acts": [_act(each) for each in stop.acts],
-    }  # fmt: skip
+        "place": stop.spot.id,
+        "leave": _local(stop.leave, rig),
+        "arrive": _local(stop.arrive, rig),
+        "minutes": round(stop.minutes),
+        "acts": [_act(each) for each in stop.acts],
+    }
 
 
 def _other(plan: Plan, rig: Rig) -> dict[str, Any]:
     return {
         "stops": [{"place": each.spot.id, "arrive": _local(each.arrive, rig)} for each in plan.stops],
-        "p_crossed": round(plan.p_crossed, _CHANCE_DIGITS), "cost": round(plan.cost, _MONEY_DIGITS),
+        "p_crossed": round(plan.p_crossed, _CHANCE_DIGITS),
+        "cost": round(plan.cost, _MONEY_DIGITS),
         "km": round(plan.km, _DIGITS),
-    }  # fmt: skip
+    }
 
 
 def plan_line(file: str, rig: Rig, plan: Plan, needs: list[StopNeed], *, has_book: bool) -> str:
     """One line of JSON, without a line break. Without places: what the next stop would have to do."""
     line: dict[str, Any] = {
-        "file": file, "at": _local(plan.at, rig), "days": plan.days, "risk": plan.risk,
-        "p_crossed": round(plan.p_crossed, _CHANCE_DIGITS), "cost": round(plan.cost, _MONEY_DIGITS),
-        "km": round(plan.km, _DIGITS), "feasible": plan.feasible, "exact": plan.exact,
-        "stops": [_stop(each, rig) for each in plan.stops], "leave_by": _local(plan.leave_by, rig),
+        "file": file,
+        "at": _local(plan.at, rig),
+        "days": plan.days,
+        "risk": plan.risk,
+        "p_crossed": round(plan.p_crossed, _CHANCE_DIGITS),
+        "cost": round(plan.cost, _MONEY_DIGITS),
+        "km": round(plan.km, _DIGITS),
+        "feasible": plan.feasible,
+        "exact": plan.exact,
+        "stops": [_stop(each, rig) for each in plan.stops],
+        "leave_by": _local(plan.leave_by, rig),
         "others": [_other(each, rig) for each in plan.others],
-    }  # fmt: skip
+    }
     if not has_book:
         line["needs"] = [
             {
-                "store": each.store.id, "act": _ACTS[each.act], "p10": round(each.amount_low, _DIGITS),
+                "store": each.store.id,
+                "act": _ACTS[each.act],
+                "p10": round(each.amount_low, _DIGITS),
                 "p90": round(each.amount_high, _DIGITS),
             }
             for each in needs
-        ]  # fmt: skip
+        ]
     return json.dumps(line, ensure_ascii=False, allow_nan=False)
 
 
@@ -67,14 +84,18 @@ def stay_line(file: str, rig: Rig, until: datetime, stay: Stay) -> str:
     """One line of JSON, without a line break."""
     display = Display.of(rig)
     line = {
-        "file": file, "until": _local(until, rig), "p_stay": round(stay.p_stay, _CHANCE_DIGITS),
+        "file": file,
+        "until": _local(until, rig),
+        "p_stay": round(stay.p_stay, _CHANCE_DIGITS),
         "needs": [
             {
-                "lever": each.lever.id, "words": lever_words(rig, each.lever, display),
+                "lever": each.lever.id,
+                "words": lever_words(rig, each.lever, display),
                 "p_stay": round(each.p_stay, _CHANCE_DIGITS),
             }
             for each in stay.needs
         ],
-        "p_stay_with": round(stay.p_stay_with, _CHANCE_DIGITS), "feasible": stay.feasible,
-    }  # fmt: skip
+        "p_stay_with": round(stay.p_stay_with, _CHANCE_DIGITS),
+        "feasible": stay.feasible,
+    }
     return json.dumps(line, ensure_ascii=False, allow_nan=False)

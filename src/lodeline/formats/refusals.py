@@ -18,10 +18,16 @@ from lodeline.formats.words import NOT_ONE_OF
 Model = TypeVar("Model", bound=BaseModel)
 
 _WANTED = {
-    "string_type": p.JsonType.TEXT, "float_type": p.JsonType.NUMBER, "int_type": p.JsonType.WHOLE_NUMBER,
-    "int_from_float": p.JsonType.WHOLE_NUMBER, "bool_type": p.JsonType.TRUTH, "list_type": p.JsonType.LIST,
-    "dict_type": p.JsonType.OBJECT, "model_type": p.JsonType.OBJECT, "model_attributes_type": p.JsonType.OBJECT,
-}  # fmt: skip
+    "string_type": p.JsonType.TEXT,
+    "float_type": p.JsonType.NUMBER,
+    "int_type": p.JsonType.WHOLE_NUMBER,
+    "int_from_float": p.JsonType.WHOLE_NUMBER,
+    "bool_type": p.JsonType.TRUTH,
+    "list_type": p.JsonType.LIST,
+    "dict_type": p.JsonType.OBJECT,
+    "model_type": p.JsonType.OBJECT,
+    "model_attributes_type": p.JsonType.OBJECT,
+}
 _UNIONS = frozenset({"union_tag_invalid", "union_tag_not_found"})
 # What pydantic puts into the path where the parts of a union are told apart by a tag, and what stands before it.
 _UNION_PLACES = frozenset({"gauge", "event"})

@@ -104,11 +104,17 @@ def rig_from(answers: Answers) -> tuple[d.RigDoc, list[str]]:
     aboard = _stores(answers)
     assumed = list(aboard.assumed)
     doc = d.RigDoc(
-        name=answers.name, timezone=answers.timezone, units=answers.units,
+        name=answers.name,
+        timezone=answers.timezone,
+        units=answers.units,
         crew=d.CrewDoc(adults=answers.adults, children=answers.children, pets=answers.pets),
-        stores=aboard.stores, solar=_solar(answers, assumed), sources=_sources(answers, assumed),
-        inverter=None, loads=_loads(answers, assumed), appliances=_appliances(answers, aboard, assumed),
-    )  # fmt: skip
+        stores=aboard.stores,
+        solar=_solar(answers, assumed),
+        sources=_sources(answers, assumed),
+        inverter=None,
+        loads=_loads(answers, assumed),
+        appliances=_appliances(answers, aboard, assumed),
+    )
     return doc, assumed
 
 
@@ -127,9 +133,13 @@ def _stores(answers: Answers) -> _Aboard:
         cells = CELLS[answers.chemistry]
         volts = round(cells.nominal_block_v * answers.battery_v / _BLOCK_V, _VOLT_DIGITS)
         aboard.add(
-            STORE_KINDS["battery"], answers.battery_ah, chemistry=answers.chemistry.value, nominal_v=volts,
-            gauge=cells.usual_gauge, **({} if answers.kept_warm is None else {"kept_warm": answers.kept_warm}),
-        )  # fmt: skip
+            STORE_KINDS["battery"],
+            answers.battery_ah,
+            chemistry=answers.chemistry.value,
+            nominal_v=volts,
+            gauge=cells.usual_gauge,
+            **({} if answers.kept_warm is None else {"kept_warm": answers.kept_warm}),
+        )
     for name in ("fresh", "grey"):
         if capacity := _base(answers, name):
             aboard.add(STORE_KINDS[name], capacity)
@@ -188,11 +198,15 @@ def _loads(answers: Answers, assumed: list[str]) -> list[d.LoadDoc]:
     people = answers.adults + answers.children
     loads = [
         d.LoadDoc(
-            id=usual.id, name=usual.name, kind=usual.kind, hours_per_day=usual.hours_per_day, when=usual.when,
+            id=usual.id,
+            name=usual.name,
+            kind=usual.kind,
+            hours_per_day=usual.hours_per_day,
+            when=usual.when,
             watts=usual.watts * (people if usual.each_person else 1),
         )
         for usual in USUAL_LOADS
         if (answers.heater != "none" or not usual.with_heater) and usual.unless_burnt not in answers.gas_burns
-    ]  # fmt: skip
+    ]
     assumed += [f"loads.{load.id}.{name}" for load in loads for name in ("watts", "hours_per_day")]
     return loads

@@ -38,10 +38,14 @@ def _parser(name: str) -> argparse.ArgumentParser:
 def _known(book: Logbook, at: datetime | None) -> Known:
     now = moment(book, at)
     return Known(
-        rig=book.rig, log=book.log, outlook=book.outlook, now=now,
+        rig=book.rig,
+        log=book.log,
+        outlook=book.outlook,
+        now=now,
         tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
-        book=book.book, agreed=book.agreed,
-    )  # fmt: skip
+        book=book.book,
+        agreed=book.agreed,
+    )
 
 
 def plan_main(argv: list[str]) -> int:
@@ -60,10 +64,16 @@ def plan_main(argv: list[str]) -> int:
         found = plan(together.joint, book.book, wanted)
         needs = next_stop(
             forecast(
-                book.rig, book.log, book.outlook, known.now, options.seed, options.days, known.tracked,
+                book.rig,
+                book.log,
+                book.outlook,
+                known.now,
+                options.seed,
+                options.days,
+                known.tracked,
                 changes=known.changes(),
             )
-        )  # fmt: skip
+        )
         return plan_line(path, book.rig, found, needs, has_book=bool(book.book))
 
     return each_file(options.files, one)

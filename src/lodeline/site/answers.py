@@ -15,9 +15,12 @@ from lodeline.text import answers
 
 _log = logging.getLogger(__name__)
 _WORDS = {
-    400: answers.NOT_A_REQUEST, 403: answers.STALE_PAGE, 404: answers.NOT_THERE, 405: answers.NOT_THIS_WAY,
+    400: answers.NOT_A_REQUEST,
+    403: answers.STALE_PAGE,
+    404: answers.NOT_THERE,
+    405: answers.NOT_THIS_WAY,
     413: answers.NOT_A_REQUEST,
-}  # fmt: skip
+}
 
 
 def _answer(status: int, sentence: str) -> JsonResponse:

@@ -230,12 +230,19 @@ def server(
         trusted |= {"trusted_proxy": proxy, "trusted_proxy_headers": {"x-forwarded-for", "x-forwarded-proto"}}
         trusted["trusted_proxy_count"] = 1
     adjustments = Adjustments(
-        sockets=[listening], ident=None, asyncore_use_poll=True, cleanup_interval=1, recv_bytes=_READ_AT_ONCE,
-        max_request_header_size=_MOST_HEAD, max_request_body_size=MOST_OF_ALL + KIB, connection_limit=100_000,
+        sockets=[listening],
+        ident=None,
+        asyncore_use_poll=True,
+        cleanup_interval=1,
+        recv_bytes=_READ_AT_ONCE,
+        max_request_header_size=_MOST_HEAD,
+        max_request_body_size=MOST_OF_ALL + KIB,
+        connection_limit=100_000,
         outbuf_high_watermark=_MOST_UNFETCHED,
         # read on while a request is answered, so that it is known when nobody waits for it any more
-        channel_request_lookahead=1, **trusted,
-    )  # fmt: skip
+        channel_request_lookahead=1,
+        **trusted,
+    )
     info = (listening.family, listening.type, listening.proto, listening.getsockname())
     return FrontServer(
         application, map, _sock=listening, dispatcher=threads, adj=adjustments, bind_socket=False, sockinfo=info

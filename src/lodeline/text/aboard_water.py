@@ -107,9 +107,11 @@ def due(each: Due, display: Display) -> str:
 
 
 _RISKS = {
-    AtRisk.HOSE: "the hose", AtRisk.TANK: "what hangs outside", AtRisk.VALVE: "the drain valve",
+    AtRisk.HOSE: "the hose",
+    AtRisk.TANK: "what hangs outside",
+    AtRisk.VALVE: "the drain valve",
     AtRisk.LINES: "lines and pump inside an unheated rig",
-}  # fmt: skip
+}
 
 
 def frost(nights: tuple[FrostNight, ...], now: datetime, display: Display) -> list[str]:

@@ -45,10 +45,14 @@ def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Dis
         if due is not None and words:
             found.append(
                 Entry(
-                    uid=f"rig-{key}-chore-{chore.store.id}-{chore.kind}", begins=due, ends=due + _HOUR, title=words,
-                    text=f"As known {when(now, now)} at {clock(now)}.", alarm=_HOUR,
+                    uid=f"rig-{key}-chore-{chore.store.id}-{chore.kind}",
+                    begins=due,
+                    ends=due + _HOUR,
+                    title=words,
+                    text=f"As known {when(now, now)} at {clock(now)}.",
+                    alarm=_HOUR,
                 )
-            )  # fmt: skip
+            )
     return found
 
 
@@ -61,12 +65,16 @@ def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
             lines.insert(0, f"Leave by {clock(by)} on {by:%A} at the latest.")
         found.append(
             Entry(
-                uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}", begins=stop.leave,
+                uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}",
+                begins=stop.leave,
                 ends=stop.back or stop.depart,
-                title=f"{stop.spot.name}: {stop_does(stop)}", text="\n".join(lines), place=stop.spot.name,
-                position=(stop.spot.lat, stop.spot.lon), alarm=_BEFORE_LEAVING,
+                title=f"{stop.spot.name}: {stop_does(stop)}",
+                text="\n".join(lines),
+                place=stop.spot.name,
+                position=(stop.spot.lat, stop.spot.lon),
+                alarm=_BEFORE_LEAVING,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -79,7 +87,11 @@ def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[Entry]
     text = line_met(each, ahead, display)
     return [
         Entry(
-            uid=f"rig-{key}-first-line", begins=at, ends=at + _HOUR, title=f"{store.name} {horizon.first(store)}",
-            text=text, alarm=timedelta(days=1),
+            uid=f"rig-{key}-first-line",
+            begins=at,
+            ends=at + _HOUR,
+            title=f"{store.name} {horizon.first(store)}",
+            text=text,
+            alarm=timedelta(days=1),
         )
-    ]  # fmt: skip
+    ]

@@ -90,8 +90,13 @@ def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
     )
 
 
-def hours(level: Range | None, low: tuple[Range, datetime] | None, high: tuple[Range, datetime] | None, line: float,
-          display: Display) -> str:  # fmt: skip
+def hours(
+    level: Range | None,
+    low: tuple[Range, datetime] | None,
+    high: tuple[Range, datetime] | None,
+    line: float,
+    display: Display,
+) -> str:
     """The drawing of the hours, said."""
     parts = []
     if level:
@@ -288,17 +293,23 @@ def past_cells(each: EnergyPast, display: Display) -> list[str]:
         if each.offered_wh > sun.taken_wh:
             unused = f"about {display.amount(each.offered_wh - sun.taken_wh, 'Wh')}"
     return [
-        names.SKIES[sun.sky] if sun.sky else NOTHING, f"about {display.amount(each.offered_wh, 'Wh')}", taken, unused,
+        names.SKIES[sun.sky] if sun.sky else NOTHING,
+        f"about {display.amount(each.offered_wh, 'Wh')}",
+        taken,
+        unused,
         display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
         f"{'' if each.load_logged else 'about '}{display.amount(each.load_wh, 'Wh')}",
-    ]  # fmt: skip
+    ]
 
 
 def coming_cells(each: EnergyDay, sky: SkyWord | None, display: Display) -> list[str]:
     """A coming date as cells of the same table."""
     unused = f"about {display.amount(each.wasted_wh, 'Wh')}" if each.wasted_wh >= 1 else NOTHING
     return [
-        names.SKIES[sky] if sky else NOTHING, offered(each, display), f"about {display.amount(each.taken_wh, 'Wh')}",
-        unused, display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
+        names.SKIES[sky] if sky else NOTHING,
+        offered(each, display),
+        f"about {display.amount(each.taken_wh, 'Wh')}",
+        unused,
+        display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
         f"about {display.amount(each.load_wh, 'Wh')}",
-    ]  # fmt: skip
+    ]

@@ -26,9 +26,8 @@ class Habits:
         words = dict(each.strip().split("=", 1) for each in text.split(",") if "=" in each)
         numbers = words.get("numbers", "")
         return cls(
-            words.get("clock") != "12", words.get("dates") == "month", numbers if numbers in NUMBERS else "point",
-            today,
-        )  # fmt: skip
+            words.get("clock") != "12", words.get("dates") == "month", numbers if numbers in NUMBERS else "point", today
+        )
 
 
 _HABITS: ContextVar[Habits | None] = ContextVar("habits", default=None)

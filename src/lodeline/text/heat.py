@@ -28,9 +28,13 @@ def nights(each: Nights) -> str:
 
 
 def headline(
-    heat: HeatAhead | None, cooking: StoreForecast | None, ahead: Forecast, range_km: Range | None, display: Display,
+    heat: HeatAhead | None,
+    cooking: StoreForecast | None,
+    ahead: Forecast,
+    range_km: Range | None,
+    display: Display,
     frozen: bool = False,
-) -> str:  # fmt: skip
+) -> str:
     """The whole of it: heat, gas for cooking, range. ``frozen``: the bottle that cooks gives no gas tonight."""
     parts = []
     if heat is not None:

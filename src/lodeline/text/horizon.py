@@ -346,18 +346,33 @@ def _driver(store: Store, name: str, value: float, display: Display) -> str:
             far = display.unit("km").unit
             return f"{display.per(value, store.unit, 'km', _PER_HUNDRED, 1)} per 100 {far}"
         case (
-            Driver.LOAD_BY_DAY | Driver.LOAD_AT_NIGHT | Driver.CHILL | Driver.HEAT | Driver.SUN_CLEAR
-            | Driver.SUN_MIXED | Driver.SUN_OVERCAST | Driver.SUN_WET | Driver.SUN_PLACE
-        ):  # fmt: skip
+            Driver.LOAD_BY_DAY
+            | Driver.LOAD_AT_NIGHT
+            | Driver.CHILL
+            | Driver.HEAT
+            | Driver.SUN_CLEAR
+            | Driver.SUN_MIXED
+            | Driver.SUN_OVERCAST
+            | Driver.SUN_WET
+            | Driver.SUN_PLACE
+        ):
             return ""
         case _:
             assert_never(driver)
 
 
 _PARTS = {
-    1: "A tenth", 2: "A fifth", 3: "About a third", 4: "About two fifths", 5: "About half", 6: "About three fifths",
-    7: "About two thirds", 8: "About four fifths", 9: "Nearly all", 10: "Nearly all",
-}  # fmt: skip
+    1: "A tenth",
+    2: "A fifth",
+    3: "About a third",
+    4: "About two fifths",
+    5: "About half",
+    6: "About three fifths",
+    7: "About two thirds",
+    8: "About four fifths",
+    9: "Nearly all",
+    10: "Nearly all",
+}
 
 
 def _widest(each: Reasons) -> str:
@@ -395,9 +410,11 @@ def _advice(advice: Advice | None) -> str:
 def day(each: DayFacts, display: Display) -> str:
     """A date on the strip, said: ``Thursday 26 November, wet, 3 to 9 °C, Old field``."""
     parts = [
-        date_words(each.date), names.SKIES[each.sky] if each.sky else "sky not known", temperatures(each, display),
+        date_words(each.date),
+        names.SKIES[each.sky] if each.sky else "sky not known",
+        temperatures(each, display),
         each.place.name if each.place else None,
-    ]  # fmt: skip
+    ]
     return ", ".join(part for part in parts if part)
 
 

@@ -95,10 +95,20 @@ def both_sides(rig: Rig, each: Lever, display: Display) -> str:
 
 _BRINGS = frozenset(
     {
-        "generator-hour", "engine-hour", "hookup-hour", "pour-jug", "swap-bottle", "use-spare", "jug-trip", "into-sun",
-        "buy-panel", "buy-bank", "buy-jug", "buy-bottle",
+        "generator-hour",
+        "engine-hour",
+        "hookup-hour",
+        "pour-jug",
+        "swap-bottle",
+        "use-spare",
+        "jug-trip",
+        "into-sun",
+        "buy-panel",
+        "buy-bank",
+        "buy-jug",
+        "buy-bottle",
     }
-)  # fmt: skip
+)
 
 
 def _is_told(rig: Rig, each: Touch, display: Display) -> bool:
@@ -139,9 +149,11 @@ def agreed(words: str, each: Agreed) -> str:
 
 
 _VERDICTS = {
-    Verdict.KEPT: "kept", Verdict.IN_PART: "kept in part", Verdict.NOT_SEEN: "not to be seen in the log",
+    Verdict.KEPT: "kept",
+    Verdict.IN_PART: "kept in part",
+    Verdict.NOT_SEEN: "not to be seen in the log",
     Verdict.TOO_EARLY: "too early to say",
-}  # fmt: skip
+}
 
 
 def how_kept(words: str, each: HowKept, display: Display) -> str:
@@ -155,7 +167,7 @@ def how_kept(words: str, each: HowKept, display: Display) -> str:
         f"{one.store.name} {display.contents(one.store, one.during)} a day, {display.contents(one.store, one.before)} "
         f"before ({display.contents(one.store, one.expected)} less was expected)"
         for one in each.brought
-    ]  # fmt: skip
+    ]
     return f"{said} {capital(listed(use))}."
 
 
@@ -188,7 +200,10 @@ def stop_instead(each: Plan, rig: Rig, until: str, display: Display) -> str:
     now = display.local(each.at)
     n = "A stop" if len(each.stops) == 1 else f"{exact(len(each.stops))} stops"
     does = listed([f"{act.store.name}" for act in first.acts])
-    reach = f"reach {until} at {percent(1 - each.p_crossed)}" if len(each.stops) > 1 else (
-        f"reaches {until} at {percent(1 - each.p_crossed)}")  # fmt: skip
+    reach = (
+        f"reach {until} at {percent(1 - each.p_crossed)}"
+        if len(each.stops) > 1
+        else (f"reaches {until} at {percent(1 - each.p_crossed)}")
+    )
     when = clock_on(by, now)
     return f"{n} {reach}: {first.spot.name}, for {does}. Leave by {when} at the latest."

@@ -36,9 +36,11 @@ def sums(row: LedgerRow, display: Display) -> SumWords:
     """A row of the ledger in words."""
     unit = row.store.unit
     return SumWords(
-        used=display.amount(row.used, unit), moved=_signed(row.moved, unit, display),
-        corrected=_signed(row.corrected, unit, display), end=display.amount(row.end, unit),
-    )  # fmt: skip
+        used=display.amount(row.used, unit),
+        moved=_signed(row.moved, unit, display),
+        corrected=_signed(row.corrected, unit, display),
+        end=display.amount(row.end, unit),
+    )
 
 
 def _signed(base: float, unit: str, display: Display) -> str | None:
@@ -50,10 +52,13 @@ def _signed(base: float, unit: str, display: Display) -> str | None:
 def line(day: Day, changes: int, display: Display) -> str:
     """What a closed day says of itself."""
     parts = [
-        day.place.name if day.place else None, temperatures(day, display),
-        names.STATUSES[day.status] if day.status else None, counted(len(day.readings), "reading"),
-        counted(len(day.events), "event"), f"{changes} corrected" if changes else None,
-    ]  # fmt: skip
+        day.place.name if day.place else None,
+        temperatures(day, display),
+        names.STATUSES[day.status] if day.status else None,
+        counted(len(day.readings), "reading"),
+        counted(len(day.events), "event"),
+        f"{changes} corrected" if changes else None,
+    ]
     return " · ".join(part for part in parts if part)
 
 
@@ -127,9 +132,7 @@ _REMOVED_ACCOUNT = "an account since removed"
 Facts = Reading | Event | Day | OutlookDay
 
 
-def change(
-    rig: Rig, by: str | None, action: Action, old: Facts | None, new: Facts | None, display: Display
-) -> str:  # fmt: skip
+def change(rig: Rig, by: str | None, action: Action, old: Facts | None, new: Facts | None, display: Display) -> str:
     """Who changed what: ``mira corrected Diesel: 64 L, 75 % to Diesel: 70 L, 82 %``."""
     return f"{by or _REMOVED_ACCOUNT} {_change(rig, action, old, new, display)}"
 

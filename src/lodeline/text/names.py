@@ -17,37 +17,55 @@ from lodeline.core.catalogue import (
 )
 
 SKIES: dict[SkyWord, str] = {
-    SkyWord.CLEAR: "clear", SkyWord.MIXED: "mixed", SkyWord.OVERCAST: "overcast", SkyWord.WET: "wet",
-}  # fmt: skip
+    SkyWord.CLEAR: "clear",
+    SkyWord.MIXED: "mixed",
+    SkyWord.OVERCAST: "overcast",
+    SkyWord.WET: "wet",
+}
 STATUSES: dict[DayStatus, str] = {
-    DayStatus.PARKED: "parked", DayStatus.MOVING: "moving", DayStatus.HOOKUP: "plugged in",
-}  # fmt: skip
+    DayStatus.PARKED: "parked",
+    DayStatus.MOVING: "moving",
+    DayStatus.HOOKUP: "plugged in",
+}
 VIA: dict[Via, str] = {Via.DC: "the bank's own volts", Via.INVERTER: "the inverter"}
 WHEN: dict[When, str] = {When.ANY: "day and night", When.DAY: "by day", When.NIGHT: "at night"}
 VOLTS: dict[VoltsState, str] = {
-    VoltsState.REST: "at rest", VoltsState.LOAD: "under load", VoltsState.CHARGE: "on charge",
-}  # fmt: skip
+    VoltsState.REST: "at rest",
+    VoltsState.LOAD: "under load",
+    VoltsState.CHARGE: "on charge",
+}
 SYSTEMS: dict[System, str] = {
-    System.METRIC: "litres, kg, km, °C", System.US: "gallons, lb, miles, °F", System.UK: "litres, kg, miles, °C",
-}  # fmt: skip
+    System.METRIC: "litres, kg, km, °C",
+    System.US: "gallons, lb, miles, °F",
+    System.UK: "litres, kg, miles, °C",
+}
 OUTLETS: dict[Outlet, str] = {
-    Outlet.SINK: "the sink", Outlet.SHOWER: "the shower", Outlet.TOILET: "the toilet", Outlet.URINE: "urine",
-}  # fmt: skip
+    Outlet.SINK: "the sink",
+    Outlet.SHOWER: "the shower",
+    Outlet.TOILET: "the toilet",
+    Outlet.URINE: "urine",
+}
 SERVED: dict[Served, str] = {Served.STOP: "at a stop", Served.HERE: "here, on the spot or on foot"}
 TOILETS: dict[Toilet, str] = {
-    Toilet.CASSETTE: "cassette", Toilet.BLACK: "black tank", Toilet.COMPOSTING: "composting, with urine bottle",
+    Toilet.CASSETTE: "cassette",
+    Toilet.BLACK: "black tank",
+    Toilet.COMPOSTING: "composting, with urine bottle",
     Toilet.NONE: "none",
-}  # fmt: skip
+}
 BODIES: dict[Body, str] = {
-    Body.VAN: "a van", Body.MOTORHOME: "a motorhome", Body.TRAILER: "a trailer", Body.TRUCK: "a truck with a box",
+    Body.VAN: "a van",
+    Body.MOTORHOME: "a motorhome",
+    Body.TRAILER: "a trailer",
+    Body.TRUCK: "a truck with a box",
     Body.BUS: "a bus",
-}  # fmt: skip
-INSULATIONS: dict[Insulation, str] = {
-    Insulation.GOOD: "well", Insulation.FAIR: "fairly well", Insulation.POOR: "badly",
-}  # fmt: skip
+}
+INSULATIONS: dict[Insulation, str] = {Insulation.GOOD: "well", Insulation.FAIR: "fairly well", Insulation.POOR: "badly"}
 FEEDS: dict[Feed, str] = {
-    Feed.FUEL: "its gas or fuel", Feed.DC: "the bank's volts", Feed.MAINS: "mains", Feed.OFF: "nothing, it is off",
-}  # fmt: skip
+    Feed.FUEL: "its gas or fuel",
+    Feed.DC: "the bank's volts",
+    Feed.MAINS: "mains",
+    Feed.OFF: "nothing, it is off",
+}
 HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "nothing"}
 RESERVE, OUTSIDE = "the reserve", "outside"
 UNLISTED_LOAD = "Not listed, seen in the log"

@@ -92,9 +92,13 @@ def _(each: p.NoSuchAppliance, _display: Display) -> str:
 
 
 _TYPES = {
-    p.JsonType.TEXT: "text", p.JsonType.NUMBER: "a number", p.JsonType.WHOLE_NUMBER: "a whole number",
-    p.JsonType.TRUTH: "true or false", p.JsonType.LIST: "a list", p.JsonType.OBJECT: "an object",
-}  # fmt: skip
+    p.JsonType.TEXT: "text",
+    p.JsonType.NUMBER: "a number",
+    p.JsonType.WHOLE_NUMBER: "a whole number",
+    p.JsonType.TRUTH: "true or false",
+    p.JsonType.LIST: "a list",
+    p.JsonType.OBJECT: "an object",
+}
 
 
 @_says(p.WrongType)

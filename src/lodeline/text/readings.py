@@ -14,9 +14,18 @@ from lodeline.text.habits import exact, figure
 
 # Marks as they are printed beside lights; others are said in per cent.
 _FRACTIONS = (
-    (0.0, "0"), (0.125, "1/8"), (0.25, "1/4"), (1 / 3, "1/3"), (0.375, "3/8"), (0.5, "1/2"), (0.625, "5/8"),
-    (2 / 3, "2/3"), (0.75, "3/4"), (0.875, "7/8"), (1.0, "1"),
-)  # fmt: skip
+    (0.0, "0"),
+    (0.125, "1/8"),
+    (0.25, "1/4"),
+    (1 / 3, "1/3"),
+    (0.375, "3/8"),
+    (0.5, "1/2"),
+    (0.625, "5/8"),
+    (2 / 3, "2/3"),
+    (0.75, "3/4"),
+    (0.875, "7/8"),
+    (1.0, "1"),
+)
 _NEAR = 0.008
 
 
@@ -201,9 +210,13 @@ class Fit:
 
 
 def fit(
-    store: Store, given: Evidence, reading: Understood | Reading, expected_range: tuple[float, float] | None,
-    reached: bool, display: Display,
-) -> Fit:  # fmt: skip
+    store: Store,
+    given: Evidence,
+    reading: Understood | Reading,
+    expected_range: tuple[float, float] | None,
+    reached: bool,
+    display: Display,
+) -> Fit:
     """Whether a reading fits, from the numbers that the sentence shows. ``expected_range``: before it, None where
     nothing was known; ``reached``: whether it can be so all the same, with the errors of both."""
     if given.silent:

@@ -145,14 +145,11 @@ class Line:
 def sheet(rig: Rig, display: Display) -> list[Line]:
     """Everything aboard, one line a part."""
     lines = [Line(place="crew", name=rig.name, words=_crew(rig))]
-    lines += [
-        Line(place=f"stores.{each.id}", name=each.name, words=_store(each, display)) for each in rig.stores
-    ]  # fmt: skip
+    lines += [Line(place=f"stores.{each.id}", name=each.name, words=_store(each, display)) for each in rig.stores]
     lines += [Line(place=f"solar.{each.id}", name=f"Array {each.id}", words=_array(each)) for each in rig.solar]
     lines += [
-        Line(place=f"sources.{each.id}", name=each.kind.name, words=_source(rig, each, display))
-        for each in rig.sources
-    ]  # fmt: skip
+        Line(place=f"sources.{each.id}", name=each.kind.name, words=_source(rig, each, display)) for each in rig.sources
+    ]
     if rig.inverter is not None:
         lines.append(Line(place="inverter", name="Inverter", words=_inverter(rig.inverter)))
     lines += [Line(place=f"loads.{each.id}", name=each.name, words=_load(each)) for each in rig.loads]
@@ -163,9 +160,10 @@ def sheet(rig: Rig, display: Display) -> list[Line]:
 def _crew(rig: Rig) -> str:
     crew = rig.crew
     aboard = [
-        counted(crew.adults, "adult"), *([counted(crew.children, "child", "children")] if crew.children else []),
+        counted(crew.adults, "adult"),
+        *([counted(crew.children, "child", "children")] if crew.children else []),
         *([counted(crew.pets, "animal")] if crew.pets else []),
-    ]  # fmt: skip
+    ]
     return f"{listed(aboard)}; {rig.timezone}; {names.SYSTEMS[rig.units]}"
 
 

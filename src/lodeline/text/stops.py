@@ -13,8 +13,20 @@ from lodeline.text.round import event
 from lodeline.text.times import clock, date_words, day_name, hours_words, short_date
 
 _CENTS = 2
-_MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October",
-           "November", "December")  # fmt: skip
+_MONTHS = (
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+)
 _WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
 _TURN_DEG = 360.0
 ALWAYS_OPEN = "always open, as far as is known"
@@ -230,8 +242,10 @@ def fallback(each: Plan, best: Plan, display: Display) -> str:
     closed, instead = best.stops[0].spot.name, each.stops[0]
     when = day_name(display.local(instead.arrive).date(), display.local(best.at).date())
     cost, km = each.cost - best.cost, each.km - best.km
-    more = [f"{money(round(cost, _CENTS))} more" if cost >= _WORTH_SAYING else "",
-            f"{display.amount(km, 'km')} more" if km >= 1 else ""]  # fmt: skip
+    more = [
+        f"{money(round(cost, _CENTS))} more" if cost >= _WORTH_SAYING else "",
+        f"{display.amount(km, 'km')} more" if km >= 1 else "",
+    ]
     costs = listed([part for part in more if part]) or "no more"
     return f"If {closed} is closed: {instead.spot.name} {when}. It costs {costs}."
 

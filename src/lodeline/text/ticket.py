@@ -10,11 +10,18 @@ from lodeline.text.stops import to_pay
 from lodeline.text.times import clock, hours_words
 
 _THINGS = {
-    Thing.WASTE_HOSE: "the waste hose", Thing.GLOVES: "gloves", Thing.WATER_HOSE: "the drinking-water hose",
-    Thing.REGULATOR: "the pressure regulator", Thing.FILTER: "the filter", Thing.JUGS: "the jugs",
-    Thing.POST_CABLE: "the mains cable", Thing.POST_ADAPTER: "the post's adapter",
-    Thing.BOTTLE_SPANNER: "the bottle spanner", Thing.COINS: "coins", Thing.BAGS: "shopping bags",
-}  # fmt: skip
+    Thing.WASTE_HOSE: "the waste hose",
+    Thing.GLOVES: "gloves",
+    Thing.WATER_HOSE: "the drinking-water hose",
+    Thing.REGULATOR: "the pressure regulator",
+    Thing.FILTER: "the filter",
+    Thing.JUGS: "the jugs",
+    Thing.POST_CABLE: "the mains cable",
+    Thing.POST_ADAPTER: "the post's adapter",
+    Thing.BOTTLE_SPANNER: "the bottle spanner",
+    Thing.COINS: "coins",
+    Thing.BAGS: "shopping bags",
+}
 
 
 def task(rig: Rig, each: Task, display: Display) -> str:

@@ -55,10 +55,16 @@ def _gains(before: float | None, after: float | None) -> bool:
 
 # What is then done, as a headline has it.
 _WITH = {
-    "navy-showers": "navy showers", "wipe-plates": "plates wiped first", "no-cleaning": "no cleaning",
-    "laundry-ashore": "laundry ashore", "dishes-once": "one wash-up a day", "showers-ashore": "showers ashore",
-    "flush-less": "less flushing", "wash-less": "a cloth and a bowl", "skip-showers": "no showers",
-}  # fmt: skip
+    "navy-showers": "navy showers",
+    "wipe-plates": "plates wiped first",
+    "no-cleaning": "no cleaning",
+    "laundry-ashore": "laundry ashore",
+    "dishes-once": "one wash-up a day",
+    "showers-ashore": "showers ashore",
+    "flush-less": "less flushing",
+    "wash-less": "a cloth and a bowl",
+    "skip-showers": "no showers",
+}
 
 
 def _soonest(rig: Rig, ahead: Forecast, role: Role) -> StoreForecast | None:
@@ -121,9 +127,12 @@ def today(used_l: float, usual_l: float, ration_l: float | None, display: Displa
 
 
 _WENT = {
-    Went.TOILET: "flushed", Went.DRUNK: "drunk, cooked and given to animals", Went.DRIED: "dried or spilled",
-    Went.ELSEWHERE: "used outside, as logged", Went.UNTOLD: "drained outside, where nothing is read",
-}  # fmt: skip
+    Went.TOILET: "flushed",
+    Went.DRUNK: "drunk, cooked and given to animals",
+    Went.DRIED: "dried or spilled",
+    Went.ELSEWHERE: "used outside, as logged",
+    Went.UNTOLD: "drained outside, where nothing is read",
+}
 
 
 def part_name(part: Part) -> str:
@@ -164,13 +173,15 @@ def moved(each: Balance, display: Display) -> str:
 
 
 _REASONS = {
-    Reason.LEAK: "a leak on the fresh side", Reason.THROWN_OUT: "water thrown outside or drained elsewhere",
+    Reason.LEAK: "a leak on the fresh side",
+    Reason.THROWN_OUT: "water thrown outside or drained elsewhere",
     Reason.GREY_NOT_LOGGED: "a grey tank that was emptied and not logged",
     Reason.FILL_NOT_LOGGED: "a fill that was not logged",
     Reason.OTHER_WATER: "water that did not come from the tank: jugs, a tap, a post",
-    Reason.RAIN: "rain that gets in", Reason.GAUGE: "a gauge that reads wrong where the tank is not a box",
+    Reason.RAIN: "rain that gets in",
+    Reason.GAUGE: "a gauge that reads wrong where the tank is not a box",
     Reason.SLIP: "a wrong reading",
-}  # fmt: skip
+}
 
 
 def closes(each: Balance, display: Display) -> str:
@@ -206,8 +217,14 @@ def often(per_day: float) -> str:
 
 
 _NEAR = 0.06
-_OFTEN = ((1.0, "once a day"), (2.0, "twice a day"), (0.5, "every second day"), (1 / 3, "every third day"),
-          (1 / 7, "once a week"), (2 / 7, "twice a week"))  # fmt: skip
+_OFTEN = (
+    (1.0, "once a day"),
+    (2.0, "twice a day"),
+    (0.5, "every second day"),
+    (1 / 3, "every third day"),
+    (1 / 7, "once a week"),
+    (2 / 7, "twice a week"),
+)
 
 
 def each_words(each: Amount, display: Display) -> str:

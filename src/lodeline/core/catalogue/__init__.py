@@ -125,4 +125,4 @@ __all__ = [
     "shown",
     "source_of_event",
     "typed_unit",
-]  # fmt: skip
+]

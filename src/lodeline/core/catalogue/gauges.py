@@ -38,14 +38,27 @@ class MethodRow:
 _R = Readings
 _GAUGES = (
     GaugeRow(id=GaugeKind.STEPS, name="light panel", sd=_R.panel_sd, offset_sd=_R.panel_bias_sd),
-    GaugeRow(id=GaugeKind.SENSOR, name="sensor", sd=_R.sensor_sd, offset_sd=_R.sensor_bias_sd,
-             bulge_sd=_R.sensor_bulge_sd, skew_sd=_R.sensor_skew_sd, bias_walk=_R.sensor_bias_walk),
-    GaugeRow(id=GaugeKind.SIGHT, name="sight line", sd=_R.sight_sd, offset_sd=_R.sight_bias_sd,
-             bulge_sd=_R.sight_bulge_sd, bias_walk=_R.sight_bias_walk),
+    GaugeRow(
+        id=GaugeKind.SENSOR,
+        name="sensor",
+        sd=_R.sensor_sd,
+        offset_sd=_R.sensor_bias_sd,
+        bulge_sd=_R.sensor_bulge_sd,
+        skew_sd=_R.sensor_skew_sd,
+        bias_walk=_R.sensor_bias_walk,
+    ),
+    GaugeRow(
+        id=GaugeKind.SIGHT,
+        name="sight line",
+        sd=_R.sight_sd,
+        offset_sd=_R.sight_bias_sd,
+        bulge_sd=_R.sight_bulge_sd,
+        bias_walk=_R.sight_bias_walk,
+    ),
     GaugeRow(id=GaugeKind.SCALE, name="scale", sd=_R.weighed_gauge_sd),
     GaugeRow(id=GaugeKind.SHUNT, name="shunt", sd=_R.shunt_sd, drift_sd=_R.shunt_drift_sd),
     GaugeRow(id=GaugeKind.NONE, name="no gauge", sd=_R.guess_sd),
-)  # fmt: skip
+)
 GAUGES: dict[GaugeKind, GaugeRow] = {row.id: row for row in _GAUGES}
 
 _METHODS = (

@@ -39,21 +39,53 @@ class SourceKind(Row):
 
 _ROWS = (
     SourceKind(
-        id="alternator", name="Engine", event="drive", outlook_key="drive_hours", from_h=11.0, trial_h=1, run="Drive",
-        trial="Drive an hour tomorrow", planned="Drive", short="drive", burns=Burns.ENGINE_IDLE, drives=True,
+        id="alternator",
+        name="Engine",
+        event="drive",
+        outlook_key="drive_hours",
+        from_h=11.0,
+        trial_h=1,
+        run="Drive",
+        trial="Drive an hour tomorrow",
+        planned="Drive",
+        short="drive",
+        burns=Burns.ENGINE_IDLE,
+        drives=True,
         usual_amps=25.0,
     ),
     SourceKind(
-        id="shore", name="Hookup", event="shore", outlook_key="shore_hours", from_h=17.0, trial_h=7, run="Plug in for",
-        trial="Plug in tomorrow night", planned="Plugged in", short="hookup", burns=Burns.NOTHING, mains=True,
-        all_day=DayStatus.HOOKUP, usual_amps=25.0, cautions=(Caution.LICENSED,),
+        id="shore",
+        name="Hookup",
+        event="shore",
+        outlook_key="shore_hours",
+        from_h=17.0,
+        trial_h=7,
+        run="Plug in for",
+        trial="Plug in tomorrow night",
+        planned="Plugged in",
+        short="hookup",
+        burns=Burns.NOTHING,
+        mains=True,
+        all_day=DayStatus.HOOKUP,
+        usual_amps=25.0,
+        cautions=(Caution.LICENSED,),
     ),
     SourceKind(
-        id="generator", name="Generator", event="generator", outlook_key="generator_hours", from_h=17.0, trial_h=1,
-        run="Run the generator for", trial="Run the generator for an hour tomorrow evening", planned="Generator",
-        short="gen.", burns=Burns.OWN_RATE, mains=True, cautions=(Caution.GENERATOR_OUTDOORS,),
+        id="generator",
+        name="Generator",
+        event="generator",
+        outlook_key="generator_hours",
+        from_h=17.0,
+        trial_h=1,
+        run="Run the generator for",
+        trial="Run the generator for an hour tomorrow evening",
+        planned="Generator",
+        short="gen.",
+        burns=Burns.OWN_RATE,
+        mains=True,
+        cautions=(Caution.GENERATOR_OUTDOORS,),
     ),
-)  # fmt: skip
+)
 
 SOURCE_KINDS: dict[str, SourceKind] = SourceKind.table
 SOURCE_KINDS.update({row.id: row for row in _ROWS})
@@ -110,10 +142,15 @@ USUAL_LOADS = (
         id="chargers", name="Phones and laptops", kind="devices", watts=40.0, hours_per_day=3.0, each_person=True
     ),
     UsualLoad(
-        id="heater-fan", name="Heater fan", kind="heating", watts=25.0, hours_per_day=5.0, when=When.NIGHT,
+        id="heater-fan",
+        name="Heater fan",
+        kind="heating",
+        watts=25.0,
+        hours_per_day=5.0,
+        when=When.NIGHT,
         with_heater=True,
     ),
-)  # fmt: skip
+)
 
 LOAD_KINDS: dict[str, LoadKind] = LoadKind.table
 LOAD_KINDS.update({row.id: row for row in _LOADS})

@@ -27,7 +27,11 @@ _ROWS = (
     SupplyPreset(id="firewood", name="Firewood", unit="kg", sense=Sense.DRAINS, capacity=40.0, kwh_per_unit=4.0),
     SupplyPreset(id="pellets", name="Pellets", unit="kg", sense=Sense.DRAINS, capacity=30.0, kwh_per_unit=4.8),
     SupplyPreset(
-        id="cylinders", name="One-use gas cylinders", unit="cylinders", sense=Sense.DRAINS, capacity=8.0,
+        id="cylinders",
+        name="One-use gas cylinders",
+        unit="cylinders",
+        sense=Sense.DRAINS,
+        capacity=8.0,
         kwh_per_unit=5.8,
     ),
     SupplyPreset(id="laundry", name="Laundry to wash", unit="kg", sense=Sense.FILLS, capacity=8.0),
@@ -35,7 +39,7 @@ _ROWS = (
     SupplyPreset(id="additive", name="Toilet additive", unit="doses", sense=Sense.DRAINS, capacity=12.0),
     SupplyPreset(id="medium", name="Toilet medium", unit="uses", sense=Sense.DRAINS, capacity=80.0),
     SupplyPreset(id="toilet-bags", name="Toilet bags", unit="bags", sense=Sense.DRAINS, capacity=40.0),
-)  # fmt: skip
+)
 
 SUPPLY_PRESETS: dict[str, SupplyPreset] = SupplyPreset.table
 SUPPLY_PRESETS.update({row.id: row for row in _ROWS})

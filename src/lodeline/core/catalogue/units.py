@@ -77,20 +77,29 @@ _US_GALLON, _UK_GALLON = (_words("gal gals gallon gallons", f) for f in (LITRES_
 
 _ROWS = (
     Unit(
-        id="L", metric=Shown("L", decimals=1), us=Shown("gal", 1 / LITRES_PER_US_GAL, decimals=1),
+        id="L",
+        metric=Shown("L", decimals=1),
+        us=Shown("gal", 1 / LITRES_PER_US_GAL, decimals=1),
         typed=_words("l litre litres liter liters ltr ltrs lt lts", 1.0) | {"ml": 0.001},
         typed_in={System.METRIC: _US_GALLON, System.US: _US_GALLON, System.UK: _UK_GALLON},
     ),
     Unit(
-        id="kg", metric=Shown("kg", decimals=1), us=Shown("lb", 1 / KG_PER_LB, decimals=1),
+        id="kg",
+        metric=Shown("kg", decimals=1),
+        us=Shown("lb", 1 / KG_PER_LB, decimals=1),
         typed={"kg": 1.0, "kgs": 1.0, "kilo": 1.0, "kilos": 1.0, "g": 0.001, "lb": KG_PER_LB, "lbs": KG_PER_LB},
     ),
     Unit(
-        id="km", metric=Shown("km"), us=Shown("mi", 1 / KM_PER_MILE), uk=Shown("mi", 1 / KM_PER_MILE),
+        id="km",
+        metric=Shown("km"),
+        us=Shown("mi", 1 / KM_PER_MILE),
+        uk=Shown("mi", 1 / KM_PER_MILE),
         typed={"km": 1.0, "mi": KM_PER_MILE, "miles": KM_PER_MILE},
     ),
     Unit(
-        id="m", metric=Shown("m", decimals=1), us=Shown("ft", 1 / M_PER_FOOT, decimals=1),
+        id="m",
+        metric=Shown("m", decimals=1),
+        us=Shown("ft", 1 / M_PER_FOOT, decimals=1),
         typed={"m": 1.0, "metres": 1.0, "meters": 1.0, "ft": M_PER_FOOT, "feet": M_PER_FOOT},
     ),
     Unit(id="degC", metric=Shown("°C"), us=Shown("°F", FAHRENHEIT_PER_C, FAHRENHEIT_AT_0_C)),
@@ -104,7 +113,7 @@ _ROWS = (
     Unit(id="h", metric=Shown("h", decimals=1), typed=_words("h hour hours", 1.0)),
     Unit(id="min", metric=Shown("min"), typed=_words("min minute minutes", 1.0)),
     Unit(id="uses", metric=Shown("uses"), typed=_words("use uses", 1.0)),
-)  # fmt: skip
+)
 
 UNITS: dict[str, Unit] = {row.id: row for row in _ROWS}
 

@@ -112,9 +112,13 @@ def state_of_charge(store: Store, volts_v: float, state: VoltsState | None = Non
     if state is VoltsState.REST:
         return VoltsMeaning(volts_v=volts_v, says=VoltsSay.AT_REST, soc=soc, sd=sd, is_flat=is_flat)
     return VoltsMeaning(
-        volts_v=volts_v, says=VoltsSay.TAKEN_AS_REST, soc=soc, sd=Readings.unstated_volts_factor * sd, is_flat=is_flat,
+        volts_v=volts_v,
+        says=VoltsSay.TAKEN_AS_REST,
+        soc=soc,
+        sd=Readings.unstated_volts_factor * sd,
+        is_flat=is_flat,
         rest_v_if_loaded=rest_volts(store, min(1.0, soc + Energy.sag_shown)),
-    )  # fmt: skip
+    )
 
 
 def _stage(kind: Cells, per_block_v: float) -> ChargeStage:

@@ -64,9 +64,17 @@ def _plane(spot: Spot, block: int, tilt_deg: float, azimuth_deg: float, horizon_
     beam = np.where(seen, sky.beam_w_m2, 0.0)
     level = beam * np.maximum(np.cos(np.radians(sky.zenith_deg)), 0.0) + diffuse
     planes = irradiance.get_total_irradiance(
-        tilt_deg, azimuth_deg, sky.zenith_deg, sky.azimuth_deg, beam, level, diffuse, dni_extra=sky.extra_w_m2,
-        albedo=Energy.albedo, model="haydavies",
-    )  # fmt: skip
+        tilt_deg,
+        azimuth_deg,
+        sky.zenith_deg,
+        sky.azimuth_deg,
+        beam,
+        level,
+        diffuse,
+        dni_extra=sky.extra_w_m2,
+        albedo=Energy.albedo,
+        model="haydavies",
+    )
     samples = np.maximum(np.nan_to_num(np.asarray(planes["poa_global"], dtype=float)), 0.0)
     hours: Floats = samples.reshape(len(samples), int(HOURS), Energy.sun_samples_per_hour).mean(axis=2)
     hours.setflags(write=False)
@@ -91,9 +99,12 @@ def _sky(spot: Spot, block: int) -> _Sky:
     with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon there is no air to look through
         clear = clearsky.ineichen(zenith, airmass, _haze(times, spot).reshape(shape), dni_extra=extra)
     return _Sky(
-        zenith_deg=zenith, azimuth_deg=azimuth, beam_w_m2=np.nan_to_num(clear["dni"]),
-        diffuse_w_m2=np.nan_to_num(clear["dhi"]), extra_w_m2=extra,
-    )  # fmt: skip
+        zenith_deg=zenith,
+        azimuth_deg=azimuth,
+        beam_w_m2=np.nan_to_num(clear["dni"]),
+        diffuse_w_m2=np.nan_to_num(clear["dhi"]),
+        extra_w_m2=extra,
+    )
 
 
 def _haze(times: "DatetimeIndex", spot: Spot) -> Floats:

@@ -43,7 +43,10 @@ def wear(points: Sequence[tuple[datetime, float]], capacity: float, line_ah: flo
     depths = [1 - low / capacity for low in lows.values()]
     full = [at for at, level in points if level >= Energy.full_from * capacity]
     return Wear(
-        days=(points[-1][0] - points[0][0]) / timedelta(days=1), cycles=drawn / capacity,
-        median_depth=float(np.median(depths)), worst_depth=max(depths),
-        below=sum(low <= line_ah for low in lows.values()), last_full=max(full, default=None),
-    )  # fmt: skip
+        days=(points[-1][0] - points[0][0]) / timedelta(days=1),
+        cycles=drawn / capacity,
+        median_depth=float(np.median(depths)),
+        worst_depth=max(depths),
+        below=sum(low <= line_ah for low in lows.values()),
+        last_full=max(full, default=None),
+    )

@@ -19,6 +19,21 @@ from lodeline.core.figures.volts import Volts
 from lodeline.core.figures.water import Water
 
 __all__ = [
-    "SHEETS", "Climate", "Energy", "Figure", "Forecasting", "Fuel", "Heat", "Levers", "Numeric", "Readings", "Service",
-    "Sheet", "Stops", "Tracking", "Use", "Volts", "Water",
-]  # fmt: skip
+    "SHEETS",
+    "Climate",
+    "Energy",
+    "Figure",
+    "Forecasting",
+    "Fuel",
+    "Heat",
+    "Levers",
+    "Numeric",
+    "Readings",
+    "Service",
+    "Sheet",
+    "Stops",
+    "Tracking",
+    "Use",
+    "Volts",
+    "Water",
+]

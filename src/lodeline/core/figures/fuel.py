@@ -10,22 +10,30 @@ class Fuel(Sheet):
     propane_kg_per_l = Figure(0.51, "kg/L", f"{MEMORY}: NFPA 58 annex, 4.20 lb/gal", "liquid propane")
     butane_kg_per_l = Figure(0.58, "kg/L", MEMORY, "liquid butane")
     propane_antoine_cold = Figure(
-        (4.01158, 834.26, -22.763), "log10 bar, K", f"{MEMORY}: Carruth and Kobayashi 1973, in the NIST WebBook",
+        (4.01158, 834.26, -22.763),
+        "log10 bar, K",
+        f"{MEMORY}: Carruth and Kobayashi 1973, in the NIST WebBook",
         "Antoine constants of propane, 166 to 231 K",
-    )  # fmt: skip
+    )
     propane_antoine = Figure(
-        (3.98292, 819.296, -24.417), "log10 bar, K", f"{MEMORY}: Helgeson and Sage 1967, in the NIST WebBook",
+        (3.98292, 819.296, -24.417),
+        "log10 bar, K",
+        f"{MEMORY}: Helgeson and Sage 1967, in the NIST WebBook",
         "Antoine constants of propane, 231 to 321 K",
-    )  # fmt: skip
+    )
     propane_parts_k = Figure(231.0, "K", "the ranges of those constants", "where the one set gives way to the other")
     butane_antoine_cold = Figure(
-        (3.85002, 909.65, -36.146), "log10 bar, K", f"{MEMORY}: Aston and Messerly 1940, in the NIST WebBook",
+        (3.85002, 909.65, -36.146),
+        "log10 bar, K",
+        f"{MEMORY}: Aston and Messerly 1940, in the NIST WebBook",
         "Antoine constants of butane, 195 to 273 K",
-    )  # fmt: skip
+    )
     butane_antoine = Figure(
-        (4.35576, 1175.581, -2.071), "log10 bar, K", f"{MEMORY}: Das and others 1973, in the NIST WebBook",
+        (4.35576, 1175.581, -2.071),
+        "log10 bar, K",
+        f"{MEMORY}: Das and others 1973, in the NIST WebBook",
         "Antoine constants of butane, 273 to 425 K",
-    )  # fmt: skip
+    )
     butane_parts_k = Figure(272.7, "K", "the ranges of those constants", "where the one set gives way to the other")
     air_bar = Figure(1.01325, "bar", "standard atmosphere", "pressure that vapour has to overcome")
     mix_propane = Figure(0.3, "1", COMMON, "share of propane in a mixed bottle of which nobody said")

@@ -198,10 +198,18 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0)
     latest = latest_start(ahead, tracked, ah)
     ways = _ways_round(rig, run) if blocked else _ways_back(rig, tracked, run, ah, answer, before, latest)
     return Verdict(
-        answer=answer, current_a=current, ah=ah, share=ah / store.capacity, low_without=before, low_with=after,
-        low_at=ahead.at(low_h), latest_start=latest, why=tuple(limits if blocked else [*limits, low]),
-        ways=tuple(ways), cautions=_cautions(run, ways),
-    )  # fmt: skip
+        answer=answer,
+        current_a=current,
+        ah=ah,
+        share=ah / store.capacity,
+        low_without=before,
+        low_with=after,
+        low_at=ahead.at(low_h),
+        latest_start=latest,
+        why=tuple(limits if blocked else [*limits, low]),
+        ways=tuple(ways),
+        cautions=_cautions(run, ways),
+    )
 
 
 def _start_h(ahead: Ahead, run: Run) -> float:

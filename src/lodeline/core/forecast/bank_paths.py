@@ -69,9 +69,13 @@ class Bank:
     def only(self, paths: NDArray[np.int64]) -> "Bank":
         """Some of the paths alone."""
         return replace(
-            self, level=self.level[paths], factors=self.factors[..., paths], gain=self.gain[:, paths],
-            size=self.size[paths], sources=self.sources[paths],
-        )  # fmt: skip
+            self,
+            level=self.level[paths],
+            factors=self.factors[..., paths],
+            gain=self.gain[:, paths],
+            size=self.size[paths],
+            sources=self.sources[paths],
+        )
 
     def hourly(self, change: Change = NO_CHANGE) -> tuple[Floats, Singles]:
         """Contents now, and at the end of each hour of the horizon, shape (n_hours, n_paths)."""
@@ -91,14 +95,22 @@ class Bank:
         night = hours.audit @ NIGHT
         drawn = (hours.audit.sum(axis=1) - night)[:, None] * factors[:, 0] + night[:, None] * factors[:, 1]
         of_bank = BankPaths(
-            hourly=contents, hours_ahead=ends_h - ahead.hour, offered=self.gain * hours.clear.sum(axis=1)[:, None],
-            wasted=wasted, drawn=drawn, full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
-        )  # fmt: skip
+            hourly=contents,
+            hours_ahead=ends_h - ahead.hour,
+            offered=self.gain * hours.clear.sum(axis=1)[:, None],
+            wasted=wasted,
+            drawn=drawn,
+            full_day=drawn[1:].mean(axis=0) if n_dates > 1 else drawn[0],
+        )
         reached = _crossings(ahead, tracked, level, contents)
         return Paths(
-            reached_days=reached, first_days=reached, midnight=midnights, start=level,
-            rate_per_day=_rate(ahead, tracked, hours), bank=of_bank,
-        )  # fmt: skip
+            reached_days=reached,
+            first_days=reached,
+            midnight=midnights,
+            start=level,
+            rate_per_day=_rate(ahead, tracked, hours),
+            bank=of_bank,
+        )
 
     def _changed(self, change: Change) -> tuple[Tracked, Floats]:
         """The bank of another size at the same state of charge."""
@@ -121,9 +133,14 @@ def draw_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Bank
         gain *= lognormal(rng.standard_normal(ahead.n_paths), Energy.stand_in_cv)
     sources = Energy.source_share * lognormal(rng.standard_normal(ahead.n_paths), Energy.source_cv)
     return Bank(
-        ahead=ahead, tracked=tracked, level=drawn_state.level, factors=factors, gain=gain, size=drawn_state.size,
+        ahead=ahead,
+        tracked=tracked,
+        level=drawn_state.level,
+        factors=factors,
+        gain=gain,
+        size=drawn_state.size,
         sources=sources,
-    )  # fmt: skip
+    )
 
 
 def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
@@ -151,9 +168,14 @@ def _drivers(ahead: Ahead, tracked: Tracked, change: Change) -> _Hours:
     audit = np.maximum(listed + (0.0 if change.audit is None else by_people * change.audit), 0.0)
     more = np.zeros(audit.shape) if change.draw is None else change.draw.copy()
     hours = _Hours(
-        audit=audit, clear=np.stack(clear), pushed=np.stack(pushed), more=more, allowed=np.stack(allowed),
-        weather=np.stack(weather), cold=np.array(cold),
-    )  # fmt: skip
+        audit=audit,
+        clear=np.stack(clear),
+        pushed=np.stack(pushed),
+        more=more,
+        allowed=np.stack(allowed),
+        weather=np.stack(weather),
+        cold=np.array(cold),
+    )
     coming = np.clip(np.arange(1, _DAY_H + 1) - ahead.hour, 0.0, 1.0)
     for each in (hours.audit, hours.clear, hours.pushed):
         each[0] *= coming
@@ -288,9 +310,16 @@ def _walk(drawn: Bank, tracked: Tracked, level: Floats, hours: _Hours) -> tuple[
 
 
 def _charge(
-    store: Store, rows: Singles, now: Singles, sun: Singles, sunny: Floats, factor: Singles, audit: Floats,
-    rest: Singles, allowed: Floats,
-) -> Singles:  # fmt: skip
+    store: Store,
+    rows: Singles,
+    now: Singles,
+    sun: Singles,
+    sunny: Floats,
+    factor: Singles,
+    audit: Floats,
+    rest: Singles,
+    allowed: Floats,
+) -> Singles:
     """Fill ``rows``, shape (n_hours, n_paths), with the contents of hours in which something charges; what went unused.
 
     Sun and chargers carry the loads whole; what is left over pays the charge efficiency, and is not taken at all by
@@ -346,9 +375,12 @@ def _spells(hours: _Hours, first_hour: int) -> Iterator[_Spell]:
     for begin, end in pairwise(edges):
         index, hour = divmod(begin, _DAY_H)
         yield _Spell(
-            index=index, of=slice(hour, hour + end - begin), n=end - begin, night=int(night[begin]),
+            index=index,
+            of=slice(hour, hour + end - begin),
+            n=end - begin,
+            night=int(night[begin]),
             charging=bool(charging[begin]),
-        )  # fmt: skip
+        )
 
 
 def _crossings(ahead: Ahead, tracked: Tracked, level: Floats, contents: Singles) -> Floats:

@@ -40,10 +40,16 @@ def _sum(a: Floats | None, b: Floats | None) -> Floats | None:
 
 def _both(a: Change, b: Change) -> Change:
     return Change(
-        less=_sum(a.less, b.less), brought=_sum(a.brought, b.brought), room=a.room + b.room, flow=_sum(a.flow, b.flow),
-        audit=_sum(a.audit, b.audit), sun=_sum(a.sun, b.sun), push=_sum(a.push, b.push), draw=_sum(a.draw, b.draw),
+        less=_sum(a.less, b.less),
+        brought=_sum(a.brought, b.brought),
+        room=a.room + b.room,
+        flow=_sum(a.flow, b.flow),
+        audit=_sum(a.audit, b.audit),
+        sun=_sum(a.sun, b.sun),
+        push=_sum(a.push, b.push),
+        draw=_sum(a.draw, b.draw),
         store=b.store or a.store,
-    )  # fmt: skip
+    )
 
 
 def together(changes: Iterable[Change]) -> Change:

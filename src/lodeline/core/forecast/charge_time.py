@@ -129,12 +129,13 @@ def how_long(
     if bulk_ah < target_ah and (reach := _reach(store, tracked, bulk_ah, amps)):
         bulk = _plan(l_per_h, Goal.BULK, reach, level=bulk_ah / store.capacity)
     return ChargeTime(
-        reach=_plan(l_per_h, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target), bulk=bulk,
+        reach=_plan(l_per_h, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target),
+        bulk=bulk,
         two=_plan(l_per_h, Goal.TWO_RUNS, _two_runs(ahead, tracked, target_ah, amps)),
         hold_once=_hold(ahead, tracked, source, Goal.HOLD_ONCE, through, until, spread_scale),
         hold_daily=_hold(ahead, tracked, source, Goal.HOLD_DAILY, through, until, spread_scale),
         sun=_sun_finishes(ahead, tracked),
-    )  # fmt: skip
+    )
 
 
 def _evening_load_a(ahead: Ahead, tracked: Tracked) -> float:

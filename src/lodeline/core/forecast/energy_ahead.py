@@ -56,9 +56,11 @@ class EnergyDay:
         return EnergyDay(
             date=self.date,
             offered_wh=Range(*(each + gone.offered_wh for each in (offered.p10, offered.p50, offered.p90))),
-            taken_wh=gone.taken_wh + self.taken_wh, wasted_wh=self.wasted_wh, load_wh=gone.load_wh + self.load_wh,
+            taken_wh=gone.taken_wh + self.taken_wh,
+            wasted_wh=self.wasted_wh,
+            load_wh=gone.load_wh + self.load_wh,
             other_wh=gone.other_wh + self.other_wh,
-        )  # fmt: skip
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -132,10 +134,13 @@ def _turns(ahead: Ahead, paths: Paths, drawn: BankPaths) -> _Turns:
     high_from_h = max(day0 + Forecasting.high_from_h, ahead.hour + low_h if low_first else ahead.hour)
     high, high_h = _highest(drawn, (clock_h >= high_from_h) & (clock_h <= high_until_h))
     return _Turns(
-        low=low, low_h=low_h, high=high, high_h=high_h,
+        low=low,
+        low_h=low_h,
+        high=high,
+        high_h=high_h,
         evening=drawn.hourly[np.flatnonzero(clock_h <= high_until_h)[-1]],
         before=float(np.median(low if low_first else paths.start)),
-    )  # fmt: skip
+    )
 
 
 def summary(ahead: Ahead, tracked: Tracked, paths: Paths) -> EnergyAhead:
@@ -205,9 +210,12 @@ def _days(ahead: Ahead, tracked: Tracked, drawn: BankPaths) -> Iterable[EnergyDa
     for index, day in enumerate(ahead.days[: ahead.n_days]):
         offered, wasted = drawn.offered[index] * to_wh, drawn.wasted[index] * to_wh
         yield EnergyDay(
-            date=day.date, offered_wh=ranged(offered), taken_wh=float((offered - wasted).mean()),
-            wasted_wh=float(wasted.mean()), load_wh=float(drawn.drawn[index].mean()) * store.volts,
-        )  # fmt: skip
+            date=day.date,
+            offered_wh=ranged(offered),
+            taken_wh=float((offered - wasted).mean()),
+            wasted_wh=float(wasted.mean()),
+            load_wh=float(drawn.drawn[index].mean()) * store.volts,
+        )
 
 
 def _hours(ahead: Ahead, tracked: Tracked, drawn: BankPaths) -> Iterable[tuple[datetime, Range]]:

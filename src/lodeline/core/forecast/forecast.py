@@ -183,11 +183,17 @@ class Forecast:
 
 
 def forecast(
-    rig: Rig, log: Log, outlook: tuple[OutlookDay, ...], now: datetime, seed: int = 1,
-    days: int = Forecasting.horizon_days, tracked: Mapping[str, Tracked] | None = None,
-    n_paths: int = Forecasting.paths, spread_scale: Mapping[str, float] | None = None,
+    rig: Rig,
+    log: Log,
+    outlook: tuple[OutlookDay, ...],
+    now: datetime,
+    seed: int = 1,
+    days: int = Forecasting.horizon_days,
+    tracked: Mapping[str, Tracked] | None = None,
+    n_paths: int = Forecasting.paths,
+    spread_scale: Mapping[str, float] | None = None,
     changes: Callable[[Ahead], Mapping[str, Change]] | None = None,
-) -> Forecast:  # fmt: skip
+) -> Forecast:
     """Forecast every store over ``days`` days from ``now``.
 
     Nobody fills, dumps, swaps, drives, plugs in or runs a generator unless the outlook says so; use goes on as usual
@@ -208,9 +214,12 @@ def forecast(
 
 
 def _of_known(
-    ahead: Ahead, tracked: Mapping[str, Tracked], known: Mapping[str, Tracked], scale: Mapping[str, float],
+    ahead: Ahead,
+    tracked: Mapping[str, Tracked],
+    known: Mapping[str, Tracked],
+    scale: Mapping[str, float],
     changes: Mapping[str, Change],
-) -> Forecast:  # fmt: skip
+) -> Forecast:
     """The forecast of the stores that are known."""
     paths = {id: simulate(ahead, each, scale.get(id, 1.0), changes.get(id, NO_CHANGE)) for id, each in known.items()}
     times = {id: paths[id].reached_days for id in known}
@@ -218,19 +227,25 @@ def _of_known(
     first, second = who_is_first(sends_away)
     stores = tuple(
         _of_store(ahead, tracked[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
-        if s.id in known else StoreForecast(store=s, known=False)
+        if s.id in known
+        else StoreForecast(store=s, known=False)
         for s in ahead.rig.stores
-    )  # fmt: skip
+    )
     soonest = np.min(list(sends_away.values()), axis=0) if sends_away else np.full(ahead.n_paths, np.inf)
     midnight_days = [(HOURS * (i + 1) - ahead.hour) / HOURS for i in range(ahead.n_days)]
     p_stay = tuple(
         (ahead.days[0].date + timedelta(days=i), float((soonest > at).mean())) for i, at in enumerate(midnight_days)
     )
     return Forecast(
-        at=ahead.now, horizon_days=ahead.n_days, autonomy=_autonomy(ahead, first, soonest), stores=stores,
-        second=second, p_stay=p_stay, chores=tuple(_chores(ahead, known, paths, times)),
+        at=ahead.now,
+        horizon_days=ahead.n_days,
+        autonomy=_autonomy(ahead, first, soonest),
+        stores=stores,
+        second=second,
+        p_stay=p_stay,
+        chores=tuple(_chores(ahead, known, paths, times)),
         worth_days=worth_days(ahead, known, paths, soonest) if sends_away else {},
-    )  # fmt: skip
+    )
 
 
 def _chores(
@@ -326,11 +341,21 @@ def _of_store(ahead: Ahead, tracked: Tracked, paths: Paths, times: Floats, p_fir
         for day, row in zip(ahead.days, midnight, strict=False)
     )
     return StoreForecast(
-        store=tracked.store, known=True, assumed=tracked.assumed, level=tracked.level, level_p10=low,
-        level_p90=high, rate_per_day=paths.rate_per_day, p10_days=p10, p50_days=p50, p90_days=p90,
-        p_within=float(np.isfinite(times).mean()), p_first=p_first, daily=daily,
+        store=tracked.store,
+        known=True,
+        assumed=tracked.assumed,
+        level=tracked.level,
+        level_p10=low,
+        level_p90=high,
+        rate_per_day=paths.rate_per_day,
+        p10_days=p10,
+        p50_days=p50,
+        p90_days=p90,
+        p_within=float(np.isfinite(times).mean()),
+        p_first=p_first,
+        daily=daily,
         fan=_fan(ahead, tracked, paths, midnight),
-    )  # fmt: skip
+    )
 
 
 def _band(at: datetime, levels: tuple[float, float, float]) -> Band:

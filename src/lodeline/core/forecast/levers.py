@@ -96,11 +96,21 @@ def levers(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> list[Le
 
 def _lever(case: BankCase, now: EnergyAhead, after: EnergyAhead) -> Lever:
     return Lever(
-        id=case.id, kind=case.kind, amount=case.amount, source=case.source, load=case.load, sparing=case.sparing,
-        low_before=now.low.p50, low_after=after.low.p50, hold_before=now.hold, hold_after=after.hold,
-        days_before=now.p50_days, days_after=after.p50_days, no_sun_before=now.no_sun_days.p50,
+        id=case.id,
+        kind=case.kind,
+        amount=case.amount,
+        source=case.source,
+        load=case.load,
+        sparing=case.sparing,
+        low_before=now.low.p50,
+        low_after=after.low.p50,
+        hold_before=now.hold,
+        hold_after=after.hold,
+        days_before=now.p50_days,
+        days_after=after.p50_days,
+        no_sun_before=now.no_sun_days.p50,
         no_sun_after=after.no_sun_days.p50,
-    )  # fmt: skip
+    )
 
 
 def _resized(tracked: Tracked, store: Store) -> Tracked:
@@ -169,9 +179,13 @@ def _spared(rig: Rig, store: Store) -> Iterable[BankCase]:
 def _load_case(rig: Rig, store: Store, load: Load, changed: Load, sparing: Sparing) -> BankCase:
     loads = tuple(changed if each.id == load.id else each for each in rig.loads)
     return BankCase(
-        id=f"{sparing}-{load.id}", kind=LeverKind.LOAD, load=load, sparing=sparing, rig=replace(rig, loads=loads),
+        id=f"{sparing}-{load.id}",
+        kind=LeverKind.LOAD,
+        load=load,
+        sparing=sparing,
+        rig=replace(rig, loads=loads),
         store=store,
-    )  # fmt: skip
+    )
 
 
 def _off_at_night(load: Load) -> Load:

@@ -354,9 +354,7 @@ def draw_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Pla
     daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
     hourly, known = _hourly_drivers(ahead, tracked)
     cold = _unknown_cold(ahead, rng) if Driver.DEGREE_DAYS in tracked.model.drivers else None
-    return Plain(
-        ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold
-    )  # fmt: skip
+    return Plain(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
 
 
 def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:

@@ -151,9 +151,11 @@ def _notice(days: int, low: float, high: float, record: Record) -> Notice:
     ours = [abs((i.p50_days if i.p50_days is not None else HORIZON_DAYS) - o.days) for i, o in reached]
     baseline = [abs(min(HORIZON_DAYS, i.baseline_days) - o.days) for i, o in reached if i.baseline_days is not None]
     return Notice(
-        notice_days=days, n=len(ours), off_days=mean(ours) if ours else None,
+        notice_days=days,
+        n=len(ours),
+        off_days=mean(ours) if ours else None,
         baseline_off_days=mean(baseline) if baseline else None,
-    )  # fmt: skip
+    )
 
 
 def baseline_days(tracked: Tracked) -> float | None:

@@ -111,9 +111,10 @@ def _nearest(issued: IssuedLevels, tracked: Tracked, notice: int) -> Reading | N
     near = [
         each.reading
         for each in tracked.compared
-        if each.fits is not None and each.reading not in doubted
+        if each.fits is not None
+        and each.reading not in doubted
         and abs(each.reading.at - wanted) <= Forecasting.seen_within * _DAY
-    ]  # fmt: skip
+    ]
     return min(near, key=lambda reading: abs(reading.at - wanted), default=None)
 
 
@@ -160,9 +161,13 @@ def _held_against(issued: IssuedLevels, tracked: Tracked, notice: int, reading: 
     centre = middle + moved.amount
     pit, crps = _of_mark(store, reading, centre, sd) if given.bands else _of_value(given, centre, sd)
     return Seen(
-        notice_days=notice, at=reading.at, pit=pit, crps=crps / (1.0 if given.bands else store.capacity),
-        of_use=max(0.0, var - var_now) / total, weight=1.0 / notice,
-    )  # fmt: skip
+        notice_days=notice,
+        at=reading.at,
+        pit=pit,
+        crps=crps / (1.0 if given.bands else store.capacity),
+        of_use=max(0.0, var - var_now) / total,
+        weight=1.0 / notice,
+    )
 
 
 def _of_value(given: Evidence, centre: float, sd: float) -> tuple[float, float]:

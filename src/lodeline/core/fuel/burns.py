@@ -58,12 +58,15 @@ def burns(rig: Rig, days: Sequence[Conditions]) -> tuple[Burn, ...]:
             hours = amount * store.kwh_per_unit / each.full_kw if each.full_kw else 0.0
             found.append(
                 Burn(
-                    appliance=each, store=store, per_hour=each.full_kw / store.kwh_per_unit, per_day=amount,
+                    appliance=each,
+                    store=store,
+                    per_hour=each.full_kw / store.kwh_per_unit,
+                    per_day=amount,
                     share=amount / whole if whole > 0 else 0.0,
                     days_of_full=float(lasts) if lasts < Fuel.bottle_days_most else None,
                     wh_per_day=(each.watts or 0.0) * hours,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -113,10 +116,14 @@ def held(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> Held | None:
     sd = float(np.sqrt(max(float(x @ belief.cov[COEFFICIENTS, COEFFICIENTS] @ x), 0.0)))
     listed = sum(listed_per_day(rig, each, store, days) for each in mine)
     return Held(
-        store=store, listed=listed, logged=Range(max(0.0, mean - Z90 * sd), mean, mean + Z90 * sd),
-        heat=_multiplier(tracked, Driver.DEGREE_DAYS), rest=_multiplier(tracked, Driver.PEOPLE), days=len(days),
+        store=store,
+        listed=listed,
+        logged=Range(max(0.0, mean - Z90 * sd), mean, mean + Z90 * sd),
+        heat=_multiplier(tracked, Driver.DEGREE_DAYS),
+        rest=_multiplier(tracked, Driver.PEOPLE),
+        days=len(days),
         told=not tracked.assumed,
-    )  # fmt: skip
+    )
 
 
 def _multiplier(tracked: Tracked, driver: Driver) -> float | None:

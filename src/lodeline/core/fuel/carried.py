@@ -152,10 +152,11 @@ def as_followed(rig: Rig, log: Log) -> Log:
                 readings[id(entry)] = follow.reading(entry)
         days.append(
             replace(
-                day, events=tuple(events[id(each)] for each in day.events),
+                day,
+                events=tuple(events[id(each)] for each in day.events),
                 readings=tuple(readings[id(each)] for each in day.readings),
             )
-        )  # fmt: skip
+        )
     return Log(tuple(days))
 
 
@@ -174,16 +175,16 @@ def standing(rig: Rig, log: Log) -> tuple[Standing, ...]:
         bottle = follow.bottle(store)
         spares = tuple(
             InSpare(
-                spare=each, contents=follow.contents[each.id],
+                spare=each,
+                contents=follow.contents[each.id],
                 kg=follow.contents[each.id] * store.kg_per_unit + (each.tare_kg or 0.0),
-                in_use=bottle is each, since=follow.since.get(each.id),
+                in_use=bottle is each,
+                since=follow.since.get(each.id),
             )
             for each in mine
-        )  # fmt: skip
+        )
         own = None if bottle is None else follow.own[store.id]
-        found.append(
-            Standing(store=store, spares=spares, in_use=bottle, own=own, opened=follow.since.get(store.id))
-        )  # fmt: skip
+        found.append(Standing(store=store, spares=spares, in_use=bottle, own=own, opened=follow.since.get(store.id)))
     return tuple(found)
 
 

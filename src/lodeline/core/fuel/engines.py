@@ -103,13 +103,19 @@ def generators(rig: Rig, log: Log, tracked: Sequence[Tracked], conditions: Seque
             nights = _saved(rig, banks[0], runs, ah, conditions)
         found.append(
             Worth(
-                source=source, days=span, hours=hours, runs=len(runs), litres=None if burns is None else burns * hours,
+                source=source,
+                days=span,
+                hours=hours,
+                runs=len(runs),
+                litres=None if burns is None else burns * hours,
                 kwh=ah * hours * (rig.banks[0].volts if rig.banks else 0.0) / _KW,
-                nights=nights[0] if nights else None, with_panel=nights[1] if nights else 0,
-                with_bank=nights[2] if nights else 0, oil_h=of_oil,
+                nights=nights[0] if nights else None,
+                with_panel=nights[1] if nights else 0,
+                with_bank=nights[2] if nights else 0,
+                oil_h=of_oil,
                 oil_due_h=Fuel.oil_hours if source.oil_hours is None else source.oil_hours,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

@@ -91,7 +91,7 @@ def must_stay(rig: Rig, tracked: Tracked, days: Sequence[Conditions], book: Sequ
     level = min(_MOST * store.capacity, base + buffer)
     return MustStay(
         store=store, own=own, pump=pump, pump_km=km, pump_spot=spot, buffer=max(0.0, level - base), level=level
-    )  # fmt: skip
+    )
 
 
 _BUFFER_DAYS = 7
@@ -124,9 +124,10 @@ def range_km(tracked: Tracked, stays: MustStay) -> Range | None:
         return None
     low, high = tracked.level_range
     return Range(
-        max(0.0, low - stays.level) / each.p90, max(0.0, tracked.level - stays.level) / each.p50,
+        max(0.0, low - stays.level) / each.p90,
+        max(0.0, tracked.level - stays.level) / each.p50,
         max(0.0, high - stays.level) / each.p10,
-    )  # fmt: skip
+    )
 
 
 def lines_now(

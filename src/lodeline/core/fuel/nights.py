@@ -191,27 +191,35 @@ def holds(rig: Rig, drawn: Drawn, levers: Sequence[Lever] = ()) -> HeatAhead:
     ahead, bank = drawn.ahead, drawn.bank
     low_c = low_tonight_c(ahead)
     times = {id: drawn.times(id, levers) for id in drawn.draws}
-    ends = np.stack([
-        np.minimum(times[each.store.id], times[bank.store.id])
-        if bank is not None and draws_from_bank(rig, each.store) else times[each.store.id]
-        for each in drawn.heaters
-    ]).max(axis=0)  # fmt: skip
+    ends = np.stack(
+        [
+            np.minimum(times[each.store.id], times[bank.store.id])
+            if bank is not None and draws_from_bank(rig, each.store)
+            else times[each.store.id]
+            for each in drawn.heaters
+        ]
+    ).max(axis=0)
     needs = tuple(
         Needs(
-            store=each.store, level=each.level,
+            store=each.store,
+            level=each.level,
             ends_at=each.store.line_level if each is bank else end_level(rig, each, low_c),
             days=_days(ahead, times[each.store.id]),
             p_first=float(((times[each.store.id] == ends) & np.isfinite(ends)).mean()),
         )
         for each in (*drawn.heaters, *([bank] if bank is not None else []))
-    )  # fmt: skip
+    )
     days = _days(ahead, ends)
     return HeatAhead(
-        colder_c=drawn.colder_c, nights=nights(ahead, ends), ends=days,
+        colder_c=drawn.colder_c,
+        nights=nights(ahead, ends),
+        ends=days,
         ends_at=None if days[1] is None else ahead.at(HOURS * middle_of(ends)),
-        needs=tuple(sorted(needs, key=lambda each: -each.p_first)), strip=strip(ahead, drawn.heaters),
-        draws=bank is not None, low_c=low_c,
-    )  # fmt: skip
+        needs=tuple(sorted(needs, key=lambda each: -each.p_first)),
+        strip=strip(ahead, drawn.heaters),
+        draws=bank is not None,
+        low_c=low_c,
+    )
 
 
 def _days(ahead: Ahead, times: Floats) -> tuple[float | None, float | None, float | None]:
@@ -255,10 +263,14 @@ def strip(ahead: Ahead, heaters: Sequence[Tracked]) -> tuple[ColdNight, ...]:
         short = ahead.rig.heat is not None and heat.needed(ahead.rig, day).falls_short
         found.append(
             ColdNight(
-                date=day.date, low_c=ahead.days[min(index + 1, ahead.n_days)].min_c, sd_c=sd_c, degree_days=cold,
-                burns=burns, falls_short=short and bool(ahead.rig.heaters),
+                date=day.date,
+                low_c=ahead.days[min(index + 1, ahead.n_days)].min_c,
+                sd_c=sd_c,
+                degree_days=cold,
+                burns=burns,
+                falls_short=short and bool(ahead.rig.heaters),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

@@ -90,15 +90,24 @@ def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
     rate = vapour.withdrawal_kg_per_h(store, tracked.level, low_c) if store.is_gas else None
     held = heat.coldest_held_c(rig, (rig.heat.day_c if rig.heat else Heat.day_c), ahead.days[0])
     return BurnVerdict(
-        ask=ask, store=store, answer=answer, takes=takes, left=max(0.0, left),
+        ask=ask,
+        store=store,
+        answer=answer,
+        takes=takes,
+        left=max(0.0, left),
         left_days=max(0.0, left - line) / a_day if a_day > Numeric.small else None,
-        costs_days=takes / a_day if a_day > Numeric.small else None, hours=hours,
+        costs_days=takes / a_day if a_day > Numeric.small else None,
+        hours=hours,
         locked=vapour.locked_kg(store, max(left, 0.0), low_c) if store.is_gas and store.outside is not False else 0.0,
-        too_fast=rate is not None and each.full_kw / store.kwh_per_unit > rate, short=short,
-        held_c=held if each.kind.by_cold else None, wh=wh, bank=bank,
-        heats=any(other.kind.by_cold for other in rig.burners(store)), asleep=asleep,
+        too_fast=rate is not None and each.full_kw / store.kwh_per_unit > rate,
+        short=short,
+        held_c=held if each.kind.by_cold else None,
+        wh=wh,
+        bank=bank,
+        heats=any(other.kind.by_cold for other in rig.burners(store)),
+        asleep=asleep,
         water_l=Heat.water_kg_per_kg * takes * store.kg_per_unit if each.kind.unvented else 0.0,
-    )  # fmt: skip
+    )
 
 
 def _kwh(known: Known, ahead: Ahead, ask: BurnAsk) -> tuple[float, bool]:

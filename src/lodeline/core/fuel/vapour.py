@@ -145,10 +145,14 @@ def cold_bottle(tracked: Tracked, burners: tuple[Appliance, ...], low_c: float) 
     heaters = [each for each in burners if each.kind.by_cold] or list(burners)
     wants = max((each.full_kw for each in heaters), default=0.0) / store.kwh_per_unit
     return ColdBottle(
-        store=store, low_c=low_c, contents_kg=level, locked_kg=locked_kg(store, level, low_c),
+        store=store,
+        low_c=low_c,
+        contents_kg=level,
+        locked_kg=locked_kg(store, level, low_c),
         least_c=least_c(share_left(propane_share(store), min(1.0, level / store.capacity))),
-        gives_kg_per_h=withdrawal_kg_per_h(store, level, low_c), wants_kg_per_h=wants,
-    )  # fmt: skip
+        gives_kg_per_h=withdrawal_kg_per_h(store, level, low_c),
+        wants_kg_per_h=wants,
+    )
 
 
 def litres(store: Store, kg: float) -> float:

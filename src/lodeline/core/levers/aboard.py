@@ -12,6 +12,9 @@ from lodeline.core.levers.water import water_levers
 def levers_aboard(aboard: Aboard) -> list[Lever]:
     """Every lever of a rig, each from now on for good. Those that change nothing that is known are left out."""
     every: Iterable[Lever] = (
-        *water_levers(aboard), *energy_levers(aboard), *heat_levers(aboard), *carried_levers(aboard),
-    )  # fmt: skip
+        *water_levers(aboard),
+        *energy_levers(aboard),
+        *heat_levers(aboard),
+        *carried_levers(aboard),
+    )
     return [lever for lever in every if lever.changes]

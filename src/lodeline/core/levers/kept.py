@@ -58,8 +58,9 @@ def how_kept(agreed: Agreed, expected: Mapping[str, float], rows: Rows, today: d
     during, before = _between(rows, agreed.since, end), _between(rows, first, agreed.since - timedelta(days=1))
     brought = tuple(
         Brought(store=store, before=before[id][1], during=during[id][1], expected=expected[id])
-        for id, (store, _) in during.items() if id in before and expected.get(id, 0.0) > 0
-    )  # fmt: skip
+        for id, (store, _) in during.items()
+        if id in before and expected.get(id, 0.0) > 0
+    )
     if days < Levers.judged_days or not brought:
         return HowKept(agreed=agreed, days=days, verdict=Verdict.TOO_EARLY, brought=brought)
     share = sum(each.spared / each.expected for each in brought) / len(brought)

@@ -70,9 +70,11 @@ def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Truth
     """What says which paths of a bank hold until a time with a change: the dates after it are not walked."""
     n_dates = min(len(bank.ahead.days), int((bank.ahead.hour + until_h) // HOURS) + 1)
     early = replace(
-        bank, ahead=replace(bank.ahead, days=bank.ahead.days[:n_dates]), factors=bank.factors[:n_dates],
+        bank,
+        ahead=replace(bank.ahead, days=bank.ahead.days[:n_dates]),
+        factors=bank.factors[:n_dates],
         gain=bank.gain[:n_dates],
-    )  # fmt: skip
+    )
 
     def held(change: Change) -> Truths:
         level, hourly = early.hourly(_first_dates(change, n_dates))
@@ -106,10 +108,12 @@ def stay(joint: Joint, levers: Iterable[Lever], until_h: float, wanted: float) -
         return Stay(p_stay=p_now, needs=(), p_stay_with=p_now, feasible=True)
     failing = {store for store in joint.draws if held.fails(store)}
     able = [
-        lever for lever in levers
-        if lever.hardship is not None and not lever.kind.bought
+        lever
+        for lever in levers
+        if lever.hardship is not None
+        and not lever.kind.bought
         and any(touch.helps and touch.store in failing for touch in lever.touches)
-    ]  # fmt: skip
+    ]
     chosen: tuple[tuple[Lever, ...], float] | None = None
     best: tuple[Lever, ...] = ()
     p_best = p_now

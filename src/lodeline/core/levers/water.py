@@ -152,12 +152,24 @@ def _lever(aboard: Aboard, id: str, changes: Mapping[str, Change], touches: list
 
 
 def lever_of(
-    aboard: Aboard, kind_id: str, id: str, changes: Mapping[str, Change], touches: Iterable[Touch], subject: str = "",
-    amount: float | None = None, spot: str | None = None,
-) -> Lever:  # fmt: skip
+    aboard: Aboard,
+    kind_id: str,
+    id: str,
+    changes: Mapping[str, Change],
+    touches: Iterable[Touch],
+    subject: str = "",
+    amount: float | None = None,
+    spot: str | None = None,
+) -> Lever:
     """A lever with the hardship that the crew gave it, its kind's where it gave none."""
     kind = LEVER_KINDS[kind_id]
     return Lever(
-        id=id, kind=kind, hardship=aboard.rig.hardship.get(id, kind.hardship), changes=changes,
-        touches=tuple(touches), subject=subject, amount=amount, spot=spot,
-    )  # fmt: skip
+        id=id,
+        kind=kind,
+        hardship=aboard.rig.hardship.get(id, kind.hardship),
+        changes=changes,
+        touches=tuple(touches),
+        subject=subject,
+        amount=amount,
+        spot=spot,
+    )

@@ -103,9 +103,10 @@ def standing(joint: Joint, until_days: float | None) -> Standing:
     """How things stand. ``until_days``: the chosen time, in day hours' days from now."""
     times = joint.soonest()
     return Standing(
-        p50_days=days_left(joint.ahead, times)[1], first=_first(joint, ()),
+        p50_days=days_left(joint.ahead, times)[1],
+        first=_first(joint, ()),
         p_stay=None if until_days is None else float((times > until_days).mean()),
-    )  # fmt: skip
+    )
 
 
 def weigh(joint: Joint, levers: Iterable[Lever], until_days: float | None) -> list[Weighed]:
@@ -123,6 +124,13 @@ def _weighed(joint: Joint, lever: Lever, base: Floats, now: Standing, until_days
     gained_p = (p_stay or 0.0) - (now.p_stay or 0.0)
     helps = gained > Forecasting.effect_days or gained_p > Forecasting.effect_hold
     return Weighed(
-        lever=lever, p10_days=low, p50_days=middle, p90_days=high, gained_days=gained, p_stay=p_stay,
-        gained_p=gained_p, first=_first(joint, [lever]), idle_for=None if helps else now.first,
-    )  # fmt: skip
+        lever=lever,
+        p10_days=low,
+        p50_days=middle,
+        p90_days=high,
+        gained_days=gained,
+        p_stay=p_stay,
+        gained_p=gained_p,
+        first=_first(joint, [lever]),
+        idle_for=None if helps else now.first,
+    )

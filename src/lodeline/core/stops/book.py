@@ -159,8 +159,10 @@ def offered(log: Log, book: tuple[Spot, ...]) -> list[NightsAt]:
     found: dict[tuple[float, float], list[Day]] = {}
     for day in log.days:
         if day.place is not None and spot_at(book, day.place) is None:
-            near = next((key for key in found if km_between(found[key][0].place or day.place, day.place)
-                         <= Stops.near_km), (day.place.lat, day.place.lon))  # fmt: skip
+            near = next(
+                (key for key in found if km_between(found[key][0].place or day.place, day.place) <= Stops.near_km),
+                (day.place.lat, day.place.lon),
+            )
             found.setdefault(near, []).append(day)
     nights = [
         NightsAt(place=days[-1].place, nights=len(days), last=days[-1].date)
@@ -181,7 +183,8 @@ class PastVisit:
 def visits(spot: Spot, log: Log) -> list[PastVisit]:
     """The days on which the log says that somebody was there, the latest first."""
     mine = [
-        day for day in log.days
+        day
+        for day in log.days
         if (day.visit is not None and day.visit.place == spot.id) or (day.place and spot_at((spot,), day.place))
-    ]  # fmt: skip
+    ]
     return [PastVisit(on=day.date, day=day) for day in reversed(mine)]

@@ -308,7 +308,10 @@ def chance_of(joint: Joint, days: int) -> Chance:
         drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
         km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
         plain[id] = PlainChance(
-            draws=draws, use=draws.use(change), more=reserve_room(draws.tracked) + change.room,
-            fills_with=(store.reserve or 0.0) if store.reserve_counts else 0.0, km_l=km_l,
-        )  # fmt: skip
+            draws=draws,
+            use=draws.use(change),
+            more=reserve_room(draws.tracked) + change.room,
+            fills_with=(store.reserve or 0.0) if store.reserve_counts else 0.0,
+            km_l=km_l,
+        )
     return Chance(joint=joint, plain=plain, banks=banks, end_h=end_h)

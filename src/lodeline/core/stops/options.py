@@ -88,9 +88,11 @@ def setting_of(chance: Chance, book: tuple[Spot, ...], moves: bool) -> Setting:
     known = chance.plain.get(fuel.id) if fuel else None
     l_per_km = float(known.km_l.mean()) if known is not None and known.km_l is not None else 1 / Stops.km_per_l
     prices = [
-        service.price_per_unit for spot in book for service in spot.services.values()
+        service.price_per_unit
+        for spot in book
+        for service in spot.services.values()
         if service.kind.id == "fuel" and service.price_per_unit
-    ]  # fmt: skip
+    ]
     price = sorted(prices)[len(prices) // 2] if prices else 0.0
     return Setting(chance=chance, book=book, fuel_price=price, l_per_km=l_per_km, moves=moves)
 
@@ -210,9 +212,14 @@ def _usual_km(setting: Setting) -> float:
 
 
 def option_at(
-    setting: Setting, spot: Spot, served: Sequence[tuple[Store, Service]], arrive_h: float, minutes: float,
-    is_fixed: bool = False, origin: Place | None = None,
-) -> Option | None:  # fmt: skip
+    setting: Setting,
+    spot: Spot,
+    served: Sequence[tuple[Store, Service]],
+    arrive_h: float,
+    minutes: float,
+    is_fixed: bool = False,
+    origin: Place | None = None,
+) -> Option | None:
     """A stop at a place that serves some stores; None where it cannot be reached by then or nobody sets out so early.
 
     ``origin``: where the rig comes from, where that is not where it stands.
@@ -233,11 +240,18 @@ def option_at(
     fees = (spot.fee or 0.0) + sum(flat_price(service) for _, service in served)
     prices = tuple((store.id, price_of(service)) for store, service in served if price_of(service))
     return Option(
-        spot=spot, leave_h=leave_h, arrive_h=arrive_h, depart_h=depart_h,
-        stores=frozenset(store.id for store, _ in served if not store.is_bank), plug=plug, km=km,
-        fixed_cost=fees + km * setting.l_per_km * setting.fuel_price, prices=prices, is_fixed=is_fixed,
+        spot=spot,
+        leave_h=leave_h,
+        arrive_h=arrive_h,
+        depart_h=depart_h,
+        stores=frozenset(store.id for store, _ in served if not store.is_bank),
+        plug=plug,
+        km=km,
+        fixed_cost=fees + km * setting.l_per_km * setting.fuel_price,
+        prices=prices,
+        is_fixed=is_fixed,
         moves=setting.moves,
-    )  # fmt: skip
+    )
 
 
 def _next_morning(setting: Setting, arrive_h: float) -> float:

@@ -126,9 +126,7 @@ def plan(
 class Planner:
     """One rig's plans on one set of paths."""
 
-    def __init__(
-        self, joint: Joint, book: tuple[Spot, ...], wanted: Wanted, tell: Callable[[float], object]
-    ) -> None:  # fmt: skip
+    def __init__(self, joint: Joint, book: tuple[Spot, ...], wanted: Wanted, tell: Callable[[float], object]) -> None:
         self.wanted, self._tell = wanted, tell
         self.chance: Chance = chance_of(joint, wanted.days)
         self.setting: Setting = setting_of(self.chance, book, moves=joint.ahead.rig.after_stop is AfterStop.STAY)
@@ -159,9 +157,14 @@ class Planner:
         found = options(self.setting, closed) if closed else self._every
         soon = any(each.arrive_h <= Stops.due_within_h for each in found)
         return Search(
-            setting=self.setting, options=found, fixed=self.fixed, limit=self._limit,
-            by_h=Stops.due_within_h if self.is_due and soon else None, lost_anyhow=self.lost_anyhow, tell=self._tell,
-        )  # fmt: skip
+            setting=self.setting,
+            options=found,
+            fixed=self.fixed,
+            limit=self._limit,
+            by_h=Stops.due_within_h if self.is_due and soon else None,
+            lost_anyhow=self.lost_anyhow,
+            tell=self._tell,
+        )
 
     def plan(self) -> Plan:
         """The plan, with what else could be done."""
@@ -206,14 +209,20 @@ class Planner:
     def _plan(self, search: Search, found: Found) -> Plan:
         stops = tuple(self._stops(search, found.stops))
         return Plan(
-            at=self.chance.joint.ahead.now, days=self.wanted.days, risk=self.wanted.risk,
+            at=self.chance.joint.ahead.now,
+            days=self.wanted.days,
+            risk=self.wanted.risk,
             p_crossed=found.lost.bit_count() / self.chance.n_paths,
-            p_none=search.lost(self.fixed).bit_count() / self.chance.n_paths, helpless=tuple(sorted(search.helpless)),
-            cost=sum(each.cost for each in stops) + self._fuel_cost(found), km=found.km,
+            p_none=search.lost(self.fixed).bit_count() / self.chance.n_paths,
+            helpless=tuple(sorted(search.helpless)),
+            cost=sum(each.cost for each in stops) + self._fuel_cost(found),
+            km=found.km,
             feasible=found.lost.bit_count() <= self._limit,
-            exact=found.exact, least_stops=found.least_stops, stops=stops,
+            exact=found.exact,
+            least_stops=found.least_stops,
+            stops=stops,
             lanes=tuple(self._lanes(search, found.stops)),
-        )  # fmt: skip
+        )
 
     def _fuel_cost(self, found: Found) -> float:
         return found.km * self.setting.l_per_km * self.setting.fuel_price
@@ -227,14 +236,18 @@ class Planner:
             done_h = max(option.depart_h if option.plug else 0.0, option.arrive_h + minutes / MIN_PER_H)
             local = self.setting.local(option.arrive_h)
             yield Stop(
-                open_then=is_open(
-                    option.spot, local, local if option.plug else local + timedelta(minutes=minutes)
-                ),
-                spot=option.spot, leave=ahead.at(option.leave_h), arrive=ahead.at(option.arrive_h),
-                depart=ahead.at(done_h), back=None if option.moves else ahead.at(done_h + one_way_h),
-                minutes=minutes, km=option.km,
-                cost=(option.spot.fee or 0.0) + sum(each.cost for each in acts), acts=acts, is_fixed=option.is_fixed,
-            )  # fmt: skip
+                open_then=is_open(option.spot, local, local if option.plug else local + timedelta(minutes=minutes)),
+                spot=option.spot,
+                leave=ahead.at(option.leave_h),
+                arrive=ahead.at(option.arrive_h),
+                depart=ahead.at(done_h),
+                back=None if option.moves else ahead.at(done_h + one_way_h),
+                minutes=minutes,
+                km=option.km,
+                cost=(option.spot.fee or 0.0) + sum(each.cost for each in acts),
+                acts=acts,
+                is_fixed=option.is_fixed,
+            )
             since |= dict.fromkeys(option.stores, option.arrive_h)
 
     def _acts(
@@ -351,9 +364,15 @@ def _act(store: Store, service: Service, amount: Floats) -> Act:
     low, middle, high = (float(each) for each in np.quantile(amount, (P10, P50, P90)))
     cost = flat_price(service) + price_of(service) * float(amount.mean())
     return Act(
-        store=store, service=service, act=act_of(service, store), p10=low, p50=middle, p90=high, cost=cost,
+        store=store,
+        service=service,
+        act=act_of(service, store),
+        p10=low,
+        p50=middle,
+        p90=high,
+        cost=cost,
         minutes=act_minutes(store, service, middle),
-    )  # fmt: skip
+    )
 
 
 def _order(act: Act) -> int:

@@ -170,13 +170,17 @@ class Search:
         """No stop made yet."""
         return Part(stops=(), lost=0, since=(NOW,) * len(self._stores), cost=0.0, km=0.0)
 
-    def _found(
-        self, part: Part, *, kept: bool, exact: bool, least_stops: int, tolerated: int | None = None
-    ) -> Found:  # fmt: skip
+    def _found(self, part: Part, *, kept: bool, exact: bool, least_stops: int, tolerated: int | None = None) -> Found:
         return Found(
-            stops=part.stops, lost=self.lost(part.stops), cost=part.cost, km=part.km, kept=kept, exact=exact,
-            least_stops=least_stops, tolerated=self.limit if kept else tolerated,
-        )  # fmt: skip
+            stops=part.stops,
+            lost=self.lost(part.stops),
+            cost=part.cost,
+            km=part.km,
+            kept=kept,
+            exact=exact,
+            least_stops=least_stops,
+            tolerated=self.limit if kept else tolerated,
+        )
 
     def _grow(self, part: Part, fixed_at: int, left: int) -> None:
         """Try every stop after those of a plan in part; ``left``: stops that may still be chosen."""
@@ -237,9 +241,12 @@ class Search:
                 cost += prices[store] * each.amount(part.since[index], option.arrive_h, driven)
             since[index] = option.arrive_h
         return Part(
-            stops=(*part.stops, option), lost=lost, since=tuple(since), cost=cost + option.fixed_cost,
+            stops=(*part.stops, option),
+            lost=lost,
+            since=tuple(since),
+            cost=cost + option.fixed_cost,
             km=part.km + option.km,
-        )  # fmt: skip
+        )
 
     def _from_last(self, part: Part, option: Option) -> Option:
         """A stop with its way from where the rig stands after the last one, where it stays there."""

@@ -119,9 +119,11 @@ def ticket(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Ticket:
     if not any(act.act is StopAct.EMPTY for act in stop.acts):
         cautions -= {Caution.DUMP_ALLOWED}
     return Ticket(
-        stop=stop, tasks=tasks, weight=_weight(rig, stop, contents),
+        stop=stop,
+        tasks=tasks,
+        weight=_weight(rig, stop, contents),
         cautions=tuple(sorted(cautions, key=list(Caution).index)),
-    )  # fmt: skip
+    )
 
 
 def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Load:
@@ -156,9 +158,13 @@ def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
 def _drive(id: str, hours: float, km: float) -> Task:
     # as somebody would write it down: it goes into the log
     return Task(
-        id=id, kind=TaskKind.DRIVE, event="drive", hours=max(to_five_minutes(hours), FIVE_MINUTES_H),
-        km=float(round(km)) if km >= _WHOLE_KM_FROM else round(km, 1), minutes=hours * MIN_PER_H,
-    )  # fmt: skip
+        id=id,
+        kind=TaskKind.DRIVE,
+        event="drive",
+        hours=max(to_five_minutes(hours), FIVE_MINUTES_H),
+        km=float(round(km)) if km >= _WHOLE_KM_FROM else round(km, 1),
+        minutes=hours * MIN_PER_H,
+    )
 
 
 def _burns(acts: Iterable[Act]) -> bool:
@@ -169,10 +175,20 @@ def _plain(act: Act, kind: TaskKind, trips: int | None = None, jug: float | None
     event = {StopAct.EMPTY: "dump", StopAct.SWAP: "swap", StopAct.FILL: "fill"}[act.act]
     fills = act.act is StopAct.FILL
     return Task(
-        id=f"{kind}-{act.store.id}", kind=kind, store=act.store.id, service=act.service.kind.id, event=event,
-        to_full=fills, amount=act.p50, low=act.p10, high=act.p90, minutes=act.minutes, cost=act.cost,
-        trips=trips, jug=jug,
-    )  # fmt: skip
+        id=f"{kind}-{act.store.id}",
+        kind=kind,
+        store=act.store.id,
+        service=act.service.kind.id,
+        event=event,
+        to_full=fills,
+        amount=act.p50,
+        low=act.p10,
+        high=act.p90,
+        minutes=act.minutes,
+        cost=act.cost,
+        trips=trips,
+        jug=jug,
+    )
 
 
 def _waste(acts: list[Act]) -> Iterator[Task]:
@@ -217,10 +233,20 @@ def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
         case "hookup":
             hours = min(HOURS, (stop.depart - stop.arrive) / _HOUR)
             yield Task(
-                id=f"plug-in-{act.store.id}", kind=TaskKind.PLUG_IN, store=act.store.id, service="hookup",
-                event="shore", hours=to_five_minutes(hours), amount=act.p50, low=act.p10, high=act.p90,
-                minutes=act.minutes, cost=act.cost, draw_a=_draw_a(rig, act), post_a=act.service.amps,
-            )  # fmt: skip
+                id=f"plug-in-{act.store.id}",
+                kind=TaskKind.PLUG_IN,
+                store=act.store.id,
+                service="hookup",
+                event="shore",
+                hours=to_five_minutes(hours),
+                amount=act.p50,
+                low=act.p10,
+                high=act.p90,
+                minutes=act.minutes,
+                cost=act.cost,
+                draw_a=_draw_a(rig, act),
+                post_a=act.service.amps,
+            )
 
 
 def _draw_a(rig: Rig, act: Act) -> float | None:
@@ -236,8 +262,9 @@ def _beside(spot: Spot) -> Iterator[Task]:
     for id, kind in (("laundry", TaskKind.LAUNDRY), ("shower", TaskKind.SHOWER)):
         service = spot.services.get(id)
         if service is not None:
-            yield Task(id=id, kind=kind, service=id, minutes=service.kind.minutes, cost=service.price or 0.0,
-                       optional=True)  # fmt: skip
+            yield Task(
+                id=id, kind=kind, service=id, minutes=service.kind.minutes, cost=service.price or 0.0, optional=True
+            )
 
 
 def _things(stop: Stop) -> tuple[Thing, ...]:

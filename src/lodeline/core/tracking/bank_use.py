@@ -42,10 +42,13 @@ def bank_model(rig: Rig) -> UseModel:
     mean[:_LISTED] = Energy.forgotten
     mean[-1] = 0.0
     return UseModel(
-        drivers=(*LOADS, *SUN_AND_PLACE), mean=mean, sd=sd,
-        day_cv=np.concatenate([np.full(n_loads, Energy.load_day_cv), SPREADS, [0.0]]), drift=Energy.bank_drift,
+        drivers=(*LOADS, *SUN_AND_PLACE),
+        mean=mean,
+        sd=sd,
+        day_cv=np.concatenate([np.full(n_loads, Energy.load_day_cv), SPREADS, [0.0]]),
+        drift=Energy.bank_drift,
         correlation=cov / np.outer(sd, sd),
-    )  # fmt: skip
+    )
 
 
 def at_new_place(belief: b.Belief) -> b.Belief:

@@ -78,16 +78,25 @@ def branches(
 
 
 def _opened(
-    store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, weights: tuple[float, float, float],
+    store: Store,
+    hypothesis: Hypothesis,
+    reading: Reading,
+    given: Evidence,
+    weights: tuple[float, float, float],
     weighed: list[tuple[float, _Other]],
-) -> list[Hypothesis]:  # fmt: skip
+) -> list[Hypothesis]:
     """Every hypothesis of enough weight; ``weights``: of the plain one, of a slip, of all together."""
     plain, slip, total = weights
     expected = hypothesis.belief.level
     doubt = Doubt(
-        at=reading.at, store=store.id, kind=DoubtKind.READING, reading=reading, expected=expected,
-        expected_sd=hypothesis.belief.sd, amount=(given.centre or 0.0) - expected,
-    )  # fmt: skip
+        at=reading.at,
+        store=store.id,
+        kind=DoubtKind.READING,
+        reading=reading,
+        expected=expected,
+        expected_sd=hypothesis.belief.sd,
+        amount=(given.centre or 0.0) - expected,
+    )
     opened = [_kept(hypothesis.branch(_log(plain), believe(hypothesis.belief, given)))]
     if slip > Tracking.least_weight * total:
         opened.append(hypothesis.branch(_log(slip), hypothesis.belief, doubt))

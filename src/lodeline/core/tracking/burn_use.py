@@ -49,10 +49,15 @@ def burn_model(rig: Rig, store: Store) -> UseModel:
     if store.kind.visit_cv:
         day_cv = [of_visits(each, store.kind.visit_cv, people) for each in day_cv]
     return UseModel(
-        drivers=drivers, mean=np.array([expected[each].mean for each in drivers]),
-        sd=np.array([expected[each].sd for each in drivers]), day_cv=np.array(day_cv), shared=use.shared,
-        whoever=whoever, drift=drift, may_not_heat=_may_not_heat(rig, store),
-    )  # fmt: skip
+        drivers=drivers,
+        mean=np.array([expected[each].mean for each in drivers]),
+        sd=np.array([expected[each].sd for each in drivers]),
+        day_cv=np.array(day_cv),
+        shared=use.shared,
+        whoever=whoever,
+        drift=drift,
+        may_not_heat=_may_not_heat(rig, store),
+    )
 
 
 def _may_not_heat(rig: Rig, store: Store) -> bool:

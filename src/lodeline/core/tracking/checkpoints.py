@@ -97,15 +97,24 @@ def _firsts(first: date, last: date) -> Iterator[date]:
 def state_of(walk: "Walk") -> StoreState:
     """A walk's state, apart from what it does next."""
     return StoreState(
-        hypotheses=tuple(_copied(each) for each in walk.hypotheses), known_since=walk.known_since,
-        last_reset=walk.last_reset, last_reading=walk.last_reading,
-        compared=tuple(walk.compared[-Tracking.checkpoint_readings :]), resets=walk.resets, reserve=walk.reserve,
-        reserve_used_at=walk.reserve_used_at, lost_since=walk.lost_since, drained_since=walk.drained_since,
+        hypotheses=tuple(_copied(each) for each in walk.hypotheses),
+        known_since=walk.known_since,
+        last_reset=walk.last_reset,
+        last_reading=walk.last_reading,
+        compared=tuple(walk.compared[-Tracking.checkpoint_readings :]),
+        resets=walk.resets,
+        reserve=walk.reserve,
+        reserve_used_at=walk.reserve_used_at,
+        lost_since=walk.lost_since,
+        drained_since=walk.drained_since,
         read_at=walk.read_at,
-        past_line=walk.past_line, blank=walk.blank, acts=tuple(walk.acts),
-        services=walk.services.logged, learned=walk.learned,
+        past_line=walk.past_line,
+        blank=walk.blank,
+        acts=tuple(walk.acts),
+        services=walk.services.logged,
+        learned=walk.learned,
         speed=replace(walk.speed),
-    )  # fmt: skip
+    )
 
 
 def restore(walk: "Walk", state: StoreState) -> None:

@@ -91,9 +91,14 @@ def _as_readings_agree(tracked: "Tracked") -> "Tracked":
         replace(tracked.parts[0], weight=weight, belief=belief),
     )
     asked = Doubt(
-        at=last.at, store=store.id, kind=DoubtKind.AGAINST, reading=last, expected=tracked.level,
-        expected_sd=tracked.belief.sd, amount=off,
-    )  # fmt: skip
+        at=last.at,
+        store=store.id,
+        kind=DoubtKind.AGAINST,
+        reading=last,
+        expected=tracked.level,
+        expected_sd=tracked.belief.sd,
+        amount=off,
+    )
     doubts = tracked.doubts if last.confirmed else (*tracked.doubts, asked)
     return replace(tracked, belief=as_one(parts), parts=parts, doubts=doubts)
 
@@ -155,9 +160,14 @@ def _of_last(tracked: "Tracked", kind: DoubtKind, amount: float) -> Doubt | None
     if last is None:
         return None
     return Doubt(
-        at=last.at, store=tracked.store.id, kind=kind, reading=last, expected=tracked.belief.level,
-        expected_sd=tracked.belief.sd, amount=amount,
-    )  # fmt: skip
+        at=last.at,
+        store=tracked.store.id,
+        kind=kind,
+        reading=last,
+        expected=tracked.belief.level,
+        expected_sd=tracked.belief.sd,
+        amount=amount,
+    )
 
 
 def _stuck(tracked: "Tracked") -> Doubt | None:

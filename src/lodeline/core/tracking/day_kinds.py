@@ -51,9 +51,10 @@ def known_day_kinds(log: Log, habits: Iterable[Habit] = ()) -> KnownDayKinds:
     recent = log.days[-Use.kinds_recent_days :]
     often = [round(sum(_times(day, kind) for day in recent) / len(recent), _ROUNDED) for kind in kinds]
     return KnownDayKinds(
-        ids=tuple(kind.id for kind in kinds), per_day=tuple(often),
+        ids=tuple(kind.id for kind in kinds),
+        per_day=tuple(often),
         not_on=tuple(said[kind.id].not_on if kind.id in said else frozenset() for kind in kinds),
-    )  # fmt: skip
+    )
 
 
 def _is_logged(log: Log, kind: DayKind, habit: Habit | None) -> bool:

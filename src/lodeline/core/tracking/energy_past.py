@@ -102,17 +102,25 @@ def energy_past(rig: Rig, log: Log, tracked: Tracked, now: datetime, days: int) 
         day = conditions[on]
         clear = float(clear_yield_wh(rig, day.place, on, day.mean_c, day.min_c).sum())
         sun = YieldDay(
-            date=on, sky=skies.get(on), place=day.place.name if day.place else None, clear_wh=clear,
-            reference_h=reference_yield_h(rig, day.place, on), taken_wh=day.solar_wh, full=on in near_full,
+            date=on,
+            sky=skies.get(on),
+            place=day.place.name if day.place else None,
+            clear_wh=clear,
+            reference_h=reference_yield_h(rig, day.place, on),
+            taken_wh=day.solar_wh,
+            full=on in near_full,
             mean_c=day.mean_c,
-        )  # fmt: skip
+        )
         drawn = float(load_columns(rig, day).sum(axis=0) @ tracked.belief.coefficients[: len(LOADS)])
         past.append(
             EnergyPast(
-                sun=sun, offered_wh=offered_wh(sun, strength, usual), other_wh=charged.get(on, 0.0),
-                load_wh=day.load_wh if day.load_wh is not None else drawn, load_logged=day.load_wh is not None,
+                sun=sun,
+                offered_wh=offered_wh(sun, strength, usual),
+                other_wh=charged.get(on, 0.0),
+                load_wh=day.load_wh if day.load_wh is not None else drawn,
+                load_logged=day.load_wh is not None,
             )
-        )  # fmt: skip
+        )
     return past
 
 

@@ -30,9 +30,12 @@ class Level:
         """The level of a belief."""
         mean, cov = belief.mean, belief.cov
         return cls(
-            mean=float(mean[0]), variance=float(cov[0, 0]), bias=mean[b.BIAS], bias_cov=cov[b.BIAS, b.BIAS],
+            mean=float(mean[0]),
+            variance=float(cov[0, 0]),
+            bias=mean[b.BIAS],
+            bias_cov=cov[b.BIAS, b.BIAS],
             cross=cov[0, b.BIAS],
-        )  # fmt: skip
+        )
 
     def moved(self, mean: float, variance: float) -> "Level":
         """With so much more of both."""

@@ -67,10 +67,13 @@ def learned_gauge(tracked: Tracked) -> LearnedGauge:
     half_way = (1.0, 1.0, 0.0) if gauge_error(store).bias_sds[1] else EVENLY
     bias, bias_sd = belief.bias(half_way)
     return LearnedGauge(
-        readings=len(tracked.compared), assumed_error=gauge_error(store).sd, error=error,
-        bias=bias / store.capacity, bias_sd=bias_sd / store.capacity,
+        readings=len(tracked.compared),
+        assumed_error=gauge_error(store).sd,
+        error=error,
+        bias=bias / store.capacity,
+        bias_sd=bias_sd / store.capacity,
         marks=_marks(store, tracked),
-    )  # fmt: skip
+    )
 
 
 def _marks(store: Store, tracked: Tracked) -> tuple[PanelMark, ...]:

@@ -98,18 +98,26 @@ class Step:
 
 
 def step_of(
-    context: StoreContext, influence: DayInfluence, from_h: float, until_h: float, span: tuple[datetime, datetime],
+    context: StoreContext,
+    influence: DayInfluence,
+    from_h: float,
+    until_h: float,
+    span: tuple[datetime, datetime],
     charging: list[Charge],
-) -> Step:  # fmt: skip
+) -> Step:
     """The part of a day between two of its hours."""
     share = hours_between(from_h, until_h)
     x = share @ influence.hourly
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv
     return Step(
-        start=span[0], end=span[1], x=x, moved=float(share @ influence.known),
+        start=span[0],
+        end=span[1],
+        x=x,
+        moved=float(share @ influence.known),
         day_var=np.square(day_cv) * np.abs(x) * np.abs(influence.hourly.sum(axis=0)),
-        measured_var=influence.known_sd**2 * (until_h - from_h) / HOURS, charging=charging,
-    )  # fmt: skip
+        measured_var=influence.known_sd**2 * (until_h - from_h) / HOURS,
+        charging=charging,
+    )
 
 
 def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bool) -> None:

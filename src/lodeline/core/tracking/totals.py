@@ -47,9 +47,12 @@ def unusual_day(
         return None
     zone = context.rig.zone
     return UnusualDays(
-        since=zone.midnight(day.date), at=zone.at_hour(day.date, min(hour, Tracking.total_told_at_h)), moved=moved,
-        variance=(Readings.meter_cv * day.water_l) ** 2, usual_variance=spread,
-    )  # fmt: skip
+        since=zone.midnight(day.date),
+        at=zone.at_hour(day.date, min(hour, Tracking.total_told_at_h)),
+        moved=moved,
+        variance=(Readings.meter_cv * day.water_l) ** 2,
+        usual_variance=spread,
+    )
 
 
 def yield_x(context: StoreContext, day: Conditions, usual: SkyHabit, hour: float) -> Floats:
@@ -61,9 +64,14 @@ def yield_x(context: StoreContext, day: Conditions, usual: SkyHabit, hour: float
 
 
 def _learn(
-    context: StoreContext, hypotheses: list[Hypothesis], drivers: tuple[str, ...], amount: float, day: Conditions,
-    usual: SkyHabit, hour: float,
-) -> None:  # fmt: skip
+    context: StoreContext,
+    hypotheses: list[Hypothesis],
+    drivers: tuple[str, ...],
+    amount: float,
+    day: Conditions,
+    usual: SkyHabit,
+    hour: float,
+) -> None:
     is_sun = drivers is SUN_AND_PLACE
     influence = day_influence(context.rig, context.store, context.model, day, usual)
     taught = np.array([name in drivers for name in context.model.drivers])

@@ -37,9 +37,12 @@ _EVEN = frozenset({Driver.KM, Driver.CHANGES_OVER})
 def _people(mean: float, cv: float, day_cv: float, shared: float = 0.0) -> UseModel:
     """A store whose use goes by the people aboard alone."""
     return UseModel(
-        drivers=(Driver.PEOPLE,), mean=np.array([mean]), sd=np.array([mean * cv]), day_cv=np.array([day_cv]),
+        drivers=(Driver.PEOPLE,),
+        mean=np.array([mean]),
+        sd=np.array([mean * cv]),
+        day_cv=np.array([day_cv]),
         shared=shared,
-    )  # fmt: skip
+    )
 
 
 def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) -> UseModel:

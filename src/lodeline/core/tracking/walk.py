@@ -347,12 +347,19 @@ class Walk:
         expected = self.belief
         self.compared.append(
             Compared(
-                at=reading.at, method=reading.method, expected=expected.level, expected_sd=expected.sd,
-                value=given.centre, mark=reading.value if reading.method is Method.STEP else None, resets=self.resets,
-                reading=reading, expected_range=expected.level_range(self.store.capacity),
-                fits=None if first or given.silent else fits(expected, given), bias=expected.bias(given.shape)[0],
+                at=reading.at,
+                method=reading.method,
+                expected=expected.level,
+                expected_sd=expected.sd,
+                value=given.centre,
+                mark=reading.value if reading.method is Method.STEP else None,
+                resets=self.resets,
+                reading=reading,
+                expected_range=expected.level_range(self.store.capacity),
+                fits=None if first or given.silent else fits(expected, given),
+                bias=expected.bias(given.shape)[0],
             )
-        )  # fmt: skip
+        )
 
     def _event(self, event: Event) -> None:
         if event.row.effect is Effect.COUNT and self._is_metered(event):

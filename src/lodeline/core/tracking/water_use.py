@@ -90,9 +90,12 @@ def _of_kind(rig: Rig, store: Store, id: str) -> float:
 
 def _plain(mean: float, cv: float, day_cv: float, store: Store) -> UseModel:
     return UseModel(
-        drivers=(Driver.PEOPLE,), mean=np.array([mean]), sd=np.array([mean * cv]), day_cv=np.array([day_cv]),
+        drivers=(Driver.PEOPLE,),
+        mean=np.array([mean]),
+        sd=np.array([mean * cv]),
+        day_cv=np.array([day_cv]),
         shared=store.kind.use.shared,
-    )  # fmt: skip
+    )
 
 
 def _extra(kind: DayKind, usual: float, share: float) -> tuple[float, float]:
@@ -118,8 +121,10 @@ def _told_apart(plain: UseModel, kinds: KnownDayKinds, shares: dict[str, float])
         drivers=(Driver.PEOPLE, *kinds.ids),
         mean=np.array([base, *(mean for mean, _ in extra)]),
         sd=np.array([float(plain.sd[0]) * base / usual, *(sd for _, sd in extra)]),
-        day_cv=day_cv, day_kinds=kinds, drift=_drifts(kinds),
-    )  # fmt: skip
+        day_cv=day_cv,
+        day_kinds=kinds,
+        drift=_drifts(kinds),
+    )
 
 
 def _of_use(kinds: KnownDayKinds, shares: dict[str, float]) -> KnownDayKinds:
@@ -158,9 +163,14 @@ def _by_activity(rig: Rig, kinds: KnownDayKinds, shares: dict[str, float], besid
         mean, sd, cv = [*mean, each_l * shares[id]], [*sd, each_sd * shares[id]], [*cv, Water.each_day_cv]
     day_cv = np.array(cv)
     return UseModel(
-        drivers=(Driver.PEOPLE, *kinds.ids), mean=np.array(mean), sd=np.array(sd), day_cv=day_cv,
-        shared=store.kind.use.shared, day_kinds=kinds, drift=_drifts(kinds),
-    )  # fmt: skip
+        drivers=(Driver.PEOPLE, *kinds.ids),
+        mean=np.array(mean),
+        sd=np.array(sd),
+        day_cv=day_cv,
+        shared=store.kind.use.shared,
+        day_kinds=kinds,
+        drift=_drifts(kinds),
+    )
 
 
 # A tank that nothing is used from still has a rate, so that it can be learned.

@@ -105,9 +105,17 @@ def balance(
         # with no tank under the drain, what is left over went out of it
         parts.append(Part(went=Went.UNTOLD, amount=apart))
     return Balance(
-        since=since, until=until, known_days=days, drawn=drawn, filled_l=filled, dumped_l=dumped, parts=tuple(parts),
-        apart=apart, closes=closes, reasons=() if closes else _reasons(tracked, apart.value, since, until),
-    )  # fmt: skip
+        since=since,
+        until=until,
+        known_days=days,
+        drawn=drawn,
+        filled_l=filled,
+        dumped_l=dumped,
+        parts=tuple(parts),
+        apart=apart,
+        closes=closes,
+        reasons=() if closes else _reasons(tracked, apart.value, since, until),
+    )
 
 
 # A sum that misses by less than this is not worth a question. [L]
@@ -195,9 +203,12 @@ def _reasons(tracked: Mapping[str, Tracked], apart: float, since: datetime, unti
 
 
 _OF_DOUBT = {
-    DoubtKind.RISE: Reason.FILL_NOT_LOGGED, DoubtKind.FALL: Reason.GREY_NOT_LOGGED, DoubtKind.OVER: Reason.OTHER_WATER,
-    DoubtKind.READING: Reason.SLIP, DoubtKind.AGAINST: Reason.SLIP,
-}  # fmt: skip
+    DoubtKind.RISE: Reason.FILL_NOT_LOGGED,
+    DoubtKind.FALL: Reason.GREY_NOT_LOGGED,
+    DoubtKind.OVER: Reason.OTHER_WATER,
+    DoubtKind.READING: Reason.SLIP,
+    DoubtKind.AGAINST: Reason.SLIP,
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

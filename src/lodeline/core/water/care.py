@@ -81,23 +81,42 @@ def _by_time(rig: Rig, log: Log, tracked: Mapping[str, Tracked], now: datetime) 
         litres = _used_since(rig, tracked, since, now)
         days, most = (now - since) / _DAY, water.filter_days or Water.filter_days
         share = max(litres / (water.filter_l or Water.filter_l), days / most)
-        found.append(Due(
-            care=Care.FILTER, share=share, days=days, done=done, litres=litres, due_on=_on(rig, since, most),
-            event=Care.FILTER,
-        ))  # fmt: skip
+        found.append(
+            Due(
+                care=Care.FILTER,
+                share=share,
+                days=days,
+                done=done,
+                litres=litres,
+                due_on=_on(rig, since, most),
+                event=Care.FILTER,
+            )
+        )
     since, done = _since(log, Care.DISINFECT, now)
     days = (now - since) / _DAY
-    found.append(Due(
-        care=Care.DISINFECT, share=days / water.disinfect_days, days=days, done=done,
-        due_on=_on(rig, since, water.disinfect_days), event=Care.DISINFECT,
-    ))  # fmt: skip
+    found.append(
+        Due(
+            care=Care.DISINFECT,
+            share=days / water.disinfect_days,
+            days=days,
+            done=done,
+            due_on=_on(rig, since, water.disinfect_days),
+            event=Care.DISINFECT,
+        )
+    )
     if any(store.kind.toilet is Toilet.CASSETTE for store in rig.stores):
         since, done = _since(log, Care.SEAL, now)
         days = (now - since) / _DAY
-        found.append(Due(
-            care=Care.SEAL, share=days / Water.seal_days, days=days, done=done,
-            due_on=_on(rig, since, Water.seal_days), event=Care.SEAL,
-        ))  # fmt: skip
+        found.append(
+            Due(
+                care=Care.SEAL,
+                share=days / Water.seal_days,
+                days=days,
+                done=done,
+                due_on=_on(rig, since, Water.seal_days),
+                event=Care.SEAL,
+            )
+        )
     return found
 
 
@@ -135,8 +154,16 @@ def _doubtful(rig: Rig, log: Log, book: Sequence[Spot], now: datetime) -> list[D
         spot = _spot_of(day, book)
         water = spot.services.get("water") if spot is not None else None
         if spot is not None and water is not None and water.drinkable is False:
-            return [Due(care=Care.DOUBTFUL, share=1.0, days=(now - at) / _DAY, done=False, event=Care.DISINFECT,
-                        place=spot.name)]  # fmt: skip
+            return [
+                Due(
+                    care=Care.DOUBTFUL,
+                    share=1.0,
+                    days=(now - at) / _DAY,
+                    done=False,
+                    event=Care.DISINFECT,
+                    place=spot.name,
+                )
+            ]
     return []
 
 

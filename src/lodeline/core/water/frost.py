@@ -57,10 +57,15 @@ def frost(rig: Rig, days: Sequence[Conditions], until: int) -> tuple[FrostNight,
         watts = rig.water.heat_w or Water.heat_w
         nights.append(
             FrostNight(
-                date=day.date, low_c=day.min_c, sd_c=day.air_sd_c, hours=hours, at_risk=tuple(at_risk), tanks=outside,
+                date=day.date,
+                low_c=day.min_c,
+                sd_c=day.air_sd_c,
+                hours=hours,
+                at_risk=tuple(at_risk),
+                tanks=outside,
                 heat_wh=watts * hours * max(1, len(outside)),
             )
-        )  # fmt: skip
+        )
     return tuple(nights)
 
 

@@ -78,10 +78,14 @@ def usual_activities(rig: Rig) -> tuple[Taken, ...]:
         if per_day > 0:
             found.append(
                 Taken(
-                    activity=activity, per_day=per_day, each_l=each_l, each_sd_l=each_sd, said=habit is not None,
+                    activity=activity,
+                    per_day=per_day,
+                    each_l=each_l,
+                    each_sd_l=each_sd,
+                    said=habit is not None,
                     not_on=habit.not_on if habit else frozenset(),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 

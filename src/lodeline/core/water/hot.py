@@ -48,9 +48,12 @@ def hot_water(rig: Rig) -> HotWater | None:
     heat = heat_wh(gear.heater_l, Water.cold_c, hot)
     reheat = _MINUTES * heat / gear.heater_w if gear.heater_w else None
     return HotWater(
-        tap_l=tap, minutes=tap / flow, heat_wh=heat, reheat_min=reheat,
+        tap_l=tap,
+        minutes=tap / flow,
+        heat_wh=heat,
+        reheat_min=reheat,
         shower_l=shower_l(flow, gear.shower_min or Water.usual_minutes),
-    )  # fmt: skip
+    )
 
 
 _MINUTES = 60.0

@@ -38,11 +38,14 @@ def in_jugs(rig: Rig, log: Log) -> tuple[InJug, ...]:
                     times[id] = event.at
     return tuple(
         InJug(
-            jug=jug, litres=litres[jug.id], kg=Water.kg_per_l * litres[jug.id], filled_at=filled.get(jug.id),
+            jug=jug,
+            litres=litres[jug.id],
+            kg=Water.kg_per_l * litres[jug.id],
+            filled_at=filled.get(jug.id),
             poured_at=poured.get(jug.id),
         )
         for jug in rig.jugs
-    )  # fmt: skip
+    )
 
 
 def carried_l(jugs: tuple[InJug, ...]) -> float:

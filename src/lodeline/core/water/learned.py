@@ -78,9 +78,14 @@ def _logged(fresh: Tracked, id: str, taken: Taken | None, mean: Floats, cov: Flo
     told = Told.LEARNED if is_told else Told.ALIKE if alike else Told.TOO_FEW
     usual = taken.each_l if taken is not None else activity.each_l
     return Amount(
-        activity=activity, per_day=per_day, each_l=each, day_l=each.over(1 / max(per_day, Numeric.tiny)), usual=usual,
-        told=told, alike=alike if told is Told.ALIKE else (),
-    )  # fmt: skip
+        activity=activity,
+        per_day=per_day,
+        each_l=each,
+        day_l=each.over(1 / max(per_day, Numeric.tiny)),
+        usual=usual,
+        told=told,
+        alike=alike if told is Told.ALIKE else (),
+    )
 
 
 def _of_rest(rest: list[Taken], mean: float, var: float) -> list[Amount]:
@@ -100,10 +105,14 @@ def _of_rest(rest: list[Taken], mean: float, var: float) -> list[Amount]:
         a_day = _range(day_l, day_var)
         found.append(
             Amount(
-                activity=each.activity, per_day=each.per_day, each_l=a_day.over(each.per_day), day_l=a_day,
-                usual=each.each_l, told=Told.NOT_LOGGED,
+                activity=each.activity,
+                per_day=each.per_day,
+                each_l=a_day.over(each.per_day),
+                day_l=a_day,
+                usual=each.each_l,
+                told=Told.NOT_LOGGED,
             )
-        )  # fmt: skip
+        )
     return found
 
 

@@ -92,9 +92,16 @@ class _Line:
 
 
 def ration(
-    rig: Rig, ahead: Ahead, tracked: Mapping[str, Tracked], learned: Sequence[Amount], until: date, leave_h: float,
-    sure: float, used_today_l: float, spread_scale: Mapping[str, float] | None = None,
-) -> Ration | None:  # fmt: skip
+    rig: Rig,
+    ahead: Ahead,
+    tracked: Mapping[str, Tracked],
+    learned: Sequence[Amount],
+    until: date,
+    leave_h: float,
+    sure: float,
+    used_today_l: float,
+    spread_scale: Mapping[str, float] | None = None,
+) -> Ration | None:
     """The largest ration that lasts until an hour of a date with a chance of ``sure``; None where no tank is known.
 
     Parameters
@@ -124,11 +131,19 @@ def ration(
     people = max(1, rig.crew.people)
     fresh = tracked.get(_first_fresh(rig))
     return Ration(
-        until=until, sure=sure, days=left_days, a_day_l=a_day, left_today_l=max(0.0, a_day - used_today_l),
-        used_today_l=used_today_l, usual_l=usual, binds=binds, per_person_l=a_day / people,
-        floor=_floor(a_day, people, ahead), allowed=_allowed(rig, learned, a_day, today, until),
+        until=until,
+        sure=sure,
+        days=left_days,
+        a_day_l=a_day,
+        left_today_l=max(0.0, a_day - used_today_l),
+        used_today_l=used_today_l,
+        usual_l=usual,
+        binds=binds,
+        per_person_l=a_day / people,
+        floor=_floor(a_day, people, ahead),
+        allowed=_allowed(rig, learned, a_day, today, until),
         path=_path(fresh, today, until, a_day, used_today_l),
-    )  # fmt: skip
+    )
 
 
 _LEAST_DAYS = 0.05
@@ -259,7 +274,7 @@ def _allowed(rig: Rig, learned: Sequence[Amount], a_day: float, today: date, unt
             activity=each.activity, per_day=each.per_day, each_l=each.each_l.p50, usual_per_day=each.per_day
         )
         for each in learned
-    }  # fmt: skip
+    }
     last: str | None = None
     for lever in _in_order(rig):
         if _whole(uses) <= a_day:
@@ -305,10 +320,14 @@ def _told(rig: Rig, use: _Use, today: date, until: date) -> Allowed:
     if 0 < use.per_day < _EVERY_DAY and use.activity.event is not None:
         dates, together = _dates(rig, use, today, until)
     return Allowed(
-        activity=use.activity, per_day=use.per_day, each_l=use.each_l,
+        activity=use.activity,
+        per_day=use.per_day,
+        each_l=use.each_l,
         cut=use.cut and (use.instead or use.per_day < use.usual_per_day - Numeric.small or not use.activity.event),
-        instead=use.instead, dates=dates, each_on_a_date=together,
-    )  # fmt: skip
+        instead=use.instead,
+        dates=dates,
+        each_on_a_date=together,
+    )
 
 
 _EVERY_DAY = 0.95

@@ -70,10 +70,16 @@ def toilets(rig: Rig, tracked: Mapping[str, Tracked], ahead: Forecast) -> tuple[
         guest = None if told.p50_days is None else told.p50_days * people / (people + 1)
         found.append(
             ToiletLeft(
-                store=store, uses=Range(*rooms), use_unit=one, p10_days=told.p10_days, p50_days=told.p50_days,
-                p90_days=told.p90_days, guest_days=guest, spares=_spares(each),
+                store=store,
+                uses=Range(*rooms),
+                use_unit=one,
+                p10_days=told.p10_days,
+                p50_days=told.p50_days,
+                p90_days=told.p90_days,
+                guest_days=guest,
+                spares=_spares(each),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

@@ -41,9 +41,10 @@ class PlacesFormat(StrEnum):
 
 NAMES = {PlacesFormat.GEOJSON: "GeoJSON", PlacesFormat.GPX: "GPX", PlacesFormat.CSV: "CSV"}
 TYPES = {
-    PlacesFormat.GEOJSON: "application/geo+json", PlacesFormat.GPX: "application/gpx+xml",
+    PlacesFormat.GEOJSON: "application/geo+json",
+    PlacesFormat.GPX: "application/gpx+xml",
     PlacesFormat.CSV: "text/csv; charset=utf-8",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -139,9 +140,13 @@ def _point(geometry: Any) -> tuple[float, float] | None:
 
 
 def _is_position(each: Any) -> bool:
-    return isinstance(each, list) and len(each) >= _COORDINATES and all(
-        isinstance(n, int | float) and not isinstance(n, bool) and abs(n) <= _MOST_DEG for n in each[:_COORDINATES]
-    )  # fmt: skip
+    return (
+        isinstance(each, list)
+        and len(each) >= _COORDINATES
+        and all(
+            isinstance(n, int | float) and not isinstance(n, bool) and abs(n) <= _MOST_DEG for n in each[:_COORDINATES]
+        )
+    )
 
 
 def _tags(properties: Mapping[str, Any]) -> dict[str, str]:
@@ -149,8 +154,9 @@ def _tags(properties: Mapping[str, Any]) -> dict[str, str]:
     words = {True: "yes", False: "no"}
     return {
         str(key): words[value] if isinstance(value, bool) else str(value)
-        for key, value in properties.items() if isinstance(value, str | int | float)
-    }  # fmt: skip
+        for key, value in properties.items()
+        if isinstance(value, str | int | float)
+    }
 
 
 def _of_gpx(data: bytes) -> Iterable[tuple[str, _Row]]:
@@ -167,8 +173,9 @@ def _of_gpx(data: bytes) -> Iterable[tuple[str, _Row]]:
     rows = []
     for index, point in enumerate(gpx.waypoints):
         tags = {child.tag.rsplit("}", 1)[-1]: (child.text or "") for ext in point.extensions for child in (ext, *ext)}
-        tags = {child.get("k", ""): child.get("v", "") for ext in point.extensions for child in ext.iter()
-                if child.get("k")} or tags  # fmt: skip
+        tags = {
+            child.get("k", ""): child.get("v", "") for ext in point.extensions for child in ext.iter() if child.get("k")
+        } or tags
         if point.description or point.comment:
             tags.setdefault("description", point.description or point.comment or "")
         rows.append((f"wpt[{index}]", _Row(point.name or "", point.latitude, point.longitude, tags)))
@@ -193,9 +200,10 @@ def _of_csv(data: bytes) -> Iterable[tuple[str, _Row]]:
             where = f"line {number}"
             lat, lon = (_decimal(line.get(names[each] or "")) for each in ("lat", "lon"))
             tags = {
-                key.strip(): _as_meant(value.strip()) for key, value in line.items()
+                key.strip(): _as_meant(value.strip())
+                for key, value in line.items()
                 if isinstance(key, str) and isinstance(value, str) and value.strip() and key not in names.values()
-            }  # fmt: skip
+            }
             yield where, _Row(_as_meant((line.get(names["name"] or "") or "").strip()), lat, lon, tags)
     except csv.Error as error:
         raise _none(PlacesFormat.CSV, str(error)) from None
@@ -232,11 +240,13 @@ def write_places(places: Iterable[d.SpotDoc], format: PlacesFormat) -> bytes:
 def _geojson(places: Iterable[d.SpotDoc]) -> bytes:
     features = [
         {
-            "type": "Feature", "id": each.id, "geometry": {"type": "Point", "coordinates": [each.lon, each.lat]},
+            "type": "Feature",
+            "id": each.id,
+            "geometry": {"type": "Point", "coordinates": [each.lon, each.lat]},
             "properties": {"name": each.name, **to_tags(each)},
         }
         for each in places
-    ]  # fmt: skip
+    ]
     whole = {"type": "FeatureCollection", "features": features}
     return (json.dumps(whole, ensure_ascii=False, indent=1) + "\n").encode()
 

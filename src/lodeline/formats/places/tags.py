@@ -16,20 +16,39 @@ _FUELS = {"fuel:diesel": "diesel", "fuel:octane_95": "petrol", "fuel:octane_98":
 _GASES = {"fuel:lpg": "propane", "fuel:propane": "propane", "fuel:butane": "butane"}
 # What a kind of place offers as a rule, where no tag of a service is there.
 _OF_KIND = {
-    ("tourism", "caravan_site"): (), ("tourism", "camp_site"): (), ("amenity", "fuel"): ("fuel",),
-    ("amenity", "sanitary_dump_station"): ("black", "grey"), ("amenity", "water_point"): ("water",),
-    ("amenity", "drinking_water"): ("water",), ("amenity", "shower"): ("shower",),
-    ("amenity", "waste_disposal"): ("solids",), ("amenity", "recycling"): ("solids",), ("shop", "gas"): ("gas",),
-    ("shop", "supermarket"): ("supplies",), ("shop", "convenience"): ("supplies",), ("shop", "laundry"): ("laundry",),
-}  # fmt: skip
+    ("tourism", "caravan_site"): (),
+    ("tourism", "camp_site"): (),
+    ("amenity", "fuel"): ("fuel",),
+    ("amenity", "sanitary_dump_station"): ("black", "grey"),
+    ("amenity", "water_point"): ("water",),
+    ("amenity", "drinking_water"): ("water",),
+    ("amenity", "shower"): ("shower",),
+    ("amenity", "waste_disposal"): ("solids",),
+    ("amenity", "recycling"): ("solids",),
+    ("shop", "gas"): ("gas",),
+    ("shop", "supermarket"): ("supplies",),
+    ("shop", "convenience"): ("supplies",),
+    ("shop", "laundry"): ("laundry",),
+}
 _YES_TAGS = {
-    "sanitary_dump_station": ("black", "grey"), "sanitary_dump_station:grey_water": ("grey",),
-    "sanitary_dump_station:chemical_toilet": ("black",), "sanitary_dump_station:cassette": ("black",),
-    "sanitary_dump_station:suction": ("black",), "water_point": ("water",), "drinking_water": ("water",),
-    "power_supply": ("hookup",), "shower": ("shower",), "washing_machine": ("laundry",),
-    "waste_disposal": ("solids",), "waste_basket": ("solids",), "fuel:lpg": ("gas",), "fuel:propane": ("gas",),
-    "fuel:butane": ("gas",), "fuel:diesel": ("fuel",), "fuel:octane_95": ("fuel",),
-}  # fmt: skip
+    "sanitary_dump_station": ("black", "grey"),
+    "sanitary_dump_station:grey_water": ("grey",),
+    "sanitary_dump_station:chemical_toilet": ("black",),
+    "sanitary_dump_station:cassette": ("black",),
+    "sanitary_dump_station:suction": ("black",),
+    "water_point": ("water",),
+    "drinking_water": ("water",),
+    "power_supply": ("hookup",),
+    "shower": ("shower",),
+    "washing_machine": ("laundry",),
+    "waste_disposal": ("solids",),
+    "waste_basket": ("solids",),
+    "fuel:lpg": ("gas",),
+    "fuel:propane": ("gas",),
+    "fuel:butane": ("gas",),
+    "fuel:diesel": ("fuel",),
+    "fuel:octane_95": ("fuel",),
+}
 
 
 def _number(text: str | None) -> float | None:
@@ -113,12 +132,20 @@ def from_tags(name: str, lat: float, lon: float, tags: Mapping[str, str], id: st
     return validated(
         d.SpotDoc,
         {
-            "id": id, "name": name, "lat": lat, "lon": lon, "opening_hours": hours, "fee": fee, "note": note or None,
+            "id": id,
+            "name": name,
+            "lat": lat,
+            "lon": lon,
+            "opening_hours": hours,
+            "fee": fee,
+            "note": note or None,
             "services": {id: {k: v for k, v in each.items() if v is not None} for id, each in services.items()},
-            "max_nights": int(nights) if nights is not None else None, "max_height_m": _number(tags.get("maxheight")),
-            "max_length_m": _number(tags.get("maxlength")), "closed_months": months or None,
+            "max_nights": int(nights) if nights is not None else None,
+            "max_height_m": _number(tags.get("maxheight")),
+            "max_length_m": _number(tags.get("maxlength")),
+            "closed_months": months or None,
         },
-    )  # fmt: skip
+    )
 
 
 def to_tags(doc: d.SpotDoc) -> dict[str, str]:
@@ -149,10 +176,13 @@ def _amenity(tags: dict[str, str], offered: Mapping[str, Any]) -> None:
 def _said(doc: d.SpotDoc) -> dict[str, Any]:
     s = doc.services
     said: dict[str, Any] = {
-        "opening_hours": doc.opening_hours, "maxheight": doc.max_height_m, "maxlength": doc.max_length_m,
-        "description": doc.note, f"{OWN}max_nights": doc.max_nights,
+        "opening_hours": doc.opening_hours,
+        "maxheight": doc.max_height_m,
+        "maxlength": doc.max_length_m,
+        "description": doc.note,
+        f"{OWN}max_nights": doc.max_nights,
         f"{OWN}closed_months": ";".join(str(each) for each in doc.closed_months) if doc.closed_months else None,
-    }  # fmt: skip
+    }
     if doc.fee is not None:
         said |= {"fee": "yes" if doc.fee else "no", "charge": doc.fee or None}
     if s.water is not None:
@@ -161,16 +191,22 @@ def _said(doc: d.SpotDoc) -> dict[str, Any]:
         said[f"{OWN}hose"] = {True: "yes", False: "no", None: None}[s.water.hose]
     if s.hookup is not None:
         said |= {
-            "power_supply": "yes", "power_supply:current": s.hookup.amps, "power_supply:voltage": s.hookup.volts,
+            "power_supply": "yes",
+            "power_supply:current": s.hookup.amps,
+            "power_supply:voltage": s.hookup.volts,
             f"{OWN}price_night": s.hookup.price_night,
-        }  # fmt: skip
+        }
     if s.gas is not None:
-        said |= {key: "yes" for key, fuel in (("fuel:propane", "propane"), ("fuel:butane", "butane"))
-                 if fuel in s.gas.fuels}  # fmt: skip
+        said |= {
+            key: "yes" for key, fuel in (("fuel:propane", "propane"), ("fuel:butane", "butane")) if fuel in s.gas.fuels
+        }
         said |= {f"{OWN}gas_how": s.gas.how, f"{OWN}price_per_kg": s.gas.price_per_kg}
     if s.fuel is not None:
-        said |= {key: "yes" for key, fuel in (("fuel:diesel", "diesel"), ("fuel:octane_95", "petrol"))
-                 if fuel in s.fuel.fuels}  # fmt: skip
+        said |= {
+            key: "yes"
+            for key, fuel in (("fuel:diesel", "diesel"), ("fuel:octane_95", "petrol"))
+            if fuel in s.fuel.fuels
+        }
         said |= {f"{OWN}price_per_l": s.fuel.price_per_l}
     said |= {"shower": "yes" if s.shower else None, "washing_machine": "yes" if s.laundry else None}
     said |= {"waste_disposal": "yes" if s.solids else None}

@@ -13,7 +13,7 @@ _KINDS = (
 _STORE = (
     "kind", "name", "capacity", "limit", "gauge", "reserve", "chemistry", "nominal_v", "layout", "fuel", "tare_kg",
     "unit", "sense", "kept_warm",
-)  # fmt: skip
+)
 _ARRAY = ("watts", "tilt_deg", "azimuth_deg", "controller_amps", "horizon_deg")
 _SOURCE = ("kind", "amps", "fuel_store", "fuel_l_per_h")
 _LOAD = ("name", "watts", "hours_per_day", "via", "when")

@@ -51,10 +51,17 @@ class Writer:
         name = ref.hex if isinstance(ref, UUID) else str(ref)
         self.notes.append(
             m.Change(
-                rig=self.rig, at=clock.now(), by=self.by, action=action, kind=kind, ref=name[:_REF], date=on,
-                old=plain(old) if old is not None else None, new=plain(new) if new is not None else None,
+                rig=self.rig,
+                at=clock.now(),
+                by=self.by,
+                action=action,
+                kind=kind,
+                ref=name[:_REF],
+                date=on,
+                old=plain(old) if old is not None else None,
+                new=plain(new) if new is not None else None,
             )
-        )  # fmt: skip
+        )
 
 
 _KNOWN_ANEW = ("revision", "stamp", "document_revision", "replaced_revision")
@@ -109,11 +116,14 @@ def history(rig: m.Rig, on: date) -> list[LogChange]:
     rows = m.Change.objects.filter(rig=rig, date=on).select_related("by")[:_MOST_SHOWN]
     return [
         LogChange(
-            at=row.at, by=row.by.username if row.by else None, action=Action(row.action),
-            old=_facts(row.kind, row.old), new=_facts(row.kind, row.new),
+            at=row.at,
+            by=row.by.username if row.by else None,
+            action=Action(row.action),
+            old=_facts(row.kind, row.old),
+            new=_facts(row.kind, row.new),
         )
         for row in rows
-    ]  # fmt: skip
+    ]
 
 
 def _facts(kind: str, fields: dict[str, Any] | None) -> Reading | Event | Day | OutlookDay | None:
@@ -137,7 +147,10 @@ def _facts(kind: str, fields: dict[str, Any] | None) -> Reading | Event | Day | 
 def counts(rig: m.Rig, first: date, last: date) -> dict[date, int]:
     """How many corrections each date between two has; first entries are not corrections."""
     rows = (
-        m.Change.objects.filter(rig=rig, date__range=(first, last)).exclude(action=Action.LOGGED).values_list("date")
-        .annotate(n=Count("id")).order_by()
-    )  # fmt: skip
+        m.Change.objects.filter(rig=rig, date__range=(first, last))
+        .exclude(action=Action.LOGGED)
+        .values_list("date")
+        .annotate(n=Count("id"))
+        .order_by()
+    )
     return {on: n for on, n in rows if on is not None}

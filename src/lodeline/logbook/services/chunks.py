@@ -28,9 +28,7 @@ def create(kind: type[models.Model], made: Iterable[Mapping[str, Any]]) -> None:
     ways = [(field.attname, field.get_default, _as_stored(field)) for field in fields]
     rest = iter(made)
     while chunk := list(islice(rest, ROWS)):
-        ready = [
-            [stored(row[name] if name in row else default()) for name, default, stored in ways] for row in chunk
-        ]  # fmt: skip
+        ready = [[stored(row[name] if name in row else default()) for name, default, stored in ways] for row in chunk]
         with transaction.atomic(), connection.cursor() as cursor:
             cursor.executemany(insert, ready)
 
@@ -50,10 +48,14 @@ def _as_stored(field: "models.Field[Any, Any]") -> Callable[[Any], Any]:
 def clear(rig: m.Rig) -> None:
     """Delete a rig that nobody has any more, a chunk at a time."""
     for rows in (
-        m.Reading.objects.filter(day__rig=rig), m.Event.objects.filter(day__rig=rig),
-        m.IssuedForecast.objects.filter(store__rig=rig), m.Change.objects.filter(rig=rig),
-        m.Receipt.objects.filter(rig=rig), m.OutlookDay.objects.filter(rig=rig), m.Day.objects.filter(rig=rig),
-    ):  # fmt: skip
+        m.Reading.objects.filter(day__rig=rig),
+        m.Event.objects.filter(day__rig=rig),
+        m.IssuedForecast.objects.filter(store__rig=rig),
+        m.Change.objects.filter(rig=rig),
+        m.Receipt.objects.filter(rig=rig),
+        m.OutlookDay.objects.filter(rig=rig),
+        m.Day.objects.filter(rig=rig),
+    ):
         _delete(rows)
     for replaced in m.Rig.objects.filter(aside_of=rig):
         clear(replaced)

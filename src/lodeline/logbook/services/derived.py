@@ -65,9 +65,15 @@ class Derived(Levels):
     def all_known(self) -> Known:
         """What is known and decided, for levers and plans."""
         return Known(
-            rig=self.rig, log=self.log, outlook=self.outlook, now=self.now, tracked=self.tracked, book=self.book,
-            agreed=self.agreed, spread_scale=self.spread_scale,
-        )  # fmt: skip
+            rig=self.rig,
+            log=self.log,
+            outlook=self.outlook,
+            now=self.now,
+            tracked=self.tracked,
+            book=self.book,
+            agreed=self.agreed,
+            spread_scale=self.spread_scale,
+        )
 
     def scale_of(self, store_id: str) -> float:
         """The spread that a store's own record asks for."""
@@ -89,11 +95,20 @@ class Ahead:
     def of(self, known: Levels) -> Derived:
         """With the levels."""
         return Derived(
-            now=known.now, revision=known.revision, stamp=known.stamp, rig=known.rig, log=known.log,
-            tracked=with_lines(known.tracked, self.lines), lines=self.lines,
-            outlook=self.outlook, forecast=self.forecast, spread_scale=self.spread_scale, book=self.book,
-            agreed=self.agreed, planned=self.planned,
-        )  # fmt: skip
+            now=known.now,
+            revision=known.revision,
+            stamp=known.stamp,
+            rig=known.rig,
+            log=known.log,
+            tracked=with_lines(known.tracked, self.lines),
+            lines=self.lines,
+            outlook=self.outlook,
+            forecast=self.forecast,
+            spread_scale=self.spread_scale,
+            book=self.book,
+            agreed=self.agreed,
+            planned=self.planned,
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -276,18 +291,30 @@ def _ahead(rig: m.Rig, known: Levels) -> Ahead:
     found = lines_now(known.rig, known.tracked, outlook, book)
     tracked = with_lines(known.tracked, found)
     everything = Known(
-        rig=known.rig, log=known.log, outlook=outlook, now=known.now, tracked=tracked, book=book, agreed=agreed,
+        rig=known.rig,
+        log=known.log,
+        outlook=outlook,
+        now=known.now,
+        tracked=tracked,
+        book=book,
+        agreed=agreed,
         spread_scale=scale,
-    )  # fmt: skip
+    )
     ahead = forecast(
-        known.rig, known.log, outlook, known.now, seed=rig.pk, days=Forecasting.horizon_days, tracked=tracked,
-        spread_scale=scale, changes=everything.changes(),
-    )  # fmt: skip
+        known.rig,
+        known.log,
+        outlook,
+        known.now,
+        seed=rig.pk,
+        days=Forecasting.horizon_days,
+        tracked=tracked,
+        spread_scale=scale,
+        changes=everything.changes(),
+    )
     planned = rows.core_planned(rig, known.now)
     return Ahead(
-        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned,
-        lines=found,
-    )  # fmt: skip
+        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned, lines=found
+    )
 
 
 def levels_to(rig: m.Rig, first: date, on: date) -> Levels:

@@ -66,10 +66,15 @@ def day_keys(rig: m.Rig, dates: Iterable[date]) -> dict[date, int]:
 def reading_columns(reading: Reading, rig: RigRows, text: str) -> dict[str, Any]:
     """A reading's columns."""
     return {
-        "store_id": rig.keys[reading.store], "at": reading.at, "method": reading.method, "value": reading.value,
-        "state": reading.state, "text": text[:_TEXT], "confirmed": reading.confirmed,
+        "store_id": rig.keys[reading.store],
+        "at": reading.at,
+        "method": reading.method,
+        "value": reading.value,
+        "state": reading.state,
+        "text": text[:_TEXT],
+        "confirmed": reading.confirmed,
         "within": reading.within,
-    }  # fmt: skip
+    }
 
 
 def event_columns(event: Event, rig: RigRows) -> dict[str, Any]:

@@ -31,13 +31,18 @@ def keep(rig: m.Rig, ahead: Forecast, tracked: dict[str, Tracked], log: Log) -> 
     hour = ahead.at.astimezone(UTC).replace(minute=0, second=0, microsecond=0)
     rows = [
         m.IssuedForecast(
-            store_id=keys[each.store.id], hour=hour, at=ahead.at, p10_days=each.p10_days, p50_days=each.p50_days,
-            p90_days=each.p90_days, baseline_days=baseline_days(tracked[each.store.id]),
+            store_id=keys[each.store.id],
+            hour=hour,
+            at=ahead.at,
+            p10_days=each.p10_days,
+            p50_days=each.p50_days,
+            p90_days=each.p90_days,
+            baseline_days=baseline_days(tracked[each.store.id]),
             levels=[[one.days, one.p10, one.p50, one.p90] for one in issued_levels(each, ahead.at)],
         )
         for each in ahead.stores
         if each.known and each.store.id in keys and not each.is_past_line
-    ]  # fmt: skip
+    ]
     with transaction.atomic():
         _settle(rig, tracked, ahead.at, charges_of(log))
         m.IssuedForecast.objects.bulk_create(

@@ -79,11 +79,15 @@ def place_of(row: m.Facts) -> Place | None:
 
 def _core_facts(row: m.Facts) -> dict[str, Any]:
     return {
-        "date": row.date, "place": place_of(row), "sky": SkyWord(row.sky) if row.sky else None,
-        "temp_min_c": row.temp_min_c, "temp_max_c": row.temp_max_c,
-        "status": DayStatus(row.status) if row.status else None, "crew_aboard": row.crew_aboard,
+        "date": row.date,
+        "place": place_of(row),
+        "sky": SkyWord(row.sky) if row.sky else None,
+        "temp_min_c": row.temp_min_c,
+        "temp_max_c": row.temp_max_c,
+        "status": DayStatus(row.status) if row.status else None,
+        "crew_aboard": row.crew_aboard,
         "panels_covered": row.panels_covered,
-    }  # fmt: skip
+    }
 
 
 def visit_of(row: m.Day) -> Visit | None:
@@ -94,9 +98,15 @@ def visit_of(row: m.Day) -> Visit | None:
 def core_day(row: m.Day, readings: Iterable[CoreReading] = (), events: Iterable[CoreEvent] = ()) -> CoreDay:
     """A day's row as a core day."""
     return CoreDay(
-        **_core_facts(row), note=row.note or "", solar_wh=row.solar_wh, load_wh=row.load_wh, water_l=row.water_l,
-        visit=visit_of(row), readings=tuple(readings), events=tuple(events),
-    )  # fmt: skip
+        **_core_facts(row),
+        note=row.note or "",
+        solar_wh=row.solar_wh,
+        load_wh=row.load_wh,
+        water_l=row.water_l,
+        visit=visit_of(row),
+        readings=tuple(readings),
+        events=tuple(events),
+    )
 
 
 def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -> Log:
@@ -130,9 +140,19 @@ def core_reading(row: m.Reading) -> CoreReading:
 def core_event(row: m.Event) -> CoreEvent:
     """An event's row as a core event."""
     return CoreEvent(
-        row.at, row.type, row.store.slug if row.store else None, row.to == _TO_FULL, row.amount, row.left or 0.0,
-        row.source, row.target, row.hours, row.km, row.count, row.uuid,
-    )  # fmt: skip
+        row.at,
+        row.type,
+        row.store.slug if row.store else None,
+        row.to == _TO_FULL,
+        row.amount,
+        row.left or 0.0,
+        row.source,
+        row.target,
+        row.hours,
+        row.km,
+        row.count,
+        row.uuid,
+    )
 
 
 def core_outlook(rig: m.Rig, since: date) -> tuple[CoreOutlookDay, ...]:
@@ -148,9 +168,10 @@ def core_outlook_day(row: m.OutlookDay) -> CoreOutlookDay:
 def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
     place = place_of(row)
     return {
-        "date": row.date, **_given(row, names),
+        "date": row.date,
+        **_given(row, names),
         "place": {"name": place.name, "lat": place.lat, "lon": place.lon} if place else None,
-    }  # fmt: skip
+    }
 
 
 Entries = Mapping[date, list[dict[str, Any]]]
@@ -224,13 +245,16 @@ def logbook_document(rig: m.Rig) -> d.LogbookDoc:
     return validated(
         d.LogbookDoc,
         {
-            "format": "lodeline-logbook", "version": 1, "rig": whole.doc.model_dump(by_alias=True),
+            "format": "lodeline-logbook",
+            "version": 1,
+            "rig": whole.doc.model_dump(by_alias=True),
             "days": [day_fields(row) for row in m.Day.objects.filter(rig=rig)],
-            "outlook": outlook or None, "places": [row.document for row in m.Spot.objects.filter(rig=rig)] or None,
+            "outlook": outlook or None,
+            "places": [row.document for row in m.Spot.objects.filter(rig=rig)] or None,
             "agreed": [agreed_fields(row) for row in m.Agreed.objects.filter(rig=rig)] or None,
             "planned": [planned_fields(row, whole.zone) for row in m.PlannedStop.objects.filter(rig=rig)] or None,
         },
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -21,9 +21,13 @@ _SAID = (
     ("unable to open", StorageFault.UNREADABLE),
 )
 _ERRNO = {
-    errno.ENOSPC: StorageFault.FULL, errno.EDQUOT: StorageFault.FULL, errno.EROFS: StorageFault.READ_ONLY,
-    errno.EACCES: StorageFault.READ_ONLY, errno.EPERM: StorageFault.READ_ONLY, errno.EIO: StorageFault.UNREADABLE,
-}  # fmt: skip
+    errno.ENOSPC: StorageFault.FULL,
+    errno.EDQUOT: StorageFault.FULL,
+    errno.EROFS: StorageFault.READ_ONLY,
+    errno.EACCES: StorageFault.READ_ONLY,
+    errno.EPERM: StorageFault.READ_ONLY,
+    errno.EIO: StorageFault.UNREADABLE,
+}
 
 
 # With less room than this SQLite cannot open its log beside the database. [bytes]

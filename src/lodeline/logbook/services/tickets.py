@@ -69,10 +69,13 @@ def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int
     contents = {each.store.id: each.level for each in known.forecast.stores if each.level is not None}
     written = ticket(known.rig, made, contents)
     body = {
-        "name": made.spot.name, "leave": made.leave.isoformat(), "arrive": stop.arrive.isoformat(),
-        "tasks": [plain(_given(task)) for task in written.tasks], "weight": asdict(written.weight),
+        "name": made.spot.name,
+        "leave": made.leave.isoformat(),
+        "arrive": stop.arrive.isoformat(),
+        "tasks": [plain(_given(task)) for task in written.tasks],
+        "weight": asdict(written.weight),
         "cautions": [each.value for each in written.cautions],
-    }  # fmt: skip
+    }
     row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=body)
     _note(rig, by, Action.MADE, row)
     return row.pk
@@ -131,11 +134,18 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
     visits = (day.visit for day in log.days if day.visit is not None)
     over = any(each.place == row.slug and each.left is not None and each.left >= row.opened_at for each in visits)
     return Written(
-        key=row.pk, opened_at=row.opened_at, spot=row.slug, spot_name=row.body["name"],
-        leave=datetime.fromisoformat(row.body["leave"]), arrive=datetime.fromisoformat(row.body["arrive"]),
-        tasks=tasks, done=_done(tasks, events), weight=Load(**row.body["weight"]),
-        cautions=tuple(Caution(each) for each in row.body["cautions"]), over=over,
-    )  # fmt: skip
+        key=row.pk,
+        opened_at=row.opened_at,
+        spot=row.slug,
+        spot_name=row.body["name"],
+        leave=datetime.fromisoformat(row.body["leave"]),
+        arrive=datetime.fromisoformat(row.body["arrive"]),
+        tasks=tasks,
+        done=_done(tasks, events),
+        weight=Load(**row.body["weight"]),
+        cautions=tuple(Caution(each) for each in row.body["cautions"]),
+        over=over,
+    )
 
 
 def _done(tasks: Iterable[Task], events: list[Event]) -> dict[str, Event]:

@@ -49,20 +49,28 @@ class Summary:
 def summary(doc: d.LogbookDoc) -> Summary:
     """Count what a document would bring, or what a rig holds."""
     return Summary(
-        name=doc.rig.name, stores=[store.name for store in doc.rig.stores], days=len(doc.days),
-        readings=sum(len(day.readings) for day in doc.days), events=sum(len(day.events) for day in doc.days),
-        first=doc.days[0].date if doc.days else None, last=doc.days[-1].date if doc.days else None,
-    )  # fmt: skip
+        name=doc.rig.name,
+        stores=[store.name for store in doc.rig.stores],
+        days=len(doc.days),
+        readings=sum(len(day.readings) for day in doc.days),
+        events=sum(len(day.events) for day in doc.days),
+        first=doc.days[0].date if doc.days else None,
+        last=doc.days[-1].date if doc.days else None,
+    )
 
 
 def summary_of(rig: m.Rig) -> Summary:
     """Count what a rig holds."""
     days = m.Day.objects.filter(rig=rig).aggregate(count=Count("pk"), first=Min("date"), last=Max("date"))
     return Summary(
-        name=rig.name, stores=[store.name for store in rows.rig_rows(rig).doc.stores], days=days["count"],
-        readings=m.Reading.objects.filter(day__rig=rig).count(), events=m.Event.objects.filter(day__rig=rig).count(),
-        first=days["first"], last=days["last"],
-    )  # fmt: skip
+        name=rig.name,
+        stores=[store.name for store in rows.rig_rows(rig).doc.stores],
+        days=days["count"],
+        readings=m.Reading.objects.filter(day__rig=rig).count(),
+        events=m.Event.objects.filter(day__rig=rig).count(),
+        first=days["first"],
+        last=days["last"],
+    )
 
 
 def export(rig: m.Rig) -> bytes:
@@ -214,7 +222,7 @@ def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
         {"rig_id": rig.pk, "touched": _touched(rig, each, rows.FACT_FIELDS), "hours": hours_of(each)}
         | _facts(each, rows.FACT_FIELDS)
         for each in doc.outlook or []
-    )  # fmt: skip
+    )
     chunks.create(m.OutlookDay, coming)
     write_book(rig, doc)
 
@@ -224,7 +232,7 @@ def write_book(rig: m.Rig, doc: d.LogbookDoc) -> None:
     chunks.create(m.Spot, ({"rig_id": rig.pk, "slug": each.id, "document": plain(each)} for each in doc.places or []))
     chunks.create(
         m.Agreed, ({"rig_id": rig.pk, "lever": a.lever, "since": a.since, "until": a.until} for a in doc.agreed or [])
-    )  # fmt: skip
+    )
     stops = ({"rig_id": rig.pk, "slug": s.place, "arrive": s.arrive, "plug": bool(s.plug)} for s in doc.planned or [])
     chunks.create(m.PlannedStop, stops)
 
@@ -233,10 +241,16 @@ def _readings(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict
     for day in doc.days:
         for each in day.readings:
             yield {
-                "day_id": days[day.date], "store_id": stores[each.store], "revision": rig.revision, "at": each.at,
-                "method": each.method, "value": each.value, "state": each.state, "confirmed": bool(each.confirmed),
+                "day_id": days[day.date],
+                "store_id": stores[each.store],
+                "revision": rig.revision,
+                "at": each.at,
+                "method": each.method,
+                "value": each.value,
+                "state": each.state,
+                "confirmed": bool(each.confirmed),
                 "within": each.within,
-            }  # fmt: skip
+            }
 
 
 def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[str, int]) -> Iterator[_Columns]:
@@ -244,10 +258,14 @@ def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[s
         for each in day.events:
             slug = getattr(each, "store", None)
             yield {
-                "day_id": days[day.date], "at": each.at, "type": each.type, "to": getattr(each, "to_full", None),
-                "store_id": stores[slug] if slug else None, "revision": rig.revision,
+                "day_id": days[day.date],
+                "at": each.at,
+                "type": each.type,
+                "to": getattr(each, "to_full", None),
+                "store_id": stores[slug] if slug else None,
+                "revision": rig.revision,
                 **{name: getattr(each, name, None) for name in _EVENT_COLUMNS},
-            }  # fmt: skip
+            }
 
 
 def _touched(rig: m.Rig, doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, object]:

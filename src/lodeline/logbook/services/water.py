@@ -90,9 +90,16 @@ def ration_of(known: Derived, seed: int, until: date, sure: float | None = None)
     today = known.rig.zone.date(known.now)
     ahead = ahead_of(known, seed, (until - today).days)
     return ration(
-        known.rig, ahead, known.tracked, amounts_of(known), until, LEAVE_H,
-        1 - known.rig.risk if sure is None else sure, used_by_date(known).get(today, 0.0), known.spread_scale,
-    )  # fmt: skip
+        known.rig,
+        ahead,
+        known.tracked,
+        amounts_of(known),
+        until,
+        LEAVE_H,
+        1 - known.rig.risk if sure is None else sure,
+        used_by_date(known).get(today, 0.0),
+        known.spread_scale,
+    )
 
 
 def kept_ration(rig: m.Rig, known: Derived) -> Ration | None:

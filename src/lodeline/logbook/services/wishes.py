@@ -35,11 +35,13 @@ def agreements(rig: m.Rig, since: date) -> list[Agreement]:
     """The agreements that were in force on a date or are since."""
     return [
         Agreement(
-            key=row.pk, agreed=Agreed(lever=row.lever, since=row.since, until=row.until), words=row.words,
+            key=row.pk,
+            agreed=Agreed(lever=row.lever, since=row.since, until=row.until),
+            words=row.words,
             expected=row.expected,
         )
         for row in m.Agreed.objects.filter(rig=rig, until__gte=since)
-    ]  # fmt: skip
+    ]
 
 
 def agree(rig: m.Rig, wished: Agreed, words: str, expected: Mapping[str, float], *, by: User) -> None:

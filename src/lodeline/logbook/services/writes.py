@@ -260,9 +260,12 @@ class _Run:
 
     def _made(self, write: Write, new: NewEntry, day: int) -> m.Reading | m.Event:
         of_write = {
-            "uuid": new.entry.key or write.id, "by": self.writer.by, "revision": self.rig.row.revision,
-            "sent": write.id, "device_at": write.device_at,
-        }  # fmt: skip
+            "uuid": new.entry.key or write.id,
+            "by": self.writer.by,
+            "revision": self.rig.row.revision,
+            "sent": write.id,
+            "device_at": write.device_at,
+        }
         entry = new.entry
         if isinstance(entry, Reading):
             return m.Reading(day_id=day, **entries.reading_columns(entry, self.rig, new.text), **of_write)
@@ -272,7 +275,7 @@ class _Run:
     def _receive(self, write: Write, kind: str, entry: UUID | None) -> None:
         receipt = m.Receipt(
             rig=self.rig.row, sent=write.id, at=clock.now(), digest=write.digest, kind=kind, entry=entry
-        )  # fmt: skip
+        )
         self.receipts.append(receipt)
         self.known[write.id] = receipt
 
