@@ -4,13 +4,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
+from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import SERVICES
 from lodeline.core.levers.agreed import Known, Together, all_together
 from lodeline.core.log import Event, Log, Place
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import Service, Spot
-from lodeline.core.stops.wishes import Agreed
 from lodeline.core.tracking.track import track
+from lodeline.core.wishes import Agreed
 from tests.builders import FRESH, GREY, a_fill, a_log, a_reading, a_rig, at
 
 HERE = Place("Old field", 50.0, 8.0)

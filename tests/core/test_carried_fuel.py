@@ -5,16 +5,17 @@ from datetime import timedelta
 
 import pytest
 
+from lodeline.core import carried
+from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import Effect, Method, System
 from lodeline.core.checks import TankFills, rig_checks
 from lodeline.core.entries import check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
 from lodeline.core.forecast.forecast import forecast
-from lodeline.core.fuel import carried, engines, lines, vapour
+from lodeline.core.fuel import engines, lines, vapour
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
-from lodeline.core.stops.book import Service, Spot
 from lodeline.core.tracking.track import track
 from lodeline.text.display import METRIC
 from lodeline.text.rig import check

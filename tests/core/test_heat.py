@@ -7,11 +7,12 @@ import pytest
 
 from lodeline.core.catalogue import LOAD_KINDS, Driver, Feed, Insulation, Method
 from lodeline.core.checks import FanByCold, rig_checks
+from lodeline.core.energy import heat
 from lodeline.core.energy.loads import listed_wh
 from lodeline.core.errors import Refused
 from lodeline.core.forecast.appliance import Answer
 from lodeline.core.forecast.charge_time import how_long
-from lodeline.core.fuel import heat, nights
+from lodeline.core.fuel import nights
 from lodeline.core.fuel.burns import burns, fitted, held, learned_ua_w_per_k
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers

@@ -14,7 +14,7 @@ from lodeline.core.levers.kept import Verdict, how_kept
 from lodeline.core.levers.stay import stay
 from lodeline.core.levers.weigh import standing, weigh
 from lodeline.core.rig import Appliance, Load
-from lodeline.core.stops.wishes import Agreed
+from lodeline.core.wishes import Agreed
 from lodeline.core.zone import HOURS
 from tests.builders import GAS, GREY, START, a_powered_rig, a_reading, a_source, a_store, at
 from tests.stops import NOW, TANK, a_spot, known_of, lived_in, together_of

@@ -12,7 +12,7 @@ from lodeline.core.forecast.paths import Plain
 from lodeline.core.levers.agreed import all_together
 from lodeline.core.stops.chance import NOW as FROM_NOW
 from lodeline.core.stops.plan import Planner, Wanted, plan
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from tests.builders import FUEL, GREY, a_powered_rig, a_reading
 from tests.stops import NOW, TANK, a_spot, known_of, lived_in, together_of
 

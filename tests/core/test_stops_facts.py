@@ -5,10 +5,10 @@ from datetime import date, datetime, timedelta
 
 import pytest
 
+from lodeline.core.book import NightsAt, bearing_deg, fits, offered, visits
 from lodeline.core.catalogue import Caution, Sense, StopAct
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Visit
-from lodeline.core.stops.book import NightsAt, bearing_deg, fits, offered, visits
 from lodeline.core.stops.opening import check_opening, from_plain, is_open, opens_on, to_plain
 from lodeline.core.stops.plan import Act, Stop
 from lodeline.core.stops.ticket import TaskKind, done_by, ticket

@@ -5,12 +5,12 @@ from datetime import timedelta
 
 import pytest
 
+from lodeline.core.book import Service
 from lodeline.core.catalogue import SERVICES, Outlet
 from lodeline.core.conditions import coming
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, OutlookDay, Visit
 from lodeline.core.rig import WaterGear
-from lodeline.core.stops.book import Service
 from lodeline.core.water.balance import Reason, Went, balance, by_stretch
 from lodeline.core.water.care import Care, due
 from lodeline.core.water.frost import AtRisk, frost

@@ -9,13 +9,13 @@ from lodeline.core.acts import Deed, Stands, act_of, acts
 from lodeline.core.catalogue import GaugeKind, Outlet
 from lodeline.core.entries import check_event
 from lodeline.core.forecast.forecast import ChoreKind, forecast
+from lodeline.core.habits import taken_l, usual_activities
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.water import water_levers
 from lodeline.core.log import Event
 from lodeline.core.rig import Crew, Gauge, Jug
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, known_day_kinds
 from lodeline.core.tracking.use import expected_use
-from lodeline.core.water.habits import taken_l, usual_activities
 from lodeline.core.water.learned import Told, amounts
 from tests.builders import a_fill, a_reading, a_rig, a_store, at
 from tests.water import (

@@ -11,8 +11,9 @@ from CoolProp.CoolProp import PropsSI
 
 from lodeline.core.catalogue import APPLIANCE_KINDS, STORE_KINDS, Body, Insulation
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy import heat
 from lodeline.core.figures import Fuel, Heat
-from lodeline.core.fuel import engines, heat, vapour
+from lodeline.core.fuel import engines, vapour
 from lodeline.core.fuel.burns import burns
 from lodeline.core.log import Event, Log
 from lodeline.core.warmth import HeatGear

@@ -3,15 +3,17 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
+from lodeline.core import carried
+from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import SERVICES, Feed, System
+from lodeline.core.energy import heat
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import forecast
-from lodeline.core.fuel import carried, engines, heat, lines, nights, vapour
+from lodeline.core.fuel import engines, lines, nights, vapour
 from lodeline.core.fuel.burns import burns, held
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
 from lodeline.core.log import Event
-from lodeline.core.stops.book import Service, Spot
 from lodeline.core.warmth import Quiet
 from lodeline.text import fuel, levers
 from lodeline.text import heat as words

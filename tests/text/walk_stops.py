@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from datetime import date, timedelta
 
+from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow
 from lodeline.core.figures import Levers
 from lodeline.core.forecast.forecast import Forecast
@@ -13,10 +14,9 @@ from lodeline.core.levers.stay import Stay, Step
 from lodeline.core.levers.weigh import weigh
 from lodeline.core.log import Day, Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.stops.plan import Plan, Wanted, plan
 from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing, ticket
-from lodeline.core.stops.wishes import Agreed
+from lodeline.core.wishes import Agreed
 from lodeline.text import calendar, levers, stops
 from lodeline.text import ticket as ticket_words
 from lodeline.text.display import Display

@@ -11,12 +11,12 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, place_out
 from lodeline.api.who import Needs, display_of, rig_of, user_of
+from lodeline.core.book import Spot, bearing_deg, fits, offered, services_known, visits, way_h, way_km
 from lodeline.core.catalogue import SERVICES
 from lodeline.core.errors import Refused
 from lodeline.core.log import Log, Place
 from lodeline.core.problems import IsMissing
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import Spot, bearing_deg, fits, offered, services_known, visits, way_h, way_km
 from lodeline.core.stops.opening import from_plain, to_plain
 from lodeline.formats import document as d
 from lodeline.formats.places.files import (

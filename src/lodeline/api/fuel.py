@@ -8,14 +8,15 @@ from lodeline.api.built import built
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.carried import Standing
 from lodeline.core.catalogue import Caution
+from lodeline.core.energy import heat
+from lodeline.core.energy.heat import water_from_burning_l
 from lodeline.core.figures import Heat
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.fuel import engines, heat, lines, nights
+from lodeline.core.fuel import engines, lines, nights
 from lodeline.core.fuel.burns import burns
-from lodeline.core.fuel.carried import Standing
-from lodeline.core.fuel.heat import water_from_burning_l
 from lodeline.core.rig import Store
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.warmth import HeatGear

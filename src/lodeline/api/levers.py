@@ -18,7 +18,7 @@ from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
 from lodeline.core.levers.weigh import Weighed, standing, weigh
 from lodeline.core.stops.plan import Plan
-from lodeline.core.stops.wishes import Agreed
+from lodeline.core.wishes import Agreed
 from lodeline.core.zone import HOURS
 from lodeline.formats import document as d
 from lodeline.logbook.models import Rig

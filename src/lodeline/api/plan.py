@@ -17,7 +17,7 @@ from lodeline.core.log import Event
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan, Stop
 from lodeline.core.stops.ticket import Task
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from lodeline.formats import document as d
 from lodeline.logbook import clock
 from lodeline.logbook.services import plans, tickets, wishes

@@ -11,15 +11,15 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.book import way_km
 from lodeline.core.catalogue import ACTIVITIES, Caution, Role
 from lodeline.core.forecast.forecast import StoreForecast
+from lodeline.core.habits import usual_activities
 from lodeline.core.levers.carried import within_walk
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.rig import Store, WaterGear
-from lodeline.core.stops.book import way_km
 from lodeline.core.water import care, frost, jugs, toilets
 from lodeline.core.water.balance import Balance, UseThen
-from lodeline.core.water.habits import usual_activities
 from lodeline.core.water.hot import hot_water
 from lodeline.core.water.learned import Amount
 from lodeline.core.water.ration import Ration

@@ -4,9 +4,9 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from lodeline.core.carried import FULL_FROM, standing
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Sense, Toilet
 from lodeline.core.forecast.forecast import Chore, ChoreKind
-from lodeline.core.fuel.carried import FULL_FROM, standing
 from lodeline.core.log import OUTSIDE, RESERVE, Log
 from lodeline.core.rig import Jug, Rig, Spare, Store
 from lodeline.core.tracking.track import Tracked

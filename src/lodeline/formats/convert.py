@@ -5,6 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from lodeline.core import log as c
+from lodeline.core.book import Service, Spot, VisitNote
 from lodeline.core.catalogue import (
     ACTIVITIES,
     APPLIANCE_KINDS,
@@ -33,9 +34,8 @@ from lodeline.core.rig import (
     Store,
     WaterGear,
 )
-from lodeline.core.stops.book import Service, Spot, VisitNote
-from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.core.warmth import HeatGear, Quiet
+from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.formats import document as d
 
 

@@ -8,10 +8,10 @@ from typing import Any
 
 from pydantic_core import to_json
 
+from lodeline.core.book import Spot
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import Spot
-from lodeline.core.stops.wishes import Agreed, FixedStop
+from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.formats.checks import check_log, check_rig, check_wishes
 from lodeline.formats.convert import agreed_to_core, planned_to_core, spot_to_core, to_core
 from lodeline.formats.document import LogbookDoc

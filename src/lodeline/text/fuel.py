@@ -1,10 +1,10 @@
 """Gas and fuel in words: bottles and tanks, what burns, the list against the log, what must stay, engines."""
 
+from lodeline.core.carried import InSpare, Standing
 from lodeline.core.catalogue import Feed
 from lodeline.core.forecast.appliance import Answer
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.fuel.burns import Burn, Held
-from lodeline.core.fuel.carried import InSpare, Standing
 from lodeline.core.fuel.engines import Cost, Ways, Worth
 from lodeline.core.fuel.lines import MustStay
 from lodeline.core.fuel.run import BurnVerdict

@@ -1,14 +1,14 @@
 """Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
 
+from lodeline.core.book import Spot
 from lodeline.core.figures import Heat
 from lodeline.core.levers.kept import HowKept, Verdict
 from lodeline.core.levers.lever import Lever, Touch
 from lodeline.core.levers.stay import Stay, Step
 from lodeline.core.levers.weigh import Weighed
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import Spot
 from lodeline.core.stops.plan import Plan
-from lodeline.core.stops.wishes import Agreed
+from lodeline.core.wishes import Agreed
 from lodeline.text import names
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact

@@ -2,10 +2,10 @@
 
 from datetime import date, datetime, timedelta
 
+from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow, StopAct
 from lodeline.core.log import Day
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.stops.plan import Act, Plan, Stop
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure

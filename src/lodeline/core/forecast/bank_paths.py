@@ -10,13 +10,13 @@ from numpy.typing import NDArray
 from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.conditions import is_elsewhere
 from lodeline.core.energy import bank
+from lodeline.core.energy.heat import running_wh
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Forecasting, Numeric
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, draw_state, in_spells, lognormal, spell
-from lodeline.core.fuel.heat import running_wh
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, Singles
 from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weather_factors

@@ -10,9 +10,9 @@ import numpy as np
 
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.heat import degree_days, degree_days_at
 from lodeline.core.figures import Forecasting, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
-from lodeline.core.fuel.heat import degree_days, degree_days_at
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles
 from lodeline.core.tracking.belief import SIZE, Belief

@@ -7,10 +7,10 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.heat import degree_days, fed_share, per_degree_day, ua_w_per_k
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.fuel.heat import degree_days, fed_share, per_degree_day, ua_w_per_k
 from lodeline.core.problems import NothingBurnsListed
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Z90

@@ -7,6 +7,7 @@ from datetime import date, datetime
 
 import numpy as np
 
+from lodeline.core.book import Spot
 from lodeline.core.catalogue import Burns, Effect
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
@@ -16,7 +17,6 @@ from lodeline.core.figures import Energy, Fuel
 from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, SolarArray, Source, Store
 from lodeline.core.statistics import Floats
-from lodeline.core.stops.book import Spot
 from lodeline.core.tracking.track import Tracked
 
 _KW, _OIL, _GENERATOR = 1000.0, "oil", "generator"

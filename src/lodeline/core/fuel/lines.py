@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from lodeline.core.book import Spot, fits, way_km
 from lodeline.core.catalogue import Driver, Sense
 from lodeline.core.conditions import Conditions, coming
 from lodeline.core.figures import Fuel, Numeric
@@ -13,7 +14,6 @@ from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Z90
-from lodeline.core.stops.book import Spot, fits, way_km
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import day_influence
 

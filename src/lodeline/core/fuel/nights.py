@@ -12,6 +12,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
 from lodeline.core.conditions import Conditions, coming
+from lodeline.core.energy import heat
 from lodeline.core.energy.loads import counted_loads
 from lodeline.core.figures import Fuel, Heat, Numeric
 from lodeline.core.forecast.bank_paths import Bank, draw_bank
@@ -19,7 +20,7 @@ from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import quantile_days
 from lodeline.core.forecast.paths import Ahead, Plain, draw_plain, look_ahead
-from lodeline.core.fuel import heat, vapour
+from lodeline.core.fuel import vapour
 from lodeline.core.levers.agreed import Known, agreed_changes
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.rig import Appliance, Rig, Store

@@ -4,11 +4,12 @@ from dataclasses import dataclass, replace
 
 from lodeline.core.catalogue import Via
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy import heat
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Heat, Numeric, Water
 from lodeline.core.forecast.appliance import Answer, Run, Verdict, can_run
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.fuel import heat, vapour
+from lodeline.core.fuel import vapour
 from lodeline.core.fuel.burns import heat_times
 from lodeline.core.fuel.lines import expected_per_day
 from lodeline.core.fuel.nights import end_level, low_tonight_c

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from lodeline.core.book import Spot
 from lodeline.core.conditions import coming
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.change import Change, together
@@ -13,9 +14,8 @@ from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.levers.weigh import Joint, joint
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
-from lodeline.core.stops.book import Spot
-from lodeline.core.stops.wishes import Agreed
 from lodeline.core.tracking.track import Tracked
+from lodeline.core.wishes import Agreed
 
 
 def agreed_changes(aboard: Aboard, agreed: Iterable[Agreed]) -> dict[str, Change]:

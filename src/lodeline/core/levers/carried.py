@@ -4,12 +4,12 @@ from collections.abc import Iterable
 
 import numpy as np
 
+from lodeline.core.book import Spot, way_km
 from lodeline.core.catalogue import Role, Sense
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.levers.water import lever_of
-from lodeline.core.stops.book import Spot, way_km
 from lodeline.core.tracking.track import Tracked
 
 # What can be carried by hand when it is full.

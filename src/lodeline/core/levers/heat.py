@@ -9,10 +9,10 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.heat import Milder, degree_days, running_wh, spared_share
 from lodeline.core.energy.loads import counted_loads, load_hourly_wh
 from lodeline.core.figures import Heat, Levers, Numeric
 from lodeline.core.forecast.change import Change
-from lodeline.core.fuel.heat import Milder, degree_days, running_wh, spared_share
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.levers.water import lever_of, spared
 from lodeline.core.rig import Rig

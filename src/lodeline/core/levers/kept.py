@@ -8,7 +8,7 @@ from enum import StrEnum
 from lodeline.core.figures import Levers
 from lodeline.core.ledger import LedgerRow
 from lodeline.core.rig import Store
-from lodeline.core.stops.wishes import Agreed
+from lodeline.core.wishes import Agreed
 
 Rows = Mapping[date, Sequence[LedgerRow]]
 

@@ -6,13 +6,13 @@ from datetime import date
 
 import numpy as np
 
+from lodeline.core.book import Spot
 from lodeline.core.catalogue.levers import LeverKind
 from lodeline.core.forecast.change import Change, within
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Floats
-from lodeline.core.stops.book import Spot
 from lodeline.core.tracking.track import Tracked
 
 

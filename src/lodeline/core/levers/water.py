@@ -8,10 +8,10 @@ from lodeline.core.catalogue import ACTIVITIES, Driver, Role, Toilet
 from lodeline.core.catalogue.levers import LEVER_KINDS
 from lodeline.core.figures import Levers, Numeric
 from lodeline.core.forecast.change import Change
+from lodeline.core.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.water.cuts import CUTS
-from lodeline.core.water.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
 from lodeline.core.water.learned import amounts
 
 

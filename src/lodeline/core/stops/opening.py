@@ -6,9 +6,9 @@ from functools import lru_cache
 
 from opening_hours import OpeningHours, ParserError  # type: ignore[attr-defined]
 
+from lodeline.core.book import Spot
 from lodeline.core.errors import Refused
 from lodeline.core.problems import NotOpeningHours
-from lodeline.core.stops.book import Spot
 
 _WEEK = ("Mo", "Tu", "We", "Th", "Fr", "Sa", "Su")
 _KEPT = 4096

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import combinations
 
+from lodeline.core.book import Service, Spot, fits, spot_at, way_h, way_km
 from lodeline.core.catalogue import SOURCE_KINDS, Effect, Role
 from lodeline.core.conditions import is_elsewhere
 from lodeline.core.figures import Stops
 from lodeline.core.log import Place
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.book import Service, Spot, fits, spot_at, way_h, way_km
 from lodeline.core.stops.chance import NOW, Chance, Push
 from lodeline.core.stops.opening import is_open, opens_on
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import HOURS
 
 MIN_PER_H = 60.0

@@ -6,13 +6,13 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
+from lodeline.core.book import Service, Spot, act_of
 from lodeline.core.catalogue import AfterStop, StopAct
 from lodeline.core.figures import Forecasting, Numeric, Stops
 from lodeline.core.forecast.forecast import Band, quantiles
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Store
 from lodeline.core.statistics import P10, P50, P90, Floats
-from lodeline.core.stops.book import Service, Spot, act_of
 from lodeline.core.stops.chance import NOW, Chance, chance_of
 from lodeline.core.stops.opening import is_open
 from lodeline.core.stops.options import (
@@ -27,7 +27,7 @@ from lodeline.core.stops.options import (
     setting_of,
 )
 from lodeline.core.stops.search import Found, Search
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import HOURS
 
 # The order in which acts are done: as the services stand in the catalogue, toilet waste before grey water before fresh.

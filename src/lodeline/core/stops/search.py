@@ -12,9 +12,9 @@ from dataclasses import dataclass, field, replace
 from functools import reduce
 from operator import or_
 
+from lodeline.core.book import way_h
 from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops
-from lodeline.core.stops.book import way_h
 from lodeline.core.stops.chance import NOW, BankChance, Chance, PlainChance, PluggedChance, Push
 from lodeline.core.stops.options import Option, Setting, source_amps
 from lodeline.core.zone import HOURS

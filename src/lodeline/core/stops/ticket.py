@@ -10,12 +10,12 @@ from datetime import timedelta
 from enum import StrEnum
 from math import ceil
 
+from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import Caution, Role, StopAct
 from lodeline.core.energy.bank import charging_volts
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.book import Service, Spot
 from lodeline.core.stops.options import MIN_PER_H
 from lodeline.core.stops.plan import Act, Stop
 from lodeline.core.zone import FIVE_MINUTES_H, HOURS, to_five_minutes

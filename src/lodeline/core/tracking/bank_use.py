@@ -5,11 +5,11 @@ import numpy as np
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
+from lodeline.core.energy.heat import running_wh
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, SkyHabit, expected_words, mixture_spread
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Numeric, Readings
-from lodeline.core.fuel.heat import running_wh
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
+from lodeline.core.energy.heat import per_degree_day
 from lodeline.core.figures import Heat, Use
-from lodeline.core.fuel.heat import per_degree_day
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.water_use import of_visits

@@ -12,12 +12,12 @@ import numpy as np
 
 from lodeline.core.catalogue import Role
 from lodeline.core.figures import Numeric, Tracking, Use
+from lodeline.core.habits import fresh_share
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Hypothesis
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.water_use import grey_from_fresh
-from lodeline.core.water.habits import fresh_share
 
 # A round is made in any order: what the fresh tank says is heard before a grey reading of the same half hour.
 SAME_ROUND = timedelta(hours=Tracking.same_round_h)

@@ -4,11 +4,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from lodeline.core.carried import as_followed
 from lodeline.core.catalogue import Role, Sense, SkyWord
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy.skies import SkyHabit, sky_habit
 from lodeline.core.figures import Tracking, Use
-from lodeline.core.fuel.carried import as_followed
 from lodeline.core.log import Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90

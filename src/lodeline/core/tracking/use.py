@@ -11,9 +11,10 @@ import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.heat import fed_share, needed
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
-from lodeline.core.fuel.heat import fed_share, needed
+from lodeline.core.habits import flush_tank, flushed_l
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.bank_use import bank_day, bank_model
@@ -22,7 +23,6 @@ from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, KnownDayKinds
 from lodeline.core.tracking.influence import DayInfluence, hours_before, hours_between, over_hours
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.water_use import fresh_model, grey_model, of_visits
-from lodeline.core.water.habits import flush_tank, flushed_l
 from lodeline.core.zone import HOURS
 
 # Share of a day's use in each hour: people wash, cook and flush by day. Invented, mild.

@@ -6,11 +6,7 @@ import numpy as np
 
 from lodeline.core.catalogue import ACTIVITIES, DAY_KINDS, DayKind, Driver, Outlet, Role
 from lodeline.core.figures import Use, Water
-from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats
-from lodeline.core.tracking.day_kinds import KnownDayKinds
-from lodeline.core.tracking.model import UseModel
-from lodeline.core.water.habits import (
+from lodeline.core.habits import (
     besides_l,
     flush_tank,
     flushed_l,
@@ -21,6 +17,10 @@ from lodeline.core.water.habits import (
     to_grey,
     usual_activities,
 )
+from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Floats
+from lodeline.core.tracking.day_kinds import KnownDayKinds
+from lodeline.core.tracking.model import UseModel
 
 
 def of_visits(day_cv: float, each_cv: float, people: float) -> float:

@@ -9,11 +9,11 @@ import numpy as np
 
 from lodeline.core.catalogue import Outlet, Role, Toilet
 from lodeline.core.figures import Numeric, Water
+from lodeline.core.habits import besides_l, flush_tank, usual_activities
 from lodeline.core.log import OUTSIDE, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.hypothesis import DoubtKind
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.water.habits import besides_l, flush_tank, usual_activities
 from lodeline.core.water.learned import Amount as Learned
 from lodeline.core.water.spans import NOTHING, Estimate, Through, through
 

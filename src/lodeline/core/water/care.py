@@ -5,12 +5,12 @@ from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
+from lodeline.core.book import Spot
 from lodeline.core.catalogue import Effect, Role, Toilet
 from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.book import Spot
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.water.spans import through
 

@@ -15,12 +15,12 @@ from lodeline.core.catalogue import Activity, Outlet, Role
 from lodeline.core.catalogue.levers import LEVER_KINDS
 from lodeline.core.figures import Numeric, Water
 from lodeline.core.forecast.paths import Ahead, draw_state, reserve_room
+from lodeline.core.habits import besides_l, flush_tank, to_grey, usual_activities
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import WAKING_SHAPE
 from lodeline.core.water.cuts import CUTS
-from lodeline.core.water.habits import besides_l, flush_tank, to_grey, usual_activities
 from lodeline.core.water.learned import Amount
 
 

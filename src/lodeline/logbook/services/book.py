@@ -8,8 +8,8 @@ from datetime import date
 from django.contrib.auth.models import User
 
 from lodeline.core import problems as p
+from lodeline.core.book import Spot
 from lodeline.core.errors import Refused
-from lodeline.core.stops.book import Spot
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import spot_to_core

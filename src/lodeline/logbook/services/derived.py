@@ -12,16 +12,16 @@ from typing import TypeVar
 
 from django.core.cache import cache
 
+from lodeline.core.book import Spot
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast, forecast
 from lodeline.core.fuel.lines import MustStay, lines_now, with_lines
 from lodeline.core.levers.agreed import Known
 from lodeline.core.log import Event, Log, OutlookDay, Reading
 from lodeline.core.rig import Rig as CoreRig
-from lodeline.core.stops.book import Spot
-from lodeline.core.stops.wishes import Agreed, FixedStop
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m

@@ -6,14 +6,16 @@ from typing import Any
 
 from django.contrib.auth.models import User
 
+from lodeline.core import carried
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions, logged
+from lodeline.core.energy import heat
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Heat
 from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import StoreForecast
-from lodeline.core.fuel import burns, carried, engines, heat, lines, nights, run
+from lodeline.core.fuel import burns, engines, lines, nights, run
 from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
 from lodeline.core.levers.heat import heat_levers
 from lodeline.core.rig import Appliance, Rig

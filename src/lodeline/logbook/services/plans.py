@@ -6,7 +6,7 @@ from time import monotonic, sleep
 from lodeline.core.figures import Forecasting
 from lodeline.core.levers.agreed import Together, all_together
 from lodeline.core.stops.plan import Plan, Planner, Stop, Wanted, plan
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background

@@ -9,6 +9,7 @@ from uuid import UUID
 
 from django.db.models import Q
 
+from lodeline.core.book import Spot
 from lodeline.core.catalogue import SOURCE_KINDS, DayStatus, EventField, Method, SkyWord, VoltsState
 from lodeline.core.log import Day as CoreDay
 from lodeline.core.log import Event as CoreEvent
@@ -17,8 +18,7 @@ from lodeline.core.log import OutlookDay as CoreOutlookDay
 from lodeline.core.log import Reading as CoreReading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.rig import Store as CoreStore
-from lodeline.core.stops.book import Spot
-from lodeline.core.stops.wishes import Agreed, FixedStop
+from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import rig_to_core, spot_to_core, visit_to_core

@@ -13,7 +13,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
 from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing, done_by, ticket
-from lodeline.core.stops.wishes import FixedStop
+from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m

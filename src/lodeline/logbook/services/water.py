@@ -11,14 +11,14 @@ from lodeline.core.conditions import coming
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting, Stops
 from lodeline.core.forecast.paths import Ahead, look_ahead
+from lodeline.core.habits import flush_tank
 from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.levers import sparing as levers
-from lodeline.core.stops.wishes import Agreed
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
-from lodeline.core.water.habits import flush_tank
 from lodeline.core.water.learned import Amount, amounts
 from lodeline.core.water.ration import Ration, ration
+from lodeline.core.wishes import Agreed
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows, wishes
 from lodeline.logbook.services.derived import Derived

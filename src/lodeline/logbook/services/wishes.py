@@ -10,7 +10,7 @@ from django.db.models import QuerySet
 from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Stops
-from lodeline.core.stops.wishes import Agreed, FixedStop
+from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows
