@@ -15,6 +15,7 @@ import numpy as np
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import forecast
+from lodeline.core.forecast.known import Known
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
@@ -47,6 +48,7 @@ def _paths_beside_numbers(runs: int) -> None:
     book = read_logbook(json.dumps(live(SANDMARTIN, NOW, 22).document).encode())
     rig, log, outlook = book.rig, book.log, book.outlook
     tracked = track(rig, log, NOW)
+    known = Known(rig=rig, log=log, now=NOW, tracked=tracked, outlook=outlook)
     days = 15
     dates = days
     others = [t for t in tracked.values() if not t.store.is_bank]
@@ -70,7 +72,7 @@ def _paths_beside_numbers(runs: int) -> None:
             rng.random(2 * Forecasting.paths)
             rng.standard_normal(Forecasting.paths)
 
-    ours, floor = _side_by_side(lambda: forecast(rig, log, outlook, NOW, tracked=tracked), numbers, runs)
+    ours, floor = _side_by_side(lambda: forecast(known, known.ahead()), numbers, runs)
     print(
         f"paths of {len(tracked)} stores, 14 days, hourly bank, {Forecasting.paths} paths: {ours * 1000:.1f} ms; numpy's numbers "
         f"alone {floor * 1000:.1f} ms; ratio {ours / floor:.1f}"

@@ -15,8 +15,14 @@ from lodeline.core.catalogue import (
     System,
     When,
 )
-from lodeline.core.log import Day, Event, Log, Reading
+from lodeline.core.figures import Forecasting
+from lodeline.core.forecast import forecast as core_forecast
+from lodeline.core.forecast.forecast import Forecast
+from lodeline.core.forecast.known import Known
+from lodeline.core.forecast.paths import Ahead
+from lodeline.core.log import Day, Event, Log, OutlookDay, Reading
 from lodeline.core.rig import Crew, Gauge, Load, Rig, SolarArray, Source, Store
+from lodeline.core.tracking.track import Tracked, track
 
 START = date(2026, 6, 1)
 PANEL = Gauge(GaugeKind.STEPS, (0.0, 0.33, 0.67, 1.0))
@@ -50,6 +56,35 @@ def a_rig(*stores: Store, **changes: Any) -> Rig:
 
 def a_source(kind: str, amps: float, id: str = "", **more: Any) -> Source:
     return Source(id or kind, SOURCE_KINDS[kind], amps, **more)
+
+
+def known_at(rig: Rig, log: Log, now: datetime, tracked: dict[str, Tracked] | None = None, **more: Any) -> Known:
+    """What a log tells of a rig at a time."""
+    return Known(rig=rig, log=log, now=now, tracked=tracked if tracked is not None else track(rig, log, now), **more)
+
+
+def forecast(
+    rig: Rig,
+    log: Log,
+    outlook: tuple[OutlookDay, ...],
+    now: datetime,
+    seed: int = 1,
+    days: int = Forecasting.horizon_days,
+    tracked: dict[str, Tracked] | None = None,
+    n_paths: int = Forecasting.paths,
+    **more: Any,
+) -> Forecast:
+    """The forecast of a rig with nothing agreed."""
+    known = known_at(rig, log, now, tracked, outlook=outlook, **more)
+    return core_forecast.forecast(known, known.ahead(days, n_paths, seed))
+
+
+def bank_ahead(
+    rig: Rig, tracked: Tracked, outlook: tuple[OutlookDay, ...], now: datetime, seed: int, days: int, n_paths: int
+) -> Ahead:
+    """What the paths of a bank alone need."""
+    known = known_at(rig, Log(), now, {tracked.store.id: tracked}, outlook=outlook)
+    return known.ahead(days, n_paths, seed)
 
 
 def a_powered_rig(watts: float = 400.0) -> Rig:

@@ -6,7 +6,8 @@ from typing import Any
 
 from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import SERVICES
-from lodeline.core.levers.agreed import Known, Together, all_together
+from lodeline.core.forecast.known import Known
+from lodeline.core.levers.agreed import Together, all_together
 from lodeline.core.log import Event, Log, Place
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.track import track

@@ -7,12 +7,11 @@ from typing import Any
 import numpy as np
 
 from lodeline.core.catalogue import ACTIVITIES, GaugeKind
-from lodeline.core.conditions import coming
-from lodeline.core.forecast.paths import Ahead, look_ahead
+from lodeline.core.forecast.paths import Ahead
 from lodeline.core.log import Day, Event, Log, OutlookDay
 from lodeline.core.rig import Crew, Gauge, Habit, Jug, Rig, Store
 from lodeline.core.tracking.track import Tracked, track
-from tests.builders import START, a_reading, a_rig, a_store, at
+from tests.builders import START, a_reading, a_rig, a_store, at, known_at
 
 TANK = a_store("fresh", 120.0, "fresh", gauge=Gauge(GaugeKind.SENSOR, (), 0.02), reserve=20.0)
 DRAIN = a_store("grey", 70.0, "grey", gauge=Gauge(GaugeKind.SENSOR, (), 0.02))
@@ -78,8 +77,7 @@ def ahead_of(
         OutlookDay(date=START + timedelta(days=DAYS + n), temp_min_c=warmest_c - 8, temp_max_c=warmest_c)
         for n in range(days + 1)
     )
-    one = next(iter(tracked.values()))
-    return look_ahead(rig, NOW, one.hour, coming(rig, outlook, one.conditions, days), n_paths, 1)
+    return known_at(rig, Log(), NOW, tracked, outlook=outlook).ahead(days, n_paths)
 
 
 def with_events(log: Log, *events: Event) -> Log:

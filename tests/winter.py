@@ -7,7 +7,11 @@ from typing import Any
 
 from lodeline.core.catalogue import APPLIANCE_KINDS, Chemistry, DayStatus, GaugeKind, SkyWord
 from lodeline.core.conditions import Conditions
-from lodeline.core.levers.agreed import Known
+from lodeline.core.figures import Heat
+from lodeline.core.forecast.known import Known
+from lodeline.core.forecast.paths import Ahead
+from lodeline.core.fuel.nights import HeatAhead, holds
+from lodeline.core.levers.nights import drawn_colder
 from lodeline.core.log import Day, Event, Log, OutlookDay, Place
 from lodeline.core.rig import Appliance, Crew, Gauge, Load, Rig, Spare
 from lodeline.core.tracking.track import track
@@ -108,6 +112,16 @@ def colder_outlook(mean_c: float = -4.0, days: int = 10) -> tuple[OutlookDay, ..
 def known(rig: Rig | None = None, log: Log | None = None, mean_c: float = -4.0, **more: Any) -> Known:
     rig, log = rig or a_winter_rig(), log or frozen()
     return Known(rig=rig, log=log, outlook=colder_outlook(mean_c), now=NOW, tracked=track(rig, log, NOW), **more)
+
+
+def days_ahead(known: Known, colder_c: float = 0.0) -> Ahead:
+    """The days that heat is looked ahead for."""
+    return known.ahead(int(Heat.horizon_days), int(Heat.paths), 1, colder_c)
+
+
+def heat_of(known: Known, colder_c: float = 0.0) -> HeatAhead:
+    """How the heat holds."""
+    return holds(known.rig, drawn_colder(known, 1, colder_c))
 
 
 @cache

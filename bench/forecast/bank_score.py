@@ -62,20 +62,20 @@ def _as_read(document: dict[str, Any]) -> tuple[float | None, list[tuple[int, fl
 
 def run(seed: int, maker: type[BankMaker] = BankMaker) -> BankCase | None:
     from lodeline.core.forecast.bank_paths import simulate_bank
-    from lodeline.core.forecast.energy_ahead import bank_ahead, summary
-    from lodeline.core.forecast.forecast import forecast
-    from lodeline.core.tracking.track import track
+    from lodeline.core.forecast.energy_ahead import summary
+    from lodeline.core.levers.agreed import agreed_forecast
+    from lodeline.formats.command import known_of
     from lodeline.formats.logbook import read_logbook
 
     made = maker(seed)
     bank = made.make()
     book = read_logbook(json.dumps(bank.document).encode())
-    rig, log, outlook = book.rig, book.log, book.outlook
-    tracked = track(rig, log, bank.now)
-    ahead = forecast(rig, log, outlook, bank.now, seed=1, tracked=tracked).of("bank")
+    known = known_of(book, bank.now)
+    rig = book.rig
+    tracked, ahead = known.tracked, agreed_forecast(known).of("bank")
     if not ahead.known:
         return None
-    shared = bank_ahead(rig, tracked["bank"], outlook, bank.now, 1, 14, 2000)
+    shared = known.ahead(n_paths=2000)
     paths = simulate_bank(shared, tracked["bank"])
     energy = summary(shared, tracked["bank"], paths)
     latest, changes = _as_read(bank.document)

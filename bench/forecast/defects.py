@@ -79,7 +79,8 @@ ROWS: dict[str, tuple[Change, tuple[str, ...]]] = {
 
 def run(job: tuple[str, int]) -> list[tuple[str, float, float, float, float, float]]:
     """Of each store, and of the headline: truth, middle, ends, and the chance of a line within the horizon."""
-    from lodeline.core.forecast.forecast import forecast
+    from lodeline.core.levers.agreed import agreed_forecast
+    from lodeline.formats.command import known_of
     from lodeline.formats.logbook import read_logbook
 
     name, seed = job
@@ -88,7 +89,7 @@ def run(job: tuple[str, int]) -> list[tuple[str, float, float, float, float, flo
         if store["kind"] in _HERE:
             store["served"] = "here"
     book = read_logbook(json.dumps(world.document).encode())
-    ahead = forecast(book.rig, book.log, book.outlook, world.now, seed=1)
+    ahead = agreed_forecast(known_of(book, world.now))
     found: list[tuple[str, float, float, float, float, float]] = []
     for each in ahead.stores:
         if each.known:

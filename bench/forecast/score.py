@@ -66,15 +66,14 @@ def _could_be_seen(document: dict[str, Any], store: str, at: datetime) -> bool:
 
 
 def run(seed: int) -> Result:
-    from lodeline.core.forecast.forecast import forecast
-    from lodeline.core.tracking.track import track
+    from lodeline.core.levers.agreed import agreed_forecast
+    from lodeline.formats.command import known_of
     from lodeline.formats.logbook import read_logbook
 
     world = Maker(seed).make()
     book = read_logbook(json.dumps(world.document).encode())
-    rig, log, outlook = book.rig, book.log, book.outlook
-    tracked = track(rig, log, world.now)
-    ahead_of_all = forecast(rig, log, outlook, world.now, seed=1, tracked=tracked)
+    known = known_of(book, world.now)
+    tracked, ahead_of_all = known.tracked, agreed_forecast(known)
     cases = []
     for store in world.document["rig"]["stores"]:
         ahead = ahead_of_all.of(store["id"])
@@ -102,9 +101,9 @@ def run(seed: int) -> Result:
                 abs(ahead.level - level) / store["capacity"],
             )
         )
-    known = {case.kind: case.truth for case in cases}
-    soonest = min(known, key=lambda k: known[k]) if known else None
-    right = None if soonest is None or known[soonest] >= _HORIZON else ahead_of_all.autonomy.store == soonest
+    truths = {case.kind: case.truth for case in cases}
+    soonest = min(truths, key=lambda k: truths[k]) if truths else None
+    right = None if soonest is None or truths[soonest] >= _HORIZON else ahead_of_all.autonomy.store == soonest
     doubts = [(d.store, d.at) for each in tracked.values() for d in each.doubts]
     planted = [each for each in world.planted if _could_be_seen(world.document, each[0], each[2])]
     hits, used = 0, set()

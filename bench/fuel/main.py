@@ -56,17 +56,18 @@ def pencil(rig: Lived) -> float:
 
 def case(seed: int) -> Case:
     """One rig."""
-    from lodeline.core.fuel.nights import heat_ahead
-    from lodeline.core.levers.agreed import Known
-    from lodeline.core.tracking.track import track
+    from lodeline.core.figures import Heat
+    from lodeline.core.fuel.nights import draw_heat, holds
+    from lodeline.formats.command import known_of
     from lodeline.formats.logbook import read_logbook
 
     rig = lived(seed)
     book = read_logbook(json.dumps(rig.document).encode())
-    tracked = track(book.rig, book.log, rig.now)
-    known = Known(rig=book.rig, log=book.log, outlook=book.outlook, now=rig.now, tracked=tracked)
-    said = heat_ahead(known, 1, n_days=AHEAD_DAYS)
-    assert said is not None
+    known = known_of(book, rig.now)
+    tracked = known.tracked
+    drawn = draw_heat(known, known.ahead(AHEAD_DAYS, int(Heat.paths)))
+    assert drawn is not None
+    said = holds(book.rig, drawn)
     low, middle, high = (HORIZON if each is None else min(each, HORIZON) for each in said.ends)
     truth = min(rig.days, HORIZON)
     held = float(low <= truth <= high)

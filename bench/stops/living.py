@@ -16,7 +16,8 @@ import numpy as np
 
 from bench.stops.lives import DAYS, NOON, Life, Morning, Tally, Trip, by_gauge, every_days
 from lodeline.core.figures import Stops
-from lodeline.core.levers.agreed import Known, Together, all_together
+from lodeline.core.forecast.known import Known
+from lodeline.core.levers.agreed import Together, all_together
 from lodeline.core.stops.plan import Wanted, plan
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track

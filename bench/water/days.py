@@ -6,7 +6,8 @@ from concurrent.futures import ProcessPoolExecutor
 import numpy as np
 
 from bench.water.logged import GAUGES, Logged
-from lodeline.core.forecast.forecast import forecast
+from lodeline.core.levers.agreed import agreed_forecast
+from lodeline.formats.command import known_of
 from lodeline.formats.logbook import read_logbook
 
 HORIZON = 14.0
@@ -17,7 +18,7 @@ def errors(job: tuple[int, str, bool]) -> list[tuple[str, float, bool]]:
     seed, gauge, logs = job
     lived = Logged(seed, gauge, logs).live()
     book = read_logbook(json.dumps(lived.document).encode())
-    said = forecast(book.rig, book.log, book.outlook, lived.now, seed=1)
+    said = agreed_forecast(known_of(book, lived.now))
     found = []
     for id in ("fresh", "grey"):
         each = said.of(id)

@@ -9,11 +9,9 @@ from typing import Any
 import numpy as np
 
 from bench.water.logged import GAUGES, Logged
-from lodeline.core.conditions import coming
-from lodeline.core.forecast.paths import look_ahead
-from lodeline.core.tracking.track import track
 from lodeline.core.water.learned import amounts
 from lodeline.core.water.ration import ration
+from lodeline.formats.command import known_of
 from lodeline.formats.logbook import read_logbook
 
 LEAVE_H, SURE, KEEPS_CV, MORNING = 10.0, 0.9, 0.08, 7
@@ -83,17 +81,16 @@ class _Crew:
 
     def _asked(self, at: datetime, until: Any) -> tuple[float, float]:
         book = read_logbook(json.dumps(self.document).encode())
-        tracked = track(book.rig, book.log, at)
-        one = next(iter(tracked.values()))
-        days = coming(book.rig, book.outlook, one.conditions, (until - at.date()).days)
-        ahead = look_ahead(book.rig, at, one.hour, days, 1000, 1)
+        known = known_of(book, at)
+        tracked = known.tracked
+        ahead = known.ahead((until - at.date()).days, 1000)
         learned = amounts(book.rig, tracked["fresh"])
         used = -sum(
             after.level - before.level
             for before, after in zip(tracked["fresh"].history, tracked["fresh"].history[1:], strict=False)
             if after.at.astimezone(at.tzinfo).date() == at.date() and after.cause == "use"
         )
-        found = ration(book.rig, ahead, tracked, learned, until, LEAVE_H, SURE, used)
+        found = ration(known, ahead, learned, until, LEAVE_H, SURE, used)
         assert found is not None
         return found.a_day_l, found.usual_l
 

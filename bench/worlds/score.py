@@ -50,20 +50,17 @@ Maker = Callable[[int], Rig]
 def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
     """The cases of one rig, and whether the first to bind was named right (None where nothing binds)."""
     from lodeline.core.catalogue import Sense
-    from lodeline.core.conditions import coming
-    from lodeline.core.forecast.forecast import forecast, simulate
-    from lodeline.core.forecast.paths import look_ahead
-    from lodeline.core.tracking.track import track
+    from lodeline.core.forecast.forecast import simulate
+    from lodeline.core.levers.agreed import agreed_forecast
+    from lodeline.formats.command import known_of
     from lodeline.formats.logbook import read_logbook
 
     rig = make(seed)
     book = read_logbook(json.dumps(rig.document).encode())
-    tracked = track(book.rig, book.log, rig.now)
-    said = forecast(book.rig, book.log, book.outlook, rig.now, seed=1, tracked=tracked)
+    known = known_of(book, rig.now)
+    tracked, said = known.tracked, agreed_forecast(known)
     before = _evening_before(book, rig.now)
-    one = next(iter(tracked.values()))
-    days = coming(book.rig, book.outlook, one.conditions, int(HORIZON))
-    ahead = look_ahead(book.rig, rig.now, one.hour, days, 1000, 1)
+    ahead = known.ahead(int(HORIZON), 1000)
     cases, truths = [], {}
     for store in rig.document["rig"]["stores"]:
         ours = said.of(store["id"])
@@ -99,11 +96,10 @@ def run(make: Maker, seed: int) -> tuple[list[Case], bool | None]:
 
 def _evening_before(book: Any, now: datetime) -> Any:
     """The forecast of the evening before."""
-    from lodeline.core.forecast.forecast import forecast
-    from lodeline.core.tracking.track import track
+    from lodeline.core.levers.agreed import agreed_forecast
+    from lodeline.formats.command import known_of
 
-    at = now - timedelta(days=1)
-    return forecast(book.rig, book.log, book.outlook, at, seed=1, tracked=track(book.rig, book.log, at))
+    return agreed_forecast(known_of(book, now - timedelta(days=1)))
 
 
 def _jump(before: Any, said: Any, tracked: Any, now: datetime) -> float | None:

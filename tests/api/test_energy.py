@@ -65,7 +65,7 @@ def test_hours_to_charge_and_levers_answer(owner):
     assert answer["plans"][0].startswith("To 95 %")
     assert answer["sun"].startswith("Tomorrow's sun is expected to leave 0 Ah over the loads of the day")
     levers = owner.get("/rigs/{rig}/energy/levers").body
-    assert {"panel", "bank"} <= {lever["id"] for lever in levers}
+    assert {"buy-panel", "buy-bank"} <= {lever["id"] for lever in levers}
 
 
 def test_a_rig_without_a_battery_says_so(owner):

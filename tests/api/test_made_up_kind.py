@@ -21,9 +21,9 @@ from lodeline.core.catalogue import (
     UseSpec,
 )
 from lodeline.core.errors import Refused
-from lodeline.core.forecast.forecast import forecast
 from lodeline.formats.logbook import json_schema, read_logbook, write_document
 from tests.api.conftest import EXAMPLE
+from tests.builders import forecast
 
 # Hot water from a boiler that pellets heat: so many kilograms a degree-day.
 PELLETS = StoreKind(

@@ -12,8 +12,8 @@ from lodeline.core.conditions import coming
 from lodeline.core.energy.ageing import holds_share
 from lodeline.core.energy.bank import blocks_of_12_v
 from lodeline.core.energy.loads import audit_wh
-from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
-from lodeline.core.forecast.forecast import ChoreKind, forecast
+from lodeline.core.forecast.energy_ahead import energy_ahead
+from lodeline.core.forecast.forecast import ChoreKind
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, Event, Log, OutlookDay, Place, Reading
 from lodeline.core.questions import open_questions
@@ -40,6 +40,8 @@ from tests.builders import (
     a_rig,
     a_store,
     at,
+    bank_ahead,
+    forecast,
 )
 
 SENSED = replace(FRESH, gauge=Gauge(GaugeKind.SENSOR, (), 0.01))

@@ -23,11 +23,10 @@ from lodeline.core.forecast.appliance import (
     can_run,
     net_sun_ah,
 )
-from lodeline.core.forecast.energy_ahead import bank_ahead
 from lodeline.core.log import OutlookDay
 from lodeline.core.rig import Inverter
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at
+from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at, bank_ahead
 
 RIG = replace(a_powered_rig(300.0), inverter=Inverter(1200.0, 2400.0, 10.0, 0.9), sources=())
 POST, GENERATOR, ENGINE = (

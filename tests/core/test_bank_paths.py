@@ -13,14 +13,25 @@ from lodeline.core.energy.loads import NIGHT
 from lodeline.core.energy.skies import WORDS, SkyHabit, draw_chances, mixture_spread
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
-from lodeline.core.forecast.energy_ahead import bank_ahead
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.paths import Ahead, look_ahead, simulate_plain
 from lodeline.core.log import OutlookDay
 from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, FRESH, START, a_bank, a_log, a_powered_rig, a_reading, a_rig, a_source, at
+from tests.builders import (
+    BANK,
+    FRESH,
+    START,
+    a_bank,
+    a_log,
+    a_powered_rig,
+    a_reading,
+    a_rig,
+    a_source,
+    at,
+    bank_ahead,
+    forecast,
+)
 
 RIG = replace(a_powered_rig(350.0), sources=(*a_powered_rig().sources, a_source("generator", 40.0, "gen")))
 LOG = a_log(

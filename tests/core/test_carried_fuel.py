@@ -12,14 +12,13 @@ from lodeline.core.checks import TankFills, rig_checks
 from lodeline.core.entries import check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.fuel import engines, lines, vapour
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
 from lodeline.core.tracking.track import track
 from lodeline.text.display import METRIC
 from lodeline.text.rig import check
-from tests.builders import a_source, at
+from tests.builders import a_source, at, forecast
 from tests.winter import (
     BANK,
     BOTTLE,
@@ -155,7 +154,7 @@ def test_the_way_to_the_next_pump_raises_the_line_and_lowers_it_only_where_the_c
 def test_days_without_supply_raise_the_line_by_what_they_take():
     buffered = a_winter_rig(stores=(BANK, DIESEL, replace(BOTTLE, buffer_days=14.0)))
     everything = known(buffered)
-    stays = lines.lines_now(buffered, everything.tracked, everything.outlook, ())
+    stays = lines.lines(everything)
     gas = stays["gas"]
     assert gas.buffer == pytest.approx(14 * 0.2, rel=0.35)
     assert gas.level == pytest.approx(gas.own + gas.buffer)
@@ -167,7 +166,7 @@ def test_days_without_supply_raise_the_line_by_what_they_take():
 def test_a_planned_drive_burns_from_a_tank_whose_line_was_raised():
     buffered = a_winter_rig(stores=(BANK, replace(DIESEL, buffer_days=3.0), BOTTLE))
     everything = known(buffered)
-    raised = lines.live(buffered, everything.tracked, everything.outlook, ())
+    raised = lines.live(everything).tracked
     assert raised["diesel"].store is not buffered.store("diesel")
 
     def after_two_days(hours: float) -> float:

@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, System, VoltsState
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
 from lodeline.core.rig import Gauge, Load
@@ -20,7 +19,7 @@ from lodeline.core.tracking.hypothesis import DoubtKind, Hypothesis
 from lodeline.core.tracking.propagate import StoreContext
 from lodeline.core.tracking.track import track
 from lodeline.core.tracking.volts import Around
-from tests.builders import BANK, FRESH, GREY, PANEL, a_log, a_powered_rig, a_reading, a_rig, a_store, at
+from tests.builders import BANK, FRESH, GREY, PANEL, a_log, a_powered_rig, a_reading, a_rig, a_store, at, forecast
 
 GAUGES = [Gauge(GaugeKind.SENSOR, (), 0.02), Gauge(GaugeKind.SENSOR, (), 0.125), Gauge(GaugeKind.SIGHT), Gauge()]
 

@@ -16,14 +16,15 @@ from lodeline.core.energy.yields import YieldDay, weakness
 from lodeline.core.errors import Refused
 from lodeline.core.forecast.appliance import Answer, LargerInverter, OverInverter, Run, can_run
 from lodeline.core.forecast.charge_time import how_long
-from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
-from lodeline.core.forecast.levers import levers
+from lodeline.core.forecast.energy_ahead import energy_ahead
+from lodeline.core.levers.agreed import all_together
+from lodeline.core.levers.bank import what_helps
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Inverter, Load
 from lodeline.core.tracking.energy_past import bank_wear, energy_past, learned_load_wh, strengths
 from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
-from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at
+from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at, bank_ahead, forecast, known_at
 
 RIG = replace(
     a_powered_rig(300.0),
@@ -46,6 +47,11 @@ def ahead_of(rig=RIG, log=EVENINGS, outlook=(), now=None, n_paths=400):
     now = now or at(11, 20.5)
     tracked = track(rig, log, now)["house"]
     return bank_ahead(rig, tracked, outlook, now, 1, 10, n_paths), tracked
+
+
+def helps(log=EVENINGS, now=None):
+    """What would help the bank."""
+    return what_helps(all_together(known_at(RIG, log, now or at(11, 20.5)), 1, 10, 400), "house")
 
 
 def with_yield(log: Log, wh_of_day) -> Log:
@@ -206,23 +212,35 @@ def test_lead_is_faster_in_two_runs_than_in_one_to_full():
 
 
 def test_levers_help_and_never_hurt():
-    ahead, tracked = ahead_of()
-    known = {lever.id: lever for lever in levers(ahead, tracked)}
-    assert {"panel", "bank", "ice-at-night-fridge", "half-as-long-lights", "source-dcdc", "source-gen"} == set(known)
-    for lever in known.values():
-        assert lever.low_after >= lever.low_before - 1e-9
-        assert lever.hold_after >= lever.hold_before - 1e-9
-    assert known["ice-at-night-fridge"].low_after > known["ice-at-night-fridge"].low_before
-    assert known["bank"].no_sun_after > known["bank"].no_sun_before
+    known = {helped.lever.id: helped for helped in helps()}
+    assert {
+        "buy-panel",
+        "buy-bank",
+        "ice-at-night-fridge",
+        "half-as-long-lights",
+        "engine-hour-dcdc",
+        "generator-hour-gen",
+        "into-sun",
+    } == set(known)
+    for helped in known.values():
+        assert helped.after.low.p50 >= helped.before.low.p50 - 1e-9
+        assert helped.after.hold >= helped.before.hold - 1e-9
+    assert known["ice-at-night-fridge"].after.low.p50 > known["ice-at-night-fridge"].before.low.p50
+    assert known["buy-bank"].after.no_sun_days.p50 > known["buy-bank"].before.no_sun_days.p50
+
+
+def test_without_a_lever_a_bank_stands_as_its_forecast_says():
+    said = forecast(RIG, EVENINGS, (), at(11, 20.5), days=10, n_paths=400).of("house")
+    (stands,) = {helped.before.p50_days for helped in helps()}
+    assert stands == pytest.approx(said.p50_days, abs=0.01)
 
 
 def test_a_bank_past_its_line_has_no_days_left_and_what_lifts_it_gives_some():
     low = a_log(a_reading(0, 0.05, "fraction", "house"), sky=SkyWord.WET)
-    ahead, tracked = ahead_of(log=low, now=at(0, 20.5))
-    for lever in levers(ahead, tracked):
-        assert lever.days_before == 0
-        assert replace(lever, days_after=3.0).has_effect
-        assert not replace(lever, days_after=0.0, hold_after=lever.hold_before, low_after=lever.low_before).has_effect
+    for helped in helps(log=low, now=at(0, 20.5)):
+        assert helped.before.p50_days == 0
+        assert replace(helped, after=replace(helped.after, p50_days=3.0)).has_effect
+        assert not replace(helped, after=helped.before).has_effect
 
 
 def test_a_controller_that_is_too_small_is_named():

@@ -16,6 +16,9 @@ from lodeline.core.fuel import nights
 from lodeline.core.fuel.burns import burns, fitted, held, learned_ua_w_per_k
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
+from lodeline.core.levers.lever import Aboard
+from lodeline.core.levers.nights import bought as bought_of
+from lodeline.core.levers.nights import drawn_colder
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Load, WaterGear
 from lodeline.core.tracking.track import track
@@ -32,8 +35,10 @@ from tests.winter import (
     a_day,
     a_winter_rig,
     burner,
+    days_ahead,
     evening,
     frozen,
+    heat_of,
     known,
 )
 
@@ -116,17 +121,17 @@ def test_the_log_teaches_what_the_rig_loses():
 
 def test_of_diesel_gas_and_bank_it_says_which_ends_the_heat_and_colder_is_sooner():
     full = known(log=frozen(bank=0.95, diesel=24.0))
-    short = nights.heat_ahead(full, 1)
+    short = heat_of(full)
     assert short.first.store.id == "diesel"
     assert short.draws
-    colder = nights.heat_ahead(full, 1, 10.0)
+    colder = heat_of(full, 10.0)
     assert colder.ends[1] < short.ends[1]
     assert colder.nights.p50 <= short.nights.p50
-    empty = nights.heat_ahead(known(log=frozen(bank=0.27, diesel=70.0)), 1)
+    empty = heat_of(known(log=frozen(bank=0.27, diesel=70.0)))
     assert empty.first.store.id == "house"
     # a heater that needs no bank goes on without it
     still = a_winter_rig(appliances=(replace(HEATER, watts=0.0), COOKER))
-    alone = nights.heat_ahead(known(still, frozen(bank=0.27, diesel=70.0)), 1)
+    alone = heat_of(known(still, frozen(bank=0.27, diesel=70.0)))
     assert not alone.draws
     assert alone.first is None or alone.first.store.id == "diesel"
 
@@ -138,7 +143,7 @@ def test_a_stove_burns_wood_and_needs_no_bank():
     fed = [Event(at(n, 9), "fill", "wood", amount=9.0) for n in range(1, DAYS + 1)]
     bare = [replace(day, readings=tuple(each for each in day.readings if each.store == "house")) for day in log.days]
     log = Log(tuple(bare)).with_entries([*fed, Reading(at(DAYS, 19), "wood", Method.AMOUNT, 40.0)], rig.zone)
-    found = nights.heat_ahead(known(rig, log), 1)
+    found = heat_of(known(rig, log))
     assert [each.store.id for each in found.needs] == ["wood"]
     assert not found.draws
     assert found.ends[1] is not None
@@ -147,11 +152,11 @@ def test_a_stove_burns_wood_and_needs_no_bank():
 def test_the_heater_stops_at_its_pick_up_above_the_bottom_of_the_tank():
     deep = known(a_winter_rig(stores=(BANK, replace(DIESEL, pick_up=0.0))), frozen(bank=0.95))
     high = known(a_winter_rig(stores=(BANK, replace(DIESEL, pick_up=0.3))), frozen(bank=0.95))
-    assert nights.heat_ahead(high, 1).ends[1] < nights.heat_ahead(deep, 1).ends[1]
+    assert heat_of(high).ends[1] < heat_of(deep).ends[1]
 
 
 def test_nights_are_mornings_that_come_before_the_heat_ends():
-    ahead = nights.ahead_of(evening(), 1)
+    ahead = days_ahead(evening())
     assert ahead.hour == pytest.approx(20.0, abs=2.1)
     till_seven = (31 - ahead.hour) / 24
     count = nights.nights(ahead, np.full(100, till_seven + 0.01))
@@ -162,15 +167,15 @@ def test_nights_are_mornings_that_come_before_the_heat_ends():
 
 def test_what_a_lever_buys_is_reckoned_for_the_whole_rig():
     everything = evening()
-    now = nights.heat_ahead(everything, 1)
-    levers = {each.id: each for each in heat_levers(nights.aboard_of(everything, 1))}
+    now = heat_of(everything)
+    levers = {each.id: each for each in heat_levers(Aboard(known=everything, ahead=days_ahead(everything)))}
     assert {"heater-down", "heat-night-off", "heat-one-room", "heat-covers", "lower-ground", "heat-hookup"} <= set(
         levers
     )
     assert set(levers["heater-down"].changes) == {"diesel", "house"}
     bought = {
         each.lever.id: each.more_days
-        for each in nights.bought(everything.rig, nights.draw_heat(everything, 1), list(levers.values()), now)
+        for each in bought_of(everything, drawn_colder(everything, 1), list(levers.values()), now)
     }
     assert bought["heat-one-room"] > bought["heat-covers"] > 0
     assert bought["heater-down"] > 0
@@ -179,7 +184,7 @@ def test_what_a_lever_buys_is_reckoned_for_the_whole_rig():
 
 
 def test_a_cold_spell_in_the_outlook_shortens_what_is_left():
-    mild, cold = (nights.heat_ahead(known(log=frozen(bank=0.95), mean_c=each), 1) for each in (3.0, -12.0))
+    mild, cold = (heat_of(known(log=frozen(bank=0.95), mean_c=each)) for each in (3.0, -12.0))
     assert cold.ends[1] < 0.75 * mild.ends[1]
     assert cold.strip[1].burns["diesel"].p50 > 1.5 * mild.strip[1].burns["diesel"].p50
 
@@ -211,7 +216,7 @@ def test_the_list_is_held_against_the_log_and_can_be_made_what_it_shows():
 
 def test_one_run_says_what_it_takes_and_the_banks_share():
     everything = evening()
-    ahead = nights.ahead_of(everything, 1)
+    ahead = days_ahead(everything)
     oven = can_burn(everything, ahead, BurnAsk(appliance=everything.rig.appliances[2], hours=1.5))
     assert oven.takes == pytest.approx(2.0 * 1.5 / 12.9)
     assert (oven.bank, oven.wh) == (None, 0.0)
@@ -230,7 +235,7 @@ def test_one_run_says_what_it_takes_and_the_banks_share():
 def test_what_has_no_flue_never_runs_through_a_night():
     rig = a_winter_rig(appliances=(burner("unvented-heater", "gas", kw=1.5),))
     everything = known(rig)
-    ahead = nights.ahead_of(everything, 1)
+    ahead = days_ahead(everything)
     evening, night = (
         can_burn(everything, ahead, BurnAsk(appliance=rig.appliances[0], hours=each)) for each in (1.0, 9.0)
     )
@@ -245,7 +250,7 @@ def test_hot_water_is_litres_by_the_heat_that_they_take():
     )
     everything = known(rig)
     ask = BurnAsk(appliance=rig.appliances[1], litres=24.0)
-    found = can_burn(everything, nights.ahead_of(everything, 1), ask)
+    found = can_burn(everything, days_ahead(everything), ask)
     # 24 L x 1.163 Wh x 50 K, over a half, over 12.9 kWh/kg
     assert found.takes == pytest.approx(24 * 1.163 * (65 - 15) / 1000 / 0.5 / 12.9)
 
@@ -258,7 +263,7 @@ def test_no_engine_and_no_generator_is_planned_in_quiet_hours():
     plans = []
     for rig in (loud, still):
         everything = known(rig, frozen(bank=0.3))
-        ahead = nights.ahead_of(everything, 1)
+        ahead = days_ahead(everything)
         through = ahead.days[1].date
         plans.append(how_long(ahead, everything.tracked["house"], rig.sources[0], 0.9, through).hold_once.hours)
     # what was enough from five in the evening is not while it must stand still until ten

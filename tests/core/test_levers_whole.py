@@ -10,7 +10,9 @@ import pytest
 from lodeline.core.catalogue import APPLIANCE_KINDS, LOAD_KINDS, Served
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.ledger import ledger
+from lodeline.core.levers.agreed import agreed_changes, agreed_forecast
 from lodeline.core.levers.kept import Verdict, how_kept
+from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.stay import stay
 from lodeline.core.levers.weigh import standing, weigh
 from lodeline.core.rig import Appliance, Load
@@ -72,7 +74,8 @@ def test_a_lever_alone_is_what_the_forecast_says_with_it_agreed():
     _, levers = weighed(known)
     alone = levers["showers-ashore"]
     agreed = replace(known, agreed=(Agreed(lever="showers-ashore", since=NOW.date(), until=at(60).date()),))
-    ahead = forecast(rig, log, (), NOW, 1, 14, known.tracked, 400, changes=agreed.changes())
+    paths = agreed.ahead(14, 400)
+    ahead = forecast(agreed, paths, agreed_changes(Aboard(known=agreed, ahead=paths)))
     assert ahead.autonomy.p50_days == pytest.approx(alone.p50_days)
     assert ahead.autonomy.store == alone.first
 
@@ -80,7 +83,7 @@ def test_a_lever_alone_is_what_the_forecast_says_with_it_agreed():
 def test_what_is_agreed_holds_on_its_dates_alone():
     rig, log = lived_in()
     plain, agreed = (
-        forecast(rig, log, (), NOW, 1, 14, None, 400, changes=known_of(rig, log, agreed=wish).changes())
+        agreed_forecast(known_of(rig, log, agreed=wish))
         for wish in ((), (Agreed(lever="showers-ashore", since=at(10).date(), until=at(10).date()),))
     )
     used = [np.diff([50.0, *(day.p50 for day in each.of("fresh").daily)]) for each in (plain, agreed)]

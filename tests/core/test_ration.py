@@ -10,8 +10,8 @@ from lodeline.core.forecast.paths import draw_state
 from lodeline.core.log import Event
 from lodeline.core.water.learned import amounts
 from lodeline.core.water.ration import Floor, ration
-from tests.builders import START, a_store, at
-from tests.water import DAYS, DRAIN, TANK, a_habit, a_water_rig, ahead_of, known, lived, with_events
+from tests.builders import START, a_store, at, known_at
+from tests.water import DAYS, DRAIN, NOW, TANK, a_habit, a_water_rig, ahead_of, known, lived, with_events
 
 TODAY = START + timedelta(days=DAYS)
 
@@ -23,9 +23,8 @@ def asked(rig, days, sure=0.9, used=0.0, warmest_c=22.0):
     tracked = known(rig, FULL)
     learned = amounts(rig, tracked["fresh"])
     return ration(
-        rig,
+        known_at(rig, FULL, NOW, tracked),
         ahead_of(rig, tracked, max(days, 1), warmest_c=warmest_c),
-        tracked,
         learned,
         TODAY + timedelta(days=days),
         10.0,
@@ -140,7 +139,9 @@ def test_what_was_used_today_is_taken_off_todays_and_the_days_after_make_up_for_
 def test_there_is_none_without_a_tank_that_is_known():
     rig = a_water_rig(TANK, DRAIN)
     tracked = known(rig, replace(lived(), days=()))
-    assert ration(rig, ahead_of(rig, tracked), tracked, (), date(2026, 7, 9), 10.0, 0.9, 0.0) is None
+    assert (
+        ration(known_at(rig, FULL, NOW, tracked), ahead_of(rig, tracked), (), date(2026, 7, 9), 10.0, 0.9, 0.0) is None
+    )
     only_grey = a_water_rig(DRAIN, a_store("solids", 60.0, "bin"))
     assert asked_of_grey(only_grey) is not None
 
@@ -156,4 +157,6 @@ def asked_of_grey(rig):
         for day in log.days
     ]
     tracked = known(rig, replace(log, days=tuple(days)))
-    return ration(rig, ahead_of(rig, tracked), tracked, (), TODAY + timedelta(days=3), 10.0, 0.9, 0.0)
+    return ration(
+        known_at(rig, log, NOW, tracked), ahead_of(rig, tracked), (), TODAY + timedelta(days=3), 10.0, 0.9, 0.0
+    )

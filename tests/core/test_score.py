@@ -4,11 +4,10 @@ from dataclasses import replace
 
 import pytest
 
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.score import Issued, OutcomeKind, baseline_days, held, judge
 from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, PANEL, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import FRESH, PANEL, a_fill, a_log, a_reading, a_rig, at, forecast
 
 RIG = a_rig(FRESH)
 

@@ -5,7 +5,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.seen import (
     IssuedLevels,
     LevelAhead,
@@ -17,7 +16,7 @@ from lodeline.core.forecast.seen import (
 )
 from lodeline.core.log import Event
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, GREY, PANEL, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import FRESH, GREY, PANEL, a_fill, a_log, a_reading, a_rig, at, forecast
 
 STEADY = [a_fill(0, hour=20), *(a_reading(day, 100 - 9.0 * day) for day in range(1, 9))]
 

@@ -4,12 +4,11 @@ from dataclasses import replace
 
 import pytest
 
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.belief import MARGIN
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, FUEL, GREY, a_fill, a_log, a_reading, a_rig, a_store, at
+from tests.builders import FRESH, FUEL, GREY, a_fill, a_log, a_reading, a_rig, a_store, at, forecast
 
 CASSETTE = a_store("cassette", 19.0, "cassette")
 UNREAD = replace(FRESH, gauge=Gauge())

@@ -7,14 +7,13 @@ import numpy as np
 import pytest
 
 from lodeline.core.catalogue import GaugeKind
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, OutlookDay
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.belief import Belief
 from lodeline.core.tracking.day_kinds import known_day_kinds
 from lodeline.core.tracking.hypothesis import Cause, Doubt, DoubtKind, Hypothesis, Point, believed_doubts, smoothed
 from lodeline.core.tracking.track import track
-from tests.builders import FRESH, FUEL, GREY, START, a_fill, a_log, a_reading, a_rig, at
+from tests.builders import FRESH, FUEL, GREY, START, a_fill, a_log, a_reading, a_rig, at, forecast
 
 BIG = replace(FRESH, capacity=400.0)
 

@@ -6,11 +6,10 @@ import pytest
 
 from lodeline.core.catalogue import Chemistry, Method, SkyWord, VoltsState
 from lodeline.core.forecast.bank_paths import simulate_bank
-from lodeline.core.forecast.energy_ahead import bank_ahead
 from lodeline.core.log import Event, OutlookDay, Reading
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.track import track
-from tests.builders import BANK, a_log, a_powered_rig, a_reading, at
+from tests.builders import BANK, a_log, a_powered_rig, a_reading, at, bank_ahead
 
 
 def bank(chemistry=Chemistry.AGM):

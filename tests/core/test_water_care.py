@@ -8,7 +8,6 @@ import pytest
 from lodeline.core.book import Service
 from lodeline.core.catalogue import SERVICES, Outlet
 from lodeline.core.conditions import coming
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.log import Event, OutlookDay, Visit
 from lodeline.core.rig import WaterGear
 from lodeline.core.water.balance import Reason, Went, balance, by_stretch
@@ -17,7 +16,7 @@ from lodeline.core.water.frost import AtRisk, frost
 from lodeline.core.water.jugs import carried_l, in_jugs, last_poured, payload_after
 from lodeline.core.water.learned import amounts
 from lodeline.core.water.toilets import fouled, toilets
-from tests.builders import START, a_fill, a_reading, a_store, at
+from tests.builders import START, a_fill, a_reading, a_store, at, forecast
 from tests.stops import a_spot
 from tests.water import DAYS, DRAIN, NOW, TANK, a_water_rig, known, lived, with_events
 

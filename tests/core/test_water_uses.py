@@ -8,7 +8,7 @@ import pytest
 from lodeline.core.acts import Deed, Stands, act_of, acts
 from lodeline.core.catalogue import GaugeKind, Outlet
 from lodeline.core.entries import check_event
-from lodeline.core.forecast.forecast import ChoreKind, forecast
+from lodeline.core.forecast.forecast import ChoreKind
 from lodeline.core.habits import taken_l, usual_activities
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.water import water_levers
@@ -17,7 +17,7 @@ from lodeline.core.rig import Crew, Gauge, Jug
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, known_day_kinds
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.water.learned import Told, amounts
-from tests.builders import a_fill, a_reading, a_rig, a_store, at
+from tests.builders import a_fill, a_reading, a_rig, a_store, at, forecast, known_at
 from tests.water import (
     CASSETTE,
     DISHES_L,
@@ -220,7 +220,10 @@ def test_a_fouled_gauge_is_read_with_its_floor():
 def test_levers_spare_what_an_activity_takes_by_the_log():
     rig = a_water_rig()
     tracked = known(rig)
-    levers = {each.id: each for each in water_levers(Aboard(ahead=ahead_of(rig, tracked), tracked=tracked))}
+    levers = {
+        each.id: each
+        for each in water_levers(Aboard(known=known_at(rig, lived(), NOW, tracked), ahead=ahead_of(rig, tracked)))
+    }
     assert "navy-showers" not in levers  # who showers navy already has nothing to spare there
     found = by_id(rig, tracked)
     fresh = {touch.store: touch.per_day for touch in levers["skip-showers"].touches}

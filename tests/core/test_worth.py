@@ -3,9 +3,8 @@
 from dataclasses import replace
 
 from lodeline.core.catalogue import GaugeKind, Served
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.rig import Gauge
-from tests.builders import FRESH, FUEL, GAS, PANEL, a_fill, a_log, a_reading, a_rig, a_store, at
+from tests.builders import FRESH, FUEL, GAS, PANEL, a_fill, a_log, a_reading, a_rig, a_store, at, forecast
 
 
 def worth(rig, log, now):

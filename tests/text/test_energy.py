@@ -11,16 +11,16 @@ from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
 from lodeline.core.forecast import appliance as a
 from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
-from lodeline.core.forecast.energy_ahead import Range, bank_ahead, energy_ahead
-from lodeline.core.forecast.forecast import forecast
+from lodeline.core.forecast.energy_ahead import energy_ahead
 from lodeline.core.log import OutlookDay
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.energy_past import audit_differs, strengths
 from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
 from lodeline.text import energy, questions
 from lodeline.text.cautions import cautions, of_bank
 from lodeline.text.display import METRIC, Display
-from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at
+from tests.builders import BANK, START, a_log, a_powered_rig, a_reading, a_source, at, bank_ahead, forecast
 
 RIG = a_powered_rig(350.0)
 EVENING = a_log(a_reading(0, 0.7, "fraction", "house"), sky=SkyWord.CLEAR, temp_min_c=10.0, temp_max_c=20.0)

@@ -6,7 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 import pytest
 
 from lodeline.core.catalogue import SkyWord, System
-from lodeline.core.forecast.forecast import Autonomy, Chore, ChoreKind, Forecast, StoreForecast, forecast
+from lodeline.core.forecast.forecast import Autonomy, Chore, ChoreKind, Forecast, StoreForecast
 from lodeline.core.log import Event
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Gauge, Load
@@ -16,7 +16,21 @@ from lodeline.core.tracking.track import track
 from lodeline.core.zone import Zone
 from lodeline.text import calendar, doubts, horizon
 from lodeline.text.display import METRIC, Display
-from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_rig, a_store, at
+from tests.builders import (
+    BANK,
+    FRESH,
+    FUEL,
+    GAS,
+    GREY,
+    a_fill,
+    a_log,
+    a_powered_rig,
+    a_reading,
+    a_rig,
+    a_store,
+    at,
+    forecast,
+)
 
 NOW = datetime(2026, 9, 1, 20, tzinfo=UTC)  # a Tuesday
 NO_TARE = replace(GAS, tare_kg=None, gauge=Gauge())

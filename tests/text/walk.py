@@ -21,14 +21,15 @@ from lodeline.core.energy.loads import audit
 from lodeline.core.energy.yields import WeakCause, Weakness
 from lodeline.core.forecast import appliance as a
 from lodeline.core.forecast.charge_time import how_long
-from lodeline.core.forecast.energy_ahead import bank_ahead, energy_ahead
-from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast, forecast
-from lodeline.core.forecast.levers import levers
+from lodeline.core.forecast.energy_ahead import energy_ahead
+from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast
+from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.score import Issued, Notice, Outcome, OutcomeKind, RecordSummary
 from lodeline.core.forecast.seen import SeenSummary
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.ledger import ledger
-from lodeline.core.levers.agreed import Known
+from lodeline.core.levers.agreed import all_together
+from lodeline.core.levers.bank import what_helps
 from lodeline.core.log import Event, Log, OutlookDay, Place
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Appliance, Inverter, Layout, Rig, Store
@@ -58,8 +59,25 @@ from lodeline.text import round as round_words
 from lodeline.text.cautions import cautions, of_bank
 from lodeline.text.display import Display
 from lodeline.text.habits import Habits, read_by
+from lodeline.text.levers import lever_words
 from lodeline.text.places import place_words
-from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_fill, a_log, a_powered_rig, a_reading, a_source, a_store, at
+from tests.builders import (
+    BANK,
+    FRESH,
+    FUEL,
+    GAS,
+    GREY,
+    a_fill,
+    a_log,
+    a_powered_rig,
+    a_reading,
+    a_source,
+    a_store,
+    at,
+    bank_ahead,
+    forecast,
+    known_at,
+)
 from tests.text.walk_fuel import of_fuel
 from tests.text.walk_stops import of_stops
 from tests.text.walk_water import of_water
@@ -294,8 +312,9 @@ def _of_questions(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
             plans = how_long(ahead, bank, source, target, at(6).date())
             yield from (questions.source(source), *questions.charge(plans, shown), questions.sun_finishes(plans.sun))
             yield from (questions.plan(plan, shown) for plan in plans.plans)
-    for lever in levers(ahead, bank):
-        yield from (questions.lever(lever, shown), *questions.lever_cells(lever))
+    known = known_at(rig, LOG, NOW, {bank.store.id: bank}, outlook=OUTLOOK)
+    for helped in what_helps(all_together(known, 1, 14, 200), bank.store.id):
+        yield from (lever_words(rig, helped.lever, shown), *questions.helped(helped))
 
 
 def _of_review() -> Iterator[str]:

@@ -7,19 +7,34 @@ from lodeline.core import carried
 from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import SERVICES, Feed, System
 from lodeline.core.energy import heat
-from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.forecast.forecast import forecast
-from lodeline.core.fuel import engines, lines, nights, vapour
+from lodeline.core.fuel import engines, lines, vapour
 from lodeline.core.fuel.burns import burns, held
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
+from lodeline.core.levers.lever import Aboard
+from lodeline.core.levers.nights import bought as bought_of
+from lodeline.core.levers.nights import drawn_colder
 from lodeline.core.log import Event
+from lodeline.core.statistics import Range
 from lodeline.core.warmth import Quiet
 from lodeline.text import fuel, levers
 from lodeline.text import heat as words
 from lodeline.text.display import Display
-from tests.builders import a_source, at
-from tests.winter import BOTTLE, COOKER, DAYS, GEAR, a_day, a_winter_rig, burner, frozen, known, with_events
+from tests.builders import a_source, at, forecast
+from tests.winter import (
+    BOTTLE,
+    COOKER,
+    DAYS,
+    GEAR,
+    a_day,
+    a_winter_rig,
+    burner,
+    days_ahead,
+    frozen,
+    heat_of,
+    known,
+    with_events,
+)
 
 PUMP = Spot(
     id="pump",
@@ -48,7 +63,7 @@ def of_fuel(system: System, shown: Display) -> Iterator[str]:
         Event(at(DAYS - 5, 9), "swap", "gas", source="second"),
     )
     everything = known(rig, log, book=(PUMP,))
-    now = nights.heat_ahead(everything, 1)
+    now = heat_of(everything)
     yield from _of_nights(rig, everything, now, shown)
     yield from _of_stores(rig, everything, shown)
     yield from _of_burns(rig, everything, shown)
@@ -85,9 +100,9 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
         yield words.nights(replace(now.nights, p10=low, p50=low, p90=high, beyond=False))
     yield from (words.night(rig, each, shown) for each in now.strip[:3])
     yield words.night(rig, replace(now.strip[0], burns={}, falls_short=True), shown)
-    every = list(heat_levers(nights.aboard_of(everything, 1)))
+    every = list(heat_levers(Aboard(known=everything, ahead=days_ahead(everything))))
     yield from (levers.lever_words(rig, each, shown) for each in every)
-    for each in nights.bought(rig, nights.draw_heat(everything, 1), every[:3], now):
+    for each in bought_of(everything, drawn_colder(everything, 1), every[:3], now):
         yield from (words.bought(rig, each, shown), words.both_sides(each, rig, shown))
         yield words.bought(rig, replace(each, more_days=0.0, first=None), shown)
     yield from (words.held(each, 19.0, shown) or "" for each in (None, -11.0, -80.0))
@@ -168,7 +183,7 @@ def _of_engines(rig, everything, shown) -> Iterator[str]:
 
 
 def _of_runs(everything, shown) -> Iterator[str]:
-    ahead = nights.ahead_of(everything, 1)
+    ahead = days_ahead(everything)
     heater, _, oven = everything.rig.appliances
     yield from (fuel.read_first(store) for store in everything.rig.stores)
     for ask in (

@@ -8,7 +8,8 @@ from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow
 from lodeline.core.figures import Levers
 from lodeline.core.forecast.forecast import Forecast
-from lodeline.core.levers.agreed import Known, all_together
+from lodeline.core.forecast.known import Known
+from lodeline.core.levers.agreed import all_together
 from lodeline.core.levers.kept import Brought, HowKept, Verdict
 from lodeline.core.levers.stay import Stay, Step
 from lodeline.core.levers.weigh import weigh

@@ -7,10 +7,12 @@ from datetime import date, timedelta
 from lodeline.core.acts import acts
 from lodeline.core.catalogue import ACTIVITIES, System
 from lodeline.core.conditions import Conditions
-from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.forecast.forecast import forecast
+from lodeline.core.levers.lever import Aboard
+from lodeline.core.levers.sparing import Sparing
+from lodeline.core.levers.water import water_levers
 from lodeline.core.log import Event
 from lodeline.core.rig import WaterGear
+from lodeline.core.statistics import Range
 from lodeline.core.water.balance import Reason, UseThen, Went, balance
 from lodeline.core.water.care import Care, Due
 from lodeline.core.water.frost import frost
@@ -25,7 +27,7 @@ from lodeline.text import acts as act_words
 from lodeline.text import ration as ration_words
 from lodeline.text import round as round_words
 from lodeline.text.display import Display
-from tests.builders import at
+from tests.builders import at, forecast, known_at
 from tests.water import CASSETTE, DRAIN, NOW, TANK, a_water_rig, ahead_of, known, lived, with_events
 
 GEAR = WaterGear(heater_l=10.0, heater_w=800.0, filter_l=900.0)
@@ -45,7 +47,7 @@ def of_water(system: System, shown: Display) -> Iterator[str]:
     tracked = known(rig, LOG)
     ahead = forecast(rig, LOG, (), NOW, tracked=tracked)
     learned = amounts(rig, tracked["fresh"])
-    for spared in (None, water.Spared(9.0, ("navy-showers", "wipe-plates")), water.Spared(None, ("flush-less",))):
+    for spared in (None, *_spared(rig, tracked)):
         yield from _said(water.headline(rig, ahead, spared, shown))
     yield from _said(water.headline(rig, forecast(rig, replace(LOG, days=()), (), NOW), None, shown))
     yield water.binding(rig, ahead) or ""
@@ -96,11 +98,18 @@ def _of_uses(learned, shown) -> Iterator[str]:
     yield water.cannot_tell(()) or "-"
 
 
+def _spared(rig, tracked) -> Iterator[Sparing]:
+    aboard = Aboard(known=known_at(rig, LOG, NOW, tracked), ahead=ahead_of(rig, tracked))
+    levers = tuple(water_levers(aboard))
+    yield Sparing(days=9.0, levers=levers)
+    yield Sparing(days=None, levers=levers[:1])
+
+
 def _of_ration(rig, tracked, learned, shown) -> Iterator[str]:
     ahead = ahead_of(rig, tracked, 9)
     for days, sure in ((2, 0.9), (9, 0.85)):
         until = NOW.date() + timedelta(days=days)
-        found = ration(rig, ahead, tracked, learned, until, 10.0, sure, 2.0)
+        found = ration(known_at(rig, LOG, NOW, tracked), ahead, learned, until, 10.0, sure, 2.0)
         for each in (found, replace(found, left_today_l=0.0), replace(found, usual_l=1.0)):
             yield from (ration_words.headline(each, shown), ration_words.left(each, shown), ration_words.binds(each))
             yield ration_words.agreed(each, shown)

@@ -1,5 +1,6 @@
 """Energy: the hours ahead, in and out by day, the audit, the array, how the bank is used."""
 
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 
 from django.http import HttpRequest
@@ -14,10 +15,12 @@ from lodeline.core.checks import energy_checks
 from lodeline.core.energy.loads import AuditLine, audit, listed_wh
 from lodeline.core.energy.yields import weakness
 from lodeline.core.errors import Refused
-from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range, bank_ahead, energy_ahead
-from lodeline.core.forecast.paths import Ahead
+from lodeline.core.forecast.change import NO_CHANGE
+from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, energy_ahead
+from lodeline.core.levers.agreed import agreed_changes
+from lodeline.core.levers.lever import Aboard
 from lodeline.core.problems import NeverRead, NoBank, TooLittleLog
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.energy_past import (
     EnergyPast,
     audit_differs,
@@ -190,7 +193,7 @@ def accept_loads(request: HttpRequest, rig_id: str, saw: Revision, bank: str | N
     return _build(rig, derived(rig), bank, display_of(request))
 
 
-def bank_of(tracked: dict[str, Tracked], bank: str | None) -> Tracked:
+def bank_of(tracked: Mapping[str, Tracked], bank: str | None) -> Tracked:
     """The bank that is asked about, the first where none is named.
 
     Raises
@@ -204,11 +207,6 @@ def bank_of(tracked: dict[str, Tracked], bank: str | None) -> Tracked:
     if chosen.known_since is None:
         raise Refused("bank", NeverRead(chosen.store.name))
     return chosen
-
-
-def ahead_of(known: Derived, tracked: Tracked, seed: int, n_paths: int) -> Ahead:
-    """The days ahead of a bank, for paths of its own."""
-    return bank_ahead(known.rig, tracked, known.outlook, known.now, seed, known.forecast.horizon_days, n_paths)
 
 
 def range_out(each: Range) -> RangeOut:
@@ -274,8 +272,9 @@ def _build(rig: m.Rig, known: Derived, bank: str | None, display: Display) -> En
 def _fill(out: EnergyOut, known: Derived, tracked: Tracked, display: Display, seed: int) -> None:
     """What can be said once the bank was read."""
     store, rig = tracked.store, known.rig
-    shared = ahead_of(known, tracked, seed, Forecasting.paths)
-    ahead = energy_ahead(shared, tracked, spread_scale=known.scale_of(store.id))
+    shared = known.ahead(seed=seed)
+    agreed = agreed_changes(Aboard(known=known, ahead=shared)).get(store.id, NO_CHANGE)
+    ahead = energy_ahead(shared, tracked, agreed, known.scale_of(store.id))
     sentence = text.headline(rig, known.forecast.of(store.id), known.forecast, ahead, display)
     out.headline, out.detail = sentence.headline, sentence.detail
     _draw_hours(out, known, tracked, ahead, display)

@@ -10,14 +10,15 @@ from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.carried import Standing
 from lodeline.core.catalogue import Caution
+from lodeline.core.conditions import Conditions
 from lodeline.core.energy import heat
 from lodeline.core.energy.heat import water_from_burning_l
 from lodeline.core.figures import Heat
-from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.forecast.paths import Ahead
 from lodeline.core.fuel import engines, lines, nights
 from lodeline.core.fuel.burns import burns
+from lodeline.core.levers.nights import HeatNow, heat_now
 from lodeline.core.rig import Store
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
@@ -199,27 +200,26 @@ def fuel_(request: HttpRequest, rig_id: str) -> HttpResponse:
 
 
 def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
-    core, now = known.rig, fuel.heat_now(known, rig.pk)
-    stays, driven = fuel.stays(known), fuel.driven(known)
-    far = fuel.range_of(known)
-    ahead = nights.ahead_of(known.all_known, rig.pk, n_days=8)
+    core, now = known.rig, heat_now(known, rig.pk)
+    driven, far = fuel.driven(known), fuel.range_of(known)
+    low_c, today = nights.low_tonight_c(known.days(1)), known.days(1)[0]
     cooking = fuel.cooking(known)
-    bottles = fuel.cold_bottles(known, nights.low_tonight_c(ahead))
+    bottles = fuel.cold_bottles(known, low_c)
     frozen = cooking is not None and any(not each.burns for each in bottles if each.store.id == cooking.store.id)
     listed = burns(core, fuel.late_days(known))
     generators = fuel.generators(known)
     goes = lines.burns_per_km(driven) if driven is not None else None
-    heats = {each.store.id for each in nights.heating_stores(core, known.tracked)}
+    heats = {each.store.id for each in nights.heating_stores(known)}
     ways = engines.full_to_full(known.log, driven.store, driven.store.id in heats) if driven is not None else None
     wet = water_from_burning_l((each.appliance, each.per_day * each.store.kg_per_unit) for each in listed)
     return FuelOut(
         revision=rigs.seen_at(rig, known),
         now=moment(known.now, display),
         headline=heat_text.headline(now.expected if now else None, cooking, known.forecast, far, display, frozen),
-        heat=_heat(known, now, ahead, display) if now is not None else None,
+        heat=_heat(known, now, today, display) if now is not None else None,
         no_heat=None if now is not None else heat_text.NO_HEATER,
         loss=heat_text.loss(core.heat, fuel.loss_of(known), fuel.learned_loss(known)),
-        stores=_stores(known, nights.low_tonight_c(ahead), display),
+        stores=_stores(known, low_c, display),
         burns=[
             BurnOut(
                 id=each.appliance.id,
@@ -236,7 +236,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
             for each in fuel.held(known)
         ],
         wet=text.wet(wet, display),
-        stays=[_stays(known, each, display) for each in stays],
+        stays=[_stays(known, each, display) for each in known.lines.values()],
         range=text.range_words(far, display) if far is not None else None,
         ways=_goes(known, driven, goes, ways, display),
         costs=[text.cost(each, display) for each in engines.costs(core, known.book)],
@@ -275,7 +275,7 @@ def _cautions(known: Derived) -> list[Caution]:
         said.append(Caution.FUEL_OUTSIDE)
     if rig.heaters:
         said.append(Caution.EXHAUST_SNOW)
-    if any(source.kind.id == "generator" for source in rig.sources):
+    if any(Caution.GENERATOR_OUTDOORS in source.kind.cautions for source in rig.sources):
         said.append(Caution.GENERATOR_OUTDOORS)
     return [*said, Caution.ESTIMATE]
 
@@ -288,14 +288,13 @@ def _goes(
     return text.goes(goes, driven.store, ways, engines.tells_of_ways(known.log), display)
 
 
-def _heat(known: Derived, now: fuel.HeatNow, ahead: Ahead, display: Display) -> HeatOut:
+def _heat(known: Derived, now: HeatNow, today: Conditions, display: Display) -> HeatOut:
     expected, rig = now.expected, known.rig
-    stores = [each.store for each in nights.heating_stores(rig, known.tracked)]
+    stores = [each.store for each in nights.heating_stores(known)]
     drawn = max(stores, key=lambda store: expected.strip[0].burns[store.id].p50 * store.kwh_per_unit)
     gear = rig.heat or HeatGear()
-    day = ahead.days[0]
-    held_c = heat.coldest_held_c(rig, gear.day_c, day) if rig.heat is not None else None
-    morning_c = heat.morning_c(rig, day, gear.day_c, Heat.off_at_h, Heat.morning_h)
+    held_c = heat.coldest_held_c(rig, gear.day_c, today) if rig.heat is not None else None
+    morning_c = heat.morning_c(rig, today, gear.day_c, Heat.off_at_h, Heat.morning_h)
     return HeatOut(
         ends=heat_text.what_ends_it(expected, known.now, display),
         needs=[

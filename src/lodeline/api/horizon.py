@@ -356,7 +356,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         hue=store.kind.hue,
         capacity=shown(store.capacity),
         line=shown(tracked.store.line_level),
-        own_line=shown(store.line_level) if store.id in known.lines else None,
+        own_line=shown(store.line_level) if store.id in known.lines and known.lines[store.id].differs else None,
         known=each.known,
         drained=drained,
         level=head[0] if head else None,

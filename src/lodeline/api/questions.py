@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from lodeline.api.energy import ahead_of, bank_of
+from lodeline.api.energy import bank_of
 from lodeline.api.out import Out
 from lodeline.api.typed import share_of
 from lodeline.api.who import display_of, rig_of
@@ -16,15 +16,17 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.appliance import Run, can_run
 from lodeline.core.forecast.charge_time import how_long
-from lodeline.core.forecast.levers import levers
 from lodeline.core.forecast.paths import Ahead
+from lodeline.core.levers.bank import Helped, what_helps
 from lodeline.core.problems import NoSource
-from lodeline.core.tracking.track import Tracked
 from lodeline.formats import words as w
 from lodeline.formats.document import ClockTime, Date, Part
+from lodeline.logbook.services import plans
 from lodeline.logbook.services.derived import Derived, derived
+from lodeline.logbook.services.shared import answered
 from lodeline.text import questions as text
 from lodeline.text.cautions import cautions, of_bank
+from lodeline.text.levers import lever_words
 from lodeline.text.rig import rating as rating_words
 
 router = Router(tags=["energy"])
@@ -93,8 +95,8 @@ class LeverOut(Out):
     has_effect: bool
 
 
-def _trial(known: Derived, tracked: Tracked, seed: int) -> Ahead:
-    return ahead_of(known, tracked, seed, Forecasting.trial_paths)
+def _trial(known: Derived, seed: int) -> Ahead:
+    return known.ahead(n_paths=Forecasting.trial_paths, seed=seed)
 
 
 @router.post("/{rig_id}/energy/run", response=VerdictOut, operation_id="can_run")
@@ -108,7 +110,7 @@ def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = No
         zone = known.rig.zone
         start = zone.instant(payload.on or zone.date(known.now), payload.time)
     asked = Run(payload.watts, payload.minutes, start, payload.via, payload.surge, payload.heats)
-    verdict = can_run(_trial(known, tracked, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
+    verdict = can_run(_trial(known, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
     return VerdictOut(
         answer=verdict.answer,
         headline=text.answer(verdict.answer),
@@ -130,7 +132,7 @@ def charge(request: HttpRequest, rig_id: str, payload: ChargeIn, bank: str | Non
     if source is None:
         raise Refused("source", NoSource(payload.source))
     scale = known.scale_of(tracked.store.id)
-    plans = how_long(_trial(known, tracked, rig.pk), tracked, source, share_of(payload.target), payload.until, scale)
+    plans = how_long(_trial(known, rig.pk), tracked, source, share_of(payload.target), payload.until, scale)
     return ChargeOut(
         plans=text.charge(plans, display),
         sun=text.sun_finishes(plans.sun),
@@ -150,14 +152,21 @@ def rating(request: HttpRequest, rig_id: str, payload: RatingIn) -> RatingOut:
 
 @router.get("/{rig_id}/energy/levers", response=list[LeverOut], operation_id="energy_levers")
 def what_would_help(request: HttpRequest, rig_id: str, bank: str | None = None) -> list[LeverOut]:
-    """What each change would do to tonight's low, the days left and the days without sun."""
+    """What each lever would do to tonight's low, the days left and the days without sun."""
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     tracked = bank_of(known.tracked, bank)
-    # the same paths as the Horizon's, so that the days without a change are the days that it says
-    shared = ahead_of(known, tracked, rig.pk, Forecasting.paths)
-    tried = levers(shared, tracked, known.scale_of(tracked.store.id))
+    bank_id = tracked.store.id
+
+    def tried() -> list[Helped]:
+        return what_helps(plans.together_of(known, rig.pk), bank_id)
+
     return [
-        LeverOut(id=each.id, name=text.lever(each, display), cells=text.lever_cells(each), has_effect=each.has_effect)
-        for each in tried
+        LeverOut(
+            id=helped.lever.id,
+            name=lever_words(known.rig, helped.lever, display, known.book),
+            cells=text.helped(helped),
+            has_effect=helped.has_effect,
+        )
+        for helped in answered(known.forecast, ("bank", rig.pk, bank_id), tried)
     ]

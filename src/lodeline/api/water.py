@@ -16,7 +16,6 @@ from lodeline.core.catalogue import ACTIVITIES, Caution, Role
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.habits import usual_activities
 from lodeline.core.levers.carried import within_walk
-from lodeline.core.levers.lever import Aboard
 from lodeline.core.rig import Store, WaterGear
 from lodeline.core.water import care, frost, jugs, toilets
 from lodeline.core.water.balance import Balance, UseThen
@@ -222,7 +221,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
     learned = water.amounts_of(known)
     core, today = known.rig, known.rig.zone.date(known.now)
     spared = water.sparing(known, rig.pk)
-    sentence = text.headline(core, known.forecast, text.Spared(spared.days, spared.levers) if spared else None, display)
+    sentence = text.headline(core, known.forecast, spared, display)
     kept = water.kept_ration(rig, known)
     until = water.ration_until(rig, today)
     fresh = core.first(Role.WATER)
@@ -263,7 +262,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
         fouled=_fouled(known, waste, display),
         emptied_where=aboard_water.EMPTIED_WHERE if waste else None,
         due=_due(known, display),
-        frost=_frost(known, rig.pk, display),
+        frost=_frost(known, display),
         may_drain=fresh is not None and drained is None,
         supplies=_supplies(known, display),
         weeks=[_stretch(each, False, display) for each in weeks],
@@ -400,9 +399,7 @@ def _filling(known: Derived, display: Display) -> list[str]:
     by_hose = jugs.by_hose(litres, rig.water.hose_l_per_min)
     left = jugs.payload_after(rig, contents, by_hose.kg)
     said = [aboard_water.filling(by_hose, fresh.store, left, display)]
-    ahead = water.ahead_of(known, 1, 1, 1)
-    aboard = Aboard(ahead=ahead, tracked=known.tracked, log=known.log, book=known.book)
-    here, spot = ahead.days[0].place, within_walk(aboard, fresh)
+    here, spot = known.days(1)[0].place, within_walk(known, fresh)
     if here is not None and spot is not None and rig.jugs:
         tap = spot.services.get("water")
         flow = tap.l_per_min if tap is not None else None
@@ -453,8 +450,8 @@ def _due(known: Derived, display: Display) -> list[DueOut]:
     ]
 
 
-def _frost(known: Derived, seed: int, display: Display) -> list[str]:
-    days = water.ahead_of(known, seed, _FROST_DAYS, 1).days
+def _frost(known: Derived, display: Display) -> list[str]:
+    days = known.days(_FROST_DAYS)
     return aboard_water.frost(frost.frost(known.rig, days, _FROST_DAYS), known.now, display)
 
 

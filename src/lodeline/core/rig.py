@@ -31,6 +31,7 @@ from lodeline.core.catalogue import (
     When,
     counts_days,
 )
+from lodeline.core.catalogue.levers import LeverKind
 from lodeline.core.figures import Energy, Fuel, Readings, Stops, Use, Water
 from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.core.zone import Zone
@@ -517,6 +518,10 @@ class Rig:
     def zone(self) -> Zone:
         """The rig's timezone, where its days begin and end."""
         return Zone(self.timezone)
+
+    def hardship_of(self, kind: LeverKind, lever: str) -> int | None:
+        """How hard a lever is for this crew: as it said, else as its kind is; None where it never does it."""
+        return self.hardship.get(lever, kind.hardship)
 
     @property
     def banks(self) -> tuple[Store, ...]:

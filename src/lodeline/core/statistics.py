@@ -1,6 +1,7 @@
 """Numbers of probability theory that more than one module needs, each once."""
 
-from math import erf, exp, pi, sqrt
+from dataclasses import dataclass
+from math import ceil, erf, exp, pi, sqrt
 from statistics import NormalDist
 
 import numpy as np
@@ -20,6 +21,31 @@ MAD_TO_SD = 1.4826
 LOGISTIC_SLOPE = 1.702
 _UNIFORM = 12.0
 _REACH_SD, _HALVINGS, _LEAST_SD = 6.0, 50, 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """The 10, 50 and 90 % quantiles."""
+
+    p10: float
+    p50: float
+    p90: float
+
+    def over(self, whole: float) -> "Range":
+        """The range as shares of a whole."""
+        return Range(self.p10 / whole, self.p50 / whole, self.p90 / whole)
+
+
+def ranged(values: Floats | Singles) -> Range:
+    """Quantiles of draws, shape (n,)."""
+    low, middle, high = np.quantile(values, (P10, P50, P90))
+    return Range(float(low), float(middle), float(high))
+
+
+def reached_by(values: Floats, *shares: float) -> tuple[float, ...]:
+    """The least of the values that each share of them does not pass, shape (n,); values may be inf."""
+    ordered = np.sort(values)
+    return tuple(float(ordered[max(0, ceil(share * len(ordered)) - 1)]) for share in shares)
 
 
 def range_80(level: float, sd: float, capacity: float) -> tuple[float, float]:

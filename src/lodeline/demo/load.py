@@ -9,6 +9,7 @@ from django.db import transaction
 from lodeline.accounts.access import grant, rigs_of
 from lodeline.accounts.models import Membership
 from lodeline.core.forecast.forecast import forecast
+from lodeline.core.forecast.known import Known
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.demo.life import live
@@ -31,9 +32,8 @@ def _look_back(rig: Rig) -> None:
     for ago in _EVENINGS_AGO:
         at = now - timedelta(days=ago)
         log = rows.core_log(rig, since=since, until=core.zone.date(at))
-        tracked = track(core, log, at, checkpoints)
-        ahead = forecast(core, log, (), at, seed=rig.pk, tracked=tracked, n_paths=_PATHS)
-        issued.keep(rig, ahead, tracked, log)
+        known = Known(rig=core, log=log, now=at, tracked=track(core, log, at, checkpoints))
+        issued.keep(rig, forecast(known, known.ahead(n_paths=_PATHS, seed=rig.pk)), known.tracked, log)
 
 
 @transaction.atomic

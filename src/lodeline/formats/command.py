@@ -8,9 +8,9 @@ from pathlib import Path
 
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.forecast import forecast
+from lodeline.core.forecast.known import Known
 from lodeline.core.fuel.lines import live
-from lodeline.core.levers.agreed import Known
+from lodeline.core.levers.agreed import agreed_forecast
 from lodeline.core.problems import FileUnreadable, NothingLogged
 from lodeline.core.tracking.track import track
 from lodeline.formats.document import YEARS
@@ -66,6 +66,22 @@ def moment(book: Logbook, at: datetime | None) -> datetime:
     raise Refused("days", NothingLogged())
 
 
+def known_of(book: Logbook, at: datetime | None) -> Known:
+    """What a file tells at a time, with the lines that hold then."""
+    now = moment(book, at)
+    return live(
+        Known(
+            rig=book.rig,
+            log=book.log,
+            now=now,
+            tracked=track(book.rig, book.log, now),
+            outlook=book.outlook,
+            book=book.book,
+            agreed=book.agreed,
+        )
+    )
+
+
 def _read(path: str) -> Logbook:
     try:
         data = Path(path).read_bytes()
@@ -91,19 +107,7 @@ def main(argv: list[str]) -> int:
     options = _parse(argv)
 
     def line(path: str, book: Logbook) -> str:
-        now = moment(book, options.at)
-        known = Known(
-            rig=book.rig,
-            log=book.log,
-            outlook=book.outlook,
-            now=now,
-            tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
-            book=book.book,
-            agreed=book.agreed,
-        )
-        ahead = forecast(
-            book.rig, book.log, book.outlook, now, options.seed, options.days, known.tracked, changes=known.changes()
-        )
-        return forecast_line(path, book.rig, ahead)
+        known = known_of(book, options.at)
+        return forecast_line(path, book.rig, agreed_forecast(known, options.days, options.seed))
 
     return each_file(options.files, line)

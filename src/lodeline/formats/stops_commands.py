@@ -1,20 +1,16 @@
 """``lodeline plan FILE...`` and ``lodeline stay FILE...``: one JSON line a file; refused files end with status 2."""
 
 import argparse
-from datetime import datetime
 
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Stops
-from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.stop import next_stop
-from lodeline.core.fuel.lines import live
-from lodeline.core.levers.agreed import Known, all_together
+from lodeline.core.levers.agreed import agreed_forecast, all_together
 from lodeline.core.levers.stay import stay
 from lodeline.core.problems import StartTooFar, UntilOutOfRange
 from lodeline.core.stops.plan import Wanted, plan
-from lodeline.core.tracking.track import track
 from lodeline.core.zone import HOURS
-from lodeline.formats.command import each_file, moment, time_option
+from lodeline.formats.command import each_file, known_of, time_option
 from lodeline.formats.logbook import Logbook
 from lodeline.formats.plan_line import plan_line, stay_line
 
@@ -35,19 +31,6 @@ def _parser(name: str) -> argparse.ArgumentParser:
     return parser
 
 
-def _known(book: Logbook, at: datetime | None) -> Known:
-    now = moment(book, at)
-    return Known(
-        rig=book.rig,
-        log=book.log,
-        outlook=book.outlook,
-        now=now,
-        tracked=live(book.rig, track(book.rig, book.log, now), book.outlook, book.book),
-        book=book.book,
-        agreed=book.agreed,
-    )
-
-
 def plan_main(argv: list[str]) -> int:
     """Run ``plan``; returns the exit status."""
     parser = _parser("plan")
@@ -58,22 +41,11 @@ def plan_main(argv: list[str]) -> int:
     at = time_option(parser, "--at", options.at)
 
     def one(path: str, book: Logbook) -> str:
-        known = _known(book, at)
+        known = known_of(book, at)
         together = all_together(known, options.seed, options.days)
         wanted = Wanted(days=options.days, risk=options.risk or book.rig.risk, wished=book.planned)
         found = plan(together.joint, book.book, wanted)
-        needs = next_stop(
-            forecast(
-                book.rig,
-                book.log,
-                book.outlook,
-                known.now,
-                options.seed,
-                options.days,
-                known.tracked,
-                changes=known.changes(),
-            )
-        )
+        needs = next_stop(agreed_forecast(known, options.days, options.seed))
         return plan_line(path, book.rig, found, needs, has_book=bool(book.book))
 
     return each_file(options.files, one)
@@ -88,7 +60,7 @@ def stay_main(argv: list[str]) -> int:
     assert until is not None
 
     def one(path: str, book: Logbook) -> str:
-        known = _known(book, at)
+        known = known_of(book, at)
         end = until if until.tzinfo else book.rig.zone.instant(until.date(), until.time())
         days = (book.rig.zone.date(end) - book.rig.zone.date(known.now)).days + 1
         if end <= known.now:

@@ -12,9 +12,10 @@ from lodeline.core.energy.solar import final_yield_h, performance_ratio
 from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
 from lodeline.core.figures import Readings
-from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, Range
+from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
 from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent, percent_span

@@ -3,10 +3,11 @@
 from datetime import datetime, timedelta
 
 from lodeline.core.figures import Heat
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
-from lodeline.core.fuel.nights import Bought, ColdNight, HeatAhead, Needs, Nights
+from lodeline.core.fuel.nights import ColdNight, HeatAhead, Needs, Nights
+from lodeline.core.levers.nights import Bought
 from lodeline.core.rig import Rig
+from lodeline.core.statistics import Range
 from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure

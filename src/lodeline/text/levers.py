@@ -1,7 +1,6 @@
 """Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
 
 from lodeline.core.book import Spot
-from lodeline.core.figures import Heat
 from lodeline.core.levers.kept import HowKept, Verdict
 from lodeline.core.levers.lever import Lever, Touch
 from lodeline.core.levers.stay import Stay, Step
@@ -17,70 +16,27 @@ from lodeline.text.times import clock_on, days_words, short_date
 NOTHING_KNOWN = "Nothing is logged yet, so no chance can be told. Take one reading of each store in the Round first."
 HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard", "only if it must be")
 NEVER = "never"
-_PLAIN = {
-    "navy-showers": "Short showers: wet, water off, soap, rinse",
-    "showers-ashore": "Shower ashore",
-    "skip-showers": "No showers aboard",
-    "wipe-plates": "Wipe plates before washing, or use paper ones",
-    "dishes-once": "Wash up once a day",
-    "wash-less": "Wash with a cloth and a bowl",
-    "no-cleaning": "No cleaning with water",
-    "laundry-ashore": "Laundry ashore",
-    "flush-less": "Flush less",
-    "heat-night-off": "Heating off at night",
-    "heat-one-room": "Heat one room, close off the rest",
-    "heat-covers": "Covers on the cab glass, curtains drawn",
-    "heat-hookup": "Plug in and heat by mains",
-    "inverter-off": "Inverter off while nothing runs on it",
-    "into-sun": "Move the panels or the rig into the sun",
-    "generator-hour": "Generator for an hour a day",
-    "engine-hour": "Engine for an hour a day",
-    "hookup-hour": "Plugged in for an hour a day",
-    "swap-bottle": "Swap in the spare bottle",
-    "buy-bottle": "A bigger bottle",
-}
 
 
 def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] = ()) -> str:
     """What is done: ``Fridge off at night, ice packs in it``."""
-    kind, amount = each.kind.id, each.amount or 0.0
-    if kind in _PLAIN:
-        return _PLAIN[kind]
-    load = next((load.name for load in rig.loads if load.id == each.subject), each.subject)
-    store = rig.store(each.subject)
     where = next((f" at {spot.name}" for spot in book if spot.id == each.spot), "")
-    match kind:
-        case "ice-at-night":
-            return f"{capital(load)} off at night, ice packs in it"
-        case "off-at-night":
-            return f"{capital(load)} off at night"
-        case "half-as-long":
-            return f"{capital(load)} half as long"
-        case "heater-down":
-            return f"Heating {display.amount(Heat.down_c, 'degC difference')} down"
-        case "lower-ground":
-            return f"Stand {display.amount(Heat.lower_m, 'm')} lower"
-        case "oven-less":
-            return "Cook without the oven"
-        case "pour-jug" if store is not None:
-            return f"Pour the reserve in, {display.contents(store, amount)}"
-        case "use-spare" if store is not None:
-            apart = names.apart(store.kind)
-            if store.kind.runs_over:
-                return f"Let {store.name} run over into its {apart}"
-            return f"Change {store.name} for its {apart}"
-        case "carry-out" if store is not None:
-            return f"Empty the {store.name} on foot{where}"
-        case "jug-trip":
-            return f"Fetch a jug of {display.amount(amount, 'L')} a day{where}"
-        case "buy-panel":
-            return f"Another {display.amount(amount, 'W')} of panels"
-        case "buy-bank":
-            return f"Another {display.amount(amount, 'Ah')} of bank"
-        case "buy-jug":
-            return f"A jug more, {display.amount(amount, 'L')}"
-        case _:
-            return capital(kind.replace("-", " "))
+    return capital(_filled(each.kind.name, rig, each, display, where))
+
+
+def lever_short(rig: Rig, each: Lever, display: Display) -> str:
+    """The same within a sentence, after *with*: ``navy showers``."""
+    return _filled(each.kind.short, rig, each, display)
+
+
+def _filled(words: str, rig: Rig, each: Lever, display: Display, where: str = "") -> str:
+    store, amount = rig.store(each.subject), each.amount or 0.0
+    load = next((load.name for load in rig.loads if load.id == each.subject), "")
+    if store is None:
+        how_much = display.amount(amount, each.kind.unit) if each.kind.unit else ""
+        return words.format(thing=load, apart="", amount=how_much, where=where)
+    how_much = display.contents(store, amount)
+    return words.format(thing=store.name, apart=names.apart(store.kind), amount=how_much, where=where)
 
 
 def both_sides(rig: Rig, each: Lever, display: Display) -> str:
@@ -88,27 +44,9 @@ def both_sides(rig: Rig, each: Lever, display: Display) -> str:
     told = [touch for touch in each.touches if _is_told(rig, touch, display)]
     saves = [_touch(rig, touch, display) for touch in told if touch.helps]
     costs = [_touch(rig, touch, display) for touch in told if not touch.helps]
-    verb = "brings" if each.kind.id in _BRINGS else "saves"
+    verb = "brings" if each.kind.brings else "saves"
     parts = [f"{verb} {listed(saves)}" if saves else "", f"costs {listed(costs)}" if costs else ""]
     return "; ".join(part for part in parts if part)
-
-
-_BRINGS = frozenset(
-    {
-        "generator-hour",
-        "engine-hour",
-        "hookup-hour",
-        "pour-jug",
-        "swap-bottle",
-        "use-spare",
-        "jug-trip",
-        "into-sun",
-        "buy-panel",
-        "buy-bank",
-        "buy-jug",
-        "buy-bottle",
-    }
-)
 
 
 def _is_told(rig: Rig, each: Touch, display: Display) -> bool:

@@ -3,11 +3,10 @@
 from datetime import datetime
 from typing import assert_never
 
-from lodeline.core.catalogue import Sparing
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast import appliance as a
 from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
-from lodeline.core.forecast.levers import Lever, LeverKind
+from lodeline.core.levers.bank import Helped
 from lodeline.core.rig import Source
 from lodeline.text.display import Display, listed, percent, percent_span
 from lodeline.text.habits import figure
@@ -158,44 +157,14 @@ def source(each: Source) -> str:
     return f"{each.kind.name}, {figure(each.amps)} A"
 
 
-def lever(each: Lever, display: Display) -> str:
-    """A change, as it is called."""
-    match each.kind:
-        case LeverKind.PANEL:
-            return f"Another {display.amount(each.amount or 0.0, 'W')} of panel"
-        case LeverKind.BANK:
-            return f"{display.amount(each.amount or 0.0, 'Ah')} more of bank"
-        case LeverKind.SOURCE:
-            return each.source.kind.trial if each.source else ""
-        case LeverKind.INVERTER_OFF:
-            return "Inverter off when nothing runs through it"
-        case LeverKind.LOAD:
-            return f"{each.load.name if each.load else ''} {_sparing(each.sparing)}"
-        case _:
-            assert_never(each.kind)
-
-
-def _sparing(sparing: Sparing | None) -> str:
-    match sparing:
-        case Sparing.ICE_AT_NIGHT:
-            return "off at night, with ice packs"
-        case Sparing.OFF_AT_NIGHT:
-            return "off at night"
-        case Sparing.HALF_AS_LONG:
-            return "half as long"
-        case None:
-            return ""
-        case _:
-            assert_never(sparing)
-
-
-def lever_cells(each: Lever) -> list[str]:
-    """What a change does, as cells: next low, days left, chance to hold, days without sun, effect."""
+def helped(each: Helped) -> list[str]:
+    """What a lever does, as cells: next low, days left, chance to hold, days without sun, effect."""
+    before, after = each.before, each.after
     cells = [
-        _from_to(percent(each.low_before), percent(each.low_after)),
-        _from_to(_days(each.days_before), _days(each.days_after)),
-        _from_to(percent(each.hold_before), percent(each.hold_after)),
-        _from_to(f"{figure(each.no_sun_before, 1)}", f"{figure(each.no_sun_after, 1)}"),
+        _from_to(percent(before.low.p50), percent(after.low.p50)),
+        _from_to(_days(before.p50_days), _days(after.p50_days)),
+        _from_to(percent(before.hold), percent(after.hold)),
+        _from_to(figure(before.no_sun_days.p50, 1), figure(after.no_sun_days.p50, 1)),
     ]
     # a row that shows a change does not say that there is none
     shows_none = all(_ARROW not in cell for cell in cells[:_JUDGED])

@@ -1,12 +1,12 @@
 """Water and waste in words: the headline, today, the balance, what each use takes, what fills before what."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
 from lodeline.core.catalogue import Role
 from lodeline.core.figures import Water
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.levers.sparing import Sparing
 from lodeline.core.rig import Rig
 from lodeline.core.water.balance import Balance, Part, Reason, UseThen, Went
 from lodeline.core.water.hot import HotWater
@@ -14,17 +14,9 @@ from lodeline.core.water.learned import Amount, Told
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact, figure
 from lodeline.text.horizon import Sentence, first
+from lodeline.text.levers import lever_short
 from lodeline.text.standing import lasts, middle
 from lodeline.text.times import day_part, days_words, short_date
-
-
-@dataclass(frozen=True, slots=True)
-class Spared:
-    """Days of water with some levers pulled, by their ids."""
-
-    days: float | None
-    levers: tuple[str, ...]
-
 
 NO_TANK = "No fresh water is known yet."
 DRAINED = "Drained: nothing is asked of the water until it is filled again."
@@ -32,7 +24,7 @@ _WEEK = 7
 _FELL = 0.06
 
 
-def headline(rig: Rig, ahead: Forecast, sparing: Spared | None, display: Display) -> Sentence:
+def headline(rig: Rig, ahead: Forecast, sparing: Sparing | None, display: Display) -> Sentence:
     """How long the water lasts, with less washing too, and which tank comes first."""
     water = _soonest(rig, ahead, Role.WATER)
     if water is None:
@@ -40,7 +32,7 @@ def headline(rig: Rig, ahead: Forecast, sparing: Spared | None, display: Display
     stays = lasts(water, ahead)
     if sparing is not None and sparing.levers and _gains(water.p50_days, sparing.days):
         days = f"over {ahead.horizon_days} days" if sparing.days is None else days_words(sparing.days)
-        stays += f", or {days} with {listed([_WITH.get(id, id) for id in sparing.levers])}"
+        stays += f", or {days} with {listed([lever_short(rig, lever, display) for lever in sparing.levers])}"
     grey = _soonest(rig, ahead, Role.DRAIN)
     told = [f"Water for {stays}"]
     if grey is not None:
@@ -51,20 +43,6 @@ def headline(rig: Rig, ahead: Forecast, sparing: Spared | None, display: Display
 def _gains(before: float | None, after: float | None) -> bool:
     """Whether the days read differently."""
     return before is not None and (after is None or (after > before and days_words(after) != days_words(before)))
-
-
-# What is then done, as a headline has it.
-_WITH = {
-    "navy-showers": "navy showers",
-    "wipe-plates": "plates wiped first",
-    "no-cleaning": "no cleaning",
-    "laundry-ashore": "laundry ashore",
-    "dishes-once": "one wash-up a day",
-    "showers-ashore": "showers ashore",
-    "flush-less": "less flushing",
-    "wash-less": "a cloth and a bowl",
-    "skip-showers": "no showers",
-}
 
 
 def _soonest(rig: Rig, ahead: Forecast, role: Role) -> StoreForecast | None:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
+from lodeline.core.figures import Heat
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -14,7 +15,7 @@ class ApplianceKind(Row):
     makes. ``by_cold``: it burns by the degree-days under 18 degrees C, so many hours a degree-day. ``efficiency``: part
     of its heat that does what it is for; ``unvented``: its fumes go into the room; ``fan``: as a rule it
     needs a fan or pump; ``asks_minutes``: of a usual run;
-    ``by_meal``, ``by_litre``: it is reckoned in meals, or in litres of hot water.
+    ``by_litre``: it heats water, and is reckoned in litres of it; ``spares``: the part that a crew can do without.
     """
 
     table: ClassVar[dict[str, Any]] = {}
@@ -31,6 +32,7 @@ class ApplianceKind(Row):
     fan: bool = False
     asks_minutes: float = 60.0
     by_litre: bool = False
+    spares: float = 0.0
 
 
 _ROWS = (
@@ -45,7 +47,15 @@ _ROWS = (
         asks_minutes=40.0,
     ),
     ApplianceKind(
-        id="oven", name="oven", usual_kw=2.0, usual_hours=0.3, cv=0.8, by_people=True, unvented=True, asks_minutes=90.0
+        id="oven",
+        name="oven",
+        usual_kw=2.0,
+        usual_hours=0.3,
+        cv=0.8,
+        by_people=True,
+        unvented=True,
+        asks_minutes=90.0,
+        spares=Heat.oven_spares,
     ),
     ApplianceKind(
         id="grill",

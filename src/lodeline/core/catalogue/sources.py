@@ -13,7 +13,7 @@ class SourceKind(Row):
 
     ``event``: the event that runs it; ``outlook_key``: its hours on a coming day, as the file has them; ``from_h``:
     the local hour at which planned hours begin (the file contract); ``all_day``: the day status that means it ran all
-    day; ``trial_h``: how long it is tried out; ``run``: what one does with it, before the hours (``Drive 2 h``);
+    day; ``run``: what one does with it, before the hours (``Drive 2 h``);
     ``planned``: what its hours on a coming day are called; ``short``: it in a word, for a narrow column.
     ``usual_amps``: into the bank, where most rigs have it (common practice); None where a rig has to say so.
     """
@@ -24,9 +24,7 @@ class SourceKind(Row):
     event: str
     outlook_key: str
     from_h: float
-    trial_h: int
     run: str
-    trial: str
     planned: str
     short: str
     burns: Burns
@@ -44,9 +42,7 @@ _ROWS = (
         event="drive",
         outlook_key="drive_hours",
         from_h=11.0,
-        trial_h=1,
         run="Drive",
-        trial="Drive an hour tomorrow",
         planned="Drive",
         short="drive",
         burns=Burns.ENGINE_IDLE,
@@ -59,9 +55,7 @@ _ROWS = (
         event="shore",
         outlook_key="shore_hours",
         from_h=17.0,
-        trial_h=7,
         run="Plug in for",
-        trial="Plug in tomorrow night",
         planned="Plugged in",
         short="hookup",
         burns=Burns.NOTHING,
@@ -76,9 +70,7 @@ _ROWS = (
         event="generator",
         outlook_key="generator_hours",
         from_h=17.0,
-        trial_h=1,
         run="Run the generator for",
-        trial="Run the generator for an hour tomorrow evening",
         planned="Generator",
         short="gen.",
         burns=Burns.OWN_RATE,
@@ -98,19 +90,20 @@ def source_of_event(event_type: str) -> SourceKind | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class LoadKind(Row):
-    """What a load is; ``sparing``: how its draw may be spared."""
+    """What a load is; ``sparing``: how its draw may be spared; ``heats``: it serves a heater, and goes by the cold."""
 
     table: ClassVar[dict[str, Any]] = {}
 
     name: str
     sparing: Sparing
+    heats: bool = False
 
 
 _LOADS = (
     LoadKind(id="fridge", name="fridge or freezer", sparing=Sparing.ICE_AT_NIGHT),
     LoadKind(id="internet", name="internet", sparing=Sparing.OFF_AT_NIGHT),
     LoadKind(id="lights", name="lights, pump", sparing=Sparing.HALF_AS_LONG),
-    LoadKind(id="heating", name="heater's fan or pump", sparing=Sparing.HALF_AS_LONG),
+    LoadKind(id="heating", name="heater's fan or pump", sparing=Sparing.HALF_AS_LONG, heats=True),
     LoadKind(id="devices", name="phones, laptops", sparing=Sparing.HALF_AS_LONG),
     LoadKind(id="other", name="something else", sparing=Sparing.HALF_AS_LONG),
 )

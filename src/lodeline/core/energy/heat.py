@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lodeline.core.catalogue import Body, Feed, Insulation
+from lodeline.core.catalogue.levers import Milder
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.air import air_c
 from lodeline.core.energy.loads import audit_wh
@@ -213,17 +214,6 @@ def morning_c(rig: Rig, day: Conditions, inside_c: float, off_h: float, until_h:
         inside = resting + (inside - resting) * float(np.exp(-ua / held))
         hour += 1.0
     return inside
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Milder:
-    """Ways to ask less of the heating. ``down_c``: turned down; ``night_off``; ``loss``: what is left of the loss;
-    ``warmer_c``: outside, as lower down."""
-
-    down_c: float = 0.0
-    night_off: bool = False
-    loss: float = 1.0
-    warmer_c: float = 0.0
 
 
 def spared_share(rig: Rig, day: Conditions, way: Milder) -> float:

@@ -67,10 +67,7 @@ def counted_loads(rig: Rig) -> tuple[Load, ...]:
     """The loads that the list counts: a heater's fan is reckoned by the cold where its heater says what it draws."""
     if not any(each.watts for each in rig.heaters):
         return rig.loads
-    return tuple(load for load in rig.loads if load.kind.id != _HEATING)
-
-
-_HEATING = "heating"
+    return tuple(load for load in rig.loads if not load.kind.heats)
 
 
 def audit_wh(rig: Rig) -> Floats:

@@ -12,11 +12,10 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
-from lodeline.core.forecast.energy_ahead import Range, ranged
 from lodeline.core.forecast.paths import Ahead, Paths
 from lodeline.core.problems import StartTooFar
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, Range, ranged
 from lodeline.core.tracking.bank_use import bank_day
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS

@@ -16,11 +16,10 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.appliance import net_sun_ah
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
 from lodeline.core.rig import Rig, Source, Store
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, Range
 from lodeline.core.tracking.bank_use import load_columns
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS

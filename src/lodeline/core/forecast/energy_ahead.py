@@ -8,35 +8,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lodeline.core.catalogue import SkyWord
-from lodeline.core.conditions import coming
 from lodeline.core.energy import bank
 from lodeline.core.energy.skies import SHARES, WORDS
 from lodeline.core.figures import Forecasting, Numeric
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change
-from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, look_ahead
-from lodeline.core.log import OutlookDay
-from lodeline.core.rig import Rig
-from lodeline.core.statistics import P10, P50, P90, Floats, Singles
+from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, quantile_days
+from lodeline.core.statistics import P50, Floats, Range, Singles, ranged
 from lodeline.core.tracking.bank_use import day_cold_share
 from lodeline.core.tracking.energy_past import EnergySoFar
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
 
 Rows = NDArray[np.bool_]
-
-
-@dataclass(frozen=True, slots=True)
-class Range:
-    """The 10, 50 and 90 % quantiles."""
-
-    p10: float
-    p50: float
-    p90: float
-
-    def over(self, whole: float) -> "Range":
-        """The range as shares of a whole."""
-        return Range(self.p10 / whole, self.p50 / whole, self.p90 / whole)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,19 +71,6 @@ class EnergyAhead:
     load_wh_per_day: float
     days: tuple[EnergyDay, ...]
     hours: tuple[tuple[datetime, Range], ...]
-
-
-def ranged(values: Floats | Singles) -> Range:
-    """Quantiles of draws, shape (n,)."""
-    low, middle, high = np.quantile(values, (P10, P50, P90))
-    return Range(float(low), float(middle), float(high))
-
-
-def bank_ahead(
-    rig: Rig, tracked: Tracked, outlook: tuple[OutlookDay, ...], now: datetime, seed: int, days: int, n_paths: int
-) -> Ahead:
-    """What the paths of a bank alone need."""
-    return look_ahead(rig, now, tracked.hour, coming(rig, outlook, tracked.conditions, days), n_paths, seed)
 
 
 def energy_ahead(ahead: Ahead, tracked: Tracked, change: Change = NO_CHANGE, spread_scale: float = 1.0) -> EnergyAhead:
@@ -162,7 +133,7 @@ def summary(ahead: Ahead, tracked: Tracked, paths: Paths) -> EnergyAhead:
         evening=ranged(turns.evening).over(store.capacity),
         rises=float(np.median(turns.high)) > turns.before + Forecasting.rises_by * store.capacity,
         hold=float((~np.isfinite(times)).mean()),
-        p50_days=_middle(times),
+        p50_days=quantile_days(times, P50)[0],
         no_sun_days=ranged(usable / np.maximum(drawn.full_day, Numeric.tiny)),
         no_sun_full_days=bank.days_of_autonomy(full, daily),
         dull_days=bank.days_of_autonomy(full, daily - _dull_ah(tracked, drawn.offered)),
@@ -189,11 +160,6 @@ def _highest(drawn: BankPaths, rows: Rows) -> tuple[Singles, float]:
     within = drawn.hourly[rows]
     highs: Singles = within.max(axis=0)
     return highs, float(drawn.hours_ahead[rows][int(np.argmax(np.median(within, axis=1)))])
-
-
-def _middle(times: Floats) -> float | None:
-    value = float(np.sort(times)[int(np.ceil(P50 * len(times))) - 1])
-    return value if np.isfinite(value) else None
 
 
 def _dull_ah(tracked: Tracked, offered: Floats) -> float:

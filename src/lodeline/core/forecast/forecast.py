@@ -1,6 +1,6 @@
 """The forecast: when each store meets its line, which is first, and the fan of levels on the way."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
@@ -8,17 +8,16 @@ from enum import StrEnum
 import numpy as np
 
 from lodeline.core.catalogue import Sense
-from lodeline.core.conditions import coming
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change
-from lodeline.core.forecast.paths import Ahead, Paths, look_ahead, reserve_room, simulate_plain
+from lodeline.core.forecast.known import Known
+from lodeline.core.forecast.paths import Ahead, Paths, days_left, reserve_room, simulate_plain
 from lodeline.core.forecast.supposed import from_good_end
 from lodeline.core.forecast.worth import worth_days
-from lodeline.core.log import Log, OutlookDay
-from lodeline.core.rig import Rig, Store
+from lodeline.core.rig import Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles
-from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS
 
 
@@ -182,43 +181,23 @@ class Forecast:
         return None if days is None else self.at + timedelta(days=days)
 
 
-def forecast(
-    rig: Rig,
-    log: Log,
-    outlook: tuple[OutlookDay, ...],
-    now: datetime,
-    seed: int = 1,
-    days: int = Forecasting.horizon_days,
-    tracked: Mapping[str, Tracked] | None = None,
-    n_paths: int = Forecasting.paths,
-    spread_scale: Mapping[str, float] | None = None,
-    changes: Callable[[Ahead], Mapping[str, Change]] | None = None,
-) -> Forecast:
-    """Forecast every store over ``days`` days from ``now``.
+def forecast(known: Known, ahead: Ahead, changes: Mapping[str, Change] | None = None) -> Forecast:
+    """Forecast every store over the days ahead.
 
     Nobody fills, dumps, swaps, drives, plugs in or runs a generator unless the outlook says so; use goes on as usual
-    past a line. ``spread_scale`` widens or narrows a store's spread by its record (``score.spread_scale``); ``changes``
-    says what is agreed on for the days ahead, by store.
+    past a line. ``changes``: what is agreed on for the days ahead, by store.
     The same log, outlook, time and seed give the same answer.
     """
-    tracked = tracked if tracked is not None else track(rig, log, now)
-    any_tracked = next(iter(tracked.values()))
-    ahead_days = coming(rig, outlook, any_tracked.conditions, days)
-    ahead = look_ahead(rig, now, any_tracked.hour, ahead_days, n_paths, seed)
-    known = {id: each for id, each in tracked.items() if each.known_since is not None}
-    whole = _of_known(ahead, tracked, known, spread_scale or {}, changes(ahead) if changes else {})
-    if known:
+    stores = known.stores
+    whole = _of_known(ahead, stores, known.spread_scale, changes or {})
+    if stores:
         return whole
-    supposed = {id: from_good_end(each) for id, each in tracked.items()}
-    return replace(whole, p_stay=(), supposed=_of_known(ahead, supposed, supposed, {}, {}))
+    supposed = {id: from_good_end(each) for id, each in known.tracked.items()}
+    return replace(whole, p_stay=(), supposed=_of_known(ahead, supposed, {}, {}))
 
 
 def _of_known(
-    ahead: Ahead,
-    tracked: Mapping[str, Tracked],
-    known: Mapping[str, Tracked],
-    scale: Mapping[str, float],
-    changes: Mapping[str, Change],
+    ahead: Ahead, known: Mapping[str, Tracked], scale: Mapping[str, float], changes: Mapping[str, Change]
 ) -> Forecast:
     """The forecast of the stores that are known."""
     paths = {id: simulate(ahead, each, scale.get(id, 1.0), changes.get(id, NO_CHANGE)) for id, each in known.items()}
@@ -226,7 +205,7 @@ def _of_known(
     sends_away = {id: each for id, each in times.items() if not known[id].store.is_served_here}
     first, second = who_is_first(sends_away)
     stores = tuple(
-        _of_store(ahead, tracked[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
+        _of_store(ahead, known[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
         if s.id in known
         else StoreForecast(store=s, known=False)
         for s in ahead.rig.stores
@@ -308,21 +287,6 @@ def who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None
     second = {id: float(((then == i) & met).mean()) + first[id] for i, id in enumerate(ids) if id != likeliest_first}
     likeliest = max(second, key=lambda id: second[id])
     return first, likeliest if second[likeliest] > Forecasting.second_from else None
-
-
-def quantile_days(times: Floats, *shares: float) -> tuple[float | None, ...]:
-    """Times by which each share of the paths has met the line; None where that lies beyond the horizon.
-
-    In days of day hours, as the paths are.
-    """
-    ordered = np.sort(times)
-    values = [float(ordered[int(np.ceil(share * len(times))) - 1]) for share in shares]
-    return tuple(value if np.isfinite(value) else None for value in values)
-
-
-def days_left(ahead: Ahead, times: Floats) -> list[float | None]:
-    """p10, p50 and p90 of line times. [day]"""
-    return [None if each is None else ahead.elapsed_days(each) for each in quantile_days(times, P10, P50, P90)]
 
 
 def _autonomy(ahead: Ahead, first: dict[str, float], soonest: Floats) -> Autonomy:

@@ -14,7 +14,7 @@ from lodeline.core.energy.heat import degree_days, degree_days_at
 from lodeline.core.figures import Forecasting, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats, Singles
+from lodeline.core.statistics import P10, P50, P90, Floats, Singles, reached_by
 from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.track import Tracked
@@ -93,6 +93,20 @@ class Ahead:
     def chance(self, store: Store) -> np.random.Generator:
         """The store's own stream of chance."""
         return np.random.default_rng([self.seed, crc32(store.id.encode())])
+
+
+def quantile_days(times: Floats, *shares: float) -> tuple[float | None, ...]:
+    """Times by which each share of the paths has met the line; None where that lies beyond the horizon.
+
+    In days of day hours, as the paths are.
+    """
+    return tuple(value if np.isfinite(value) else None for value in reached_by(times, *shares))
+
+
+def days_left(ahead: Ahead, times: Floats) -> tuple[float | None, float | None, float | None]:
+    """p10, p50 and p90 of line times. [day]"""
+    low, middle, high = (None if t is None else ahead.elapsed_days(t) for t in quantile_days(times, P10, P50, P90))
+    return low, middle, high
 
 
 def look_ahead(rig: Rig, now: datetime, hour: float, days: list[Conditions], n_paths: int, seed: int) -> Ahead:

@@ -10,10 +10,9 @@ from lodeline.core.conditions import Conditions
 from lodeline.core.energy.heat import degree_days, fed_share, per_degree_day, ua_w_per_k
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Numeric
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.problems import NothingBurnsListed
 from lodeline.core.rig import Appliance, Rig, Store
-from lodeline.core.statistics import Z90
+from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.zone import HOURS

@@ -8,12 +8,11 @@ import numpy as np
 
 from lodeline.core.book import Spot, fits, way_km
 from lodeline.core.catalogue import Driver, Sense
-from lodeline.core.conditions import Conditions, coming
+from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Fuel, Numeric
-from lodeline.core.forecast.energy_ahead import Range
-from lodeline.core.log import OutlookDay
+from lodeline.core.forecast.known import Known
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Z90
+from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import day_influence
 
@@ -32,6 +31,11 @@ class MustStay:
     pump_spot: Spot | None
     buffer: float
     level: float
+
+    @property
+    def differs(self) -> bool:
+        """Whether it is not the line that was set up."""
+        return abs(self.level - self.own) > Numeric.small
 
     @property
     def limit(self) -> float:
@@ -87,7 +91,7 @@ def must_stay(rig: Rig, tracked: Tracked, days: Sequence[Conditions], book: Sequ
     base = own if pump is None else pump if store.by_pump else max(own, pump)
     buffer = 0.0
     if store.buffer_days and store.sense is Sense.DRAINS and tracked.known_since is not None and not store.is_bank:
-        buffer = store.buffer_days * expected_per_day(rig, tracked, days[: _BUFFER_DAYS + 1])
+        buffer = store.buffer_days * expected_per_day(rig, tracked, days)
     level = min(_MOST * store.capacity, base + buffer)
     return MustStay(
         store=store, own=own, pump=pump, pump_km=km, pump_spot=spot, buffer=max(0.0, level - base), level=level
@@ -97,24 +101,26 @@ def must_stay(rig: Rig, tracked: Tracked, days: Sequence[Conditions], book: Sequ
 _BUFFER_DAYS = 7
 
 
-def lines(
-    rig: Rig, tracked: Mapping[str, Tracked], days: Sequence[Conditions], book: Sequence[Spot]
-) -> dict[str, MustStay]:
-    """The lines that differ from the file's, by store."""
-    every = {id: must_stay(rig, each, days, book) for id, each in tracked.items() if _may_differ(each)}
-    return {id: each for id, each in every.items() if abs(each.level - each.own) > Numeric.small}
+def lines(known: Known) -> dict[str, MustStay]:
+    """What must stay, of every store of fuel and gas and of those that a buffer raises, by store."""
+    told = {id: each for id, each in known.tracked.items() if _is_told(each.store)}
+    days = known.days(_BUFFER_DAYS) if told else []
+    return {id: must_stay(known.rig, each, days, known.book) for id, each in told.items()}
 
 
-def _may_differ(tracked: Tracked) -> bool:
-    return tracked.store.is_fuel or tracked.store.buffer_days > 0
+def _is_told(store: Store) -> bool:
+    return store.is_fuel or store.is_gas or store.buffer_days > 0 or store.own_kwh is not None
 
 
 def with_lines(tracked: Mapping[str, Tracked], found: Mapping[str, MustStay]) -> dict[str, Tracked]:
     """What is known of the stores, each with the line that holds now."""
-    return {
-        id: replace(each, store=replace(each.store, limit=found[id].limit)) if id in found else each
-        for id, each in tracked.items()
-    }
+    raised = {id: replace(tracked[id].store, limit=each.limit) for id, each in found.items() if each.differs}
+    return {id: replace(each, store=raised[id]) if id in raised else each for id, each in tracked.items()}
+
+
+def live(known: Known) -> Known:
+    """The same with the lines that hold now."""
+    return replace(known, tracked=with_lines(known.tracked, lines(known)))
 
 
 def range_km(tracked: Tracked, stays: MustStay) -> Range | None:
@@ -128,20 +134,3 @@ def range_km(tracked: Tracked, stays: MustStay) -> Range | None:
         max(0.0, tracked.level - stays.level) / each.p50,
         max(0.0, high - stays.level) / each.p10,
     )
-
-
-def lines_now(
-    rig: Rig, tracked: Mapping[str, Tracked], outlook: tuple[OutlookDay, ...], book: Sequence[Spot]
-) -> dict[str, MustStay]:
-    """The lines that differ from those set up, by the days that are expected."""
-    if not any(_may_differ(each) for each in tracked.values()):
-        return {}
-    conditions = next(iter(tracked.values())).conditions
-    return lines(rig, tracked, coming(rig, outlook, conditions, _BUFFER_DAYS), book)
-
-
-def live(
-    rig: Rig, tracked: Mapping[str, Tracked], outlook: tuple[OutlookDay, ...], book: Sequence[Spot]
-) -> dict[str, Tracked]:
-    """What is known of the stores with the lines that hold now."""
-    return with_lines(tracked, lines_now(rig, tracked, outlook, book))

@@ -8,12 +8,12 @@ from lodeline.core.energy import heat
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Heat, Numeric, Water
 from lodeline.core.forecast.appliance import Answer, Run, Verdict, can_run
+from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.fuel import vapour
 from lodeline.core.fuel.burns import heat_times
 from lodeline.core.fuel.lines import expected_per_day
 from lodeline.core.fuel.nights import end_level, low_tonight_c
-from lodeline.core.levers.agreed import Known
 from lodeline.core.problems import AskEither
 from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.track import Tracked
@@ -71,13 +71,13 @@ def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
     """
     if sum(each is not None for each in (ask.hours, ask.night_c, ask.litres)) != 1:
         raise Refused("hours", AskEither())
-    each, tracked = ask.appliance, known.tracked.get(ask.appliance.store)
-    if tracked is None or tracked.known_since is None:
+    each, tracked = ask.appliance, known.store(ask.appliance.store)
+    if tracked is None:
         return None
     rig, store = known.rig, tracked.store
     kwh, short = _kwh(known, ahead, ask)
     takes, hours = kwh / store.kwh_per_unit, kwh / each.full_kw
-    low_c = min(low_tonight_c(ahead), low_tonight_c(ahead) if ask.night_c is None else ask.night_c)
+    low_c = min(low_tonight_c(ahead.days), low_tonight_c(ahead.days) if ask.night_c is None else ask.night_c)
     ends = end_level(rig, tracked, low_c) if each.kind.by_cold or store.is_gas else 0.0
     left = tracked.level - takes
     a_day = expected_per_day(rig, tracked, ahead.days[:_WEEK])
@@ -145,11 +145,11 @@ def _learned(known: Known, each: Appliance) -> float:
 
 
 def _bank(ahead: Ahead, known: Known, each: Appliance, hours: float) -> Verdict | None:
-    banks = [found for store in known.rig.banks if (found := known.tracked[store.id]).known_since is not None]
-    if not banks:
+    if not known.banks:
         return None
+    bank = known.banks[0]
     run = Run(watts=each.watts or 0.0, minutes=max(1.0, hours * _MINUTES), via=Via.DC)
-    return can_run(ahead, banks[0], run, known.spread_scale.get(banks[0].store.id, 1.0))
+    return can_run(ahead, bank, run, known.scale_of(bank.store.id))
 
 
 def _answer(tracked: Tracked, takes: float, line: float, bank: Verdict | None) -> Answer:

@@ -8,8 +8,8 @@ from lodeline.core.book import Spot, way_km
 from lodeline.core.catalogue import Role, Sense
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.forecast.change import Change
+from lodeline.core.forecast.known import Known
 from lodeline.core.levers.lever import Aboard, Lever, Touch
-from lodeline.core.levers.water import lever_of
 from lodeline.core.tracking.track import Tracked
 
 # What can be carried by hand when it is full.
@@ -20,7 +20,7 @@ _BY_HAND = ("cassette", _BOTTLE, "solids", "supply")
 def carried_levers(aboard: Aboard) -> Iterable[Lever]:
     """The levers on what is carried, and on what could be bought to carry more."""
     for store in aboard.rig.stores:
-        tracked = aboard.known(store.id)
+        tracked = aboard.known.store(store.id)
         if tracked is None or store.is_served_here:
             continue
         if tracked.reserve > 0 and not store.reserve_counts:
@@ -28,20 +28,21 @@ def carried_levers(aboard: Aboard) -> Iterable[Lever]:
         if store.sense is Sense.FILLS and store.kind.id in _BY_HAND:
             yield from _carried_out(aboard, tracked)
     fresh = aboard.rig.first(Role.WATER)
-    if (water := aboard.known(fresh.id if fresh else None)) is not None:
+    if (water := aboard.known.store(fresh.id if fresh else None)) is not None:
         yield from _jug_trip(aboard, water)
-        yield _on_top(aboard, "buy-jug", water, Levers.jug_l)
+        yield _on_top(aboard, "buy-jug", water, Levers.jug_l, id="buy-jug")
     gas = aboard.rig.first(Role.GAS)
-    if (bottle := aboard.known(gas.id if gas else None)) is not None:
-        yield _on_top(aboard, "buy-bottle", bottle, bottle.store.capacity * Levers.bottle_share)
+    if (bottle := aboard.known.store(gas.id if gas else None)) is not None:
+        yield _on_top(aboard, "buy-bottle", bottle, bottle.store.capacity * Levers.bottle_share, id="buy-bottle")
 
 
-def _on_top(aboard: Aboard, kind: str, tracked: Tracked, amount: float, spot: Spot | None = None) -> Lever:
+def _on_top(
+    aboard: Aboard, kind: str, tracked: Tracked, amount: float, spot: Spot | None = None, id: str = ""
+) -> Lever:
     """A lever that brings an amount once."""
     store = tracked.store
-    id = kind if kind.startswith("buy") else f"{kind}-{store.id}"
     changes, touch = {store.id: Change(room=amount)}, Touch(store=store.id, once=amount)
-    return lever_of(aboard, kind, id, changes, [touch], store.id, amount, spot.id if spot else None)
+    return aboard.lever(kind, changes, [touch], subject=store.id, id=id, amount=amount, spot=spot)
 
 
 def _reserve(aboard: Aboard, tracked: Tracked) -> Lever:
@@ -49,33 +50,36 @@ def _reserve(aboard: Aboard, tracked: Tracked) -> Lever:
     spare changed to, or the tote that it runs over into."""
     store = tracked.store
     if store.sense is Sense.FILLS:
-        return _on_top(aboard, "use-spare", tracked, tracked.reserve)
+        kind = "run-over" if store.kind.runs_over else "use-spare"
+        return _on_top(aboard, kind, tracked, tracked.reserve, id=f"use-spare-{store.id}")
     if store.is_poured:
         return _on_top(aboard, "pour-jug", tracked, tracked.reserve)
     return _on_top(aboard, "swap-bottle", tracked, max(0.0, tracked.reserve - store.line_level))
 
 
-def within_walk(aboard: Aboard, tracked: Tracked) -> Spot | None:
+def within_walk(known: Known, tracked: Tracked) -> Spot | None:
     """The nearest place within a walk that serves a store."""
-    here = aboard.ahead.days[0].place
+    here = known.days(1)[0].place
     if here is None:
         return None
-    near = [each for each in aboard.book if each.service_for(tracked.store) is not None]
-    near = [each for each in near if way_km(aboard.rig, here, each.place) <= Stops.walk_km]
-    return min(near, key=lambda each: way_km(aboard.rig, here, each.place), default=None)
+    near = [each for each in known.book if each.service_for(tracked.store) is not None]
+    near = [each for each in near if way_km(known.rig, here, each.place) <= Stops.walk_km]
+    return min(near, key=lambda each: way_km(known.rig, here, each.place), default=None)
 
 
 def _carried_out(aboard: Aboard, tracked: Tracked) -> Iterable[Lever]:
     """Emptied on foot once more: room for all that it holds up to its line. A urine bottle is carried anywhere."""
-    spot = within_walk(aboard, tracked)
+    spot = within_walk(aboard.known, tracked)
     if spot is not None or tracked.store.kind.id == _BOTTLE:
         yield _on_top(aboard, "carry-out", tracked, tracked.store.line_level, spot)
 
 
 def _jug_trip(aboard: Aboard, fresh: Tracked) -> Iterable[Lever]:
     """A jug fetched each day from a tap within a walk."""
-    if (spot := within_walk(aboard, fresh)) is None:
+    if (spot := within_walk(aboard.known, fresh)) is None:
         return
     brought = np.full(aboard.n_dates, Levers.jug_l)
     changes, touch = {fresh.store.id: Change(brought=brought)}, Touch(store=fresh.store.id, per_day=Levers.jug_l)
-    yield lever_of(aboard, "jug-trip", "jug-trip", changes, [touch], fresh.store.id, Levers.jug_l, spot.id)
+    yield aboard.lever(
+        "jug-trip", changes, [touch], subject=fresh.store.id, id="jug-trip", amount=Levers.jug_l, spot=spot
+    )

@@ -8,41 +8,35 @@ from collections.abc import Iterable
 import numpy as np
 
 from lodeline.core.catalogue import Driver
+from lodeline.core.catalogue.levers import LEVER_KINDS, Milder
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.heat import Milder, degree_days, running_wh, spared_share
+from lodeline.core.energy.heat import degree_days, running_wh, spared_share
 from lodeline.core.energy.loads import counted_loads, load_hourly_wh
-from lodeline.core.figures import Heat, Levers, Numeric
+from lodeline.core.figures import Levers, Numeric
 from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Aboard, Lever, Touch
-from lodeline.core.levers.water import lever_of, spared
+from lodeline.core.levers.water import spared
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS
-
-WAYS = {
-    "heater-down": Milder(down_c=Heat.down_c),
-    "heat-night-off": Milder(night_off=True),
-    "heat-one-room": Milder(loss=1 - Heat.one_room_spares),
-    "heat-covers": Milder(loss=1 - Heat.covers_spare),
-    "lower-ground": Milder(warmer_c=Heat.lower_m * Heat.c_per_m),
-}
-_FAN, _OVEN = "heating", "oven"
 
 
 def heat_levers(aboard: Aboard) -> Iterable[Lever]:
     """The levers on what burns for heat, and on the oven."""
     if any(day.degree_days > 0 for day in aboard.ahead.days):
-        for kind, way in WAYS.items():
-            yield _milder(aboard, kind, np.array([_share(aboard.rig, day, kind, way) for day in aboard.ahead.days]))
-        if any(source.kind.mains and source.kind.all_day for source in aboard.rig.sources):
-            yield _milder(aboard, "heat-hookup", np.ones(aboard.n_dates))
+        has_mains = any(source.kind.mains and source.kind.all_day for source in aboard.rig.sources)
+        for kind in LEVER_KINDS.values():
+            if (way := kind.milder) is not None and (has_mains or not way.whole):
+                yield _milder(aboard, kind.id, np.array([_share(aboard.rig, day, way) for day in aboard.ahead.days]))
     yield from _oven(aboard)
 
 
-def _share(rig: Rig, day: Conditions, kind: str, way: Milder) -> float:
+def _share(rig: Rig, day: Conditions, way: Milder) -> float:
     """What a way spares of a day's heat. Where nobody said how the rig is heated, two degrees are two degree-days."""
-    if rig.heat is None and kind == "heater-down":
-        return min(1.0, Heat.down_c / day.degree_days) if day.degree_days > 0 else 0.0
+    if way.whole:
+        return 1.0
+    if rig.heat is None and way.down_c:
+        return min(1.0, way.down_c / day.degree_days) if day.degree_days > 0 else 0.0
     return spared_share(rig, day, way) if day.degree_days > 0 or rig.heat is not None else 0.0
 
 
@@ -51,7 +45,7 @@ def _milder(aboard: Aboard, kind: str, share: Floats) -> Lever:
     days, changes = aboard.ahead.days, dict[str, Change]()
     touches = []
     for store in aboard.rig.stores:
-        tracked = aboard.known(store.id)
+        tracked = aboard.known.store(store.id)
         if tracked is None or Driver.DEGREE_DAYS not in tracked.model.drivers:
             continue
         at = tracked.model.drivers.index(Driver.DEGREE_DAYS)
@@ -63,11 +57,11 @@ def _milder(aboard: Aboard, kind: str, share: Floats) -> Lever:
         touches.append(Touch(store=store.id, per_day=each * float((share * burnt).mean())))
     if changes:
         _spare_fans(aboard, share, changes, touches)
-    return lever_of(aboard, kind, kind, changes, touches, amount=Heat.down_c)
+    return aboard.lever(kind, changes, touches)
 
 
 def _spare_fans(aboard: Aboard, share: Floats, changes: dict[str, Change], touches: list[Touch]) -> None:
-    fans = [load for load in counted_loads(aboard.rig) if load.kind.id == _FAN]
+    fans = [load for load in counted_loads(aboard.rig) if load.kind.heats]
     listed = sum((load_hourly_wh(load, aboard.rig.inverter) for load in fans), np.zeros(int(HOURS)))
     by_cold = np.stack([running_wh(aboard.rig, day) for day in aboard.ahead.days])
     if not any(each.watts for each in aboard.rig.heaters):
@@ -75,7 +69,7 @@ def _spare_fans(aboard: Aboard, share: Floats, changes: dict[str, Change], touch
     hourly = share[:, None] * (listed + by_cold)
     if hourly.sum() <= 0:
         return
-    for tracked in [each for store in aboard.rig.banks if (each := aboard.known(store.id)) is not None]:
+    for tracked in aboard.known.banks:
         audit = -hourly / tracked.store.volts
         changes[tracked.store.id] = Change(audit=audit)
         touches.append(Touch(store=tracked.store.id, per_day=-float(audit.sum(axis=1).mean())))
@@ -84,13 +78,12 @@ def _spare_fans(aboard: Aboard, share: Floats, changes: dict[str, Change], touch
 def _oven(aboard: Aboard) -> Iterable[Lever]:
     """The oven's part of what is burnt for people, as the list has it."""
     for store in aboard.rig.stores:
-        tracked, mine = aboard.known(store.id), aboard.rig.burners(store)
-        ovens = [each for each in mine if each.kind.id == _OVEN]
-        if tracked is None or not ovens or Driver.PEOPLE not in tracked.model.drivers:
+        tracked, mine = aboard.known.store(store.id), aboard.rig.burners(store)
+        if tracked is None or not any(each.kind.spares for each in mine) or Driver.PEOPLE not in tracked.model.drivers:
             continue
         whole = sum(each.kwh_per_day for each in mine if not each.kind.by_cold and not each.changes_over)
-        share = Heat.oven_spares * sum(each.kwh_per_day for each in ovens) / max(whole, Numeric.tiny)
+        share = sum(each.kind.spares * each.kwh_per_day for each in mine) / max(whole, Numeric.tiny)
         used = float(tracked.belief.coefficients[tracked.model.drivers.index(Driver.PEOPLE)])
         change = spared(aboard, tracked, Driver.PEOPLE, min(share, Levers.most_spared))
         touch = Touch(store=store.id, per_day=share * used)
-        yield lever_of(aboard, "oven-less", f"oven-less-{store.id}", {store.id: change}, [touch], store.id)
+        yield aboard.lever("oven-less", {store.id: change}, [touch], subject=store.id)

@@ -1,19 +1,18 @@
 """A lever of a rig: what it changes about each store's coming days, and how hard it is for the crew."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import date
 
 import numpy as np
 
 from lodeline.core.book import Spot
-from lodeline.core.catalogue.levers import LeverKind
+from lodeline.core.catalogue.levers import LEVER_KINDS, LeverKind
 from lodeline.core.forecast.change import Change, within
+from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.log import Log
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Floats
-from lodeline.core.tracking.track import Tracked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,24 +51,42 @@ class Lever:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Aboard:
-    """What tells which levers a rig has: the rig, the days ahead, what is known of its stores, its log and places."""
+    """What tells which levers a rig has: what is known of it, and the days ahead."""
 
+    known: Known
     ahead: Ahead
-    tracked: Mapping[str, Tracked]
-    log: Log = field(default_factory=Log)
-    book: tuple[Spot, ...] = ()
 
     @property
     def rig(self) -> Rig:
         """The rig."""
-        return self.ahead.rig
+        return self.known.rig
 
     @property
     def n_dates(self) -> int:
         """Dates ahead, today among them."""
         return len(self.ahead.days)
 
-    def known(self, store_id: str | None) -> Tracked | None:
-        """What is known of a store, None where nothing is."""
-        each = self.tracked.get(store_id or "")
-        return each if each is not None and each.known_since is not None else None
+    def lever(
+        self,
+        kind_id: str,
+        changes: Mapping[str, Change],
+        touches: Iterable[Touch],
+        *,
+        subject: str = "",
+        id: str = "",
+        amount: float | None = None,
+        spot: Spot | None = None,
+    ) -> Lever:
+        """A lever with the hardship that the crew gave it. ``id``: where it is not its kind's with its subject."""
+        kind = LEVER_KINDS[kind_id]
+        id = id or (f"{kind_id}-{subject}" if subject else kind_id)
+        return Lever(
+            id=id,
+            kind=kind,
+            hardship=self.rig.hardship_of(kind, id),
+            changes=changes,
+            touches=tuple(touches),
+            subject=subject,
+            amount=kind.amount if amount is None else amount,
+            spot=spot.id if spot is not None else None,
+        )

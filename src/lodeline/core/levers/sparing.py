@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from lodeline.core.forecast.change import together
-from lodeline.core.forecast.forecast import days_left, simulate
+from lodeline.core.forecast.forecast import simulate
+from lodeline.core.forecast.paths import days_left
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.levers.water import water_levers
 from lodeline.core.tracking.track import Tracked
@@ -11,13 +12,13 @@ from lodeline.core.tracking.track import Tracked
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sparing:
-    """Days that the fresh water lasts, None beyond the horizon, with some levers. ``levers``: by their ids."""
+    """Days that the fresh water lasts, None beyond the horizon, with some levers."""
 
     days: float | None
-    levers: tuple[str, ...]
+    levers: tuple[Lever, ...]
 
 
-def sparing(aboard: Aboard, fresh: Tracked, spread_scale: float) -> Sparing | None:
+def sparing(aboard: Aboard, fresh: Tracked) -> Sparing | None:
     """With the two levers that save most of what the crew does not mind; None where there is none."""
     id = fresh.store.id
     easy = [e for e in water_levers(aboard) if id in e.changes and e.hardship is not None and e.hardship <= _EASY]
@@ -29,8 +30,8 @@ def sparing(aboard: Aboard, fresh: Tracked, spread_scale: float) -> Sparing | No
     if not chosen:
         return None
     change = together(each.changes[id] for each in chosen)
-    times = simulate(aboard.ahead, fresh, spread_scale, change).reached_days
-    return Sparing(days=days_left(aboard.ahead, times)[1], levers=tuple(each.id for each in chosen))
+    times = simulate(aboard.ahead, fresh, aboard.known.scale_of(id), change).reached_days
+    return Sparing(days=days_left(aboard.ahead, times)[1], levers=tuple(chosen))
 
 
 # A lever of this hardship is a little hard at most.

@@ -11,7 +11,6 @@ from lodeline.core.forecast.change import Change
 from lodeline.core.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.track import Tracked
-from lodeline.core.water.cuts import CUTS
 from lodeline.core.water.learned import amounts
 
 
@@ -33,9 +32,9 @@ def water_levers(aboard: Aboard) -> Iterable[Lever]:
     if fresh is None and not greys:
         return
     uses = _Uses(aboard, fresh, greys)
-    for id, cuts in CUTS.items():
+    for kind in LEVER_KINDS.values():
         # flushing goes by the toilet's tank, which is known better than a flush
-        if "flush" not in cuts and (lever := uses.lever(id, uses.shares(cuts))):
+        if kind.cuts and _FLUSH not in kind.cuts and (lever := uses.lever(kind.id, uses.shares(kind.cuts))):
             yield lever
     yield from _flush(aboard, fresh)
 
@@ -43,8 +42,11 @@ def water_levers(aboard: Aboard) -> Iterable[Lever]:
 def _tanks(aboard: Aboard) -> tuple[Tracked | None, list[Tracked]]:
     """The fresh tank and the grey ones that are known."""
     store = aboard.rig.first(Role.WATER)
-    greys = [each for s in aboard.rig.every(Role.DRAIN) if (each := aboard.known(s.id)) is not None]
-    return aboard.known(store.id if store else None), greys
+    greys = [each for s in aboard.rig.every(Role.DRAIN) if (each := aboard.known.store(s.id)) is not None]
+    return aboard.known.store(store.id if store else None), greys
+
+
+_FLUSH = "flush"
 
 
 class _Uses:
@@ -78,7 +80,7 @@ class _Uses:
         for gas_id, change, per_day in _heating_water(self.aboard, self._hot(cuts)):
             changes[gas_id] = change
             touches.append(Touch(store=gas_id, per_day=per_day))
-        return _lever(self.aboard, id, changes, touches)
+        return self.aboard.lever(id, changes, touches)
 
     def _hot(self, cuts: Mapping[str, float]) -> float:
         """The share of the heated water that is spared."""
@@ -114,8 +116,8 @@ class _Uses:
 def _heating_water(aboard: Aboard, share: float) -> Iterable[tuple[str, Change, float]]:
     """What heating less water spares of the stores that a water heater burns from."""
     for store in aboard.rig.stores:
-        tracked, burners = aboard.known(store.id), aboard.rig.burners(store)
-        heaters = [each for each in burners if each.kind.id == "water-heater"]
+        tracked, burners = aboard.known.store(store.id), aboard.rig.burners(store)
+        heaters = [each for each in burners if each.kind.by_litre]
         if tracked is None or not heaters or Driver.PEOPLE not in tracked.model.drivers:
             continue
         every = sum(each.kwh_per_day for each in burners if not each.kind.by_cold)
@@ -128,7 +130,7 @@ def _flush(aboard: Aboard, fresh: Tracked | None) -> Iterable[Lever]:
     """Flush less: a toilet with water takes less of its tank and of what it is flushed from."""
     rig, changes, touches = aboard.rig, {}, []
     for store in rig.stores:
-        tracked = aboard.known(store.id)
+        tracked = aboard.known.store(store.id)
         if tracked is not None and store.kind.toilet in (Toilet.BLACK, Toilet.CASSETTE):
             part = Levers.toilet_flush * Levers.flush_spares
             usual = usual_use(tracked)
@@ -137,39 +139,11 @@ def _flush(aboard: Aboard, fresh: Tracked | None) -> Iterable[Lever]:
     if not changes:
         return
     own = flush_tank(rig)
-    from_tank = aboard.known(own.id) if own is not None else fresh
+    from_tank = aboard.known.store(own.id) if own is not None else fresh
     if from_tank is not None:
         litres = Levers.flush_spares * flushed_l(rig) * rig.crew.adult_equivalents
         usual = float(from_tank.belief.coefficients[from_tank.model.drivers.index(Driver.PEOPLE)])
         part = min(litres / max(usual, Numeric.tiny), Levers.most_spared)
         changes[from_tank.store.id] = spared(aboard, from_tank, Driver.PEOPLE, part)
         touches.append(Touch(store=from_tank.store.id, per_day=part * usual))
-    yield _lever(aboard, "flush-less", changes, touches)
-
-
-def _lever(aboard: Aboard, id: str, changes: Mapping[str, Change], touches: list[Touch]) -> Lever:
-    return lever_of(aboard, id, id, changes, touches)
-
-
-def lever_of(
-    aboard: Aboard,
-    kind_id: str,
-    id: str,
-    changes: Mapping[str, Change],
-    touches: Iterable[Touch],
-    subject: str = "",
-    amount: float | None = None,
-    spot: str | None = None,
-) -> Lever:
-    """A lever with the hardship that the crew gave it, its kind's where it gave none."""
-    kind = LEVER_KINDS[kind_id]
-    return Lever(
-        id=id,
-        kind=kind,
-        hardship=aboard.rig.hardship.get(id, kind.hardship),
-        changes=changes,
-        touches=tuple(touches),
-        subject=subject,
-        amount=amount,
-        spot=spot,
-    )
+    yield aboard.lever("flush-less", changes, touches)

@@ -8,11 +8,10 @@ import numpy as np
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
-from lodeline.core.forecast.forecast import days_left, who_is_first
-from lodeline.core.forecast.paths import Ahead, Plain, draw_plain
-from lodeline.core.levers.lever import Lever
+from lodeline.core.forecast.forecast import who_is_first
+from lodeline.core.forecast.paths import Ahead, Plain, days_left, draw_plain
+from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.statistics import Floats
-from lodeline.core.tracking.track import Tracked
 
 Draws = Plain | Bank
 
@@ -49,15 +48,14 @@ class Joint:
         return np.min(every, axis=0) if every else np.full(self.ahead.n_paths, np.inf)
 
 
-def joint(
-    ahead: Ahead, tracked: Mapping[str, Tracked], changes: Mapping[str, Change], spread_scale: Mapping[str, float]
-) -> Joint:
+def joint(aboard: Aboard, changes: Mapping[str, Change]) -> Joint:
     """Draw every store that is served at a stop and known. The same seed and log give the forecast's own paths."""
     draws: dict[str, Draws] = {}
-    for id, each in tracked.items():
-        if each.known_since is None or each.store.is_served_here:
+    ahead = aboard.ahead
+    for id, each in aboard.known.stores.items():
+        if each.store.is_served_here:
             continue
-        scale = spread_scale.get(id, 1.0)
+        scale = aboard.known.scale_of(id)
         draws[id] = draw_bank(ahead, each, scale) if each.store.is_bank else draw_plain(ahead, each, scale)
     return Joint(ahead=ahead, draws=draws, changes=changes)
 

@@ -11,10 +11,9 @@ import numpy as np
 
 from lodeline.core.catalogue import ACTIVITIES, Activity, Driver
 from lodeline.core.figures import Numeric, Water
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.habits import Taken, fresh_share, usual_activities
 from lodeline.core.rig import Rig
-from lodeline.core.statistics import Z90, Floats
+from lodeline.core.statistics import Z90, Floats, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.track import Tracked
 

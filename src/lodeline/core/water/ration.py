@@ -14,13 +14,13 @@ import numpy as np
 from lodeline.core.catalogue import Activity, Outlet, Role
 from lodeline.core.catalogue.levers import LEVER_KINDS
 from lodeline.core.figures import Numeric, Water
-from lodeline.core.forecast.paths import Ahead, draw_state, reserve_room
+from lodeline.core.forecast.known import Known
+from lodeline.core.forecast.paths import Ahead, Drawn, draw_state, reserve_room
 from lodeline.core.habits import besides_l, flush_tank, to_grey, usual_activities
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, reached_by
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.tracking.use import WAKING_SHAPE
-from lodeline.core.water.cuts import CUTS
 from lodeline.core.water.learned import Amount
 
 
@@ -92,15 +92,7 @@ class _Line:
 
 
 def ration(
-    rig: Rig,
-    ahead: Ahead,
-    tracked: Mapping[str, Tracked],
-    learned: Sequence[Amount],
-    until: date,
-    leave_h: float,
-    sure: float,
-    used_today_l: float,
-    spread_scale: Mapping[str, float] | None = None,
+    known: Known, ahead: Ahead, learned: Sequence[Amount], until: date, leave_h: float, sure: float, used_today_l: float
 ) -> Ration | None:
     """The largest ration that lasts until an hour of a date with a chance of ``sure``; None where no tank is known.
 
@@ -115,8 +107,8 @@ def ration(
     used_today_l : float
         What was used since midnight. [L]
     """
-    scale = spread_scale or {}
-    lines = [*_fresh_lines(rig, ahead, tracked, scale), *_grey_lines(rig, ahead, tracked, learned, scale)]
+    rig = known.rig
+    lines = [*_fresh_lines(known, ahead), *_grey_lines(known, ahead, learned)]
     if not lines:
         return None
     today = ahead.days[0].date
@@ -129,7 +121,8 @@ def ration(
     whole = 1 + rest_days
     a_day = (budget + used_today_l) / whole
     people = max(1, rig.crew.people)
-    fresh = tracked.get(_first_fresh(rig))
+    store = rig.first(Role.WATER)
+    fresh = known.store(store.id) if store is not None else None
     return Ration(
         until=until,
         sure=sure,
@@ -149,41 +142,34 @@ def ration(
 _LEAST_DAYS = 0.05
 
 
-def _first_fresh(rig: Rig) -> str:
-    store = rig.first(Role.WATER)
-    return store.id if store is not None else ""
-
-
-def _fresh_lines(rig: Rig, ahead: Ahead, tracked: Mapping[str, Tracked], scale: Mapping[str, float]) -> list[_Line]:
+def _fresh_lines(known: Known, ahead: Ahead) -> list[_Line]:
     """All fresh tanks as one: their water is used for the same things."""
-    rooms = []
-    known = [tracked[s.id] for s in rig.every(Role.WATER) if s is not flush_tank(rig) and s.id in tracked]
-    known = [each for each in known if each.known_since is not None]
-    for each in known:
-        level = _levels(ahead, each, scale)
-        rooms.append(np.maximum(level - each.store.line_level, 0.0) + reserve_room(each))
+    tanks = [store for store in known.rig.every(Role.WATER) if store is not flush_tank(known.rig)]
+    rooms = [
+        np.maximum(_drawn(known, ahead, each).level - each.store.line_level, 0.0) + reserve_room(each)
+        for store in tanks
+        if (each := known.store(store.id)) is not None
+    ]
     if not rooms:
         return []
+    first = next(store for store in tanks if known.store(store.id) is not None)
     one = np.ones(ahead.n_paths)
-    return [_Line(store=known[0].store, room=np.sum(rooms, axis=0), share=one, apart_l=0.0, besides_l=0.0)]
+    return [_Line(store=first, room=np.sum(rooms, axis=0), share=one, apart_l=0.0, besides_l=0.0)]
 
 
-def _levels(ahead: Ahead, tracked: Tracked, scale: Mapping[str, float]) -> Floats:
-    rng = ahead.chance(tracked.store)
-    return draw_state(tracked, rng, ahead.n_paths, scale.get(tracked.store.id, 1.0)).level
+def _drawn(known: Known, ahead: Ahead, tracked: Tracked) -> Drawn:
+    return draw_state(tracked, ahead.chance(tracked.store), ahead.n_paths, known.scale_of(tracked.store.id))
 
 
-def _grey_lines(
-    rig: Rig, ahead: Ahead, tracked: Mapping[str, Tracked], learned: Sequence[Amount], scale: Mapping[str, float]
-) -> list[_Line]:
+def _grey_lines(known: Known, ahead: Ahead, learned: Sequence[Amount]) -> list[_Line]:
     """Each grey tank: its flow on a usual day, over what of the usual water is neither drunk nor flushed."""
-    lines = []
+    rig, lines = known.rig, []
     usual = sum(each.day_l.p50 for each in learned)
     for store in rig.every(Role.DRAIN):
-        each = tracked.get(store.id)
-        if each is None or each.known_since is None:
+        each = known.store(store.id)
+        if each is None:
             continue
-        drawn = draw_state(each, ahead.chance(store), ahead.n_paths, scale.get(store.id, 1.0))
+        drawn = _drawn(known, ahead, each)
         room = np.maximum(store.line_level - drawn.level, 0.0) + reserve_room(each)
         kept = [a for a in learned if a.activity.need or a.activity.outlet is Outlet.TOILET]
         apart = sum(a.day_l.p50 * (1 - to_grey(rig, store, a.activity)) for a in kept)
@@ -203,14 +189,9 @@ def _kept(ahead: Ahead, days: float) -> Floats:
 
 def _budget(lines: Sequence[_Line], days: float, kept: Floats, sure: float) -> tuple[float, Store]:
     """The most water that may be used until the end, and the store that allows no more. [L]"""
-    each = [_quantile(_allows(line, days) / kept, 1 - sure) for line in lines]
+    each = [reached_by(_allows(line, days) / kept, 1 - sure)[0] for line in lines]
     together = np.min([_allows(line, days) for line in lines], axis=0) / kept
-    return max(0.0, _quantile(together, 1 - sure)), lines[int(np.argmin(each))].store
-
-
-def _quantile(values: Floats, share: float) -> float:
-    ordered = np.sort(values)
-    return float(ordered[min(len(ordered) - 1, int(share * len(ordered)))])
+    return max(0.0, reached_by(together, 1 - sure)[0]), lines[int(np.argmin(each))].store
 
 
 def _allows(line: _Line, days: float) -> Floats:
@@ -241,7 +222,7 @@ _SOON = 4
 def _path(
     fresh: Tracked | None, today: date, until: date, a_day: float, used_today: float
 ) -> tuple[tuple[date, float], ...]:
-    if fresh is None or fresh.known_since is None:
+    if fresh is None:
         return ()
     at_midnight = fresh.level - max(0.0, a_day - used_today)
     days = (until - today).days
@@ -276,10 +257,10 @@ def _allowed(rig: Rig, learned: Sequence[Amount], a_day: float, today: date, unt
         for each in learned
     }
     last: str | None = None
-    for lever in _in_order(rig):
+    for cuts in _in_order(rig):
         if _whole(uses) <= a_day:
             break
-        for id, share in CUTS[lever].items():
+        for id, share in cuts.items():
             if id in uses and not uses[id].activity.need:
                 _cut(uses[id], share, learned)
                 last = id
@@ -294,11 +275,11 @@ def _whole(uses: Mapping[str, _Use]) -> float:
     return sum(each.a_day_l for each in uses.values())
 
 
-def _in_order(rig: Rig) -> list[str]:
-    """The levers that a ration may pull, what the crew minds least first; what it never does is left out."""
-    hardship = {id: rig.hardship.get(id, LEVER_KINDS[id].hardship) for id in CUTS}
-    able = [(how_hard, i, id) for i, (id, how_hard) in enumerate(hardship.items()) if how_hard is not None]
-    return [id for _, _, id in sorted(able)]
+def _in_order(rig: Rig) -> list[Mapping[str, float | None]]:
+    """What the levers on water cut, what the crew minds least first; what it never does is left out."""
+    kinds = [kind for kind in LEVER_KINDS.values() if kind.cuts]
+    able = [(how_hard, kind.cuts) for kind in kinds if (how_hard := rig.hardship_of(kind, kind.id)) is not None]
+    return [cuts for _, cuts in sorted(able, key=lambda one: one[0])]
 
 
 def _cut(use: _Use, share: float | None, learned: Sequence[Amount]) -> None:

@@ -7,10 +7,10 @@ from uuid import UUID
 
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Toilet
 from lodeline.core.figures import Use, Water
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, Store
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.track import Tracked
 
 _HOUR = timedelta(hours=1)

@@ -6,22 +6,21 @@ asks meanwhile is given the latest that is known, and told so.
 
 from collections.abc import Callable, Mapping, Sequence
 from contextvars import ContextVar
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields, replace
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
 from django.core.cache import cache
 
-from lodeline.core.book import Spot
-from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.forecast import Forecast, forecast
-from lodeline.core.fuel.lines import MustStay, lines_now, with_lines
-from lodeline.core.levers.agreed import Known
-from lodeline.core.log import Event, Log, OutlookDay, Reading
+from lodeline.core.forecast.forecast import Forecast
+from lodeline.core.forecast.known import Known
+from lodeline.core.fuel.lines import MustStay, lines, with_lines
+from lodeline.core.levers.agreed import agreed_forecast
+from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.tracking.checkpoints import Checkpoints
-from lodeline.core.tracking.track import Tracked, track
-from lodeline.core.wishes import Agreed, FixedStop
+from lodeline.core.tracking.track import track
+from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
@@ -38,77 +37,28 @@ _PATIENCE_S, _LONGEST_S = 0.4, 1.7
 
 
 @dataclass(frozen=True, kw_only=True)
-class Levels:
-    """Rig, log of the window, and what is known of every store at one time. ``stamp``: the state it was made from."""
+class Levels(Known):
+    """What is known of every store at one time, of the log's window. ``stamp``: the state it was made from."""
 
-    now: datetime
     revision: int
     stamp: str
-    rig: CoreRig
-    log: Log
-    tracked: dict[str, Tracked]
 
 
 @dataclass(frozen=True, kw_only=True)
 class Derived(Levels):
-    """Levels, and what may come. ``lines``: the lines that differ from those set up; what is known has them."""
+    """Levels, and what may come. ``lines``: what must stay of what burns; what is known has these lines."""
 
-    outlook: tuple[OutlookDay, ...]
     forecast: Forecast
-    spread_scale: dict[str, float]
-    book: tuple[Spot, ...] = ()
-    agreed: tuple[Agreed, ...] = ()
     planned: tuple[FixedStop, ...] = ()
     lines: Mapping[str, MustStay] = field(default_factory=dict)
 
-    @property
-    def all_known(self) -> Known:
-        """What is known and decided, for levers and plans."""
-        return Known(
-            rig=self.rig,
-            log=self.log,
-            outlook=self.outlook,
-            now=self.now,
-            tracked=self.tracked,
-            book=self.book,
-            agreed=self.agreed,
-            spread_scale=self.spread_scale,
-        )
+    def bare(self) -> "Derived":
+        """Without what the levels hold, to be kept beside them."""
+        return replace(self, log=Log(), tracked={})
 
-    def scale_of(self, store_id: str) -> float:
-        """The spread that a store's own record asks for."""
-        return self.spread_scale.get(store_id, 1.0)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Ahead:
-    """What is kept of what may come; with the levels it was made from it is a `Derived`."""
-
-    outlook: tuple[OutlookDay, ...]
-    forecast: Forecast
-    spread_scale: dict[str, float]
-    book: tuple[Spot, ...] = ()
-    agreed: tuple[Agreed, ...] = ()
-    planned: tuple[FixedStop, ...] = ()
-    lines: Mapping[str, MustStay] = field(default_factory=dict)
-
-    def of(self, known: Levels) -> Derived:
-        """With the levels."""
-        return Derived(
-            now=known.now,
-            revision=known.revision,
-            stamp=known.stamp,
-            rig=known.rig,
-            log=known.log,
-            tracked=with_lines(known.tracked, self.lines),
-            lines=self.lines,
-            outlook=self.outlook,
-            forecast=self.forecast,
-            spread_scale=self.spread_scale,
-            book=self.book,
-            agreed=self.agreed,
-            planned=self.planned,
-        )
+    def of(self, known: Levels) -> "Derived":
+        """With the levels that it was made from."""
+        return replace(self, log=known.log, tracked=with_lines(known.tracked, self.lines))
 
 
 @dataclass(frozen=True, slots=True)
@@ -206,7 +156,7 @@ def _known_levels(rig: m.Rig, key: str) -> Levels | None:
 def _known_ahead(rig: m.Rig, key: str) -> Derived | None:
     """What was derived last, or of a state: a forecast goes with the levels that it was made from alone."""
     ahead, whole = latest("ahead", rig, key), AT_HAND.get(place("whole", rig))
-    if ahead is None or not isinstance(ahead[1], Ahead) or key not in (ahead[0], ""):
+    if ahead is None or not isinstance(ahead[1], Derived) or key not in (ahead[0], ""):
         return None
     if whole is None or whole[0] != ahead[0]:
         known = _known_levels(rig, ahead[0])
@@ -284,37 +234,29 @@ def levels_before(rig: m.Rig) -> Levels | None:
     return known_levels(rig) if background.helper() is None else None
 
 
-def _ahead(rig: m.Rig, known: Levels) -> Ahead:
-    outlook = rows.core_outlook(rig, known.rig.zone.date(known.now))
-    scale = issued.scales(rig, known.tracked, known.now, known.log)
-    book, agreed = rows.core_book(rig), rows.core_agreed(rig, known.rig.zone.date(known.now))
-    found = lines_now(known.rig, known.tracked, outlook, book)
-    tracked = with_lines(known.tracked, found)
-    everything = Known(
-        rig=known.rig,
-        log=known.log,
-        outlook=outlook,
-        now=known.now,
-        tracked=tracked,
-        book=book,
-        agreed=agreed,
-        spread_scale=scale,
+def _ahead(rig: m.Rig, levels: Levels) -> Derived:
+    today = levels.rig.zone.date(levels.now)
+    known = Known(
+        rig=levels.rig,
+        log=levels.log,
+        now=levels.now,
+        tracked=levels.tracked,
+        outlook=rows.core_outlook(rig, today),
+        book=rows.core_book(rig),
+        agreed=rows.core_agreed(rig, today),
+        spread_scale=issued.scales(rig, levels.tracked, levels.now, levels.log),
     )
-    ahead = forecast(
-        known.rig,
-        known.log,
-        outlook,
-        known.now,
-        seed=rig.pk,
-        days=Forecasting.horizon_days,
-        tracked=tracked,
-        spread_scale=scale,
-        changes=everything.changes(),
+    found = lines(known)
+    known = replace(known, tracked=with_lines(known.tracked, found))
+    derived = Derived(
+        **{each.name: getattr(known, each.name) for each in fields(Known)},
+        revision=levels.revision,
+        stamp=levels.stamp,
+        forecast=agreed_forecast(known, seed=rig.pk),
+        planned=rows.core_planned(rig, levels.now),
+        lines=found,
     )
-    planned = rows.core_planned(rig, known.now)
-    return Ahead(
-        outlook=outlook, forecast=ahead, spread_scale=scale, book=book, agreed=agreed, planned=planned, lines=found
-    )
+    return derived.bare()
 
 
 def levels_to(rig: m.Rig, first: date, on: date) -> Levels:

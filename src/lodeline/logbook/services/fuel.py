@@ -1,6 +1,5 @@
 """Gas, heat and fuel of what is derived, and what is said and accepted of them."""
 
-from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
@@ -8,47 +7,20 @@ from django.contrib.auth.models import User
 
 from lodeline.core import carried
 from lodeline.core import problems as p
-from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions, logged
 from lodeline.core.energy import heat
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Heat
-from lodeline.core.forecast.energy_ahead import Range
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.fuel import burns, engines, lines, nights, run
 from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
-from lodeline.core.levers.heat import heat_levers
 from lodeline.core.rig import Appliance, Rig
+from lodeline.core.statistics import Range
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows
 from lodeline.logbook.services.derived import Derived
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class HeatNow:
-    """How the heat holds as expected and colder, and what levers buy of it. ``tried``: the cold in which they are
-    tried: the mildest in which the heat ends in sight."""
-
-    expected: nights.HeatAhead
-    colder: tuple[nights.HeatAhead, ...]
-    tried: nights.HeatAhead
-    levers: tuple[nights.Bought, ...]
-
-
-def heat_now(known: Derived, seed: int) -> HeatNow | None:
-    """How the heat holds; None where nothing that is known heats."""
-    everything = known.all_known
-    draws = [each for by in Heat.colder_c if (each := nights.draw_heat(everything, seed, by)) is not None]
-    if not draws:
-        return None
-    colder = tuple(nights.holds(known.rig, each) for each in draws)
-    at = next((index for index, each in enumerate(colder) if each.ends[1] is not None), len(colder) - 1)
-    tried, drawn = colder[at], draws[at]
-    levers = list(heat_levers(everything.aboard(drawn.ahead)))
-    found = nights.bought(known.rig, drawn, levers, tried) if tried.first is not None else ()
-    return HeatNow(expected=colder[0], colder=colder, tried=tried, levers=found)
 
 
 def late_days(known: Derived) -> list[Conditions]:
@@ -77,47 +49,26 @@ def cold_bottles(known: Derived, low_c: float) -> tuple[ColdBottle, ...]:
 
 def learned_loss(known: Derived) -> Range | None:
     """The rig's loss as the log of the largest told heating store shows it."""
-    found = (burns.learned_ua_w_per_k(known.rig, each) for each in nights.heating_stores(known.rig, known.tracked))
+    found = (burns.learned_ua_w_per_k(known.rig, each) for each in nights.heating_stores(known))
     return next((each for each in found if each is not None), None)
 
 
 def cooking(known: Derived) -> StoreForecast | None:
     """The gas that cooks and does not heat."""
-    for each in known.tracked.values():
-        mine = known.rig.burners(each.store)
-        if each.store.is_gas and each.known_since is not None:
-            heats = Driver.DEGREE_DAYS in each.model.drivers and (
-                any(burner.kind.by_cold for burner in mine) or each.store.heats
-            )
-            if not heats:
-                return known.forecast.of(each.store.id)
-    return None
-
-
-def stays(known: Derived) -> tuple[lines.MustStay, ...]:
-    """What must stay, of every store of fuel and of those that a buffer raises."""
-    days = nights.ahead_of(known.all_known, 1, n_days=8).days
-    return tuple(
-        lines.must_stay(known.rig, each, days, known.book)
-        for each in known.tracked.values()
-        if each.store.is_fuel or each.store.is_gas or each.store.buffer_days or each.store.own_kwh
-    )
+    gas = (each for each in known.stores.values() if each.store.is_gas and not nights.heats(known.rig, each))
+    found = next(gas, None)
+    return known.forecast.of(found.store.id) if found is not None else None
 
 
 def driven(known: Derived) -> Tracked | None:
     """What is known of the tank that the vehicle drives on."""
-    return next(
-        (e for e in known.tracked.values() if lines.is_driven(known.rig, e.store) and e.known_since is not None), None
-    )
+    return known.store(known.rig.driven_tank.id) if known.rig.driven_tank is not None else None
 
 
 def range_of(known: Derived) -> Range | None:
     """How far the vehicle gets above what must stay. [km]"""
     tracked = driven(known)
-    if tracked is None:
-        return None
-    days = nights.ahead_of(known.all_known, 1, n_days=8).days
-    return lines.range_km(tracked, lines.must_stay(known.rig, tracked, days, known.book))
+    return None if tracked is None else lines.range_km(tracked, known.lines[tracked.store.id])
 
 
 def generators(known: Derived) -> tuple[engines.Worth, ...]:
@@ -153,8 +104,7 @@ def can_burn(known: Derived, seed: int, ask: run.BurnAsk) -> run.BurnVerdict:
     Refused
         Nothing is known of the store that it burns from.
     """
-    everything = known.all_known
-    found = run.can_burn(everything, nights.ahead_of(everything, seed), ask)
+    found = run.can_burn(known, known.ahead(int(Heat.horizon_days), int(Heat.paths), seed), ask)
     if found is None:
         store = known.rig.store(ask.appliance.store)
         raise Refused("appliance", p.NeverRead(store.name if store else ask.appliance.store))

@@ -1,7 +1,7 @@
 """Keeping score: every forecast that was shown, and how it turned out."""
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import UTC, datetime, timedelta
 
@@ -22,7 +22,7 @@ _COLUMNS = ("at", "p10_days", "p50_days", "p90_days", "baseline_days")
 _SEEN_AFTER = timedelta(days=NOTICES[-1] + 1)
 
 
-def keep(rig: m.Rig, ahead: Forecast, tracked: dict[str, Tracked], log: Log) -> None:
+def keep(rig: m.Rig, ahead: Forecast, tracked: Mapping[str, Tracked], log: Log) -> None:
     """Keep what was shown to somebody, at most one forecast an hour, and write down outcomes that are known by now.
 
     It is not a write to the log: the revision stays.
@@ -54,7 +54,7 @@ def _issued(row: m.IssuedForecast) -> Issued:
     return Issued(store=row.store.slug, **{name: getattr(row, name) for name in _COLUMNS})
 
 
-def _outcome(row: m.IssuedForecast, tracked: dict[str, Tracked], now: datetime) -> Outcome | None:
+def _outcome(row: m.IssuedForecast, tracked: Mapping[str, Tracked], now: datetime) -> Outcome | None:
     """What came true of a forecast, as written down or as known by now."""
     if row.outcome is not None and row.outcome_days is not None:
         return Outcome(OutcomeKind(row.outcome), row.outcome_days)
@@ -62,7 +62,7 @@ def _outcome(row: m.IssuedForecast, tracked: dict[str, Tracked], now: datetime) 
     return judge(_issued(row), each, now) if each and row.at < now else None
 
 
-def _seen(row: m.IssuedForecast, tracked: dict[str, Tracked], charged: Sequence[datetime]) -> list[Seen]:
+def _seen(row: m.IssuedForecast, tracked: Mapping[str, Tracked], charged: Sequence[datetime]) -> list[Seen]:
     """The readings that were held against a forecast, as written down or as known by now."""
     if row.seen is not None:
         return [Seen(**{**each, "at": datetime.fromisoformat(each["at"])}) for each in row.seen]
@@ -79,7 +79,7 @@ def _written(each: Seen) -> dict[str, object]:
     return asdict(each) | {"at": each.at.isoformat()}
 
 
-def _settle(rig: m.Rig, tracked: dict[str, Tracked], now: datetime, charged: Sequence[datetime]) -> None:
+def _settle(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, charged: Sequence[datetime]) -> None:
     """Write down the outcomes that are known by now, before the history that tells them is too old."""
     settled = []
     is_open = Q(outcome=None) | Q(seen=None)
@@ -115,7 +115,7 @@ class StoreRecord:
         return len(self.settled) + self.still_open
 
 
-def record(rig: m.Rig, tracked: dict[str, Tracked], now: datetime, log: Log) -> dict[str, StoreRecord]:
+def record(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, StoreRecord]:
     """The record of each store; of each local date the last forecast that was shown stands."""
     zone = Zone(rig.timezone)
     last: dict[tuple[str, object], m.IssuedForecast] = {}
@@ -134,6 +134,6 @@ def record(rig: m.Rig, tracked: dict[str, Tracked], now: datetime, log: Log) -> 
     return records
 
 
-def scales(rig: m.Rig, tracked: dict[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
+def scales(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
     """How much wider or narrower the spread of each store's use should be by its record."""
     return {store: spread_scale(mine.seen) for store, mine in record(rig, tracked, now, log).items()}

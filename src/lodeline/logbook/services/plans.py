@@ -22,7 +22,7 @@ _MOMENT_S = 0.05
 
 def together_of(known: Derived, seed: int, days: int = Forecasting.horizon_days) -> Together:
     """The forecast's own paths, with what is agreed, and the levers that could be pulled besides."""
-    return all_together(known.all_known, seed, days)
+    return all_together(known, seed, days)
 
 
 def _wanted(known: Derived, days: int = Forecasting.horizon_days) -> Wanted:

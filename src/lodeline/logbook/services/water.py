@@ -7,13 +7,12 @@ from django.contrib.auth.models import User
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Role
-from lodeline.core.conditions import coming
 from lodeline.core.errors import Refused
-from lodeline.core.figures import Forecasting, Stops
-from lodeline.core.forecast.paths import Ahead, look_ahead
+from lodeline.core.figures import Stops
 from lodeline.core.habits import flush_tank
 from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.levers import sparing as levers
+from lodeline.core.levers.lever import Aboard
 from lodeline.core.tracking.track import Tracked
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
 from lodeline.core.water.learned import Amount, amounts
@@ -33,8 +32,7 @@ _DAYS_OF_STAY = 60
 def fresh_of(known: Derived) -> Tracked | None:
     """The first fresh tank, where it is known."""
     store = known.rig.first(Role.WATER)
-    each = known.tracked.get(store.id) if store is not None else None
-    return each if each is not None and each.known_since is not None else None
+    return known.store(store.id) if store is not None else None
 
 
 def amounts_of(known: Derived) -> tuple[Amount, ...]:
@@ -78,27 +76,17 @@ def check_until(known: Derived, until: date) -> date:
     return until
 
 
-def ahead_of(known: Derived, seed: int, days: int, n_paths: int = Forecasting.paths) -> Ahead:
-    """The days ahead, for draws of their own."""
-    one = next(iter(known.tracked.values()))
-    coming_days = coming(known.rig, known.outlook, one.conditions, days)
-    return look_ahead(known.rig, known.now, one.hour, coming_days, n_paths, seed)
-
-
 def ration_of(known: Derived, seed: int, until: date, sure: float | None = None) -> Ration | None:
     """The ration until the morning of a day; None where no tank is known."""
     today = known.rig.zone.date(known.now)
-    ahead = ahead_of(known, seed, (until - today).days)
     return ration(
-        known.rig,
-        ahead,
-        known.tracked,
+        known,
+        known.ahead((until - today).days, seed=seed),
         amounts_of(known),
         until,
         LEAVE_H,
         1 - known.rig.risk if sure is None else sure,
         used_by_date(known).get(today, 0.0),
-        known.spread_scale,
     )
 
 
@@ -149,8 +137,8 @@ def sparing(known: Derived, seed: int) -> levers.Sparing | None:
     fresh = fresh_of(known)
     if fresh is None:
         return None
-    ahead = ahead_of(known, seed, known.forecast.horizon_days, _SPARING_PATHS)
-    return levers.sparing(known.all_known.aboard(ahead), fresh, known.scale_of(fresh.store.id))
+    ahead = known.ahead(n_paths=_SPARING_PATHS, seed=seed)
+    return levers.sparing(Aboard(known=known, ahead=ahead), fresh)
 
 
 _SPARING_PATHS = 800
