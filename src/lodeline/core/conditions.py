@@ -7,7 +7,7 @@ from datetime import date, timedelta
 import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayKind, DayStatus, SkyWord, SourceKind, ToldBy
-from lodeline.core.energy.climate import usual_air
+from lodeline.core.climate import usual_air
 from lodeline.core.figures import Climate, Energy, Heat, Use
 from lodeline.core.log import Day, DayFacts, Log, OutlookDay, Place
 from lodeline.core.rig import Rig
