@@ -22,7 +22,8 @@ from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.log import Day, Event, Log, OutlookDay, Reading
 from lodeline.core.rig import Crew, Gauge, Load, Rig, SolarArray, Source, Store
-from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.tracking.track import track
+from lodeline.core.tracking.tracked import Tracked
 
 START = date(2026, 6, 1)
 PANEL = Gauge(GaugeKind.STEPS, (0.0, 0.33, 0.67, 1.0))

@@ -10,7 +10,8 @@ from lodeline.core.catalogue import ACTIVITIES, GaugeKind
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.log import Day, Event, Log, OutlookDay
 from lodeline.core.rig import Crew, Gauge, Habit, Jug, Rig, Store
-from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.tracking.track import track
+from lodeline.core.tracking.tracked import Tracked
 from tests.builders import START, a_reading, a_rig, a_store, at, known_at
 
 TANK = a_store("fresh", 120.0, "fresh", gauge=Gauge(GaugeKind.SENSOR, (), 0.02), reserve=20.0)

@@ -37,7 +37,8 @@ from lodeline.core.tracking.energy_past import bank_wear, energy_past, learned_l
 from lodeline.core.tracking.evidence import Evidence, evidence
 from lodeline.core.tracking.gauges import LearnedGauge, PanelMark
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
-from lodeline.core.tracking.track import Tracked, track
+from lodeline.core.tracking.track import track
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import City, Zone
 from lodeline.text import acts as act_words
 from lodeline.text import (

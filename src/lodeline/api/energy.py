@@ -32,7 +32,7 @@ from lodeline.core.tracking.energy_past import (
     strengths,
     sun_days,
 )
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs
 from lodeline.logbook.services.derived import Derived, derived, levels

@@ -13,10 +13,11 @@ from lodeline.api.who import display_of, rig_of
 from lodeline.core.log import Event, Reading, close_readings
 from lodeline.core.reading import understand
 from lodeline.core.rig import Rig
+from lodeline.core.tracking.events import l_per_km
 from lodeline.core.tracking.evidence import evidence
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.fit import fits
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.volts import Around
-from lodeline.core.tracking.walk import fits, l_per_km
 from lodeline.logbook.services.derived import levels
 from lodeline.logbook.services.rows import EntryNote
 from lodeline.text.display import Display

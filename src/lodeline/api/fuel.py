@@ -19,7 +19,7 @@ from lodeline.core.fuel.burns import burns
 from lodeline.core.levers.nights import HeatNow, heat_now
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
 from lodeline.logbook.services import fuel, rigs

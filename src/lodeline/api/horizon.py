@@ -27,7 +27,7 @@ from lodeline.core.rig import Store
 from lodeline.core.tracking.events import drawn_on
 from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, forgotten, smoothed
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook import models as m
 from lodeline.logbook.services import issued, water

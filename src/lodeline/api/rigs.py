@@ -23,7 +23,7 @@ from lodeline.core.figures import Energy
 from lodeline.core.log import Log
 from lodeline.core.problems import ChangedMeanwhile, NotItsName
 from lodeline.core.tracking.gauges import learned_gauge
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import rig_to_core

@@ -19,7 +19,7 @@ from lodeline.core.figures import Energy, Forecasting
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.reading import written_in
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.logbook.services import rows, water
 from lodeline.logbook.services.derived import Derived, derived, log_of
 from lodeline.text import readings as text

@@ -9,7 +9,7 @@ from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, Even
 from lodeline.core.forecast.forecast import Chore, ChoreKind
 from lodeline.core.log import OUTSIDE, RESERVE, Log
 from lodeline.core.rig import Jug, Rig, Spare, Store
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.water.jugs import in_jugs
 
 

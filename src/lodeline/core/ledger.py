@@ -7,7 +7,7 @@ from datetime import date
 from lodeline.core.figures import Tracking
 from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Cause
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
 
 

@@ -8,7 +8,7 @@ from lodeline.core.figures import Forecasting, Tracking
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.log import Log
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
 
 _DAY = timedelta(days=1)

@@ -15,7 +15,7 @@ from lodeline.core.log import Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.energy_past import learned_load_wh, strengths
 from lodeline.core.tracking.evidence import gauge_error
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import City, city_of
 
 

@@ -10,7 +10,7 @@ from lodeline.core.fuel.run import BurnVerdict
 from lodeline.core.fuel.vapour import ColdBottle, litres
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.text.display import Display, capital, counted, listed, percent, percent_span
 from lodeline.text.habits import exact, figure
 from lodeline.text.times import days_words, hours_words, short_date

@@ -17,7 +17,7 @@ from lodeline.core.problems import StartTooFar
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Range, ranged
 from lodeline.core.tracking.bank_use import bank_day
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 _MINUTES = 60

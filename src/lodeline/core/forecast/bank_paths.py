@@ -22,7 +22,7 @@ from lodeline.core.statistics import Floats, Singles
 from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weather_factors
 from lodeline.core.tracking.belief import SIZE
 from lodeline.core.tracking.influence import hours_between
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 _DAY_H = int(HOURS)

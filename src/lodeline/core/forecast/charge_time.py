@@ -21,7 +21,7 @@ from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
 from lodeline.core.rig import Rig, Source, Store
 from lodeline.core.statistics import Floats, Range
 from lodeline.core.tracking.bank_use import load_columns
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 _DAY = timedelta(days=1)

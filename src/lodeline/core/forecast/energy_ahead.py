@@ -17,7 +17,7 @@ from lodeline.core.forecast.paths import Ahead, BankPaths, Paths, quantile_days
 from lodeline.core.statistics import P50, Floats, Range, Singles, ranged
 from lodeline.core.tracking.bank_use import day_cold_share
 from lodeline.core.tracking.energy_past import EnergySoFar
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 Rows = NDArray[np.bool_]

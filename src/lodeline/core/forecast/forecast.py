@@ -17,7 +17,7 @@ from lodeline.core.forecast.supposed import from_good_end
 from lodeline.core.forecast.worth import worth_days
 from lodeline.core.rig import Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 

@@ -10,7 +10,7 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.paths import Ahead, look_ahead
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.wishes import Agreed
 
 

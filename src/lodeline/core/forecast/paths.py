@@ -17,7 +17,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles, reached_by
 from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.influence import hours_between
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import day_influence
 from lodeline.core.zone import HOURS
 

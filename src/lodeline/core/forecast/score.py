@@ -10,7 +10,7 @@ from statistics import mean
 from lodeline.core.catalogue import Sense
 from lodeline.core.figures import Forecasting
 from lodeline.core.tracking.hypothesis import Cause
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _DAY = timedelta(days=1)
 HORIZON_DAYS = float(Forecasting.horizon_days)

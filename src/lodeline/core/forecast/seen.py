@@ -22,7 +22,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import P10, P90, Z90, Floats, normal_below, normal_density
 from lodeline.core.tracking.evidence import Evidence, evidence, gauge_error, panel_span
 from lodeline.core.tracking.hypothesis import Cause
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _DAY = timedelta(days=1)
 NOTICES = Forecasting.seen_notices

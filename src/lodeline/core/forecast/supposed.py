@@ -5,7 +5,7 @@ from dataclasses import replace
 from lodeline.core.figures import Readings
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Possible
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 def from_good_end(tracked: Tracked) -> Tracked:

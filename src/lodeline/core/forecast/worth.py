@@ -13,7 +13,7 @@ from lodeline.core.figures import Forecasting, Numeric, Readings
 from lodeline.core.forecast.paths import Ahead, Paths
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.evidence import gauge_error, panel_span
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 def worth_days(

@@ -14,7 +14,7 @@ from lodeline.core.problems import NothingBurnsListed
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 _HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0

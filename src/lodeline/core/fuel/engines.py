@@ -17,7 +17,7 @@ from lodeline.core.figures import Energy, Fuel
 from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, SolarArray, Source, Store
 from lodeline.core.statistics import Floats
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _KW, _OIL, _GENERATOR = 1000.0, "oil", "generator"
 

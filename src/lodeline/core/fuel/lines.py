@@ -13,7 +13,7 @@ from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.forecast.known import Known
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Z90, Range
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import day_influence
 
 _MOST, _LEAST = 0.95, 0.1

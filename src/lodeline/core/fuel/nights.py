@@ -22,7 +22,7 @@ from lodeline.core.forecast.paths import Ahead, Plain, days_left, draw_plain
 from lodeline.core.fuel import vapour
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Z90, Floats, Range, reached_by
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
 

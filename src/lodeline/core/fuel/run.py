@@ -16,7 +16,7 @@ from lodeline.core.fuel.lines import expected_per_day
 from lodeline.core.fuel.nights import end_level, low_tonight_c
 from lodeline.core.problems import AskEither
 from lodeline.core.rig import Appliance, Store
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.core.water.hot import heat_wh
 

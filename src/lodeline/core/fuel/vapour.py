@@ -10,7 +10,7 @@ import numpy as np
 
 from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.rig import Appliance, Store
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _ZERO_K = 273.15
 _WATT, _COLDEST_C, _WARMEST_C, _STEPS = 1000.0, -60.0, 50.0, 60

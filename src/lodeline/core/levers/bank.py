@@ -14,7 +14,7 @@ from lodeline.core.levers.lever import Lever
 from lodeline.core.rig import Store
 from lodeline.core.tracking.belief import BIAS, Belief
 from lodeline.core.tracking.hypothesis import Possible
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,7 @@ from lodeline.core.figures import Levers, Stops
 from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.known import Known
 from lodeline.core.levers.lever import Aboard, Lever, Touch
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 # What can be carried by hand when it is full.
 _BOTTLE = "urine"

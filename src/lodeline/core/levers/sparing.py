@@ -7,7 +7,7 @@ from lodeline.core.forecast.forecast import simulate
 from lodeline.core.forecast.paths import days_left
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.levers.water import water_levers
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,7 @@ from lodeline.core.figures import Levers, Numeric
 from lodeline.core.forecast.change import Change
 from lodeline.core.habits import flush_tank, flushed_l, fresh_share, to_grey, usual_activities
 from lodeline.core.levers.lever import Aboard, Lever, Touch
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.water.learned import amounts
 
 

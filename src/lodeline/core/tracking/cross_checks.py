@@ -2,7 +2,6 @@
 
 from dataclasses import replace
 from datetime import timedelta
-from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -13,12 +12,10 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.coupling import informed, learned_of, usual_use
 from lodeline.core.tracking.evidence import evidence
 from lodeline.core.tracking.hypothesis import Compared, Doubt, DoubtKind, as_one
-
-if TYPE_CHECKING:
-    from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
-def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]":
+def cross_check(rig: Rig, tracked: dict[str, Tracked]) -> dict[str, Tracked]:
     """Let fresh inform grey, and add the doubts that only a look at several readings or stores gives."""
     checked = dict(tracked)
     fresh = rig.first(Role.WATER)
@@ -38,7 +35,7 @@ def cross_check(rig: Rig, tracked: "dict[str, Tracked]") -> "dict[str, Tracked]"
     return checked
 
 
-def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
+def _as_fresh_says(rig: Rig, fresh: Tracked, grey: Tracked) -> Tracked:
     """The grey tank with what the fresh one's use now says of it; less, where it was told on the way."""
     now, times = learned_of(fresh.conditions.date, fresh.model, fresh.belief), 1.0
     if now is None:
@@ -55,13 +52,13 @@ def _as_fresh_says(rig: Rig, fresh: "Tracked", grey: "Tracked") -> "Tracked":
     return replace(grey, belief=as_one(tuple(parts)), parts=tuple(parts))
 
 
-def _was_just_read(rig: Rig, tracked: "Tracked") -> bool:
+def _was_just_read(rig: Rig, tracked: Tracked) -> bool:
     """Whether the level was read since the last midnight but one, and not set anew by an act since."""
     read, date = tracked.last_reading, tracked.conditions.date
     return read is not None and read.at == tracked.known_at and (date - rig.zone.date(read.at)).days <= 1
 
 
-def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:
+def _over(fresh: Tracked, grey: Tracked) -> Doubt | None:
     """Grey that grows faster than fresh is used: rain, a leak, or water from elsewhere."""
     if grey.assumed or grey.last_reading is None:
         return None
@@ -73,7 +70,7 @@ def _over(fresh: "Tracked", grey: "Tracked") -> Doubt | None:
     return _of_last(grey, DoubtKind.OVER, more)
 
 
-def _as_readings_agree(tracked: "Tracked") -> "Tracked":
+def _as_readings_agree(tracked: Tracked) -> Tracked:
     """Where the last readings agree with each other and lie apart from what is made of them, they are evidence against
     it: the level may as well be as they say, and it is asked about."""
     apart = _apart(tracked)
@@ -106,7 +103,7 @@ def _as_readings_agree(tracked: "Tracked") -> "Tracked":
 _TWO = 2
 
 
-def _apart(tracked: "Tracked") -> list[float]:
+def _apart(tracked: Tracked) -> list[float]:
     """How far each of the last readings lies from what is made of them, where several agree with each other, lie apart
     from it together, and are not asked about yet."""
     last, compared = tracked.last_reading, tracked.compared
@@ -128,7 +125,7 @@ def _value(each: Compared) -> float:
     return each.value if each.value is not None else each.expected
 
 
-def _agreeing(tracked: "Tracked") -> list[Compared]:
+def _agreeing(tracked: Tracked) -> list[Compared]:
     """The last readings that lie to one side of what was expected and agree in how far, the latest first."""
     for n in range(min(_MOST_AGREE, len(tracked.compared)), _TWO - 1, -1):
         run = list(reversed(tracked.compared[-n:]))
@@ -140,7 +137,7 @@ def _agreeing(tracked: "Tracked") -> list[Compared]:
 _MOST_AGREE = 5
 
 
-def _agree(tracked: "Tracked", run: list[Compared]) -> bool:
+def _agree(tracked: Tracked, run: list[Compared]) -> bool:
     if any(each.value is None or each.fits is None or each.resets != run[0].resets for each in run):
         return False
     givens = [evidence(tracked.store, each.reading) for each in run]
@@ -154,7 +151,7 @@ def _agree(tracked: "Tracked", run: list[Compared]) -> bool:
     return outside and min(offs) * max(offs) > 0 and max(offs) - min(offs) <= near
 
 
-def _of_last(tracked: "Tracked", kind: DoubtKind, amount: float) -> Doubt | None:
+def _of_last(tracked: Tracked, kind: DoubtKind, amount: float) -> Doubt | None:
     """A doubt put to the last reading."""
     last = tracked.last_reading
     if last is None:
@@ -170,7 +167,7 @@ def _of_last(tracked: "Tracked", kind: DoubtKind, amount: float) -> Doubt | None
     )
 
 
-def _stuck(tracked: "Tracked") -> Doubt | None:
+def _stuck(tracked: Tracked) -> Doubt | None:
     """A gauge that has shown the same value for many readings while use should have moved it."""
     readings = [each for each in tracked.compared if each.method is Method.FRACTION][-Tracking.stuck_readings :]
     if len(readings) < Tracking.stuck_readings or len({(each.value, each.resets) for each in readings}) > 1:

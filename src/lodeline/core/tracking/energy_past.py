@@ -21,7 +21,7 @@ from lodeline.core.tracking.charging import charges
 from lodeline.core.tracking.events import timed
 from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.influence import hours_before
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _HOUR = timedelta(hours=1)
 

@@ -111,39 +111,48 @@ def timed(log: Log) -> Log:
     return Log(tuple(days)) if changed else log
 
 
-def apply_event(
-    rig: Rig, store: Store, model: UseModel, belief: b.Belief, event: Event, speed: Speed
-) -> tuple[b.Belief, bool]:
-    """The belief after an event, and whether the level was set anew by it."""
+def sets_anew(store: Store, event: Event) -> bool:
+    """Whether a level is known after an event whatever it was before."""
+    match event.row.effect:
+        case Effect.FILL:
+            return event.to_full
+        case Effect.MOVE:
+            return is_changed(store, event)
+        case effect:
+            return effect in (Effect.SWAP, Effect.EMPTY, Effect.DRAIN)
+
+
+def apply_event(rig: Rig, store: Store, model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.Belief:
+    """The belief after an event."""
     capacity, effect = store.capacity, event.row.effect
     end_sd = Readings.end_sd * capacity
     match effect:
         case Effect.FILL if not event.to_full:
             amount = event.amount or 0.0
-            return b.shift_level(belief, amount, Tracking.amount_cv * amount), False
+            return b.shift_level(belief, amount, Tracking.amount_cv * amount)
         case Effect.SWAP if event.amount is not None:
-            return b.reset_level(belief, min(event.amount, capacity), end_sd), True
+            return b.reset_level(belief, min(event.amount, capacity), end_sd)
         case Effect.FILL | Effect.SWAP:
-            return b.reset_level(belief, capacity, end_sd), True
+            return b.reset_level(belief, capacity, end_sd)
         case Effect.EMPTY:
-            return b.reset_level(belief, event.left * capacity, end_sd), True
+            return b.reset_level(belief, event.left * capacity, end_sd)
         case Effect.MOVE if is_changed(store, event):
-            return b.reset_level(belief, 0.0, end_sd), True
+            return b.reset_level(belief, 0.0, end_sd)
         case Effect.MOVE:
             ends = [_holds(rig, store, each) for each in (event.target, event.source)]
             amount = (event.amount or 0.0) * (ends[0] - ends[1])
-            return b.shift_level(belief, amount, abs(Tracking.amount_cv * amount)), False
+            return b.shift_level(belief, amount, abs(Tracking.amount_cv * amount))
         case Effect.CHARGE:
             amount = _burnt_l_per_h(rig, store, event) * (event.hours or 0.0)
-            return b.shift_level(belief, -amount, Tracking.burn_cv * amount), False
+            return b.shift_level(belief, -amount, Tracking.burn_cv * amount)
         case Effect.DRIVE:
-            return _drive(model, belief, event, speed), False
+            return _drive(model, belief, event, speed)
         case Effect.COUNT:
-            return _measured_use(store, model, belief, event), False
+            return _measured_use(store, model, belief, event)
         case Effect.DRAIN:
-            return b.reset_level(belief, 0.0, end_sd), True
+            return b.reset_level(belief, 0.0, end_sd)
         case Effect.CARE:
-            return belief, False
+            return belief
         case _:
             assert_never(effect)
 
@@ -259,3 +268,10 @@ def _drive(model: UseModel, belief: b.Belief, event: Event, speed: Speed) -> b.B
         cv = float(np.hypot(cv, Use.speed_cv))
     cov[0, 0] += (cv * float(belief.mean[index]) * km) ** 2
     return b.Belief(transition @ belief.mean, cov)
+
+
+def l_per_km(model: UseModel, belief: b.Belief) -> tuple[float, float]:
+    """What is believed that a way burns, and its error. [L/km]"""
+    if Driver.KM not in model.drivers:
+        return Use.fuel_l_per_km, Use.fuel_km_sd
+    return belief.coefficient(model.drivers.index(Driver.KM))

@@ -5,7 +5,7 @@ from math import exp, pi, sqrt
 
 import numpy as np
 
-from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
@@ -106,3 +106,13 @@ def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
     known = b.reset_level(belief, (given.value or 0.0) - bias, float(np.hypot(given.sd, bias_sd)))
     known.cov[0, b.BIAS] = known.cov[b.BIAS, 0] = -np.array(given.shape) @ belief.cov[b.BIAS, b.BIAS]
     return b.cut_to_ends(known, capacity)
+
+
+def fits(expected: b.Belief, given: Evidence) -> bool:
+    """Whether a reading lies within what was expected before it."""
+    _, bias_sd = expected.bias(given.shape)
+    reach = Readings.fits_sds * float((expected.sd**2 + given.sd**2 + bias_sd**2) ** 0.5)
+    if given.value is not None:
+        return abs(given.value - expected.level) <= reach
+    low, high = given.span
+    return low - reach <= expected.level <= high + reach

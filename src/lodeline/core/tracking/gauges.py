@@ -10,7 +10,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD
 from lodeline.core.tracking.belief import EVENLY
 from lodeline.core.tracking.evidence import gauge_error
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 @dataclass(frozen=True, slots=True)

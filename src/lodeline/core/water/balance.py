@@ -13,7 +13,7 @@ from lodeline.core.habits import besides_l, flush_tank, usual_activities
 from lodeline.core.log import OUTSIDE, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.hypothesis import DoubtKind
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.water.learned import Amount as Learned
 from lodeline.core.water.spans import NOTHING, Estimate, Through, through
 

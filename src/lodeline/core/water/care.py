@@ -11,7 +11,7 @@ from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Rig, Store
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.water.spans import through
 
 _DAY = timedelta(days=1)

@@ -15,7 +15,7 @@ from lodeline.core.habits import Taken, fresh_share, usual_activities
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Z90, Floats, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 class Told(StrEnum):

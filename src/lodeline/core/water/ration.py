@@ -19,7 +19,7 @@ from lodeline.core.forecast.paths import Ahead, Drawn, draw_state, reserve_room
 from lodeline.core.habits import besides_l, flush_tank, to_grey, usual_activities
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, reached_by
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import WAKING_SHAPE
 from lodeline.core.water.learned import Amount
 

@@ -7,7 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from lodeline.core.tracking.hypothesis import Cause, Point
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 
 @dataclass(frozen=True, slots=True)

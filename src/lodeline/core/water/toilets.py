@@ -11,7 +11,7 @@ from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Range
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 
 _HOUR = timedelta(hours=1)
 

@@ -16,7 +16,7 @@ from lodeline.core.fuel import burns, engines, lines, nights, run
 from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
 from lodeline.core.rig import Appliance, Rig
 from lodeline.core.statistics import Range
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows

@@ -13,7 +13,7 @@ from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days, judge
 from lodeline.core.forecast.seen import NOTICES, IssuedLevels, LevelAhead, Seen, issued_levels, seen, spread_scale
 from lodeline.core.log import Log
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
 from lodeline.logbook import models as m
 

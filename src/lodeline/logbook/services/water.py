@@ -13,7 +13,7 @@ from lodeline.core.habits import flush_tank
 from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.levers import sparing as levers
 from lodeline.core.levers.lever import Aboard
-from lodeline.core.tracking.track import Tracked
+from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
 from lodeline.core.water.learned import Amount, amounts
 from lodeline.core.water.ration import Ration, ration

@@ -1,0 +1,264 @@
+"""What readings and events do to a store's state."""
+
+from dataclasses import replace
+from datetime import datetime, timedelta
+
+from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
+from lodeline.core.figures import Energy, Readings, Service, Tracking, Volts
+from lodeline.core.log import Event, Reading
+from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.belief import EVENLY, UNBIASED
+from lodeline.core.tracking.branching import branches
+from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_days
+from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, reserve_after, sets_anew
+from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
+from lodeline.core.tracking.fit import Level, first_level, fits, likelihood
+from lodeline.core.tracking.hypothesis import Act, Cause, Compared, prune
+from lodeline.core.tracking.propagate import set_right
+from lodeline.core.tracking.service import enough_to_drive, served, topped_up
+from lodeline.core.tracking.state import SERVICES, Scene, State
+from lodeline.core.tracking.volts import Around
+
+
+def take_in_round(scene: Scene, state: State, entries: list[Reading | Event | None], index: int) -> None:
+    """Take an entry; an act of the same round whose result a reading shows comes before that reading, and a reading
+    of the same moment that shows what was there before an act comes before the act."""
+    entry = entries[index]
+    assert entry is not None
+    entries[index] = None
+    for later in range(index + 1, len(entries) if state.is_known else 0):
+        other = entries[later]
+        if isinstance(entry, Reading) and isinstance(other, Event) and other.at - entry.at <= SAME_ROUND:
+            is_first = _shows(scene, state, entry, other, is_after=True)
+        elif isinstance(entry, Event) and isinstance(other, Reading) and other.at - entry.at <= SAME_MOMENT:
+            is_first = _shows(scene, state, other, entry, is_after=False)
+        else:
+            continue
+        if is_first:
+            entries[later] = None
+            _take(scene, state, replace(other, at=entry.at))
+            if isinstance(entry, Reading):
+                break
+    _take(scene, state, entry)
+
+
+def _shows(scene: Scene, state: State, reading: Reading, act: Event, *, is_after: bool) -> bool:
+    """Whether a reading shows what an act leads to rather than what was there before it, or the other way round."""
+    given, before = evidence(scene.store, reading), state.best.belief
+    if given.silent:
+        return False
+    after = apply_event(scene.rig, scene.store, scene.model, before, act, state.speed)
+    as_after, as_before = (
+        likelihood(Level.of(each), given) for each in (b.cut_to_ends(after, scene.store.capacity), before)
+    )
+    return as_after > Tracking.shows_act * as_before if is_after else as_before > Tracking.shows_act * as_after
+
+
+def _take(scene: Scene, state: State, entry: Reading | Event) -> None:
+    if isinstance(entry, Event):
+        _event(scene, state, entry)
+    else:
+        _reading(scene, state, entry)
+    if state.known_since:
+        state.write_down(entry.at, Cause.EVENT if isinstance(entry, Event) else Cause.READING)
+
+
+def _reading(scene: Scene, state: State, reading: Reading) -> None:
+    given = _as_expected(scene, state, evidence(scene.store, reading, _around(scene, state, reading.at)))
+    first, since = not state.is_known, state.known_at
+    state.last_reading = reading
+    _compare(scene, state, reading, given, first)
+    if given.silent:
+        if state.known_since is None:
+            # somebody looked, and what was seen says nothing of the level
+            state.known_since = state.lost_since = reading.at
+            state.step_lost(scene.store)
+        return
+    state.known_since, state.read_at, state.drained_since = state.known_since or reading.at, reading.at, None
+    if first:
+        for each in state.hypotheses:
+            each.belief = first_level(each.belief, given, scene.store.capacity)
+            if reading.method is Method.FULL and scene.store.is_bank:
+                set_right(scene.context, each)
+            each.settle()
+        state.lost_since = None
+    else:
+        state.write_down(reading.at)
+        _read(scene, state, reading, given, since)
+    state.past_line, state.blank = 0.0, 0
+
+
+def _as_expected(scene: Scene, state: State, given: Evidence) -> Evidence:
+    """Evidence with the gauge's bias at the height that is expected: what is read goes with the day's use, so that
+    at its own height each heavy day would push the bias the same way."""
+    if scene.store.is_bank or given.value is None or given.shape in (UNBIASED, EVENLY) or not state.is_known:
+        return given
+    return replace(given, shape=shape_at(state.belief.level / scene.store.capacity))
+
+
+def _around(scene: Scene, state: State, at: datetime) -> Around:
+    """What may have been charging a bank at a time."""
+    hour = scene.zone.local(at).hour
+    sunny = bool(scene.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h
+    charging = Volts.charging_in_sun if sunny else Volts.charging_else
+    lately = timedelta(hours=Volts.charged_h)
+    if any(each.start <= at < each.end for each in scene.charges):
+        charging = Volts.charging_logged
+    charged = any(each.start <= at < each.end + lately for each in scene.charges)
+    charged |= bool(scene.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h + Volts.charged_h
+    return Around(
+        charging=charging,
+        charged=charged,
+        early=hour < Volts.early_until_h,
+        l_per_km=l_per_km(scene.model, state.belief),
+    )
+
+
+def _compare(scene: Scene, state: State, reading: Reading, given: Evidence, first: bool) -> None:
+    expected = state.belief
+    state.compared.append(
+        Compared(
+            at=reading.at,
+            method=reading.method,
+            expected=expected.level,
+            expected_sd=expected.sd,
+            value=given.centre,
+            mark=reading.value if reading.method is Method.STEP else None,
+            resets=state.resets,
+            reading=reading,
+            expected_range=expected.level_range(scene.store.capacity),
+            fits=None if first or given.silent else fits(expected, given),
+            bias=expected.bias(given.shape)[0],
+        )
+    )
+
+
+def _event(scene: Scene, state: State, event: Event) -> None:
+    if event.row.effect is Effect.COUNT and _is_metered(scene, state, event):
+        return
+    if state.known_since:
+        state.write_down(event.at)
+    is_reset, twice = sets_anew(scene.store, event), any(_same_act(each, event) for each in state.acts)
+    if event.row.effect in SERVICES and not scene.store.is_bank and not twice:
+        _learn_of_service(scene, state, event)
+    if event.row.effect is Effect.DRIVE:
+        state.speed.learn(event)
+        if state.is_known:
+            km = driven_km(event, state.speed)
+            state.hypotheses = enough_to_drive(scene.store, scene.model, state.hypotheses, km)
+    for each in state.hypotheses:
+        before = each.belief
+        after = apply_event(scene.rig, scene.store, scene.model, each.belief, event, state.speed)
+        each.belief = b.cut_to_ends(after, scene.store.capacity)
+        each.anchor += each.belief.level - before.level
+        if is_reset:
+            each.settle()
+        if state.is_known and event.row.effect in _JUDGED:
+            each.act = Act(event=event, before=before.level, before_sd=before.sd, after=each.belief.level, twice=twice)
+    state.acts = [*state.acts[-1:], event]
+    left = reserve_after(scene.rig, scene.store, state.reserve, event)
+    state.reserve_used_at = event.at if left < state.reserve else state.reserve_used_at if left <= 0 else None
+    state.reserve = left
+    if event.row.effect is Effect.DRAIN:
+        # nothing is in it, and nothing is asked until it is filled again
+        state.known_since, state.lost_since, state.drained_since = None, None, event.at
+    elif state.drained_since is not None and (is_reset or event.row.effect is Effect.FILL):
+        is_reset = True
+    if is_reset and event.row.effect is not Effect.DRAIN:
+        state.drained_since = None
+        state.known_since, state.lost_since = state.known_since or event.at, None
+        state.last_reset = event.at
+        state.resets += 1
+        state.past_line, state.blank = 0.0, 0
+
+
+def _is_metered(scene: Scene, state: State, event: Event) -> bool:
+    """Whether the day's meter has counted what an activity took already."""
+    is_fresh = scene.rig.first(Role.WATER) is scene.store
+    return is_fresh and scene.past.days[scene.zone.date(event.at)].water_l is not None
+
+
+def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
+    """What an act says of the level before it."""
+    state.served_on = scene.zone.date(event.at)
+    state.services.logged += 1
+    if state.lost_since is not None:
+        return
+    beside = any(other != scene.store.id and abs(at - event.at) <= _ONE_STOP for at, other in scene.service_times)
+    for each in state.hypotheses:
+        if event.amount is not None and not event.to_full:
+            after = topped_up(scene.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
+        else:
+            after, weight = served(scene.store, each.belief, beside)
+            each.log_weight += weight
+        each.belief = b.keep_positive(after, scene.context.floor)
+
+
+def _read(scene: Scene, state: State, reading: Reading, given: Evidence, since: datetime | None) -> None:
+    spans = scene.store.kind.role is Role.WATER and since is not None and since < reading.at
+    before, doubts, process_var = state.belief if spans else None, len(state.best.doubts), state.best.process_var
+    is_full = _is_synchronised(scene, state, reading)
+    if is_full:
+        given = Evidence(value=scene.store.capacity, sd=Readings.end_sd * scene.store.capacity)
+    days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
+    blank = min(1.0, state.blank / days)
+    opened, again = [], since is not None and reading.at - since <= SAME_ROUND
+    for each in state.hypotheses:
+        hull = _hull(each.belief, given)
+        for index, after in enumerate(branches(scene.store, each, reading, given, scene.model.drivers, blank)):
+            # what many readings teach of a gauge may carry the plain one beyond; one round never
+            if index > 0 or again:
+                after.belief = _within(after.belief, hull)
+            opened.append(after)
+    for each in opened:
+        if is_full:
+            set_right(scene.context, each)
+        each.belief = b.cut_to_ends(b.keep_positive(each.belief, scene.context.floor), scene.store.capacity)
+        if scene.store.is_bank and each.belief.level > Energy.full_from * scene.store.capacity:
+            each.throttled = 1.0
+    state.hypotheses = prune(opened)
+    if since and before is not None and len(state.best.doubts) == doubts:
+        state.unusual.append(unusual_days(since, reading.at, before, state.belief, process_var))
+
+
+def _is_synchronised(scene: Scene, state: State, reading: Reading) -> bool:
+    """Whether a bank was full when it was read, so that its shunt began anew at 100 %."""
+    if not scene.store.is_bank or reading.method is Method.FULL:
+        return scene.store.is_bank
+    near = (
+        state.best.throttled > Tracking.full_from
+        or state.best.belief.level > Tracking.throttled_from * scene.store.capacity
+    )
+    shows_full = reading.method is Method.FRACTION and (reading.value or 0.0) >= Readings.shunt_full_from
+    return scene.store.gauge.kind is GaugeKind.SHUNT and shows_full and near
+
+
+# How near in time acts of one stop lie.
+_ONE_STOP = timedelta(hours=Service.beside_h)
+
+# Acts that what is read afterwards may not bear out.
+_JUDGED = frozenset({Effect.FILL, Effect.EMPTY, Effect.SWAP, Effect.MOVE})
+
+
+def _same_act(before: Event, after: Event) -> bool:
+    """Whether two acts within minutes say the same."""
+    near = after.at - before.at <= timedelta(hours=Tracking.twice_within_h)
+    same = (before.type, before.store, before.amount, before.source, before.target)
+    return near and same == (after.type, after.store, after.amount, after.source, after.target)
+
+
+def _hull(before: b.Belief, given: Evidence) -> tuple[float, float]:
+    """What a level was before a reading, and what the reading allows, with and without its gauge's known bias."""
+    low, high = given.allows
+    bias, _ = before.bias(given.shape)
+    return min(before.level, low, low - bias), max(before.level, high, high - bias)
+
+
+def _within(after: b.Belief, hull: tuple[float, float]) -> b.Belief:
+    """A belief whose level lies between: what else a reading teaches (a bias, a rate) does not carry it beyond."""
+    level = min(max(after.level, hull[0]), hull[1])
+    if level == after.level:
+        return after
+    mean = after.mean.copy()
+    mean[0] = level
+    return b.Belief(mean, after.cov)
