@@ -45,7 +45,9 @@ class Worker(Watched):  # type: ignore[misc]
         _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
         resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
         background.end_with_parent()
-        background.start([each.sock for each in self.sockets], self._end)
+        from lodeline.logbook.services import deriving
+
+        background.start(deriving.serve, [each.sock for each in self.sockets], self._end)
         BoundedParser.signed_in = staticmethod(_signed_in)
         map: dict[int, Any] = {}
         threads = Dispatcher(self.cfg.threads)

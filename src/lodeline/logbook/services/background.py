@@ -1,4 +1,5 @@
-"""A helper process beside each worker: it derives, so that no request holds a thread for it.
+"""A helper process beside each worker: it derives, so that no request holds a thread for it. Here is the worker's end;
+what the helper does is `deriving`.
 
 It is forked before the worker has threads. Where it ends, the worker ends too, and both are started anew.
 """
@@ -14,22 +15,21 @@ from contextlib import suppress
 from multiprocessing.connection import Connection
 from pathlib import Path
 from threading import Condition, Thread
-from time import monotonic, sleep
+from time import monotonic
 from typing import Any
 
-from django.db import DatabaseError, connections
+from django.db import connections
 
 _log = logging.getLogger(__name__)
 # The helper gives way to whoever waits for an answer.
 _NICE = 10
 _MOST_WAITING = 1
-_MOST_AT_START = 10
-_PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
-# How soon the next wish of the same rig comes, where there is one.
-_MOMENT_S = 0.01
 _PR_SET_PDEATHSIG = 1
 # What is told once an ask is over: it was derived, it failed, or it is not the rig's state any more.
 OVER = "over"
+
+
+Serve = Callable[["Connection[Any, Any]"], None]
 
 
 class Helper:
@@ -124,14 +124,17 @@ def is_helper() -> bool:
     return _is_helper
 
 
-def start(closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
-    """Fork the helper. ``closed_in_helper``: sockets that are the worker's alone; ``ended``: told when it is gone."""
+def start(
+    serve: "Callable[[Connection[Any, Any]], None]", closed_in_helper: list[Any], ended: Callable[[], object]
+) -> None:
+    """Fork the helper. ``serve``: what it does until the pipe ends; ``closed_in_helper``: sockets that are the
+    worker's alone; ``ended``: told when it is gone."""
     global _helper, _born
     _born = monotonic()
     connections.close_all()
     context = multiprocessing.get_context("fork")
     ours, theirs = context.Pipe()
-    process = context.Process(target=_run, args=(theirs, [*closed_in_helper, ours]), daemon=True)
+    process = context.Process(target=_run, args=(serve, theirs, [*closed_in_helper, ours]), daemon=True)
     process.start()
     theirs.close()
     _helper = Helper(ours, ended)
@@ -160,7 +163,7 @@ def end_with_parent() -> None:
         ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
+def _run(serve: Serve, pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
     global _is_helper
     _is_helper = True
     for number in (signal.SIGTERM, signal.SIGQUIT, signal.SIGABRT, signal.SIGUSR1, signal.SIGCHLD):
@@ -173,90 +176,6 @@ def _run(pipe: "Connection[Any, Any]", not_ours: list[Any]) -> None:
     os.nice(_NICE)
 
     try:
-        _serve(pipe)
+        serve(pipe)
     except (EOFError, OSError):
         return
-
-
-def _serve(pipe: "Connection[Any, Any]") -> None:
-    waiting: dict[int, str] = {}
-    in_a_row = 0
-    for rig in _likely():
-        if pipe.poll():
-            break
-        _derive(rig, pipe)
-    while True:
-        while not waiting or pipe.poll():
-            rig, key = pipe.recv()
-            waiting.pop(rig, None)
-            waiting[rig] = key
-        rig = next(iter(waiting))
-        key, began = waiting.pop(rig), monotonic()
-        _derive(rig, pipe)
-        pipe.send((OVER, rig, key))
-        if has_grown():
-            return
-        took = monotonic() - began
-        # where it is written to again and again, time for those who are answered
-        in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
-        sleep(min(in_a_row * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
-
-
-def _likely() -> list[int]:
-    """What is likely to be asked for first after a start."""
-    from lodeline.logbook import models as m
-
-    try:
-        rigs = m.Rig.objects.filter(aside="").order_by("-revision")
-        return list(rigs.values_list("pk", flat=True)[:_MOST_AT_START])
-    except DatabaseError:
-        return []
-
-
-def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
-    from lodeline.logbook import models as m
-    from lodeline.logbook.services import derived, shared
-
-    derived_key = ""
-    try:
-        row = m.Rig.objects.filter(pk=rig).first()
-        if row is not None:
-            at = derived.levels_here(row).now
-            pipe.send(("levels", rig, shared.key_of(row, at)))
-            derived.derived_here(row)
-            derived_key = shared.key_of(row, at)
-    except BrokenPipeError:
-        raise
-    except Exception:
-        # who asked derives it in the request, and is told why that fails
-        _log.exception("deriving rig %s", rig)
-    finally:
-        connections.close_all()
-    if derived_key:
-        pipe.send(("ahead", rig, derived_key))
-        _plan(rig, derived_key, pipe)
-
-
-def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
-    """A rig's plan, also where it has no places to plan with, unless something newer is asked meanwhile."""
-    from lodeline.core.stops.search import Stopped
-    from lodeline.logbook import models as m
-    from lodeline.logbook.services import plans
-
-    def give_way(_share: float) -> None:
-        if pipe.poll():
-            raise Stopped
-
-    try:
-        row = m.Rig.objects.filter(pk=rig).first()
-        if row is not None:
-            plans.plan_here(row, give_way)
-            pipe.send((plans.WHAT, rig, key))
-    except (BrokenPipeError, Stopped):
-        return
-    except Exception:
-        # who asked plans in the request, and is told why that fails
-        _log.exception("planning for rig %s", rig)
-        pipe.send((plans.FAILED, rig, key))
-    finally:
-        connections.close_all()

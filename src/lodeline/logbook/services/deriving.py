@@ -1,0 +1,95 @@
+"""What a helper process does: it derives levels, forecasts and plans as they are asked for, and gives way to writes."""
+
+import logging
+from multiprocessing.connection import Connection
+from time import monotonic, sleep
+from typing import Any
+
+from django.db import DatabaseError, connections
+
+from lodeline.core.stops.search import Stopped
+from lodeline.logbook import models as m
+from lodeline.logbook.services import background, derived, plans, shared
+
+_log = logging.getLogger(__name__)
+_MOST_AT_START = 10
+_PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
+# How soon the next wish of the same rig comes, where there is one.
+_MOMENT_S = 0.01
+
+
+def serve(pipe: "Connection[Any, Any]") -> None:
+    """Derive what is asked for, until the pipe ends."""
+    waiting: dict[int, str] = {}
+    in_a_row = 0
+    for rig in _likely():
+        if pipe.poll():
+            break
+        _derive(rig, pipe)
+    while True:
+        while not waiting or pipe.poll():
+            rig, key = pipe.recv()
+            waiting.pop(rig, None)
+            waiting[rig] = key
+        rig = next(iter(waiting))
+        key, began = waiting.pop(rig), monotonic()
+        _derive(rig, pipe)
+        pipe.send((background.OVER, rig, key))
+        if background.has_grown():
+            return
+        took = monotonic() - began
+        # where it is written to again and again, time for those who are answered
+        in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
+        sleep(min(in_a_row * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
+
+
+def _likely() -> list[int]:
+    """What is likely to be asked for first after a start."""
+    try:
+        rigs = m.Rig.objects.filter(aside="").order_by("-revision")
+        return list(rigs.values_list("pk", flat=True)[:_MOST_AT_START])
+    except DatabaseError:
+        return []
+
+
+def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
+    derived_key = ""
+    try:
+        row = m.Rig.objects.filter(pk=rig).first()
+        if row is not None:
+            at = derived.levels_here(row).now
+            pipe.send(("levels", rig, shared.key_of(row, at)))
+            derived.derived_here(row)
+            derived_key = shared.key_of(row, at)
+    except BrokenPipeError:
+        raise
+    except Exception:
+        # who asked derives it in the request, and is told why that fails
+        _log.exception("deriving rig %s", rig)
+    finally:
+        connections.close_all()
+    if derived_key:
+        pipe.send(("ahead", rig, derived_key))
+        _plan(rig, derived_key, pipe)
+
+
+def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
+    """A rig's plan, also where it has no places to plan with, unless something newer is asked meanwhile."""
+
+    def give_way(_share: float) -> None:
+        if pipe.poll():
+            raise Stopped
+
+    try:
+        row = m.Rig.objects.filter(pk=rig).first()
+        if row is not None:
+            plans.plan_here(row, give_way)
+            pipe.send((plans.WHAT, rig, key))
+    except (BrokenPipeError, Stopped):
+        return
+    except Exception:
+        # who asked plans in the request, and is told why that fails
+        _log.exception("planning for rig %s", rig)
+        pipe.send((plans.FAILED, rig, key))
+    finally:
+        connections.close_all()
