@@ -87,7 +87,7 @@ def test_it_is_the_best_of_all_plans(case):
     every = [
         stops
         for n in range(3)
-        for stops in combinations(search.options, n)
+        for stops in combinations(search.routes.options, n)
         if all(a.depart_h <= b.leave_h for a, b in pairwise(stops))
     ]
     keeps = [stops for stops in every if by_hand(planner, stops) <= risk]

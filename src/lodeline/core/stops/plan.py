@@ -26,7 +26,8 @@ from lodeline.core.stops.options import (
     price_of,
     setting_of,
 )
-from lodeline.core.stops.search import Found, Search
+from lodeline.core.stops.routes import Routes, km_driven
+from lodeline.core.stops.search import Effort, Found, Search
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import HOURS
 
@@ -152,85 +153,81 @@ class Planner:
                 found[store] = min(option.arrive_h, found.get(store, option.arrive_h))
         return found
 
-    def search(self, closed: frozenset[str] = frozenset()) -> Search:
+    def search(self, closed: frozenset[str] = frozenset(), effort: Effort = Effort()) -> Search:
         """A search over every stop that may be made, but for places that are taken to be closed."""
         found = options(self.setting, closed) if closed else self._every
         soon = any(each.arrive_h <= Stops.due_within_h for each in found)
-        return Search(
+        routes = Routes(
             setting=self.setting,
             options=found,
             fixed=self.fixed,
             limit=self._limit,
             by_h=Stops.due_within_h if self.is_due and soon else None,
             lost_anyhow=self.lost_anyhow,
-            tell=self._tell,
         )
+        return Search(routes=routes, effort=effort, tell=self._tell)
 
     def plan(self) -> Plan:
         """The plan, with what else could be done."""
         search = self.search()
-        found = search.best(least=1 if self.is_due and search.options else 0)
-        whole = self._plan(search, found)
+        found = search.best(least=1 if self.is_due and search.routes.options else 0)
+        whole = self._plan(search.routes, found)
         if not found.stops:
             return whole
         if not self.wanted.others:
-            return replace(whole, leave_by=self._leave_by(search, found))
+            return replace(whole, leave_by=self._leave_by(search.routes, found))
         own = [each for each in found.stops if not each.is_fixed]
         fallback = self._without(own[0].spot.id, len(own)) if own else None
-        cheaper = self._cheaper(search, found, len(own)) if found.kept else None
+        cheaper = self._cheaper(found, len(own)) if found.kept else None
         others = [each for each in (cheaper, fallback) if each is not None]
         if not found.kept and fallback is not None and fallback.p_crossed < whole.p_crossed:
             # where nothing keeps the risk, the lesser chance
             whole, others, fallback = fallback, [whole], whole
         else:
-            whole = replace(whole, leave_by=self._leave_by(search, found))
+            whole = replace(whole, leave_by=self._leave_by(search.routes, found))
         return replace(whole, others=tuple(others[: Stops.most_others]), fallback=fallback)
 
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
-        search = self.search(frozenset([spot]))
-        search.most_nodes //= Stops.others_share
-        search.beam //= 2
-        found = search.best(least=1 if self.is_due and search.options else 0, most=min(n + 1, Stops.most_stops))
+        search = self.search(frozenset([spot]), Effort().less())
+        found = search.best(least=1 if self.is_due and search.routes.options else 0, most=min(n + 1, Stops.most_stops))
         if not found.stops:
             return None
-        return replace(self._plan(search, found), leave_by=self._leave_by(search, found))
+        return replace(self._plan(search.routes, found), leave_by=self._leave_by(search.routes, found))
 
-    def _cheaper(self, search: Search, best: Found, n: int) -> Plan | None:
+    def _cheaper(self, best: Found, n: int) -> Plan | None:
         """A plan with one stop more that costs less."""
-        more = self.search()
-        more.most_nodes //= Stops.others_share
-        more.beam //= 2
+        more = self.search(effort=Effort().less())
         found = more.best(least=n + 1, most=n + 1)
         if found.kept and len(found.stops) > len(best.stops) and found.cost < best.cost:
-            return self._plan(more, found)
+            return self._plan(more.routes, found)
         return None
 
-    def _plan(self, search: Search, found: Found) -> Plan:
-        stops = tuple(self._stops(search, found.stops))
+    def _plan(self, routes: Routes, found: Found) -> Plan:
+        stops = tuple(self._stops(routes, found.stops))
         return Plan(
             at=self.chance.joint.ahead.now,
             days=self.wanted.days,
             risk=self.wanted.risk,
             p_crossed=found.lost.bit_count() / self.chance.n_paths,
-            p_none=search.lost(self.fixed).bit_count() / self.chance.n_paths,
-            helpless=tuple(sorted(search.helpless)),
+            p_none=routes.lost(self.fixed).bit_count() / self.chance.n_paths,
+            helpless=tuple(sorted(routes.helpless)),
             cost=sum(each.cost for each in stops) + self._fuel_cost(found),
             km=found.km,
             feasible=found.lost.bit_count() <= self._limit,
             exact=found.exact,
             least_stops=found.least_stops,
             stops=stops,
-            lanes=tuple(self._lanes(search, found.stops)),
+            lanes=tuple(self._lanes(routes, found.stops)),
         )
 
     def _fuel_cost(self, found: Found) -> float:
         return found.km * self.setting.l_per_km * self.setting.fuel_price
 
-    def _stops(self, search: Search, chosen: Sequence[Option]) -> Iterator[Stop]:
+    def _stops(self, routes: Routes, chosen: Sequence[Option]) -> Iterator[Stop]:
         ahead, since = self.chance.joint.ahead, dict.fromkeys(self.chance.plain, NOW)
         for option in chosen:
-            acts = tuple(sorted(self._acts(search, chosen, option, since), key=_order))
+            acts = tuple(sorted(self._acts(routes, chosen, option, since), key=_order))
             minutes = sum(each.minutes for each in acts)
             one_way_h = option.arrive_h - option.leave_h
             done_h = max(option.depart_h if option.plug else 0.0, option.arrive_h + minutes / MIN_PER_H)
@@ -251,48 +248,48 @@ class Planner:
             since |= dict.fromkeys(option.stores, option.arrive_h)
 
     def _acts(
-        self, search: Search, chosen: Sequence[Option], option: Option, since: Mapping[str, float]
+        self, routes: Routes, chosen: Sequence[Option], option: Option, since: Mapping[str, float]
     ) -> Iterator[Act]:
         for store in self.chance.rig.stores:
             service = option.spot.service_for(store)
             if service is None:
                 continue
             if store.id in option.stores:
-                contents = self._contents(search, chosen, store.id, since[store.id], option.arrive_h)
+                contents = self._contents(routes, chosen, store.id, since[store.id], option.arrive_h)
                 act = _act(store, service, np.abs(contents - store.good_end))
                 if service.is_paid or act.p90 > Stops.worth_share * store.capacity:
                     yield act
             elif store.is_bank and option.plug:
                 level = self._bank_at(
-                    search, [each for each in chosen if each is not option], store.id, option.arrive_h
+                    routes, [each for each in chosen if each is not option], store.id, option.arrive_h
                 )
                 yield _act(store, service, store.capacity - level)
 
-    def _contents(self, search: Search, chosen: Sequence[Option], store: str, since_h: float, at_h: float) -> Floats:
+    def _contents(self, routes: Routes, chosen: Sequence[Option], store: str, since_h: float, at_h: float) -> Floats:
         each = self.chance.plain[store]
-        km = search.km_between(chosen, since_h, at_h) if each.km_l is not None else 0.0
+        km = km_driven(chosen, since_h, at_h) if each.km_l is not None else 0.0
         return each.contents(since_h, at_h, km)
 
-    def _bank_at(self, search: Search, chosen: Sequence[Option], store: str, at_h: float) -> Floats:
-        hourly = self.chance.banks[store].hourly(search.pushes(chosen))
+    def _bank_at(self, routes: Routes, chosen: Sequence[Option], store: str, at_h: float) -> Floats:
+        hourly = self.chance.banks[store].hourly(routes.pushes(chosen))
         level: Floats = hourly[min(max(0, int(at_h)), len(hourly) - 1)].astype(float)
         return level
 
-    def _lanes(self, search: Search, chosen: Sequence[Option]) -> Iterator[Lane]:
+    def _lanes(self, routes: Routes, chosen: Sequence[Option]) -> Iterator[Lane]:
         """Contents at each midnight, and before and after each service."""
         ahead = self.chance.joint.ahead
         midnights = [HOURS * (i + 1) - ahead.hour for i in range(ahead.n_days)]
         for store, each in self.chance.plain.items():
-            bands, since = [self._band(0.0, self._contents(search, chosen, store, NOW, 0.0))], NOW
+            bands, since = [self._band(0.0, self._contents(routes, chosen, store, NOW, 0.0))], NOW
             served = [option.arrive_h for option in chosen if store in option.stores]
             for at in sorted({*(h for h in midnights if h <= self.chance.end_h), *served}):
-                bands.append(self._band(at, self._contents(search, chosen, store, since, at)))
+                bands.append(self._band(at, self._contents(routes, chosen, store, since, at)))
                 if at in served:
                     since = at
                     bands.append(self._band(at, each.contents(at, at)))
             yield Lane(store=store, bands=tuple(bands))
         for store, bank in self.chance.banks.items():
-            hourly = bank.hourly(search.pushes(chosen))[: bank.hours]
+            hourly = bank.hourly(routes.pushes(chosen))[: bank.hours]
             rows = range(Forecasting.fan_step_h - 1, len(hourly), Forecasting.fan_step_h)
             levels = quantiles(hourly[list(rows)]) if len(rows) else []
             first = int(ahead.hour) + 1 - ahead.hour
@@ -312,18 +309,18 @@ class Planner:
         setting = self.setting
         before = [each for each in self.fixed if each.arrive_h < setting.ahead_h(stop.arrive)]
         mine = fixed_options(setting, [stop])
-        search = self.search()
+        routes = self.search().routes
         mine = [each for each in mine if each.spot.id == stop.spot]
         if not mine:
             return None
-        return list(self._stops(search, [*(each for each in before if each.spot.id != stop.spot), mine[-1]]))[-1]
+        return list(self._stops(routes, [*(each for each in before if each.spot.id != stop.spot), mine[-1]]))[-1]
 
-    def _leave_by(self, search: Search, found: Found) -> datetime | None:
+    def _leave_by(self, routes: Routes, found: Found) -> datetime | None:
         """The latest departure for the first stop that keeps the risk, the others as they are."""
         first = next((each for each in found.stops if not each.is_fixed), None)
         if first is None:
             return None
-        limit = found.tolerated or search.kept_of(found.stops).bit_count()
+        limit = found.tolerated or routes.kept_of(found.stops).bit_count()
         later = [each for each in found.stops if each.arrive_h > first.arrive_h]
         until = later[0].leave_h if later else self.chance.end_h
         times = list(self._open_times(first, until))
@@ -332,7 +329,7 @@ class Planner:
             middle = (low + high) // 2
             moved = _moved(first, times[middle])
             stops = [moved if each is first else each for each in found.stops]
-            if search.kept_of(stops).bit_count() <= limit:
+            if routes.kept_of(stops).bit_count() <= limit:
                 low = middle + 1
             else:
                 high = middle
