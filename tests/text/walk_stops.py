@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow
+from lodeline.core.catalogue.terms import Thing
 from lodeline.core.figures import Levers
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
@@ -16,7 +17,7 @@ from lodeline.core.levers.weigh import weigh
 from lodeline.core.log import Day, Event
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan, Wanted, plan
-from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing, ticket
+from lodeline.core.stops.ticket import Load, Task, TaskKind, ticket
 from lodeline.core.wishes import Agreed
 from lodeline.text import calendar, levers, stops
 from lodeline.text import ticket as ticket_words

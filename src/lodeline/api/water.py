@@ -33,7 +33,6 @@ from lodeline.text.display import Display
 router = Router(tags=["water"])
 _FROST_DAYS = 5
 _USUAL_RATION_DAYS = 7
-_SUPPLY = "supply"
 
 
 class FlowOut(Out):
@@ -459,7 +458,7 @@ def _supplies(known: Derived, display: Display) -> list[str]:
     return [
         aboard_water.supply(known.forecast.of(store.id), known.forecast, display)
         for store in known.rig.stores
-        if store.kind.id == _SUPPLY
+        if store.kind.bought
     ]
 
 

@@ -71,7 +71,7 @@ def service(each: Service, display: Display) -> str:
 
 
 def _prices(each: Service, display: Display) -> list[str]:
-    unit = "kg" if each.kind.id == "gas" else "L"
+    unit = each.kind.unit
     found = []
     if each.price is not None:
         found.append(to_pay(each.price) or "free")

@@ -1,8 +1,9 @@
 """The ticket's words: each task with its amounts, what to take out, weights, and how long it all takes."""
 
+from lodeline.core.catalogue.terms import Thing
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing
+from lodeline.core.stops.ticket import Load, Task, TaskKind
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import figure
 from lodeline.text.round import event

@@ -78,6 +78,8 @@ class StoreKind(Row):
     store's unit. ``reads``: the other methods that it can be read by. ``accepts``: what may be done to it; ``offers``:
     what the Round offers. ``asks``: what only such a store says of itself. ``usual_capacity`` and ``usual_gauge``: what
     a new one is given until somebody says otherwise (common practice); ``toilet``: the one that it comes with;
+    ``by_hand``: what is in it can be carried away on foot, ``anywhere``: and needs no place for it; ``bought``: it is
+    what a crew buys, of its own naming;
     ``visit_cv``: how one person's day differs from another, beside what all have in common.
     """
 
@@ -94,6 +96,9 @@ class StoreKind(Row):
     usual_gauge: GaugeKind = GaugeKind.NONE
     usual_resolution: float = 0.02
     toilet: Toilet | None = None
+    by_hand: bool = False
+    anywhere: bool = False
+    bought: bool = False
     visit_cv: float = 0.0
     role: Role = Role.PLAIN
     reads: tuple[Method, ...] = (Method.FRACTION, Method.STEP, Method.DRY, Method.FULL)
@@ -234,6 +239,7 @@ _ROWS = (
         toilet=Toilet.CASSETTE,
         visit_cv=Use.visit_cv,
         id="cassette",
+        by_hand=True,
         name="Cassette",
         hue=Hue.PLUM,
         unit="L",
@@ -251,6 +257,8 @@ _ROWS = (
         usual_served=Served.HERE,
         visit_cv=Use.urine_visit_cv,
         id="urine",
+        by_hand=True,
+        anywhere=True,
         name="Urine bottle",
         hue=Hue.STRAW,
         unit="L",
@@ -266,6 +274,7 @@ _ROWS = (
         toilet=Toilet.COMPOSTING,
         visit_cv=Use.solids_visit_cv,
         id="solids",
+        by_hand=True,
         name="Solids bin",
         hue=Hue.UMBER,
         unit="uses",
@@ -356,6 +365,8 @@ _ROWS = (
     StoreKind(
         usual_capacity=10.0,
         id="supply",
+        by_hand=True,
+        bought=True,
         name="Supply",
         hue=Hue.INDIGO,
         sense=None,

@@ -239,6 +239,22 @@ class Sparing(StrEnum):
     HALF_AS_LONG = "half-as-long"
 
 
+class Thing(StrEnum):
+    """What is to be taken out before a stop."""
+
+    WASTE_HOSE = "waste-hose"
+    GLOVES = "gloves"
+    WATER_HOSE = "water-hose"
+    REGULATOR = "regulator"
+    FILTER = "filter"
+    JUGS = "jugs"
+    POST_CABLE = "post-cable"
+    POST_ADAPTER = "post-adapter"
+    BOTTLE_SPANNER = "bottle-spanner"
+    COINS = "coins"
+    BAGS = "bags"
+
+
 class StopAct(StrEnum):
     """What is done with a store at a stop, in the order in which it is done: waste before water, grey after black."""
 

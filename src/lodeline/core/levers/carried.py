@@ -12,10 +12,6 @@ from lodeline.core.forecast.known import Known
 from lodeline.core.levers.lever import Aboard, Lever, Touch
 from lodeline.core.tracking.tracked import Tracked
 
-# What can be carried by hand when it is full.
-_BOTTLE = "urine"
-_BY_HAND = ("cassette", _BOTTLE, "solids", "supply")
-
 
 def carried_levers(aboard: Aboard) -> Iterable[Lever]:
     """The levers on what is carried, and on what could be bought to carry more."""
@@ -25,7 +21,7 @@ def carried_levers(aboard: Aboard) -> Iterable[Lever]:
             continue
         if tracked.reserve > 0 and not store.reserve_counts:
             yield _reserve(aboard, tracked)
-        if store.sense is Sense.FILLS and store.kind.id in _BY_HAND:
+        if store.sense is Sense.FILLS and store.kind.by_hand:
             yield from _carried_out(aboard, tracked)
     fresh = aboard.rig.first(Role.WATER)
     if (water := aboard.known.store(fresh.id if fresh else None)) is not None:
@@ -70,7 +66,7 @@ def within_walk(known: Known, tracked: Tracked) -> Spot | None:
 def _carried_out(aboard: Aboard, tracked: Tracked) -> Iterable[Lever]:
     """Emptied on foot once more: room for all that it holds up to its line. A urine bottle is carried anywhere."""
     spot = within_walk(aboard.known, tracked)
-    if spot is not None or tracked.store.kind.id == _BOTTLE:
+    if spot is not None or tracked.store.kind.anywhere:
         yield _on_top(aboard, "carry-out", tracked, tracked.store.line_level, spot)
 
 

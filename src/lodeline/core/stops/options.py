@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from itertools import combinations
 
 from lodeline.core.book import Service, Spot, fits, spot_at, way_h, way_km
-from lodeline.core.catalogue import SOURCE_KINDS, Effect, Role
+from lodeline.core.catalogue import SOURCE_KINDS, Role
 from lodeline.core.conditions import is_elsewhere
 from lodeline.core.figures import Stops
 from lodeline.core.log import Place
@@ -91,7 +91,7 @@ def setting_of(chance: Chance, book: tuple[Spot, ...], moves: bool) -> Setting:
         service.price_per_unit
         for spot in book
         for service in spot.services.values()
-        if service.kind.id == "fuel" and service.price_per_unit
+        if service.kind.drives and service.price_per_unit
     ]
     price = sorted(prices)[len(prices) // 2] if prices else 0.0
     return Setting(chance=chance, book=book, fuel_price=price, l_per_km=l_per_km, moves=moves)
@@ -158,7 +158,7 @@ def _minutes(setting: Setting, served: Sequence[tuple[Store, Service]]) -> float
 
 def act_minutes(store: Store, service: Service, amount: float) -> float:
     """What one act takes, with what flows. [min]"""
-    flows = service.kind.effect is Effect.FILL and store.unit == "L" and service.kind.id == "water"
+    flows = service.kind.flows and store.unit == "L"
     rinse = Stops.rinse_min if store.kind.role is Role.FLUSHED else 0.0
     return service.kind.minutes + rinse + (amount / (service.l_per_min or Stops.l_per_min) if flows else 0.0)
 

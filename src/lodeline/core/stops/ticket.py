@@ -12,6 +12,7 @@ from math import ceil
 
 from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import Caution, Role, StopAct
+from lodeline.core.catalogue.terms import Thing
 from lodeline.core.energy.bank import charging_volts
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
@@ -44,22 +45,6 @@ class TaskKind(StrEnum):
     LAUNDRY = "laundry"
     SHOWER = "shower"
     GAS_ON = "gas-on"
-
-
-class Thing(StrEnum):
-    """What is to be taken out beforehand."""
-
-    WASTE_HOSE = "waste-hose"
-    GLOVES = "gloves"
-    WATER_HOSE = "water-hose"
-    REGULATOR = "regulator"
-    FILTER = "filter"
-    JUGS = "jugs"
-    POST_CABLE = "post-cable"
-    POST_ADAPTER = "post-adapter"
-    BOTTLE_SPANNER = "bottle-spanner"
-    COINS = "coins"
-    BAGS = "bags"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -143,9 +128,10 @@ def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
         yield Task(id="gas-off", kind=TaskKind.GAS_OFF)
     if one_way > Stops.near_km:
         yield _drive("drive", drive_h, one_way)
-    yield from _waste([act for act in acts if act.act is StopAct.EMPTY and act.service.kind.id != "solids"])
-    yield from (_plain(act, TaskKind.EMPTY) for act in acts if act.service.kind.id == "solids")
-    yield from _water(rig, [act for act in acts if act.service.kind.id == "water"])
+    waste = [act for act in acts if act.act is StopAct.EMPTY]
+    yield from _waste([act for act in waste if act.service.kind.hose])
+    yield from (_plain(act, TaskKind.EMPTY) for act in waste if not act.service.kind.hose)
+    yield from _water(rig, [act for act in acts if act.service.kind.flows])
     for act in acts:
         yield from _other(rig, act, stop)
     yield from _beside(stop.spot)
@@ -168,7 +154,7 @@ def _drive(id: str, hours: float, km: float) -> Task:
 
 
 def _burns(acts: Iterable[Act]) -> bool:
-    return any(act.service.kind.id in ("gas", "fuel") for act in acts)
+    return any(act.service.kind.burns for act in acts)
 
 
 def _plain(act: Act, kind: TaskKind, trips: int | None = None, jug: float | None = None) -> Task:
@@ -223,21 +209,20 @@ def _jug(rig: Rig, store: Store) -> float:
 
 
 def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
-    match act.service.kind.id:
-        case "gas":
-            yield _plain(act, TaskKind.SWAP if act.act is StopAct.SWAP else TaskKind.FILL)
-        case "fuel":
-            yield _plain(act, TaskKind.REFUEL)
-        case "supplies" | "laundry" if act.act is StopAct.FILL:
-            yield _plain(act, TaskKind.BUY)
-        case "hookup":
+    kind = act.service.kind
+    match act.act:
+        case StopAct.SWAP:
+            yield _plain(act, TaskKind.SWAP)
+        case StopAct.FILL if not kind.flows:
+            yield _plain(act, TaskKind.REFUEL if kind.drives else TaskKind.FILL if kind.burns else TaskKind.BUY)
+        case StopAct.CHARGE:
             hours = min(HOURS, (stop.depart - stop.arrive) / _HOUR)
             yield Task(
                 id=f"plug-in-{act.store.id}",
                 kind=TaskKind.PLUG_IN,
                 store=act.store.id,
-                service="hookup",
-                event="shore",
+                service=kind.id,
+                event=kind.event,
                 hours=to_five_minutes(hours),
                 amount=act.p50,
                 low=act.p10,
@@ -251,7 +236,7 @@ def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
 
 def _draw_a(rig: Rig, act: Act) -> float | None:
     """What the rig's charger takes from a post, at its volts. [A]"""
-    amps = sum(source.amps for source in rig.sources if source.kind.id == "shore")
+    amps = sum(source.amps for source in rig.sources if source.kind.mains)
     if not amps:
         return None
     return amps * charging_volts(act.store) / Stops.charger_share / (act.service.volts or Stops.post_v)
@@ -269,26 +254,16 @@ def _beside(spot: Spot) -> Iterator[Task]:
 
 def _things(stop: Stop) -> tuple[Thing, ...]:
     """What to take out beforehand."""
-    things: list[Thing] = []
-    kinds = {act.service.kind.id for act in stop.acts}
-    if kinds & {"grey", "black"}:
-        things += [Thing.WASTE_HOSE, Thing.GLOVES]
-    if "water" in kinds:
-        water = next(act.service for act in stop.acts if act.service.kind.id == "water")
-        things += [Thing.JUGS] if water.hose is False else [Thing.WATER_HOSE, Thing.REGULATOR, Thing.FILTER]
-    if "gas" in kinds:
-        things.append(Thing.BOTTLE_SPANNER)
-    if "hookup" in kinds:
-        things += [Thing.POST_CABLE, Thing.POST_ADAPTER]
-    if "supplies" in kinds:
-        things.append(Thing.BAGS)
-    if stop.spot.fee or any(_is_by_coin(act.service) for act in stop.acts):
-        things.append(Thing.COINS)
-    return tuple(things)
+    services = [act.service for act in stop.acts]
+    found = {thing for service in services for thing in _things_for(service)}
+    if stop.spot.fee or any(service.price and service.kind.coins for service in services):
+        found.add(Thing.COINS)
+    return tuple(thing for thing in Thing if thing in found)
 
 
-def _is_by_coin(service: Service) -> bool:
-    return bool(service.price) and service.kind.id in ("water", "grey", "black", "solids", "shower", "laundry")
+def _things_for(service: Service) -> tuple[Thing, ...]:
+    by_jugs = service.kind.flows and service.hose is False
+    return (Thing.JUGS,) if by_jugs else service.kind.things
 
 
 def done_by(task: Task, events: Iterable[Event]) -> Event | None:

@@ -9,10 +9,11 @@ from django.contrib.auth.models import User
 
 from lodeline.core import problems as p
 from lodeline.core.catalogue import Caution
+from lodeline.core.catalogue.terms import Thing
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.ticket import Load, Task, TaskKind, Thing, done_by, ticket
+from lodeline.core.stops.ticket import Load, Task, TaskKind, done_by, ticket
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
