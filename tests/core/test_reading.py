@@ -74,7 +74,7 @@ def test_notations_are_understood(store, text, system, method, value):
 @pytest.mark.parametrize(
     ("store", "text", "problem"),
     [
-        (BANK, "", p.NothingTyped()),
+        (BANK, "", p.Plain.NOTHING_TYPED),
         (BANK, "lots", p.NotUnderstood("lots", BANK)),
         (BANK, "120%", p.OverTheWhole("120%")),
         (BANK, "3 V", p.ImpossibleVolts(3.0, 12.8)),

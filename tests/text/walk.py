@@ -9,6 +9,7 @@ from datetime import date
 from enum import Enum
 from itertools import product
 
+from lodeline.accounts import problems as account_problems
 from lodeline.core import problems as p
 from lodeline.core.acts import acts
 from lodeline.core.catalogue import APPLIANCE_KINDS, Caution, Chemistry, Effect, Method, Served, System, VoltsState
@@ -119,7 +120,12 @@ LOG = a_log(
 )
 OUTLOOK = (OutlookDay(date=at(3).date()), OutlookDay(date=at(4).date(), hours={"shore": 3.0}))
 # A class that was made anew with slots leaves its first self behind as a subclass: those in the module are the real ones.
-PROBLEMS = [each for each in vars(p).values() if isinstance(each, type) and issubclass(each, p.Problem)][1:]
+PROBLEMS = [
+    each
+    for module in (p, account_problems)
+    for each in vars(module).values()
+    if isinstance(each, type) and issubclass(each, p.Detailed) and each is not p.Detailed
+]
 
 
 def display(system: System) -> Display:
@@ -144,7 +150,7 @@ def everything(system: System) -> Iterator[str]:
     yield from of_water(system, shown)
     yield from of_fuel(system, shown)
     yield from (problem_words.problem(each, shown) for each in every_problem())
-    yield problem_words.refusal("stores[0].capacity", p.NotFinite(), shown)
+    yield problem_words.refusal("stores[0].capacity", p.Plain.NOT_FINITE, shown)
     yield from (labels.label("stores[0].capacity"), answers.defect("1f"), answers.wait(700), answers.still_working(0.4))
     yield from (answers.too_large(most) for most in (64 * 1024, 64 * 1024 * 1024))
     yield from (words(fault) for fault in answers.StorageFault for words in (answers.storage, answers.storage_line))
@@ -336,6 +342,7 @@ def _of_review() -> Iterator[str]:
 
 def every_problem() -> Iterator[p.Problem]:
     """One of every reason to refuse, and those whose words hold an amount in each unit."""
+    yield from p.Plain
     for kind in PROBLEMS:
         wanted = typing.get_type_hints(kind)
         words = {"event": "dump"} if kind is p.NotDoneTo else {}

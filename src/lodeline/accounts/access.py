@@ -8,8 +8,8 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from lodeline.accounts.models import Invitation, Membership
+from lodeline.accounts.problems import OnlyOwner, OwnsRig, TooManyInvitations
 from lodeline.core.errors import Refused
-from lodeline.core.problems import OnlyOwner, OwnsRig, TooManyInvitations
 from lodeline.logbook.models import Rig
 
 

@@ -6,8 +6,8 @@ from django.contrib.auth import password_validation
 from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError
 
+from lodeline.accounts.problems import NameTaken, NotAccepted, WeakPassword, Wrong
 from lodeline.core.errors import Refused
-from lodeline.core.problems import NameTaken, NotAName, WeakPassword
 
 MOST_NAME, MOST_PASSWORD = 150, 500
 _MARKS = "@.+-_"
@@ -39,7 +39,7 @@ def checked_name(name: str) -> str:
     """
     name = as_kept(name)
     if not _seen(name) or len(name) > MOST_NAME or not all(map(_is_of_a_name, name)):
-        raise Refused("username", NotAName())
+        raise Refused("username", NotAccepted(Wrong.NAME))
     if any(_seen(other) == _seen(name) for other in User.objects.values_list("username", flat=True)):
         raise Refused("username", NameTaken(name))
     return name

@@ -18,10 +18,10 @@ from lodeline.accounts import access
 from lodeline.accounts.access import NotThere, rigs_of
 from lodeline.accounts.guessing import DEVICE_COOKIE, DEVICE_S, Guesser, device_token, guarded
 from lodeline.accounts.names import MOST_NAME, MOST_PASSWORD, as_kept, check_password, new_account
+from lodeline.accounts.problems import NotAccepted, Wrong
 from lodeline.api.who import user_of
 from lodeline.core.catalogue import System
 from lodeline.core.errors import Refused
-from lodeline.core.problems import WrongCode, WrongPassword
 from lodeline.formats.document import Part
 from lodeline.formats.words import SystemWord
 from lodeline.logbook import clock
@@ -109,7 +109,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignIn) -> Me
         user = authenticate(request, username=name, password=payload.password)
         verdict.append(user is not None)
     if not isinstance(user, User):
-        raise Refused("password", WrongPassword())
+        raise Refused("password", NotAccepted(Wrong.PASSWORD))
     return _let_in(request, response, user)
 
 
@@ -130,7 +130,7 @@ def first_account(request: HttpRequest, response: HttpResponse, payload: FirstIn
         with guarded(_guesser(request, "")) as verdict:
             verdict.append(compare_digest(_plain_code(payload.code), _plain_code(settings.CLAIM)))
         if not verdict[-1]:
-            raise Refused("code", WrongCode())
+            raise Refused("code", NotAccepted(Wrong.CODE))
     with transaction.atomic():
         if User.objects.exists():
             raise NotThere("first account")
@@ -178,7 +178,7 @@ def _check_own(request: HttpRequest, password: str) -> User:
     with guarded(_guesser(request, user.username)) as verdict:
         verdict.append(user.check_password(password))
     if not verdict[-1]:
-        raise Refused("password", WrongPassword())
+        raise Refused("password", NotAccepted(Wrong.PASSWORD))
     return user
 
 

@@ -15,7 +15,7 @@ from lodeline.core.book import Spot, bearing_deg, fits, offered, services_known,
 from lodeline.core.catalogue import SERVICES
 from lodeline.core.errors import Refused
 from lodeline.core.log import Log, Place
-from lodeline.core.problems import IsMissing
+from lodeline.core.problems import Plain
 from lodeline.core.rig import Rig
 from lodeline.core.stops.opening import from_plain, to_plain
 from lodeline.formats import document as d
@@ -338,7 +338,7 @@ def change_place(request: HttpRequest, rig_id: str, place_id: str, payload: Spot
     """Change a place."""
     rig = rig_of(request, rig_id, needs=Needs.CREW)
     if payload.spot.id != place_id:
-        raise Refused("spot.id", IsMissing())
+        raise Refused("spot.id", Plain.IS_MISSING)
     spot = book.put(rig, _with_hours(payload), by=user_of(request), is_new=False)
     return MadeOut(id=spot.id)
 

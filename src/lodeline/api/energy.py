@@ -19,7 +19,7 @@ from lodeline.core.forecast.change import NO_CHANGE
 from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay, energy_ahead
 from lodeline.core.levers.agreed import agreed_changes
 from lodeline.core.levers.lever import Aboard
-from lodeline.core.problems import NeverRead, NoBank, TooLittleLog
+from lodeline.core.problems import NeverRead, NoBank, Plain
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.energy_past import (
     EnergyPast,
@@ -188,7 +188,7 @@ def accept_loads(request: HttpRequest, rig_id: str, saw: Revision, bank: str | N
     known = levels(rig)
     tracked = bank_of(known.tracked, bank)
     if tracked.assumed:
-        raise Refused("loads", TooLittleLog())
+        raise Refused("loads", Plain.TOO_LITTLE_LOG)
     rigs.accept_loads(rig, learned_load_wh(known.rig, tracked)[1], saw=saw, by=user_of(request))
     return _build(rig, derived(rig), bank, display_of(request))
 

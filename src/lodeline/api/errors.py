@@ -18,7 +18,7 @@ from lodeline.api.failures import of, said
 from lodeline.api.limits import most_body
 from lodeline.api.who import display_of
 from lodeline.core.errors import Refused
-from lodeline.core.problems import ChangedMeanwhile
+from lodeline.core.problems import Plain
 from lodeline.formats.refusals import error_path, problem_of
 from lodeline.formats.strict_json import place_of, read_json
 from lodeline.logbook.services.derived import StillWorking
@@ -116,7 +116,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ChangedSince)
     def on_changed(request: HttpRequest, error: ChangedSince) -> HttpResponse:
-        return answer(request, 409, problem(ChangedMeanwhile()))
+        return answer(request, 409, problem(Plain.CHANGED_MEANWHILE))
 
     @api.exception_handler(AuthenticationError)
     def on_anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -191,7 +191,7 @@ def _date(given: str | None) -> date | None:
     try:
         return date.fromisoformat(given)
     except ValueError:
-        raise Refused("until", p.NotADate()) from None
+        raise Refused("until", p.Plain.NOT_A_DATE) from None
 
 
 def _lever(known: Derived, each: Weighed, display: Display) -> RigLeverOut:

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from lodeline.accounts import access
 from lodeline.accounts.models import Membership
+from lodeline.accounts.problems import NotItsName
 from lodeline.api.failures import Problem, of
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out, Revision
@@ -21,7 +22,7 @@ from lodeline.core.energy.ageing import holds_share
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Energy
 from lodeline.core.log import Log
-from lodeline.core.problems import ChangedMeanwhile, NotItsName
+from lodeline.core.problems import Plain
 from lodeline.core.tracking.gauges import learned_gauge
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
@@ -215,7 +216,7 @@ def change_rig(request: HttpRequest, rig_id: str, payload: RigDoc, saw: Revision
         return 200, _out(request, rigs.update_rig(row, payload, saw=saw, by=user_of(request)))
     except rigs.ChangedSince:
         row.refresh_from_db()
-        words = problem(ChangedMeanwhile(), display_of(request))
+        words = problem(Plain.CHANGED_MEANWHILE, display_of(request))
         return 409, ConflictOut(place="", label="", problem=words, stands=_out(request, row))
 
 

@@ -128,7 +128,7 @@ def store_of(rig: Rig, store_id: str, place: str = "store") -> Store:
 def entry_of(rig: Rig, given: EntryIn, display: Display, otherwise: datetime) -> NewEntry:
     """A given entry in the core's terms. ``otherwise``: when it was made if that was not given."""
     if (given.reading is None) == (given.event is None):
-        raise Refused("entry", p.IsMissing())
+        raise Refused("entry", p.Plain.IS_MISSING)
     at = moment(rig.zone, given.on, given.time, otherwise)
     entry, text = _entry(rig, given, display, at)
     return NewEntry(entry, text)

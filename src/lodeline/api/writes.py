@@ -22,7 +22,7 @@ from lodeline.api.typed import DayIn, EntryIn, OutlookIn, corrected, entry_of, f
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.errors import Refused
 from lodeline.core.log import Reading
-from lodeline.core.problems import IsMissing
+from lodeline.core.problems import Plain
 from lodeline.core.rig import Rig
 from lodeline.formats import document as d
 from lodeline.logbook import clock
@@ -249,7 +249,7 @@ def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Comman
             assert given.note is not None
             return NoteSpot(given.note.place, given.note.on, given.note.text)
         case _:
-            raise Refused("add", IsMissing())
+            raise Refused("add", Plain.IS_MISSING)
 
 
 def _ref(given: EntryRef) -> Ref:

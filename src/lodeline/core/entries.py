@@ -8,13 +8,10 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Numeric, Readings
 from lodeline.core.log import APART, OUTSIDE, RESERVE, Event, Reading
 from lodeline.core.problems import (
-    FillIsEither,
     HasNoValue,
     HoursOverDay,
     ImpossibleVolts,
-    IsMissing,
     MeasuredDifferently,
-    MoveEnds,
     NoPanel,
     NoReserve,
     NoStore,
@@ -23,8 +20,8 @@ from lodeline.core.problems import (
     NoTare,
     NotDoneTo,
     NotReadBy,
-    OnlyVoltsHaveState,
     OverCapacity,
+    Plain,
     ShareOverOne,
     TooHeavy,
     UnderTare,
@@ -55,9 +52,9 @@ def check_reading(reading: Reading, stores: Stores, place: str) -> None:
         if value is not None:
             raise Refused(f"{place}.value", HasNoValue(method))
     elif value is None:
-        raise Refused(f"{place}.value", IsMissing())
+        raise Refused(f"{place}.value", Plain.IS_MISSING)
     if reading.state is not None and method is not Method.VOLTS:
-        raise Refused(f"{place}.state", OnlyVoltsHaveState())
+        raise Refused(f"{place}.state", Plain.ONLY_VOLTS_HAVE_STATE)
     if method is Method.STEP and store.gauge.kind is not GaugeKind.STEPS:
         raise Refused(f"{place}.method", NoPanel(store.id))
     if method not in store.methods:
@@ -120,7 +117,7 @@ def check_event(event: Event, stores: Stores, place: str) -> None:
             _check_move(event, stores, place)
         case Effect.DRIVE:
             if event.hours is None and event.km is None:
-                raise Refused(f"{place}.hours", IsMissing())
+                raise Refused(f"{place}.hours", Plain.IS_MISSING)
             if event.store is not None:
                 store = _store_at(stores, event.store, f"{place}.store")
                 if store.kind.role is not Role.VEHICLE_FUEL:
@@ -150,7 +147,7 @@ def check_day_hours(event: Event, others_h: float, place: str) -> None:
 
 def _check_fill(event: Event, store: Store, place: str) -> None:
     if event.to_full == (event.amount is not None):
-        raise Refused(place, FillIsEither())
+        raise Refused(place, Plain.FILL_IS_EITHER)
     _check_amount(store, event.amount, f"{place}.amount")
 
 
@@ -161,7 +158,7 @@ def _check_move(event: Event, stores: Stores, place: str) -> None:
     if refilled:
         moved["store"] = _store_at(stores, event.store, f"{place}.store")
     if not moved or event.source == event.target or (event.store is not None and not refilled):
-        raise Refused(place, MoveEnds())
+        raise Refused(place, Plain.MOVE_ENDS)
     for key, store in moved.items():
         if not store.accepts(Effect.MOVE):
             raise Refused(f"{place}.{key}", NotDoneTo(event.type, store.id))

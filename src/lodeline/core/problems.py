@@ -2,7 +2,7 @@
 
 from dataclasses import KW_ONLY, dataclass
 from datetime import date
-from enum import StrEnum
+from enum import Enum, StrEnum
 
 from lodeline.core.catalogue.terms import Method
 from lodeline.core.rig import Store
@@ -20,54 +20,50 @@ class JsonType(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Problem:
-    """A reason to refuse input."""
+class Detailed:
+    """A reason to refuse input, with what it is about."""
 
 
-@dataclass(frozen=True, slots=True)
-class OwnsRig(Problem):
-    """An account that is the only owner of a rig."""
+class Plain(Enum):
+    """Reasons that say all there is to say by their name."""
 
-    rig: str
-
-
-@dataclass(frozen=True, slots=True)
-class NameTaken(Problem):
-    """A name that an account has already."""
-
-    name: str
-
-
-@dataclass(frozen=True, slots=True)
-class NotAName(Problem):
-    """A text that no account can be called."""
-
-
-@dataclass(frozen=True, slots=True)
-class WrongCode(Problem):
-    """Another code than the one that the server shows."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotItsName(Problem):
-    """Another text than the name that has to be typed."""
-
-    name: str
-
-
-@dataclass(frozen=True, slots=True)
-class ChangedMeanwhile(Problem):
-    """What was to be replaced is not what was seen."""
+    CHANGED_MEANWHILE = "changed-meanwhile"
+    ID_USED = "id-used"
+    IS_MISSING = "is-missing"
+    UNKNOWN_KEY = "unknown-key"
+    NOT_A_SLUG = "not-a-slug"
+    NOT_A_DATE = "not-a-date"
+    NOT_A_TIME = "not-a-time"
+    NOT_A_CLOCK_TIME = "not-a-clock-time"
+    NESTED_TOO_DEEP = "nested-too-deep"
+    KEY_TWICE = "key-twice"
+    NOT_FINITE = "not-finite"
+    NUMBER_TOO_LARGE = "number-too-large"
+    NOT_TEXT = "not-text"
+    NOTHING_TYPED = "nothing-typed"
+    NOBODY_ABOARD = "nobody-aboard"
+    MARKS_MUST_RISE = "marks-must-rise"
+    COLDEST_OVER_WARMEST = "coldest-over-warmest"
+    ENTRIES_OUT_OF_ORDER = "entries-out-of-order"
+    ONLY_VOLTS_HAVE_STATE = "only-volts-have-state"
+    FILL_IS_EITHER = "fill-is-either"
+    MOVE_ENDS = "move-ends"
+    NOTHING_LOGGED = "nothing-logged"
+    IN_THE_FUTURE = "in-the-future"
+    DAY_IN_THE_FUTURE = "day-in-the-future"
+    DAY_IS_PAST = "day-is-past"
+    TARGET_OUT_OF_RANGE = "target-out-of-range"
+    NO_LOADS_LISTED = "no-loads-listed"
+    ASK_EITHER = "ask-either"
+    TOO_LITTLE_LOG = "too-little-log"
+    ENDS_BEFORE_IT_BEGINS = "ends-before-it-begins"
 
 
 # Of writes.
-@dataclass(frozen=True, slots=True)
-class IdUsed(Problem):
-    """An id that another write was kept under."""
 
 
 @dataclass(frozen=True, slots=True)
-class HoursOverDay(Problem):
+class HoursOverDay(Detailed):
     """More hours of one thing than a day has. ``others_h`` are logged on it already."""
 
     given_h: float
@@ -75,14 +71,14 @@ class HoursOverDay(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class ImpossibleGravity(Problem):
+class ImpossibleGravity(Detailed):
     """A density that no cell's acid has."""
 
     gravity: float
 
 
 @dataclass(frozen=True, slots=True)
-class MayBeEither(Problem):
+class MayBeEither(Detailed):
     """A number alone that says two things of a store. ``ways``: each as it would be typed."""
 
     typed: str
@@ -90,25 +86,17 @@ class MayBeEither(Problem):
 
 
 # Of shapes: a key, a type, a range.
-@dataclass(frozen=True, slots=True)
-class IsMissing(Problem):
-    """A value that must be given is not."""
 
 
 @dataclass(frozen=True, slots=True)
-class UnknownKey(Problem):
-    """A key that nothing knows."""
-
-
-@dataclass(frozen=True, slots=True)
-class WrongType(Problem):
+class WrongType(Detailed):
     """Not the type that is wanted."""
 
     wanted: JsonType
 
 
 @dataclass(frozen=True, slots=True)
-class NotOneOf(Problem):
+class NotOneOf(Detailed):
     """Not one of the known words."""
 
     given: str
@@ -116,7 +104,7 @@ class NotOneOf(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class OutOfRange(Problem):
+class OutOfRange(Detailed):
     """A number outside its range, in a base unit where it has one. Ends that are open are ``exclusive``."""
 
     given: float
@@ -128,7 +116,7 @@ class OutOfRange(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class WrongLength(Problem):
+class WrongLength(Detailed):
     """A list or a text with too few or too many parts."""
 
     least: int | None = None
@@ -136,34 +124,14 @@ class WrongLength(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NotASlug(Problem):
-    """An id with other characters than a-z, 0-9 and -."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotADate(Problem):
-    """No date of the form 2026-09-04."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotATime(Problem):
-    """No time with its offset."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotAClockTime(Problem):
-    """No local time such as 20:15."""
-
-
-@dataclass(frozen=True, slots=True)
-class NoSuchMoment(Problem):
+class NoSuchMoment(Detailed):
     """A date or time that the calendar does not have."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class YearOutOfRange(Problem):
+class YearOutOfRange(Detailed):
     """A year that no log can have."""
 
     first: int
@@ -171,14 +139,14 @@ class YearOutOfRange(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NoTimezone(Problem):
+class NoTimezone(Detailed):
     """No timezone of that name."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class Malformed(Problem):
+class Malformed(Detailed):
     """Something else about a shape, in the words of the library that checked it."""
 
     message: str
@@ -186,73 +154,45 @@ class Malformed(Problem):
 
 # Of a file's text.
 @dataclass(frozen=True, slots=True)
-class FileHoldsTooMuch(Problem):
+class FileHoldsTooMuch(Detailed):
     """A file of so many parts that it is not read. ``most``: the parts that are."""
 
     most: int
 
 
 @dataclass(frozen=True, slots=True)
-class FileTooLarge(Problem):
+class FileTooLarge(Detailed):
     """A file over the limit."""
 
     most_mib: int
 
 
 @dataclass(frozen=True, slots=True)
-class NotUtf8(Problem):
+class NotUtf8(Detailed):
     """Bytes that are no UTF-8 text, from one on."""
 
     byte: int
 
 
 @dataclass(frozen=True, slots=True)
-class NotJson(Problem):
+class NotJson(Detailed):
     """Text that is no JSON; ``message`` is the parser's."""
 
     message: str
 
 
 @dataclass(frozen=True, slots=True)
-class NestedTooDeep(Problem):
-    """Lists and objects within each other beyond all use."""
-
-
-@dataclass(frozen=True, slots=True)
-class KeyTwice(Problem):
-    """A key that is given twice in one object."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotFinite(Problem):
-    """NaN or infinity."""
-
-
-@dataclass(frozen=True, slots=True)
-class NumberTooLarge(Problem):
-    """A number beyond all use."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotText(Problem):
-    """A character that is not text."""
-
-
-@dataclass(frozen=True, slots=True)
-class FileUnreadable(Problem):
+class FileUnreadable(Detailed):
     """A file that cannot be read; ``reason`` is the system's."""
 
     reason: str
 
 
 # Of what a person typed.
-@dataclass(frozen=True, slots=True)
-class NothingTyped(Problem):
-    """Nothing was typed."""
 
 
 @dataclass(frozen=True, slots=True)
-class NotUnderstood(Problem):
+class NotUnderstood(Detailed):
     """A text that says nothing for a store."""
 
     typed: str
@@ -260,7 +200,7 @@ class NotUnderstood(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class MayBeTwo(Problem):
+class MayBeTwo(Detailed):
     """A number that a comma makes two."""
 
     typed: str
@@ -269,28 +209,28 @@ class MayBeTwo(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NotAShare(Problem):
+class NotAShare(Detailed):
     """A fraction that is no share of a whole."""
 
     typed: str
 
 
 @dataclass(frozen=True, slots=True)
-class OverTheWhole(Problem):
+class OverTheWhole(Detailed):
     """More than 100 %."""
 
     typed: str
 
 
 @dataclass(frozen=True, slots=True)
-class NotABankState(Problem):
+class NotABankState(Detailed):
     """A word after volts that is no state of a bank."""
 
     typed: str
 
 
 @dataclass(frozen=True, slots=True)
-class ImpossibleVolts(Problem):
+class ImpossibleVolts(Detailed):
     """Volts that such a bank cannot show."""
 
     volts_v: float
@@ -298,7 +238,7 @@ class ImpossibleVolts(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class OverCapacity(Problem):
+class OverCapacity(Detailed):
     """More than a store holds, in its unit."""
 
     amount: float
@@ -306,14 +246,14 @@ class OverCapacity(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class TooHeavy(Problem):
+class TooHeavy(Detailed):
     """More than bottle and contents can weigh."""
 
     gross_kg: float
 
 
 @dataclass(frozen=True, slots=True)
-class UnderTare(Problem):
+class UnderTare(Detailed):
     """Less than the empty bottle."""
 
     gross_kg: float
@@ -322,14 +262,14 @@ class UnderTare(Problem):
 
 # Of a rig and its parts.
 @dataclass(frozen=True, slots=True)
-class NotUnique(Problem):
+class NotUnique(Detailed):
     """An id or date that is used twice in its list."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class NoStore(Problem):
+class NoStore(Detailed):
     """No store of that id; ``known`` are those that there are."""
 
     given: str
@@ -337,26 +277,21 @@ class NoStore(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NotAFuelStore(Problem):
+class NotAFuelStore(Detailed):
     """A store that nothing burns from."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class NobodyAboard(Problem):
-    """A crew of no adult and no child."""
-
-
-@dataclass(frozen=True, slots=True)
-class IdIsTaken(Problem):
+class IdIsTaken(Detailed):
     """An id that moves use as a word."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class KindHasNo(Problem):
+class KindHasNo(Detailed):
     """A key that a kind of store does not have."""
 
     kind: str
@@ -364,7 +299,7 @@ class KindHasNo(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NotServedSo(Problem):
+class NotServedSo(Detailed):
     """A kind of store that cannot be served in a way."""
 
     kind: str
@@ -372,7 +307,7 @@ class NotServedSo(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class HoldsOnly(Problem):
+class HoldsOnly(Detailed):
     """Contents that a kind of store cannot have."""
 
     kind: str
@@ -380,26 +315,21 @@ class HoldsOnly(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class BankNeeds(Problem):
+class BankNeeds(Detailed):
     """A bank without what it must say of itself."""
 
     keys: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
-class MarksMustRise(Problem):
-    """Marks of a panel out of order."""
-
-
-@dataclass(frozen=True, slots=True)
-class LayoutMakesAh(Problem):
+class LayoutMakesAh(Detailed):
     """A capacity that the layout does not make."""
 
     bank_ah: float
 
 
 @dataclass(frozen=True, slots=True)
-class LayoutMakesV(Problem):
+class LayoutMakesV(Detailed):
     """Volts that the layout does not make."""
 
     bank_v: float
@@ -407,19 +337,14 @@ class LayoutMakesV(Problem):
 
 # Of a log.
 @dataclass(frozen=True, slots=True)
-class DaysOutOfOrder(Problem):
+class DaysOutOfOrder(Detailed):
     """A date that is not after the one before it."""
 
     same: bool
 
 
 @dataclass(frozen=True, slots=True)
-class ColdestOverWarmest(Problem):
-    """A day whose coldest is above its warmest."""
-
-
-@dataclass(frozen=True, slots=True)
-class OtherDate(Problem):
+class OtherDate(Detailed):
     """An entry whose local date is not its day's."""
 
     local: date
@@ -427,38 +352,28 @@ class OtherDate(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class EntriesOutOfOrder(Problem):
-    """An entry before the one above it."""
-
-
-@dataclass(frozen=True, slots=True)
-class HasNoValue(Problem):
+class HasNoValue(Detailed):
     """A value for a method that has none."""
 
     method: Method
 
 
 @dataclass(frozen=True, slots=True)
-class OnlyVoltsHaveState(Problem):
-    """A state with another method than volts."""
-
-
-@dataclass(frozen=True, slots=True)
-class ShareOverOne(Problem):
+class ShareOverOne(Detailed):
     """A fraction over 1."""
 
     given: float
 
 
 @dataclass(frozen=True, slots=True)
-class NoPanel(Problem):
+class NoPanel(Detailed):
     """A mark of a store without a light panel."""
 
     store: str
 
 
 @dataclass(frozen=True, slots=True)
-class NotAMark(Problem):
+class NotAMark(Detailed):
     """A mark that the panel does not have."""
 
     given: float
@@ -466,7 +381,7 @@ class NotAMark(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NotReadBy(Problem):
+class NotReadBy(Detailed):
     """A method that a store cannot be read by; ``store`` is its id, ``allowed`` what it can be read by."""
 
     store: str
@@ -475,14 +390,14 @@ class NotReadBy(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NoTare(Problem):
+class NoTare(Detailed):
     """A gross weight of a store whose empty weight is not known."""
 
     store: str
 
 
 @dataclass(frozen=True, slots=True)
-class NotDoneTo(Problem):
+class NotDoneTo(Detailed):
     """An event that a store cannot have; ``event`` is its type, ``store`` an id."""
 
     event: str
@@ -490,67 +405,39 @@ class NotDoneTo(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class FillIsEither(Problem):
-    """A fill that is neither to full nor of an amount, or both."""
-
-
-@dataclass(frozen=True, slots=True)
-class NotAFuelTank(Problem):
+class NotAFuelTank(Detailed):
     """A drive from a store that is no vehicle's tank."""
 
     store: str
 
 
 @dataclass(frozen=True, slots=True)
-class MoveEnds(Problem):
-    """A move that goes nowhere."""
-
-
-@dataclass(frozen=True, slots=True)
-class NoReserve(Problem):
+class NoReserve(Detailed):
     """A move to or from the reserve of a store that has none."""
 
     store: str
 
 
 @dataclass(frozen=True, slots=True)
-class MeasuredDifferently(Problem):
+class MeasuredDifferently(Detailed):
     """A move between stores of different units."""
 
     units: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
-class NotAnEvent(Problem):
+class NotAnEvent(Detailed):
     """A type that is nothing that is done."""
 
     given: str
     known: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class NothingLogged(Problem):
-    """An empty log, of which the time of a forecast cannot be told."""
-
-
 # Of writing.
-@dataclass(frozen=True, slots=True)
-class InTheFuture(Problem):
-    """An entry later than now."""
 
 
 @dataclass(frozen=True, slots=True)
-class DayInTheFuture(Problem):
-    """A log day after today."""
-
-
-@dataclass(frozen=True, slots=True)
-class DayIsPast(Problem):
-    """A coming day before today."""
-
-
-@dataclass(frozen=True, slots=True)
-class JugInUse(Problem):
+class JugInUse(Detailed):
     """A jug that the log speaks of cannot be taken off the list."""
 
     jug: str
@@ -558,7 +445,7 @@ class JugInUse(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class StoreInUse(Problem):
+class StoreInUse(Detailed):
     """A store of which the log has entries, and which was to go or become another kind."""
 
     store: str
@@ -566,7 +453,7 @@ class StoreInUse(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class MarksInUse(Problem):
+class MarksInUse(Detailed):
     """Readings show one of so many marks, and the panel was to have another number."""
 
     readings: int
@@ -575,31 +462,21 @@ class MarksInUse(Problem):
 
 # Of questions.
 @dataclass(frozen=True, slots=True)
-class StartTooFar(Problem):
+class StartTooFar(Detailed):
     """A start outside the time that is looked at."""
 
     within_h: float
 
 
 @dataclass(frozen=True, slots=True)
-class TargetOutOfRange(Problem):
-    """A level to charge to that is none."""
-
-
-@dataclass(frozen=True, slots=True)
-class UntilOutOfRange(Problem):
+class UntilOutOfRange(Detailed):
     """A date to hold through outside the horizon."""
 
     days: int
 
 
 @dataclass(frozen=True, slots=True)
-class NoLoadsListed(Problem):
-    """Loads to fit where none are listed."""
-
-
-@dataclass(frozen=True, slots=True)
-class SpareTooLarge(Problem):
+class SpareTooLarge(Detailed):
     """A spare bottle that holds more than the store in whose place it stands. [kg]"""
 
     store: str
@@ -607,80 +484,46 @@ class SpareTooLarge(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NothingBurnsListed(Problem):
+class NothingBurnsListed(Detailed):
     """A list to fit where nothing is listed that burns from a store."""
 
     store: str
 
 
 @dataclass(frozen=True, slots=True)
-class NoSuchAppliance(Problem):
+class NoSuchAppliance(Detailed):
     """An appliance that the rig does not list."""
 
     appliance: str
 
 
 @dataclass(frozen=True, slots=True)
-class AskEither(Problem):
-    """A run of which neither hours, nor a night, nor litres are said, or more than one of them."""
-
-
-@dataclass(frozen=True, slots=True)
-class TooLittleLog(Problem):
-    """Something to be learned of which there is too little log."""
-
-
-@dataclass(frozen=True, slots=True)
-class NoBank(Problem):
+class NoBank(Detailed):
     """No bank of that id; without an id, no battery at all."""
 
     given: str | None
 
 
 @dataclass(frozen=True, slots=True)
-class NeverRead(Problem):
+class NeverRead(Detailed):
     """A store that was never read."""
 
     name: str
 
 
 @dataclass(frozen=True, slots=True)
-class NoSource(Problem):
+class NoSource(Detailed):
     """No way to charge of that id."""
 
     given: str
 
 
 # Of accounts.
-@dataclass(frozen=True, slots=True)
-class OnlyOwner(Problem):
-    """The only owner of a rig, who cannot leave it."""
-
-    username: str
-
-
-@dataclass(frozen=True, slots=True)
-class TooManyInvitations(Problem):
-    """A rig with so many open invitations that no more are made."""
-
-    most: int
-
-
-@dataclass(frozen=True, slots=True)
-class WrongPassword(Problem):
-    """An account and a password that do not go together."""
-
-
-@dataclass(frozen=True, slots=True)
-class WeakPassword(Problem):
-    """A password that the server does not take; ``reasons`` are the checker's sentences."""
-
-    reasons: tuple[str, ...]
 
 
 # Of places, plans and levers.
 @dataclass(frozen=True, slots=True)
-class NotOpeningHours(Problem):
+class NotOpeningHours(Detailed):
     """A text that is not in the opening-hours notation; ``column``: where it goes wrong, from 1."""
 
     given: str
@@ -688,48 +531,46 @@ class NotOpeningHours(Problem):
 
 
 @dataclass(frozen=True, slots=True)
-class NoSpot(Problem):
+class NoSpot(Detailed):
     """No place of that id in the book."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class NoLever(Problem):
+class NoLever(Detailed):
     """No lever of that id on this rig."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class NeverLever(Problem):
+class NeverLever(Detailed):
     """A lever that this crew never pulls."""
 
     given: str
 
 
 @dataclass(frozen=True, slots=True)
-class EndsBeforeItBegins(Problem):
-    """A span of dates or times whose end lies before its begin."""
-
-
-@dataclass(frozen=True, slots=True)
-class IsClosedThen(Problem):
+class IsClosedThen(Detailed):
     """A place that is closed when somebody would arrive."""
 
     name: str
 
 
 @dataclass(frozen=True, slots=True)
-class BookIsFull(Problem):
+class BookIsFull(Detailed):
     """More places than a book holds."""
 
     most: int
 
 
 @dataclass(frozen=True, slots=True)
-class NotPlaces(Problem):
+class NotPlaces(Detailed):
     """A file that holds no places in the format that it is said to be of."""
 
     format: str
     said: str
+
+
+Problem = Detailed | Plain

@@ -19,10 +19,10 @@ from lodeline.core.problems import (
     MayBeTwo,
     NotABankState,
     NotAShare,
-    NothingTyped,
     NotUnderstood,
     OverCapacity,
     OverTheWhole,
+    Plain,
     TooHeavy,
     UnderTare,
 )
@@ -133,7 +133,7 @@ def understand(store: Store, text: str, system: System) -> Understood:
     """
     plain = _plain(text)
     if not plain:
-        raise Refused(_PLACE, NothingTyped())
+        raise Refused(_PLACE, Plain.NOTHING_TYPED)
     if store.chemistry is Chemistry.FLOODED and (match := _GRAVITY.fullmatch(plain)):
         return _gravity(match[1])
     if doubtful := _TWO_WAYS.search(plain):

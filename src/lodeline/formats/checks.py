@@ -60,7 +60,7 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
             raise Refused(f"{place}.jugs[{index}].name", p.NotUnique(jug.name))
     _unique((each.activity for each in rig.habits or []), f"{place}.habits", "activity")
     if rig.crew.adults + rig.crew.children < 1:
-        raise Refused(f"{place}.crew", p.NobodyAboard())
+        raise Refused(f"{place}.crew", p.Plain.NOBODY_ABOARD)
 
 
 def _is_burnt(rig: d.RigDoc, id: str) -> bool:
@@ -116,12 +116,12 @@ def _check_store(store: d.StoreDoc, place: str) -> None:
     if kind.role is Role.BANK:
         _check_battery(store, place)
     elif store.capacity is None:
-        raise Refused(f"{place}.capacity", p.IsMissing())
+        raise Refused(f"{place}.capacity", p.Plain.IS_MISSING)
     if isinstance(store.gauge, d.StepsGauge):
         marks = store.gauge.marks
         for index in range(1, len(marks)):
             if marks[index] <= marks[index - 1]:
-                raise Refused(f"{place}.gauge.marks[{index}]", p.MarksMustRise())
+                raise Refused(f"{place}.gauge.marks[{index}]", p.Plain.MARKS_MUST_RISE)
 
 
 def _check_battery(store: d.StoreDoc, place: str) -> None:
@@ -170,7 +170,7 @@ def check_wishes(doc: d.LogbookDoc) -> None:
             check_visit(day.visit, known, f"days[{index}].visit")
     for index, agreed in enumerate(doc.agreed or []):
         if agreed.until < agreed.since:
-            raise Refused(f"agreed[{index}].until", p.EndsBeforeItBegins())
+            raise Refused(f"agreed[{index}].until", p.Plain.ENDS_BEFORE_IT_BEGINS)
     for index, stop in enumerate(doc.planned or []):
         if stop.place not in known:
             raise Refused(f"planned[{index}].place", p.NoSpot(stop.place))
@@ -181,13 +181,13 @@ def check_visit(visit: d.VisitDoc, known: Collection[str], place: str) -> None:
     if visit.place not in known:
         raise Refused(f"{place}.place", p.NoSpot(visit.place))
     if visit.arrived is not None and visit.left is not None and visit.left < visit.arrived:
-        raise Refused(f"{place}.left", p.EndsBeforeItBegins())
+        raise Refused(f"{place}.left", p.Plain.ENDS_BEFORE_IT_BEGINS)
 
 
 def check_temperatures(day: DayFacts, place: str) -> None:
     """The coldest of a day cannot be above its warmest."""
     if day.temp_min_c is not None and day.temp_max_c is not None and day.temp_min_c > day.temp_max_c:
-        raise Refused(f"{place}.temp_min_c", p.ColdestOverWarmest())
+        raise Refused(f"{place}.temp_min_c", p.Plain.COLDEST_OVER_WARMEST)
 
 
 def _check_entries(entries: tuple[Reading, ...] | tuple[Event, ...], on: date, zone: Zone, place: str) -> None:
@@ -198,5 +198,5 @@ def _check_entries(entries: tuple[Reading, ...] | tuple[Event, ...], on: date, z
         if local != on:
             raise Refused(f"{place}[{index}].at", p.OtherDate(local, on))
         if before is not None and entry.at < before:
-            raise Refused(f"{place}[{index}].at", p.EntriesOutOfOrder())
+            raise Refused(f"{place}[{index}].at", p.Plain.ENTRIES_OUT_OF_ORDER)
         before = entry.at

@@ -11,7 +11,7 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.known import Known
 from lodeline.core.fuel.lines import live
 from lodeline.core.levers.agreed import agreed_forecast
-from lodeline.core.problems import FileUnreadable, NothingLogged
+from lodeline.core.problems import FileUnreadable, Plain
 from lodeline.core.tracking.track import track
 from lodeline.formats.document import YEARS
 from lodeline.formats.forecast_line import forecast_line
@@ -63,7 +63,7 @@ def moment(book: Logbook, at: datetime | None) -> datetime:
         return latest
     if book.log.days:
         return zone.instant(book.log.days[-1].date, _EVENING)
-    raise Refused("days", NothingLogged())
+    raise Refused("days", Plain.NOTHING_LOGGED)
 
 
 def known_of(book: Logbook, at: datetime | None) -> Known:

@@ -46,7 +46,7 @@ def _to_date(value: Any) -> Any:
     if isinstance(value, date) and not isinstance(value, datetime):
         return value
     if not isinstance(value, str) or not _DATE.fullmatch(value):
-        raise _refuse(p.NotADate())
+        raise _refuse(p.Plain.NOT_A_DATE)
     try:
         on = date.fromisoformat(value)
     except ValueError:
@@ -58,7 +58,7 @@ def _to_time(value: Any) -> Any:
     if isinstance(value, datetime):
         return value
     if not isinstance(value, str) or not _TIME.fullmatch(value):
-        raise _refuse(p.NotATime())
+        raise _refuse(p.Plain.NOT_A_TIME)
     try:
         at = datetime.fromisoformat(value)
     except ValueError:
@@ -70,7 +70,7 @@ def _to_clock(value: Any) -> Any:
     if isinstance(value, time):
         return value
     if not isinstance(value, str) or not _CLOCK.fullmatch(value):
-        raise _refuse(p.NotAClockTime())
+        raise _refuse(p.Plain.NOT_A_CLOCK_TIME)
     return time.fromisoformat(value)
 
 

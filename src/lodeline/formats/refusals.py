@@ -44,13 +44,13 @@ def problem_of(error: ErrorDetails, unit: str | None = None) -> p.Problem:
     value = error.get("input")
     match kind:
         case "missing" | "union_tag_not_found":
-            return p.IsMissing()
+            return p.Plain.IS_MISSING
         case "extra_forbidden":
-            return p.UnknownKey()
+            return p.Plain.UNKNOWN_KEY
         case "string_pattern_mismatch":
-            return p.NotASlug()
+            return p.Plain.NOT_A_SLUG
         case "finite_number":
-            return p.NotFinite()
+            return p.Plain.NOT_FINITE
         case "literal_error" | "enum":
             return p.NotOneOf(_given(error), _literal(context.get("expected", "")))
         case "union_tag_invalid":
@@ -66,7 +66,7 @@ def problem_of(error: ErrorDetails, unit: str | None = None) -> p.Problem:
             problem: p.Problem = context["problem"]
             return problem
         case "float_type" | "int_type" if isinstance(value, int) and abs(value) > MOST_EXACT:
-            return p.NumberTooLarge()
+            return p.Plain.NUMBER_TOO_LARGE
         case _ if kind in _WANTED:
             return p.WrongType(_WANTED[kind])
         case _:
@@ -82,7 +82,7 @@ def _of_range(kind: str, context: dict[str, Any], value: Any, unit: str | None) 
     if not isinstance(value, int | float):
         return None
     if isinstance(value, int) and abs(value) > MOST_EXACT:
-        return p.NumberTooLarge()
+        return p.Plain.NUMBER_TOO_LARGE
     match kind:
         case "greater_than":
             return p.OutOfRange(value, least=context["gt"], exclusive=True, unit=unit)

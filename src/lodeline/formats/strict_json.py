@@ -31,11 +31,11 @@ _NUL = rb"\u0000"
 _UNESCAPED_NUL = re.compile(rb"(?<!\\)(?:\\\\)*\\u0000")
 _ENDS_EARLY = "it ends in the middle"
 _PROBLEMS = {
-    "Detected duplicate key": p.KeyTwice(),
-    "number out of range": p.NumberTooLarge(),
-    "recursion limit": p.NestedTooDeep(),
-    "unexpected end of hex escape": p.NotText(),
-    "lone leading surrogate": p.NotText(),
+    "Detected duplicate key": p.Plain.KEY_TWICE,
+    "number out of range": p.Plain.NUMBER_TOO_LARGE,
+    "recursion limit": p.Plain.NESTED_TOO_DEEP,
+    "unexpected end of hex escape": p.Plain.NOT_TEXT,
+    "lone leading surrogate": p.Plain.NOT_TEXT,
 }
 
 
@@ -81,7 +81,7 @@ def read_json(data: bytes, most_parts: int | None = MOST_PARTS) -> Any:
     except ValueError as error:
         raise _refusal(data, str(error)) from None
     if (start := _nul(data)) is not None:
-        raise Refused(_place(data, start), p.NotText())
+        raise Refused(_place(data, start), p.Plain.NOT_TEXT)
     return document
 
 
@@ -99,11 +99,11 @@ def _refusal(data: bytes, message: str) -> Refused:
     where = f"line {line}, column {column}"
     token = at - len(_TOKEN.search(data[max(0, at - _LONGEST_TOKEN) : at])[0])  # type: ignore[index]
     if _NOT_FINITE.match(data, token):
-        return Refused(_place(data, token) or where, p.NotFinite())
+        return Refused(_place(data, token) or where, p.Plain.NOT_FINITE)
     for begin, problem in _PROBLEMS.items():
         if said.startswith(begin):
-            start = _string(data, at) if isinstance(problem, p.NotText) else token
-            deep = isinstance(problem, p.NestedTooDeep)
+            start = _string(data, at) if problem is p.Plain.NOT_TEXT else token
+            deep = problem is p.Plain.NESTED_TOO_DEEP
             return Refused((not deep and _place(data, start)) or where, problem)
     return Refused(where, p.NotJson(_ENDS_EARLY if said.startswith("EOF") else said))
 

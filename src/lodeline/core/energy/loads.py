@@ -7,7 +7,7 @@ import numpy as np
 from lodeline.core.catalogue import Via, When
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Energy
-from lodeline.core.problems import NoLoadsListed
+from lodeline.core.problems import Plain
 from lodeline.core.rig import Inverter, Load, Rig
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS
@@ -115,7 +115,7 @@ def fitted_loads(rig: Rig, learned_wh: float, unlisted_name: str) -> tuple[Load,
     """
     listed = listed_wh(rig)
     if not rig.loads or listed <= 0 or learned_wh <= 0:
-        raise Refused("loads", NoLoadsListed())
+        raise Refused("loads", Plain.NO_LOADS_LISTED)
     if learned_wh >= listed:
         before = next((load.watts for load in rig.loads if load.id == FOUND_BY_LOG), 0.0)
         watts = round(before + (learned_wh - listed) / HOURS, _WATT_DIGITS)

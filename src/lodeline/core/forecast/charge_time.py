@@ -17,7 +17,7 @@ from lodeline.core.forecast.appliance import net_sun_ah
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.problems import TargetOutOfRange, UntilOutOfRange
+from lodeline.core.problems import Plain, UntilOutOfRange
 from lodeline.core.rig import Rig, Source, Store
 from lodeline.core.statistics import Floats, Range
 from lodeline.core.tracking.bank_use import load_columns
@@ -115,7 +115,7 @@ def how_long(
     """
     until = ahead.rig.zone.bounds(through)[1]
     if not 0 < target <= 1:
-        raise Refused("target", TargetOutOfRange())
+        raise Refused("target", Plain.TARGET_OUT_OF_RANGE)
     if not ahead.now < until or through >= ahead.days[0].date + ahead.n_days * _DAY:
         raise Refused("until", UntilOutOfRange(ahead.n_days))
     store = tracked.store

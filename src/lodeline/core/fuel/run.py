@@ -14,7 +14,7 @@ from lodeline.core.fuel import vapour
 from lodeline.core.fuel.burns import heat_times
 from lodeline.core.fuel.lines import expected_per_day
 from lodeline.core.fuel.nights import end_level, low_tonight_c
-from lodeline.core.problems import AskEither
+from lodeline.core.problems import Plain
 from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
@@ -70,7 +70,7 @@ def can_burn(known: Known, ahead: Ahead, ask: BurnAsk) -> BurnVerdict | None:
         Neither hours nor a night nor litres are said, or more than one.
     """
     if sum(each is not None for each in (ask.hours, ask.night_c, ask.litres)) != 1:
-        raise Refused("hours", AskEither())
+        raise Refused("hours", Plain.ASK_EITHER)
     each, tracked = ask.appliance, known.store(ask.appliance.store)
     if tracked is None:
         return None

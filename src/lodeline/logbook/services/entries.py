@@ -34,7 +34,7 @@ class NewEntry:
 def check(new: NewEntry, rig: RigRows) -> None:
     """Refuse what cannot be kept: by its time, its store, its value, its day."""
     if new.entry.at > clock.now() + _AHEAD_ALLOWED:
-        raise Refused("at", p.InTheFuture())
+        raise Refused("at", p.Plain.IN_THE_FUTURE)
     if not _FIRST_YEAR <= new.entry.at.year <= _LAST_YEAR:
         raise Refused("at", p.YearOutOfRange(_FIRST_YEAR, _LAST_YEAR))
     if isinstance(new.entry, Reading):

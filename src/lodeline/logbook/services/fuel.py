@@ -139,7 +139,7 @@ def accept(rig: m.Rig, known: Derived, store: str, *, saw: int, by: User) -> m.R
     if tracked is None:
         raise Refused("store", p.NoStore(store, tuple(known.tracked)))
     if tracked.assumed:
-        raise Refused("store", p.TooLittleLog())
+        raise Refused("store", p.Plain.TOO_LITTLE_LOG)
     fitted = burns.fitted(known.rig, tracked, late_days(known))
     doc = rows.rig_rows(rig).doc
     after = {each.id: each for each in fitted.appliances}

@@ -53,7 +53,7 @@ def agree(rig: m.Rig, wished: Agreed, words: str, expected: Mapping[str, float],
         It would end before it begins.
     """
     if wished.until < wished.since or wished.until < today_of(rig):
-        raise Refused("until", p.EndsBeforeItBegins())
+        raise Refused("until", p.Plain.ENDS_BEFORE_IT_BEGINS)
     with writing(rig, by) as writer:
         _end(rig, wished.lever, wished.since)
         m.Agreed.objects.create(

@@ -182,7 +182,7 @@ def _said(write: Write) -> Command | Refused:
 def _replayed(rig: RigRows, write: Write, receipt: m.Receipt) -> Outcome:
     """What was answered to a write that was kept already; the same, from what stands."""
     if receipt.digest != write.digest:
-        return Refused("id", p.IdUsed())
+        return Refused("id", p.Plain.ID_USED)
     row = _row(rig, Ref(receipt.kind, receipt.entry))
     return Kept(entry=_core(row), device_at=row.device_at, again=True) if row else Kept(again=True)
 
@@ -281,7 +281,7 @@ class _Run:
 
     def _change(self, write: Write, command: Correct | Remove | SetDay | SetPlan) -> Outcome:
         if write.saw is None:
-            raise Refused("saw", p.IsMissing())
+            raise Refused("saw", p.Plain.IS_MISSING)
         match command:
             case Correct():
                 return self._correct(write, command)
@@ -309,7 +309,7 @@ class _Run:
         new = command.to(before)
         new = replace(new, entry=replace(new.entry, key=row.uuid))
         if _kind(before) != _kind(new.entry):
-            raise Refused(_kind(before), p.IsMissing())
+            raise Refused(_kind(before), p.Plain.IS_MISSING)
         entries.check(new, self.rig)
         was_on, on = row.day.date, self.rig.zone.date(new.entry.at)
         changed = self._made(write, new, entries.day_keys(self.rig.row, [on])[on])
@@ -335,7 +335,7 @@ class _Run:
 
     def _set_day(self, write: Write, command: SetDay) -> Kept:
         if command.on > self._today():
-            raise Refused("date", p.DayInTheFuture())
+            raise Refused("date", p.Plain.DAY_IN_THE_FUTURE)
         if command.facts.visit is not None:
             known = set(m.Spot.objects.filter(rig=self.rig.row).values_list("slug", flat=True))
             check_visit(command.facts.visit, known, "visit")
@@ -351,7 +351,7 @@ class _Run:
 
     def _set_plan(self, write: Write, command: SetPlan) -> Kept:
         if command.on < self._today():
-            raise Refused("date", p.DayIsPast())
+            raise Refused("date", p.Plain.DAY_IS_PAST)
         row = m.OutlookDay.objects.get_or_create(rig=self.rig.row, date=command.on)[0]
         old = rows.outlook_fields(row)
         self._set_facts(row, command.facts, write, rows.core_outlook_day(row))
