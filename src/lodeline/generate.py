@@ -5,7 +5,7 @@ import sys
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from lodeline.api.catalogue import as_typescript
+from lodeline.api.catalogue import as_typescript, fields_as_typescript
 from lodeline.api.contract import contract
 from lodeline.api.notation import cases, words_as_typescript
 from lodeline.formats.logbook import json_schema
@@ -42,6 +42,7 @@ def _files() -> dict[Path, str]:
         _CONTRACT: contract(),
         ROOT / "docs" / "logbook.schema.json": json_schema(),
         _WEB / "src" / "api" / "catalogue.generated.ts": as_typescript(),
+        _WEB / "src" / "forms" / "fields.generated.ts": fields_as_typescript(),
         _NOTATION / "words.generated.ts": words_as_typescript(),
         _NOTATION / "cases.generated.json": cases(),
         _METHOD: f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}",

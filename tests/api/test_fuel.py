@@ -11,8 +11,8 @@ HEAT = {
     "heat": {
         "body": "van",
         "insulation": "fair",
-        "day_temp": 19,
-        "night_temp": None,
+        "day_c": 19,
+        "night_off": True,
         "night_from_h": 22,
         "night_until_h": 7,
     }
@@ -23,7 +23,7 @@ BURNERS = [
 ]
 SPARES = {
     "spares": [
-        {"id": "second", "name": "Second bottle", "store": "gas", "holds": 6, "tare": 7.2},
+        {"id": "second", "name": "Second bottle", "store": "gas", "holds": 6, "tare_kg": 7.2},
         {"id": "can", "name": "Can", "store": "diesel", "holds": 20, "where": "on the ladder"},
     ]
 }
@@ -36,8 +36,7 @@ def fuel(api):
 
 
 def say(api, what, status=200):
-    saw = Rig.objects.get(pk=api.rig.pk).revision
-    answer = api.put(f"/rigs/{{rig}}/fuel/aboard?saw={saw}", what)
+    answer = api.change_rig(**what)
     assert answer.status_code == status, answer.body
     return answer.body
 
@@ -70,7 +69,7 @@ def test_with_a_heater_it_says_how_many_nights_and_what_ends_them(heated):
     assert {need["id"] for need in heat["needs"]} == {"diesel", "house"}
     assert len(heat["colder"]) == 3
     assert all(night["burn_p10"] <= night["burn"] <= night["burn_p90"] for night in heat["strip"])
-    assert body["gear"]["night_temp"] is None
+    assert (body["gear"]["night_c"], body["gear"]["night_off"]) == (None, True)
     exported = json.loads(heated.get("/rigs/{rig}/export").content)
     assert exported["rig"]["heat"]["night_off"] is True
     levers = heated.get("/rigs/{rig}/levers").body
@@ -79,16 +78,7 @@ def test_with_a_heater_it_says_how_many_nights_and_what_ends_them(heated):
 
 def test_what_is_said_can_be_said_again_as_it_is_shown(heated):
     say(heated, SPARES)
-    shown = fuel(heated)["spares"]
-    assert shown[0] == {
-        "id": "second",
-        "name": "Second bottle",
-        "store": "gas",
-        "holds": 6.0,
-        "tare": 7.2,
-        "contents": None,
-        "where": "",
-    }
+    shown = heated.get("/rigs/{rig}").body["doc"]["spares"]
     say(heated, {"spares": shown})
     again = heated.get("/rigs/{rig}/export").content
     assert heated.post("/rigs/{rig}/import/preview", again).status_code == 200
@@ -121,17 +111,29 @@ def test_days_to_sit_out_raise_the_line_on_the_strip_and_both_are_sent(heated):
     say(heated, HEAT)
     lane = lane_of(heated, "diesel")
     assert lane["own_line"] is None
-    say(heated, {"buffers": [{"store": "diesel", "buffer_days": 6}]})
+    stores = heated.get("/rigs/{rig}").body["doc"]["stores"]
+    say(heated, {"stores": [each | ({"buffer_days": 6} if each["id"] == "diesel" else {}) for each in stores]})
     after = lane_of(heated, "diesel")
     assert after["own_line"] == lane["line"]
     assert after["line"] > lane["line"]
     assert any("without supply" in stay["words"] for stay in fuel(heated)["stays"])
-    refused = say(heated, {"buffers": [{"store": "nowhere", "buffer_days": 6}]}, 422)
-    assert "nowhere" in refused["problem"]
 
 
 def lane_of(api, store):
     return next(lane for lane in api.get("/rigs/{rig}/horizon").body["lanes"] if lane["id"] == store)
+
+
+def test_what_the_log_taught_of_a_rigs_loss_holds_until_it_is_built_otherwise(heated):
+    built = HEAT["heat"] | {"ua_w_per_k": 61.0}
+    say(heated, {"heat": built})
+
+    def kept():
+        return heated.get("/rigs/{rig}").body["doc"]["heat"]["ua_w_per_k"]
+
+    say(heated, {"heat": built | {"day_c": 21}})
+    assert kept() == 61.0
+    say(heated, {"heat": built | {"insulation": "good"}})
+    assert kept() is None
 
 
 def test_one_run_is_asked_in_hours_a_night_or_litres(heated):
@@ -150,10 +152,8 @@ def test_one_run_is_asked_in_hours_a_night_or_litres(heated):
 
 def test_quiet_hours_are_kept_and_taken_back(heated):
     say(heated, {"quiet": {"from_h": 21.5, "until_h": 7}})
-    body = fuel(heated)
-    assert (body["quiet_from_h"], body["quiet_until_h"]) == (21.5, 7.0)
-    assert body["quiet"].startswith("Quiet hours from 21:30 to 07:00")
-    say(heated, {"quiet": {}})
+    assert fuel(heated)["quiet"].startswith("Quiet hours from 21:30 to 07:00")
+    say(heated, {"quiet": None})
     assert fuel(heated)["quiet"] is None
 
 

@@ -11,8 +11,8 @@ from lodeline.logbook.services.rows import rig_rows
 HABITS = {"habits": [{"activity": "dishes", "per_day": 2}, {"activity": "navy", "per_day": 0.5, "not_on": [2]}]}
 JUGS = {
     "jugs": [
-        {"id": "jug-1", "name": "Blue jug", "holds": 10, "where": "in the boot"},
-        {"id": "jug-2", "name": "Pond can", "holds": 5, "drinkable": False},
+        {"id": "jug-1", "name": "Blue jug", "litres": 10, "where": "in the boot"},
+        {"id": "jug-2", "name": "Pond can", "litres": 5, "drinkable": False},
     ]
 }
 
@@ -24,8 +24,7 @@ def water(api):
 
 
 def say(api, what, status=200):
-    saw = Rig.objects.get(pk=api.rig.pk).revision
-    answer = api.put(f"/rigs/{{rig}}/water/aboard?saw={saw}", what)
+    answer = api.change_rig(**what)
     assert answer.status_code == status, answer.body
     return answer.body
 
@@ -48,7 +47,7 @@ def test_habits_that_are_said_stand_in_the_document_and_change_what_is_reckoned(
     say(owner, HABITS)
     after = water(owner)
     assert {use["id"] for use in after["uses"]} != before
-    assert [h["not_on"] for h in after["habits"] if h["activity"] == "navy"] == [[2]]
+    assert [h["doc"]["not_on"] for h in after["habits"] if h["doc"]["activity"] == "navy"] == [[2]]
     exported = json.loads(owner.get("/rigs/{rig}/export").content)
     assert exported["rig"]["habits"][1] == {"activity": "navy", "per_day": 0.5, "not_on": [2]}
     labels = [act["label"] for act in owner.get("/rigs/{rig}/round").body["acts"]]
@@ -74,7 +73,7 @@ def test_jugs_are_kept_poured_and_filled_in_the_users_own_units(owner):
     assert body["jugs_words"] == "Carried apart: 6.0 L, not counted in the days left."
     owner.log({"event": {"type": pour["type"], "source": pour["source"], "target": pour["target"], "amount": 6}})
     assert water(owner)["jugs_words"].startswith("The last jug is poured in: find water by")
-    shown = [{k: v for k, v in jug.items() if k not in ("words", "share")} for jug in water(owner)["jugs"]]
+    shown = owner.get("/rigs/{rig}").body["doc"]["jugs"]
     say(owner, {"jugs": shown})  # what was shown can be said again as it is
     gone = say(owner, {"jugs": shown[1:]}, 422)
     assert gone["problem"].startswith('"Blue jug" has 2 entries in the log')
@@ -96,27 +95,25 @@ def test_what_does_not_fit_together_is_refused_with_its_place_and_nothing_is_cha
     assert say(owner, twice, 422)["place"].startswith("rig.habits[1]")
     assert say(owner, {"jugs": [JUGS["jugs"][0] | {"id": "fresh"}]}, 422)["place"].startswith("rig.jugs")
     assert say(owner, {"habits": [{"activity": "swimming", "per_day": 1}]}, 422)
-    assert say(owner, {"gear": {"heater": -3}}, 422)
-    # what the form may send and the file may not hold is refused too, never a fault
-    assert say(owner, {"gear": {"heater": 9e6}}, 422)["place"] == "water.heater_l"
-    assert say(owner, {"jugs": [JUGS["jugs"][0] | {"holds": 9e6}]}, 422)["place"] == "jugs[0].litres"
-    assert say(owner, {"habits": [HABITS["habits"][0] | {"each": 9e6}]}, 422)["place"] == "habits[0].each_l"
+    assert say(owner, {"water": {"heater_l": 9e6}}, 422)["place"] == "water.heater_l"
+    assert say(owner, {"jugs": [JUGS["jugs"][0] | {"litres": 9e6}]}, 422)["place"] == "jugs[0].litres"
+    assert say(owner, {"habits": [HABITS["habits"][0] | {"each_l": 9e6}]}, 422)["place"] == "habits[0].each_l"
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).doc.habits is None
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).doc.jugs is None
 
 
-def test_gear_is_said_in_shown_units_and_read_back(owner):
-    say(owner, {"gear": {"heater": 10, "heater_temp": 60, "filter": 2000, "cart": True}})
+def test_gear_changes_what_is_told_of_hot_water_and_of_what_is_due(owner):
+    say(owner, {"water": {"heater_l": 10, "heater_c": 60, "filter_l": 2000, "cart": True}})
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).core.water.heater_l == 10.0
     body = water(owner)
-    assert body["gear"]["filter"] == 2000
     assert body["hot"].startswith("A full heater gives 18 L")
     assert any(due["id"] == "filter" for due in body["due"])
 
 
 def test_what_somebody_else_changed_meanwhile_is_not_written_over(owner):
     say(owner, HABITS)
-    assert owner.put("/rigs/{rig}/water/aboard?saw=0", JUGS).status_code == 409
+    doc = owner.get("/rigs/{rig}").body["doc"]
+    assert owner.put("/rigs/{rig}?saw=0", doc | JUGS).status_code == 409
 
 
 def test_a_ration_is_worked_out_kept_shown_in_the_round_and_on_the_strip_and_ended(owner):
@@ -154,13 +151,11 @@ def test_a_fouled_gauge_is_asked_about_and_then_read_with_its_floor(owner):
     assert stayed["words"] == "Grey tank emptied, 33 % left"
     assert water(owner)["fouled"] == []
     owner.correct(entry, {"event": {"type": "dump", "store": "grey"}})
-    saw = Rig.objects.get(pk=owner.rig.pk).revision
-    done = owner.put(f"/rigs/{{rig}}/water/floor?saw={saw}", {"store": "grey", "shown": fouled[0]["floor"]})
-    assert done.status_code == 200
+    stores = owner.get("/rigs/{rig}").body["doc"]["stores"]
+    floored = [each | ({"reads_from": fouled[0]["floor"]} if each["id"] == "grey" else {}) for each in stores]
+    assert owner.change_rig(stores=floored).status_code == 200
     assert water(owner)["fouled"] == []
     assert rig_rows(Rig.objects.get(pk=owner.rig.pk)).core.store("grey").reads_from == pytest.approx(0.33)
-    saw = Rig.objects.get(pk=owner.rig.pk).revision
-    assert owner.put(f"/rigs/{{rig}}/water/floor?saw={saw}", {"store": "nowhere", "shown": 0.3}).status_code == 422
 
 
 def test_a_drained_rig_is_asked_nothing_of_its_water(owner):

@@ -29,6 +29,7 @@ from lodeline.core.catalogue import (
     shown,
 )
 from lodeline.core.energy.bank import RatingUnit
+from lodeline.formats.fields import form_fields
 from lodeline.formats.setup import Answers
 from lodeline.text import names
 from lodeline.text.labels import LABELS
@@ -53,6 +54,7 @@ def _store_kind(row: StoreKind) -> dict[str, Any]:
         "countsItself": row.unit is None,
         "fills": row.sense is Sense.FILLS,
         "isFuel": row.role is Role.VEHICLE_FUEL,
+        "isGas": row.role is Role.GAS,
         "drains": row.role is Role.DRAIN,
         "freezes": row.role in (Role.WATER, Role.DRAIN, Role.FLUSHED, Role.GAS),
         "served": list(row.served),
@@ -129,6 +131,15 @@ def catalogue() -> dict[str, Any]:
         "shown": {system: {id: row.shown(system).unit for id, row in UNITS.items()} for system in System},
         "labels": LABELS,
     }
+
+
+def fields_as_typescript() -> str:
+    """What forms ask for, with the ends of each range, as a module of the web."""
+    body = json.dumps(form_fields(), ensure_ascii=False)
+    return (
+        "// Written by ./lodeline generate from the document's models; change it there.\n"
+        f"export const FIELDS = {body} as const;\n"
+    )
 
 
 def as_typescript() -> str:

@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 
 from lodeline.api.moments import Moment, aboard, moment
-from lodeline.api.out import Out, Revision
+from lodeline.api.out import BandOut, Out, RangeOut, Revision
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.catalogue import GaugeKind, SkyWord
 from lodeline.core.catalogue.appliances import APPLIANCES
@@ -50,21 +50,6 @@ _HOLD_DAYS = 4
 _STARTS = 36
 # How far back the array is judged.
 _JUDGED_DAYS = 60
-
-
-class RangeOut(Out):
-    p10: float
-    p50: float
-    p90: float
-
-
-class HourOut(Out):
-    """The level at a time, as shares of capacity."""
-
-    at: str
-    p10: float
-    p50: float
-    p90: float
 
 
 class TurnOut(Out):
@@ -154,8 +139,8 @@ class EnergyOut(Out):
     line_words: str
     hours_words: str
     level: RangeOut | None
-    past: list[HourOut]
-    hours: list[HourOut]
+    past: list[BandOut]
+    hours: list[BandOut]
     nights: list[NightOut]
     low: TurnOut | None
     high: TurnOut | None
@@ -303,7 +288,7 @@ def _draw_hours(out: EnergyOut, known: Derived, tracked: Tracked, ahead: EnergyA
     out.line_words = text.line(store)
     out.hours_words = text.hours(level, turns[0], turns[1], store.line, display)
     out.past = _past_hours(tracked, display, now)
-    out.hours = [HourOut(at=display.iso(at), p10=r.p10, p50=r.p50, p90=r.p90) for at, r in ahead.hours]
+    out.hours = [BandOut(at=display.iso(at), p10=r.p10, p50=r.p50, p90=r.p90) for at, r in ahead.hours]
     out.nights = _nights(now, ahead.hours[-1][0], display)
     out.low = _turn("low", *turns[0], display)
     out.high = _turn("high", *turns[1], display) if turns[1] else None
@@ -332,9 +317,9 @@ def _turn(name: str, each: Range, at: datetime, display: Display) -> TurnOut:
     return TurnOut(at=display.iso(at), p10=each.p10, p90=each.p90, words=text.turn(name, each, at, display))
 
 
-def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[HourOut]:
+def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[BandOut]:
     return [
-        HourOut(at=display.iso(then.at), p10=then.p10, p50=then.p50, p90=then.p90)
+        BandOut(at=display.iso(then.at), p10=then.p10, p50=then.p50, p90=then.p90)
         for then in levels_since(tracked, now - _DRAWN)
     ]
 

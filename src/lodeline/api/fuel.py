@@ -21,6 +21,8 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
+from lodeline.formats.convert import heat_to_document
+from lodeline.formats.document import HeatDoc
 from lodeline.logbook import models as m
 from lodeline.logbook.services import fuel, rigs
 from lodeline.logbook.services.derived import Derived, derived
@@ -110,14 +112,12 @@ class ListedOut(Out):
 
 
 class StaysOut(Out):
-    """What must stay in a store. ``buffer_days``: that it is to sit out; ``by_pump``: the way is its line, None where
-    it cannot be."""
+    """What must stay in a store. ``asks_pump``: whether the way to the next pump may be its line."""
 
     store: str
     name: str
     words: str
-    buffer_days: float
-    by_pump: bool | None
+    asks_pump: bool
 
 
 class BurnAskOut(Out):
@@ -128,32 +128,6 @@ class BurnAskOut(Out):
     by: list[str]
     minutes: float
     first: str
-
-
-class HeatGearOut(Out):
-    """How the rig is kept warm as its form has it, in the units shown."""
-
-    body: str
-    insulation: str
-    living: float | None
-    glazing_m2: float | None
-    double_glazed: bool
-    day_temp: float
-    night_temp: float | None
-    night_from_h: float
-    night_until_h: float
-    plugged: bool
-    said: bool
-
-
-class SpareOut(Out):
-    id: str
-    name: str
-    store: str
-    holds: float
-    tare: float | None
-    contents: str | None
-    where: str
 
 
 class FuelOut(Out):
@@ -174,20 +148,14 @@ class FuelOut(Out):
     generators: list[str]
     oil: list[str]
     quiet: str | None
-    quiet_from_h: float | None
-    quiet_until_h: float | None
     asks: list[BurnAskOut]
     ask_night: float
     ask_litres: float
-    gear: HeatGearOut
-    spares: list[SpareOut]
-    tanks: list[str]
-    gas: list[str]
+    gear: HeatDoc
+    carries: bool
     temp_unit: str
     volume_unit: str
-    weight_unit: str
     distance_unit: str
-    length_unit: str
     cautions: list[str]
 
 
@@ -243,20 +211,14 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         generators=[text.worth(each, display) for each in generators],
         oil=[text.oil(each) for each in generators],
         quiet=heat_text.quiet(core.quiet),
-        quiet_from_h=core.quiet.from_h if core.quiet else None,
-        quiet_until_h=core.quiet.until_h if core.quiet else None,
         asks=[_ask(known, each.id) for each in core.appliances],
         ask_night=display.value(Heat.cold_night_c, "degC", 0),
         ask_litres=display.value(_SHOWERS_L, "L", 0),
-        gear=_gear(known, display),
-        spares=[_spare(known, each.id, display) for each in core.spares],
-        tanks=[store.id for store in core.stores if store.kind.contents],
-        gas=[store.id for store in core.stores if store.is_gas],
+        gear=heat_to_document(core.heat or HeatGear()),
+        carries=any(store.kind.contents for store in core.stores),
         temp_unit=display.unit("degC").unit,
         volume_unit=display.unit("L").unit,
-        weight_unit=display.unit("kg").unit,
         distance_unit=display.unit("km").unit,
-        length_unit=display.unit("m").unit,
         cautions=cautions(_cautions(known), display),
     )
 
@@ -378,13 +340,11 @@ def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
 
 
 def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
-    drives = lines.is_driven(known.rig, each.store)
     return StaysOut(
         store=each.store.id,
         name=each.store.name,
         words=text.stays(each, display),
-        buffer_days=each.store.buffer_days,
-        by_pump=each.store.by_pump if drives else None,
+        asks_pump=lines.is_driven(known.rig, each.store),
     )
 
 
@@ -395,35 +355,3 @@ def _ask(known: Derived, id: str) -> BurnAskOut:
     is_read = tracked is not None and tracked.known_since is not None
     first = "" if is_read or tracked is None else text.read_first(tracked.store)
     return BurnAskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes, first=first)
-
-
-def _gear(known: Derived, display: Display) -> HeatGearOut:
-    gear = known.rig.heat or HeatGear()
-    return HeatGearOut(
-        body=gear.body,
-        insulation=gear.insulation,
-        living=None if gear.living_m is None else display.value(gear.living_m, "m", 2),
-        glazing_m2=gear.glazing_m2,
-        double_glazed=gear.double_glazed,
-        day_temp=display.value(gear.day_c, "degC", 1),
-        night_temp=None if gear.night_c is None else display.value(gear.night_c, "degC", 1),
-        night_from_h=gear.night_from_h,
-        night_until_h=gear.night_until_h,
-        plugged=gear.plugged,
-        said=known.rig.heat is not None,
-    )
-
-
-def _spare(known: Derived, id: str, display: Display) -> SpareOut:
-    spare = next(each for each in known.rig.spares if each.id == id)
-    store = known.rig.store(spare.store)
-    unit = store.unit if store is not None else "L"
-    return SpareOut(
-        id=spare.id,
-        name=spare.name,
-        store=spare.store,
-        holds=display.value(spare.holds, unit, 2),
-        tare=None if spare.tare_kg is None else display.value(spare.tare_kg, "kg", 2),
-        contents=spare.contents,
-        where=spare.where,
-    )

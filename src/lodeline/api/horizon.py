@@ -12,9 +12,9 @@ from lodeline.api.built import built
 from lodeline.api.entries import key_of
 from lodeline.api.levers import agreed_words
 from lodeline.api.moments import Moment, aboard, maybe, moment
-from lodeline.api.out import Out, Revision, spread
+from lodeline.api.out import BandOut, LevelOut, Out, Revision, spread
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
-from lodeline.api.water_aboard import PathPoint, ration_out
+from lodeline.api.water_aboard import ration_out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.acts import Stands, act_of, acts
 from lodeline.core.catalogue import EVENT_TYPES, Effect
@@ -50,18 +50,11 @@ _MOST_DRAWN = 300
 _TEMP_DIGITS = 1
 
 
-class PastPoint(Out):
-    at: str
-    level: float
+class PastPoint(LevelOut):
+    """A level as it was known, with its 8-in-10 range."""
+
     low: float
     high: float
-
-
-class FanPoint(Out):
-    at: str
-    p10: float
-    p50: float
-    p90: float
 
 
 class LaneReading(Out):
@@ -112,8 +105,8 @@ class Lane(Out):
     past: list[PastPoint]
     readings: list[LaneReading]
     events: list[LaneEvent]
-    fan: list[FanPoint]
-    ration: list[PathPoint] = []
+    fan: list[BandOut]
+    ration: list[LevelOut] = []
 
 
 class HorizonDay(Out):
@@ -372,7 +365,7 @@ def _lane(known: Derived, display: Display, store: Store, starts: datetime) -> L
         past=_past(tracked, display, starts),
         readings=_readings(known, display, tracked, starts),
         events=_events(known, display, store, starts),
-        fan=[FanPoint(at=display.iso(b.at), p10=shown(b.p10), p50=shown(b.p50), p90=shown(b.p90)) for b in each.fan],
+        fan=[BandOut(at=display.iso(b.at), p10=shown(b.p10), p50=shown(b.p50), p90=shown(b.p90)) for b in each.fan],
     )
 
 

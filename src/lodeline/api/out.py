@@ -33,3 +33,24 @@ class Changed(Out):
     """That a rig's document was changed: the revision that it has now."""
 
     revision: int
+
+
+class RangeOut(Out):
+    """An 8-in-10 range with its middle."""
+
+    p10: float
+    p50: float
+    p90: float
+
+
+class BandOut(RangeOut):
+    """The same at a time."""
+
+    at: str
+
+
+class LevelOut(Out):
+    """A level at a time."""
+
+    at: str
+    level: float

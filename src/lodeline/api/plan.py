@@ -7,9 +7,8 @@ from django.http import HttpRequest
 from ninja import Router
 from pydantic import Field
 
-from lodeline.api.horizon import FanPoint
 from lodeline.api.moments import Moment, moment
-from lodeline.api.out import Out
+from lodeline.api.out import BandOut, Out
 from lodeline.api.typed import EventIn, as_given
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.forecast.forecast import Band
@@ -67,7 +66,7 @@ class PlanLane(Out):
     """A store's contents if the plan is followed, for drawing, in the unit shown."""
 
     store: str
-    fan: list[FanPoint]
+    fan: list[BandOut]
 
 
 class PlanOut(Out):
@@ -247,11 +246,11 @@ def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], displ
     )
 
 
-def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[FanPoint]:
+def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[BandOut]:
     store = rig.store(store_id)
     assert store is not None
     return [
-        FanPoint(
+        BandOut(
             at=display.iso(band.at),
             p10=display.value(band.p10, store.unit),
             p50=display.value(band.p50, store.unit),

@@ -8,7 +8,7 @@ from ninja import Router
 
 from lodeline.api.built import built
 from lodeline.api.moments import Moment, moment
-from lodeline.api.out import Out
+from lodeline.api.out import BandOut, Out
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.book import way_km
@@ -16,12 +16,14 @@ from lodeline.core.catalogue import ACTIVITIES, Caution, Role
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.habits import usual_activities
 from lodeline.core.levers.carried import within_walk
-from lodeline.core.rig import Store, WaterGear
+from lodeline.core.rig import Habit, Store
 from lodeline.core.water import care, frost, jugs, toilets
 from lodeline.core.water.balance import Balance, UseThen
 from lodeline.core.water.hot import hot_water
 from lodeline.core.water.learned import Amount
 from lodeline.core.water.ration import Ration
+from lodeline.formats.convert import habit_to_document
+from lodeline.formats.document import HabitDoc
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, water
 from lodeline.logbook.services.derived import Derived, derived
@@ -77,39 +79,9 @@ class UseOut(Out):
 
 
 class JugOut(Out):
-    """A jug; ``holds`` in the unit shown."""
-
     id: str
     words: str
     share: float
-    name: str
-    holds: float
-    where: str
-    drinkable: bool
-    in_use: bool
-
-
-class GearOut(Out):
-    """The water's gear as its form has it, in the units shown."""
-
-    heater: float | None
-    heater_temp: float | None
-    heater_w: float | None
-    head_per_min: float | None
-    shower_min: float | None
-    filter: float | None
-    filter_days: float | None
-    disinfect_days: float | None
-    hose_per_min: float | None
-    cart: bool
-    heat_w: float | None
-
-
-class FreshPoint(Out):
-    at: str
-    p10: float
-    p50: float
-    p90: float
 
 
 class FreshOut(Out):
@@ -117,7 +89,7 @@ class FreshOut(Out):
 
     capacity: float
     line: float
-    fan: list[FreshPoint]
+    fan: list[BandOut]
 
 
 class FouledOut(Out):
@@ -153,15 +125,12 @@ class StretchOut(Out):
 
 
 class HabitOut(Out):
-    """One activity as the form asks for it; ``per_day``: for the whole crew. ``said``: the crew said so."""
+    """One activity as the form begins with it: as the crew said it, or as such crews usually do. ``said``: it did."""
 
-    activity: str
     name: str
-    per_day: float
-    usual_l: str
+    usual: str
     said: bool
-    not_on: list[int]
-    own_l: float | None
+    doc: HabitDoc
 
 
 class WaterOut(Out):
@@ -185,7 +154,6 @@ class WaterOut(Out):
     ration_usual: str
     ration_most: str
     fresh: FreshOut | None
-    gear: GearOut
     temp_unit: str
     jugs: list[JugOut]
     jugs_words: str | None
@@ -252,7 +220,6 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
         ration_usual=until.isoformat() if until else lasts[1],
         ration_most=lasts[2],
         fresh=_fresh(known, display),
-        gear=_gear(core.water, display),
         temp_unit=display.unit("degC").unit,
         jugs=[_jug(each, display) for each in held],
         jugs_words=_jugs_words(known, held, display),
@@ -339,43 +306,14 @@ def _fresh(known: Derived, display: Display) -> FreshOut | None:
         capacity=_l(fresh.store.capacity, display),
         line=_l(fresh.store.line_level, display),
         fan=[
-            FreshPoint(at=display.iso(b.at), p10=_l(b.p10, display), p50=_l(b.p50, display), p90=_l(b.p90, display))
+            BandOut(at=display.iso(b.at), p10=_l(b.p10, display), p50=_l(b.p50, display), p90=_l(b.p90, display))
             for b in fan
         ],
     )
 
 
-def _gear(gear: WaterGear, display: Display) -> GearOut:
-    def shown(value: float | None, unit: str) -> float | None:
-        return None if value is None else display.value(value, unit, 2)
-
-    return GearOut(
-        heater=shown(gear.heater_l, "L"),
-        heater_temp=shown(gear.heater_c, "degC"),
-        heater_w=gear.heater_w,
-        head_per_min=shown(gear.head_l_per_min, "L"),
-        shower_min=gear.shower_min,
-        filter=shown(gear.filter_l, "L"),
-        filter_days=gear.filter_days,
-        disinfect_days=gear.disinfect_days,
-        hose_per_min=shown(gear.hose_l_per_min, "L"),
-        cart=gear.cart,
-        heat_w=gear.heat_w,
-    )
-
-
 def _jug(each: jugs.InJug, display: Display) -> JugOut:
-    jug = each.jug
-    return JugOut(
-        id=jug.id,
-        words=aboard_water.jug(each, display),
-        share=each.litres / jug.litres,
-        name=jug.name,
-        holds=_l(jug.litres, display),
-        where=jug.where,
-        drinkable=jug.drinkable,
-        in_use=jug.in_use,
-    )
+    return JugOut(id=each.jug.id, words=aboard_water.jug(each, display), share=each.litres / each.jug.litres)
 
 
 def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:
@@ -472,23 +410,16 @@ def _stretch(each: UseThen, months: bool, display: Display) -> StretchOut:
 
 
 def _habits(known: Derived, display: Display) -> list[HabitOut]:
-    """Every activity, as the form asks for it."""
-    taken = {each.activity.id: each for each in usual_activities(known.rig)}
-    said = {each.activity.id: each for each in known.rig.habits}
-    found = []
-    for id, activity in ACTIVITIES.items():
-        each, habit = taken.get(id), said.get(id)
-        if activity.event is None:
-            continue
-        found.append(
-            HabitOut(
-                activity=id,
-                name=activity.name,
-                per_day=each.per_day if each is not None else 0.0,
-                usual_l=display.amount(activity.each_l, "L"),
-                said=habit is not None,
-                not_on=sorted(habit.not_on) if habit else [],
-                own_l=_l(habit.each_l, display) if habit and habit.each_l else None,
-            )
+    """Every activity that may be logged, as the form begins with it."""
+    usual = {each.activity.id: each.per_day for each in usual_activities(known.rig)}
+    said = {habit.activity.id: habit for habit in known.rig.habits}
+    return [
+        HabitOut(
+            name=activity.name,
+            usual=display.amount(activity.each_l, "L"),
+            said=id in said,
+            doc=habit_to_document(said.get(id) or Habit(activity=activity, per_day=usual.get(id, 0.0))),
         )
-    return found
+        for id, activity in ACTIVITIES.items()
+        if activity.event is not None
+    ]

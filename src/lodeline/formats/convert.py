@@ -94,6 +94,18 @@ def _heat_to_core(doc: d.HeatDoc) -> HeatGear:
     return HeatGear(**fields)
 
 
+def heat_to_document(heat: HeatGear) -> d.HeatDoc:
+    """How a rig is kept warm as a document."""
+    return d.HeatDoc(**asdict(heat), night_off=True if heat.night_c is None else None)
+
+
+def habit_to_document(habit: Habit) -> d.HabitDoc:
+    """A habit as a document."""
+    return d.HabitDoc(
+        activity=habit.activity.id, per_day=habit.per_day, each_l=habit.each_l, not_on=sorted(habit.not_on) or None
+    )
+
+
 def _habit_to_core(doc: d.HabitDoc) -> Habit:
     return Habit(
         activity=ACTIVITIES[doc.activity], per_day=doc.per_day, each_l=doc.each_l, not_on=frozenset(doc.not_on or ())

@@ -1,17 +1,14 @@
 import { Box, Heading } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { type ReactNode, useCallback, useState } from "react";
-import { FormProvider, useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 
 import { useChangePassword, useDeleteAccount } from "../api/mutations";
 import { keepReader, type Reader, reader } from "../api/reader";
 import { useMe } from "../api/rig";
 import { TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { text, z } from "../forms/schema";
 import { Choose } from "../parts/Choose";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
 import { SignOut } from "./SignOut";
@@ -65,35 +62,33 @@ const PASSWORDS = z.object({ password: text(500), new_password: text(500) });
 
 const Password = () => {
   const change = useChangePassword();
-  const form = useForm({ resolver: zodResolver(PASSWORDS), defaultValues: { password: "", new_password: "" } });
-  const send = form.handleSubmit(async (typed) => {
-    try {
+  const draft = useDraft({
+    schema: PASSWORDS,
+    values: { password: "", new_password: "" },
+    send: async (typed, form) => {
       await change.mutateAsync(typed);
       form.reset();
-    } catch (error) {
-      place(error, ["password", "new_password"], form.setError);
-    }
+    },
+    holds: false,
+    mode: "onSubmit",
   });
   return (
-    <FormProvider {...form}>
-      <form noValidate onSubmit={(event) => void send(event)}>
-        <Box display="grid" gap="3">
-          <TextField name="password" label="Password now" type="password" autoComplete="current-password" />
-          <TextField
-            name="new_password"
-            label="New password"
-            type="password"
-            autoComplete="new-password"
-            note="At least eight characters, not a common word."
-          />
-          <Plain type="submit" disabled={form.formState.isSubmitting}>
-            Change the password
-          </Plain>
-          <Problem error={form.formState.errors.root?.server?.message} />
-          {change.isSuccess && <Box role="status">The password is changed. Other devices are signed out.</Box>}
-        </Box>
-      </form>
-    </FormProvider>
+    <DraftForm of={draft}>
+      <Box display="grid" gap="3">
+        <TextField name="password" label="Password now" type="password" autoComplete="current-password" />
+        <TextField
+          name="new_password"
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          note="At least eight characters, not a common word."
+        />
+        <Plain type="submit" disabled={draft.form.formState.isSubmitting}>
+          Change the password
+        </Plain>
+        {change.isSuccess && <Box role="status">The password is changed. Other devices are signed out.</Box>}
+      </Box>
+    </DraftForm>
   );
 };
 
@@ -103,14 +98,15 @@ const Delete = () => {
   const [open, setOpen] = useState(false);
   const remove = useDeleteAccount();
   const navigate = useNavigate();
-  const form = useForm({ resolver: zodResolver(ONE), defaultValues: { password: "" } });
-  const send = form.handleSubmit(async ({ password }) => {
-    try {
+  const draft = useDraft({
+    schema: ONE,
+    values: { password: "" },
+    send: async ({ password }) => {
       await remove.mutateAsync(password);
       await navigate("/");
-    } catch (error) {
-      place(error, ["password"], form.setError);
-    }
+    },
+    holds: false,
+    mode: "onSubmit",
   });
   if (!open)
     return (
@@ -119,22 +115,19 @@ const Delete = () => {
       </Plain>
     );
   return (
-    <FormProvider {...form}>
-      <form noValidate onSubmit={(event) => void send(event)}>
-        <Box display="grid" gap="3">
-          <Box>
-            What this account logged stays with its rigs. A rig of which it is the only owner must first get another
-            owner, or be deleted.
-          </Box>
-          <TextField name="password" label="Password, to be sure" type="password" autoComplete="current-password" />
-          <Plain type="submit" tone="warn" disabled={form.formState.isSubmitting}>
-            Delete this account for good
-          </Plain>
-          <Plain onClick={() => setOpen(false)}>Keep it</Plain>
-          <Problem error={form.formState.errors.root?.server?.message} />
+    <DraftForm of={draft}>
+      <Box display="grid" gap="3">
+        <Box>
+          What this account logged stays with its rigs. A rig of which it is the only owner must first get another
+          owner, or be deleted.
         </Box>
-      </form>
-    </FormProvider>
+        <TextField name="password" label="Password, to be sure" type="password" autoComplete="current-password" />
+        <Plain type="submit" tone="warn" disabled={draft.form.formState.isSubmitting}>
+          Delete this account for good
+        </Plain>
+        <Plain onClick={() => setOpen(false)}>Keep it</Plain>
+      </Box>
+    </DraftForm>
   );
 };
 

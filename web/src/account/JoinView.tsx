@@ -1,14 +1,12 @@
 import { Box, Heading } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useQuery } from "@tanstack/react-query";
-import { FormProvider, useForm } from "react-hook-form";
 import { useLocation, useNavigate } from "react-router";
 
 import { useJoin } from "../api/mutations";
 import { invitedQuery } from "../api/queries";
 import { keepRig, useMe } from "../api/rig";
 import { TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { text, z } from "../forms/schema";
 import { Notice, Problem, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -26,7 +24,6 @@ export const JoinView = () => {
   const told = useQuery(invitedQuery(token));
   const join = useJoin(token);
   const navigate = useNavigate();
-  const form = useForm({ resolver: zodResolver(SCHEMA), defaultValues: { username: "", password: "" } });
   const enter = async (made: { username: string; password: string } | null) => {
     const known = new Set(me.rigs.map((rig) => rig.id));
     const after = await join.mutateAsync(made);
@@ -34,12 +31,12 @@ export const JoinView = () => {
     if (rig) keepRig(rig.id);
     await navigate("/");
   };
-  const send = form.handleSubmit(async (typed) => {
-    try {
-      await enter(typed);
-    } catch (error) {
-      place(error, ["username", "password"], form.setError);
-    }
+  const draft = useDraft({
+    schema: SCHEMA,
+    values: { username: "", password: "" },
+    send: enter,
+    holds: false,
+    mode: "onSubmit",
   });
   if (told.isPending) return <Waiting what="the invitation" />;
   if (!told.data)
@@ -71,25 +68,22 @@ export const JoinView = () => {
           <Problem error={join.error} />
         </>
       ) : (
-        <FormProvider {...form}>
-          <form noValidate onSubmit={(event) => void send(event)}>
-            <Box display="grid" gap="4">
-              <Box>Make an account, or sign in with yours first and open this link again.</Box>
-              <TextField name="username" size="lg" autoComplete="username" />
-              <TextField
-                name="password"
-                type="password"
-                size="lg"
-                autoComplete="new-password"
-                note="At least eight characters, not a common word."
-              />
-              <Plain type="submit" tone="strong" minH="12" disabled={form.formState.isSubmitting}>
-                Make the account and come aboard
-              </Plain>
-              <Problem error={form.formState.errors.root?.server?.message} />
-            </Box>
-          </form>
-        </FormProvider>
+        <DraftForm of={draft}>
+          <Box display="grid" gap="4">
+            <Box>Make an account, or sign in with yours first and open this link again.</Box>
+            <TextField name="username" size="lg" autoComplete="username" />
+            <TextField
+              name="password"
+              type="password"
+              size="lg"
+              autoComplete="new-password"
+              note="At least eight characters, not a common word."
+            />
+            <Plain type="submit" tone="strong" minH="12" disabled={draft.form.formState.isSubmitting}>
+              Make the account and come aboard
+            </Plain>
+          </Box>
+        </DraftForm>
       )}
     </Box>
   );

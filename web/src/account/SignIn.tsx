@@ -1,11 +1,9 @@
 import { Box, Heading } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
-import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { useEnterDemo, useSignIn } from "../api/mutations";
 import { TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { text, z } from "../forms/schema";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -30,13 +28,12 @@ const Demo = () => {
 /** Signing in; on a new server making the first account; in demo mode a door to the demo. */
 export const SignIn = ({ me }: { me: Schemas["Me"] }) => {
   const enter = useSignIn(me.first);
-  const form = useForm({ resolver: zodResolver(SCHEMA), defaultValues: { username: "", password: "", code: "" } });
-  const send = form.handleSubmit(async (typed) => {
-    try {
-      await enter.mutateAsync(typed);
-    } catch (error) {
-      place(error, ["username", "password", "code"], form.setError);
-    }
+  const draft = useDraft({
+    schema: SCHEMA,
+    values: { username: "", password: "", code: "" },
+    send: (typed) => enter.mutateAsync(typed),
+    holds: false,
+    mode: "onSubmit",
   });
   return (
     <Box as="main" maxW="26rem" mx="auto" px="4" pt={{ base: "10", md: "20" }} pb="10">
@@ -47,33 +44,35 @@ export const SignIn = ({ me }: { me: Schemas["Me"] }) => {
         How long your rig can stay, and what sends it away.
       </Box>
       {me.demo && <Demo />}
-      <FormProvider {...form}>
-        <form noValidate onSubmit={(event) => void send(event)}>
-          <Box display="grid" gap="4">
-            {me.first && <Box>This server has no account yet. The first one is yours.</Box>}
-            <TextField name="username" size="lg" autoComplete="username" />
+      <DraftForm of={draft}>
+        <Box display="grid" gap="4">
+          {me.first && <Box>This server has no account yet. The first one is yours.</Box>}
+          <TextField name="username" size="lg" autoComplete="username" />
+          <TextField
+            name="password"
+            type="password"
+            size="lg"
+            autoComplete={me.first ? "new-password" : "current-password"}
+            note={me.first ? "At least eight characters, not a common word." : undefined}
+          />
+          {me.code && (
             <TextField
-              name="password"
-              type="password"
+              name="code"
               size="lg"
-              autoComplete={me.first ? "new-password" : "current-password"}
-              note={me.first ? "At least eight characters, not a common word." : undefined}
+              autoComplete="off"
+              note="The terminal in which Lodeline was started shows it."
             />
-            {me.code && (
-              <TextField
-                name="code"
-                size="lg"
-                autoComplete="off"
-                note="The terminal in which Lodeline was started shows it."
-              />
-            )}
-            <Plain type="submit" tone={me.demo ? "plain" : "strong"} minH="12" disabled={form.formState.isSubmitting}>
-              {me.first ? "Make the account" : "Sign in"}
-            </Plain>
-            <Problem error={form.formState.errors.root?.server?.message} />
-          </Box>
-        </form>
-      </FormProvider>
+          )}
+          <Plain
+            type="submit"
+            tone={me.demo ? "plain" : "strong"}
+            minH="12"
+            disabled={draft.form.formState.isSubmitting}
+          >
+            {me.first ? "Make the account" : "Sign in"}
+          </Plain>
+        </Box>
+      </DraftForm>
     </Box>
   );
 };

@@ -29,6 +29,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [
@@ -59,6 +60,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": true,
       "served": [
@@ -90,6 +92,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "isGas": false,
       "drains": true,
       "freezes": true,
       "served": [
@@ -121,6 +124,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": true,
       "served": [
@@ -152,6 +156,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [
@@ -183,6 +188,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [
@@ -213,6 +219,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": true,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [
@@ -266,6 +273,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": false,
+      "isGas": true,
       "drains": false,
       "freezes": true,
       "served": [
@@ -321,6 +329,7 @@ export const CATALOGUE = {
       "countsItself": false,
       "fills": false,
       "isFuel": true,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [
@@ -356,6 +365,7 @@ export const CATALOGUE = {
       "countsItself": true,
       "fills": false,
       "isFuel": false,
+      "isGas": false,
       "drains": false,
       "freezes": false,
       "served": [

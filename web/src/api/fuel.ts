@@ -18,13 +18,6 @@ export const useCanBurn = (rig: number) =>
     mutationFn: (body: Schemas["BurnIn"]) => take(client.POST("/api/rigs/{rig_id}/fuel/run", { ...ofRig(rig), body })),
   });
 
-export const useSetFuel = (rig: number, shown: number) =>
-  useChangeSeen(
-    (body: Schemas["FuelAboardIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/fuel/aboard", { ...seen, body })),
-    rig,
-    shown,
-  );
-
 export const useAcceptBurns = (rig: number, shown: number) =>
   useChangeSeen(
     (store: string, seen) => take(client.POST("/api/rigs/{rig_id}/fuel/accept", { ...seen, body: { store } })),

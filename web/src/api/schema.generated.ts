@@ -589,7 +589,7 @@ export interface paths {
         };
         /**
          * What Would Help
-         * @description What each change would do to tonight's low, the days left and the days without sun.
+         * @description What each lever would do to tonight's low, the days left and the days without sun.
          */
         get: operations["energy_levers"];
         put?: never;
@@ -1332,46 +1332,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/water/aboard": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Aboard
-         * @description Say what water is used for, which jugs are carried, what gear is aboard. ``saw``: the revision that was seen.
-         */
-        put: operations["set_water_aboard"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/water/floor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Read With Floor
-         * @description From now on read a fouled gauge with what it shows of an empty tank.
-         */
-        put: operations["read_with_floor"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rigs/{rig_id}/fuel": {
         parameters: {
             query?: never;
@@ -1406,27 +1366,6 @@ export interface paths {
          * @description Can I run it, of what burns. Nothing is kept.
          */
         post: operations["can_burn"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{rig_id}/fuel/aboard": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Aboard
-         * @description Say how the rig is kept warm, which bottles and cans are carried, what is to be sat out, which hours are quiet.
-         *     ``saw``: the revision that was seen.
-         */
-        put: operations["set_fuel_aboard"];
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2369,6 +2308,20 @@ export interface components {
             whole?: number | null;
         };
         /**
+         * BandOut
+         * @description The same at a time.
+         */
+        BandOut: {
+            /** P10 */
+            p10: number;
+            /** P50 */
+            p50: number;
+            /** P90 */
+            p90: number;
+            /** At */
+            at: string;
+        };
+        /**
          * ChoreOut
          * @description Something to do without driving off; ``act``: the touch that logs it, where it is due.
          */
@@ -2397,17 +2350,6 @@ export interface components {
             name: string;
             /** Value */
             value: string;
-        };
-        /** FanPoint */
-        FanPoint: {
-            /** At */
-            at: string;
-            /** P10 */
-            p10: number;
-            /** P50 */
-            p50: number;
-            /** P90 */
-            p90: number;
         };
         /**
          * HorizonDay
@@ -2544,12 +2486,12 @@ export interface components {
             /** Events */
             events: components["schemas"]["LaneEvent"][];
             /** Fan */
-            fan: components["schemas"]["FanPoint"][];
+            fan: components["schemas"]["BandOut"][];
             /**
              * Ration
              * @default []
              */
-            ration: components["schemas"]["PathPoint"][];
+            ration: components["schemas"]["LevelOut"][];
         };
         /** LaneEvent */
         LaneEvent: {
@@ -2583,6 +2525,16 @@ export interface components {
             /** Doubtful */
             doubtful: boolean;
         };
+        /**
+         * LevelOut
+         * @description A level at a time.
+         */
+        LevelOut: {
+            /** At */
+            at: string;
+            /** Level */
+            level: number;
+        };
         /** NeedOut */
         NeedOut: {
             /** Store */
@@ -2594,7 +2546,10 @@ export interface components {
             /** Due */
             due: boolean;
         };
-        /** PastPoint */
+        /**
+         * PastPoint
+         * @description A level as it was known, with its 8-in-10 range.
+         */
         PastPoint: {
             /** At */
             at: string;
@@ -2604,13 +2559,6 @@ export interface components {
             low: number;
             /** High */
             high: number;
-        };
-        /** PathPoint */
-        PathPoint: {
-            /** At */
-            at: string;
-            /** Level */
-            level: number;
         };
         /**
          * PlaceOut
@@ -2792,9 +2740,9 @@ export interface components {
             hours_words: string;
             level: components["schemas"]["RangeOut"] | null;
             /** Past */
-            past: components["schemas"]["HourOut"][];
+            past: components["schemas"]["BandOut"][];
             /** Hours */
-            hours: components["schemas"]["HourOut"][];
+            hours: components["schemas"]["BandOut"][];
             /** Nights */
             nights: components["schemas"]["NightOut"][];
             low: components["schemas"]["TurnOut"] | null;
@@ -2826,20 +2774,6 @@ export interface components {
             cautions: string[];
         };
         /**
-         * HourOut
-         * @description The level at a time, as shares of capacity.
-         */
-        HourOut: {
-            /** At */
-            at: string;
-            /** P10 */
-            p10: number;
-            /** P50 */
-            p50: number;
-            /** P90 */
-            p90: number;
-        };
-        /**
          * NightOut
          * @description A local midnight, and what is written under it.
          */
@@ -2849,7 +2783,10 @@ export interface components {
             /** Label */
             label: string;
         };
-        /** RangeOut */
+        /**
+         * RangeOut
+         * @description An 8-in-10 range with its middle.
+         */
         RangeOut: {
             /** P10 */
             p10: number;
@@ -3147,7 +3084,7 @@ export interface components {
             /** Enough */
             enough: boolean;
             /** Path */
-            path: components["schemas"]["PathPoint"][];
+            path: components["schemas"]["LevelOut"][];
         };
         /**
          * ReadsOut
@@ -4237,7 +4174,7 @@ export interface components {
             /** Store */
             store: string;
             /** Fan */
-            fan: components["schemas"]["FanPoint"][];
+            fan: components["schemas"]["BandOut"][];
         };
         /**
          * PlanOut
@@ -4557,71 +4494,22 @@ export interface components {
             /** Line */
             line: number;
             /** Fan */
-            fan: components["schemas"]["FreshPoint"][];
-        };
-        /** FreshPoint */
-        FreshPoint: {
-            /** At */
-            at: string;
-            /** P10 */
-            p10: number;
-            /** P50 */
-            p50: number;
-            /** P90 */
-            p90: number;
-        };
-        /**
-         * GearOut
-         * @description The water's gear as its form has it, in the units shown.
-         */
-        GearOut: {
-            /** Heater */
-            heater: number | null;
-            /** Heater Temp */
-            heater_temp: number | null;
-            /** Heater W */
-            heater_w: number | null;
-            /** Head Per Min */
-            head_per_min: number | null;
-            /** Shower Min */
-            shower_min: number | null;
-            /** Filter */
-            filter: number | null;
-            /** Filter Days */
-            filter_days: number | null;
-            /** Disinfect Days */
-            disinfect_days: number | null;
-            /** Hose Per Min */
-            hose_per_min: number | null;
-            /** Cart */
-            cart: boolean;
-            /** Heat W */
-            heat_w: number | null;
+            fan: components["schemas"]["BandOut"][];
         };
         /**
          * HabitOut
-         * @description One activity as the form asks for it; ``per_day``: for the whole crew. ``said``: the crew said so.
+         * @description One activity as the form begins with it: as the crew said it, or as such crews usually do. ``said``: it did.
          */
         HabitOut: {
-            /** Activity */
-            activity: string;
             /** Name */
             name: string;
-            /** Per Day */
-            per_day: number;
-            /** Usual L */
-            usual_l: string;
+            /** Usual */
+            usual: string;
             /** Said */
             said: boolean;
-            /** Not On */
-            not_on: number[];
-            /** Own L */
-            own_l: number | null;
+            doc: components["schemas"]["HabitDoc"];
         };
-        /**
-         * JugOut
-         * @description A jug; ``holds`` in the unit shown.
-         */
+        /** JugOut */
         JugOut: {
             /** Id */
             id: string;
@@ -4629,16 +4517,6 @@ export interface components {
             words: string;
             /** Share */
             share: number;
-            /** Name */
-            name: string;
-            /** Holds */
-            holds: number;
-            /** Where */
-            where: string;
-            /** Drinkable */
-            drinkable: boolean;
-            /** In Use */
-            in_use: boolean;
         };
         /** StretchOut */
         StretchOut: {
@@ -4727,7 +4605,6 @@ export interface components {
             /** Ration Most */
             ration_most: string;
             fresh: components["schemas"]["FreshOut"] | null;
-            gear: components["schemas"]["GearOut"];
             /** Temp Unit */
             temp_unit: string;
             /** Jugs */
@@ -4773,110 +4650,6 @@ export interface components {
             until: string;
             /** Sure */
             sure?: number | null;
-        };
-        /**
-         * Changed
-         * @description That a rig's document was changed: the revision that it has now.
-         */
-        Changed: {
-            /** Revision */
-            revision: number;
-        };
-        /**
-         * AboardIn
-         * @description What of the water is said of the rig; what is left out stays as it is.
-         */
-        AboardIn: {
-            /** Habits */
-            habits?: components["schemas"]["HabitIn"][] | null;
-            /** Jugs */
-            jugs?: components["schemas"]["JugIn"][] | null;
-            gear?: components["schemas"]["GearIn"] | null;
-        };
-        /**
-         * GearIn
-         * @description The water's gear, in the units shown; None where it is not known.
-         */
-        GearIn: {
-            /** Heater */
-            heater?: number | null;
-            /** Heater Temp */
-            heater_temp?: number | null;
-            /** Heater W */
-            heater_w?: number | null;
-            /** Head Per Min */
-            head_per_min?: number | null;
-            /** Shower Min */
-            shower_min?: number | null;
-            /** Filter */
-            filter?: number | null;
-            /** Filter Days */
-            filter_days?: number | null;
-            /** Disinfect Days */
-            disinfect_days?: number | null;
-            /** Hose Per Min */
-            hose_per_min?: number | null;
-            /**
-             * Cart
-             * @default false
-             */
-            cart: boolean;
-            /** Heat W */
-            heat_w?: number | null;
-        };
-        /**
-         * HabitIn
-         * @description How often a day, for the whole crew. ``each``: what one takes, in the unit shown; None for common practice.
-         */
-        HabitIn: {
-            /**
-             * Activity
-             * @enum {string}
-             */
-            activity: "drink" | "hands" | "dishes" | "wiped" | "shower" | "navy" | "laundry" | "flush" | "pets" | "cleaning";
-            /** Per Day */
-            per_day: number;
-            /** Each */
-            each?: number | null;
-            /**
-             * Not On
-             * @default []
-             */
-            not_on: number[];
-        };
-        /**
-         * JugIn
-         * @description A jug; ``holds`` in the unit shown.
-         */
-        JugIn: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Holds */
-            holds: number;
-            /** Where */
-            where?: string | null;
-            /**
-             * Drinkable
-             * @default true
-             */
-            drinkable: boolean;
-            /**
-             * In Use
-             * @default false
-             */
-            in_use: boolean;
-        };
-        /**
-         * FloorIn
-         * @description What a fouled gauge shows of an empty tank.
-         */
-        FloorIn: {
-            /** Store */
-            store: string;
-            /** Shown */
-            shown: number;
         };
         /** BoughtOut */
         BoughtOut: {
@@ -4983,63 +4756,23 @@ export interface components {
             oil: string[];
             /** Quiet */
             quiet: string | null;
-            /** Quiet From H */
-            quiet_from_h: number | null;
-            /** Quiet Until H */
-            quiet_until_h: number | null;
             /** Asks */
             asks: components["schemas"]["BurnAskOut"][];
             /** Ask Night */
             ask_night: number;
             /** Ask Litres */
             ask_litres: number;
-            gear: components["schemas"]["HeatGearOut"];
-            /** Spares */
-            spares: components["schemas"]["SpareOut"][];
-            /** Tanks */
-            tanks: string[];
-            /** Gas */
-            gas: string[];
+            gear: components["schemas"]["HeatDoc"];
+            /** Carries */
+            carries: boolean;
             /** Temp Unit */
             temp_unit: string;
             /** Volume Unit */
             volume_unit: string;
-            /** Weight Unit */
-            weight_unit: string;
             /** Distance Unit */
             distance_unit: string;
-            /** Length Unit */
-            length_unit: string;
             /** Cautions */
             cautions: string[];
-        };
-        /**
-         * HeatGearOut
-         * @description How the rig is kept warm as its form has it, in the units shown.
-         */
-        HeatGearOut: {
-            /** Body */
-            body: string;
-            /** Insulation */
-            insulation: string;
-            /** Living */
-            living: number | null;
-            /** Glazing M2 */
-            glazing_m2: number | null;
-            /** Double Glazed */
-            double_glazed: boolean;
-            /** Day Temp */
-            day_temp: number;
-            /** Night Temp */
-            night_temp: number | null;
-            /** Night From H */
-            night_from_h: number;
-            /** Night Until H */
-            night_until_h: number;
-            /** Plugged */
-            plugged: boolean;
-            /** Said */
-            said: boolean;
         };
         /**
          * HeatOut
@@ -5112,27 +4845,9 @@ export interface components {
             /** Share */
             share: number;
         };
-        /** SpareOut */
-        SpareOut: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Store */
-            store: string;
-            /** Holds */
-            holds: number;
-            /** Tare */
-            tare: number | null;
-            /** Contents */
-            contents: string | null;
-            /** Where */
-            where: string;
-        };
         /**
          * StaysOut
-         * @description What must stay in a store. ``buffer_days``: that it is to sit out; ``by_pump``: the way is its line, None where
-         *     it cannot be.
+         * @description What must stay in a store. ``asks_pump``: whether the way to the next pump may be its line.
          */
         StaysOut: {
             /** Store */
@@ -5141,10 +4856,8 @@ export interface components {
             name: string;
             /** Words */
             words: string;
-            /** Buffer Days */
-            buffer_days: number;
-            /** By Pump */
-            by_pump: boolean | null;
+            /** Asks Pump */
+            asks_pump: boolean;
         };
         /** BurnAnswerOut */
         BurnAnswerOut: {
@@ -5168,96 +4881,12 @@ export interface components {
             litres?: number | null;
         };
         /**
-         * BufferIn
-         * @description What a store is to sit out, and whether the way to the next pump is its line.
+         * Changed
+         * @description That a rig's document was changed: the revision that it has now.
          */
-        BufferIn: {
-            /** Store */
-            store: string;
-            /** Buffer Days */
-            buffer_days?: number | null;
-            /** By Pump */
-            by_pump?: boolean | null;
-        };
-        /**
-         * FuelAboardIn
-         * @description What of gas, heat and fuel is said of the rig; what is left out stays as it is.
-         */
-        FuelAboardIn: {
-            heat?: components["schemas"]["HeatIn"] | null;
-            /** Spares */
-            spares?: components["schemas"]["SpareIn"][] | null;
-            /** Buffers */
-            buffers?: components["schemas"]["BufferIn"][] | null;
-            quiet?: components["schemas"]["QuietIn"] | null;
-        };
-        /**
-         * HeatIn
-         * @description How the rig is built and kept warm, in the units shown. ``night`` None: the heating is off at night.
-         */
-        HeatIn: {
-            /**
-             * Body
-             * @enum {string}
-             */
-            body: "van" | "motorhome" | "trailer" | "truck" | "bus";
-            /**
-             * Insulation
-             * @enum {string}
-             */
-            insulation: "good" | "fair" | "poor";
-            /** Living */
-            living?: number | null;
-            /** Glazing M2 */
-            glazing_m2?: number | null;
-            /**
-             * Double Glazed
-             * @default false
-             */
-            double_glazed: boolean;
-            /** Day Temp */
-            day_temp: number;
-            /** Night Temp */
-            night_temp?: number | null;
-            /** Night From H */
-            night_from_h: number;
-            /** Night Until H */
-            night_until_h: number;
-            /**
-             * Plugged
-             * @default false
-             */
-            plugged: boolean;
-        };
-        /**
-         * QuietIn
-         * @description Quiet hours; both None: none are kept.
-         */
-        QuietIn: {
-            /** From H */
-            from_h?: number | null;
-            /** Until H */
-            until_h?: number | null;
-        };
-        /**
-         * SpareIn
-         * @description A bottle or can; ``holds`` and ``tare`` in the units shown.
-         */
-        SpareIn: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Store */
-            store: string;
-            /** Holds */
-            holds: number;
-            /** Tare */
-            tare?: number | null;
-            /** Contents */
-            contents?: ("propane" | "butane" | "mix" | "diesel" | "petrol" | "oil-mixed" | "paraffin") | null;
-            /** Where */
-            where?: string | null;
+        Changed: {
+            /** Revision */
+            revision: number;
         };
         /**
          * AcceptIn
@@ -8514,86 +8143,6 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
-    set_water_aboard: {
-        parameters: {
-            query: {
-                saw: number;
-            };
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AboardIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Changed"];
-                };
-            };
-            202: components["responses"]["202"];
-            400: components["responses"]["400"];
-            401: components["responses"]["401"];
-            403: components["responses"]["403"];
-            404: components["responses"]["404"];
-            409: components["responses"]["409"];
-            413: components["responses"]["413"];
-            415: components["responses"]["415"];
-            422: components["responses"]["422"];
-            500: components["responses"]["500"];
-            503: components["responses"]["503"];
-            507: components["responses"]["507"];
-        };
-    };
-    read_with_floor: {
-        parameters: {
-            query: {
-                saw: number;
-            };
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FloorIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Changed"];
-                };
-            };
-            202: components["responses"]["202"];
-            400: components["responses"]["400"];
-            401: components["responses"]["401"];
-            403: components["responses"]["403"];
-            404: components["responses"]["404"];
-            409: components["responses"]["409"];
-            413: components["responses"]["413"];
-            415: components["responses"]["415"];
-            422: components["responses"]["422"];
-            500: components["responses"]["500"];
-            503: components["responses"]["503"];
-            507: components["responses"]["507"];
-        };
-    };
     fuel: {
         parameters: {
             query?: never;
@@ -8653,46 +8202,6 @@ export interface operations {
             401: components["responses"]["401"];
             403: components["responses"]["403"];
             404: components["responses"]["404"];
-            413: components["responses"]["413"];
-            415: components["responses"]["415"];
-            422: components["responses"]["422"];
-            500: components["responses"]["500"];
-            503: components["responses"]["503"];
-            507: components["responses"]["507"];
-        };
-    };
-    set_fuel_aboard: {
-        parameters: {
-            query: {
-                saw: number;
-            };
-            header?: never;
-            path: {
-                rig_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FuelAboardIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Changed"];
-                };
-            };
-            202: components["responses"]["202"];
-            400: components["responses"]["400"];
-            401: components["responses"]["401"];
-            403: components["responses"]["403"];
-            404: components["responses"]["404"];
-            409: components["responses"]["409"];
             413: components["responses"]["413"];
             415: components["responses"]["415"];
             422: components["responses"]["422"];

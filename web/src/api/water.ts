@@ -4,7 +4,6 @@ import { useChange } from "./change";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
 import { ofRig } from "./queries";
-import { useChangeSeen } from "./seen";
 
 /** Water and waste: what is known, what is asked and what is said of the rig. */
 
@@ -27,18 +26,4 @@ export const useKeepRation = (rig: number) =>
   useChange(
     (body: Schemas["RationIn"]) => take(client.POST("/api/rigs/{rig_id}/water/ration/keep", { ...ofRig(rig), body })),
     rig,
-  );
-
-export const useSetAboard = (rig: number, shown: number) =>
-  useChangeSeen(
-    (body: Schemas["AboardIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/water/aboard", { ...seen, body })),
-    rig,
-    shown,
-  );
-
-export const useReadWithFloor = (rig: number, shown: number) =>
-  useChangeSeen(
-    (body: Schemas["FloorIn"], seen) => take(client.PUT("/api/rigs/{rig_id}/water/floor", { ...seen, body })),
-    rig,
-    shown,
   );

@@ -1,16 +1,13 @@
 import { Box, Grid } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
-import { FormProvider, useForm } from "react-hook-form";
 
 import { CATALOGUE, choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
 import { useRun } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 type Energy = Schemas["EnergyOut"];
@@ -30,7 +27,7 @@ const SCHEMA = z.object({
   minutes: needed({ over: 0, most: 1440 }),
   start: z.string(),
   via: z.string(),
-}) as unknown as z.ZodMiniType<Asked, Asked>;
+});
 
 const Lines = ({ lines }: { lines: string[] }) => (
   <Box as="ul" pl="5" listStyleType="disc">
@@ -80,17 +77,25 @@ const bodyOf = (asked: Asked, appliance: Appliance | undefined): Schemas["RunIn"
 export const CanIRun = ({ energy, bank }: { energy: Energy; bank: string | null }) => {
   const ask = useRun(useRig(), bank);
   const [first] = energy.appliances;
-  const form = useForm<Asked>({
-    resolver: zodResolver(SCHEMA),
-    defaultValues: {
+  const draft = useDraft<Asked>({
+    schema: SCHEMA,
+    values: {
       appliance: first?.id ?? "",
       watts: first?.watts ?? null,
       minutes: first?.minutes ?? null,
       start: "",
       via: first?.via ?? "inverter",
     },
-    mode: "onBlur",
+    send: (asked) =>
+      ask.mutateAsync(
+        bodyOf(
+          asked,
+          energy.appliances.find((each) => each.id === asked.appliance),
+        ),
+      ),
+    holds: false,
   });
+  const { form } = draft;
   const choose = (id: string) => {
     const appliance = energy.appliances.find((each) => each.id === id);
     if (!appliance) return;
@@ -102,17 +107,9 @@ export const CanIRun = ({ energy, bank }: { energy: Energy; bank: string | null 
       via: appliance.via,
     });
   };
-  const send = form.handleSubmit(async (asked) => {
-    const appliance = energy.appliances.find((each) => each.id === asked.appliance);
-    try {
-      await ask.mutateAsync(bodyOf(asked, appliance));
-    } catch (error) {
-      place(error, ["watts", "minutes", "start", "via"], form.setError);
-    }
-  });
   return (
-    <FormProvider {...form}>
-      <form noValidate onSubmit={(event) => void send(event)} onChange={() => ask.reset()}>
+    <>
+      <DraftForm of={draft} onChange={() => ask.reset()}>
         <Grid templateColumns={{ base: "1fr 1fr", md: "2fr 1fr 1fr" }} gap="3" alignItems="start">
           <ChoiceField name="appliance" label="Appliance" options={choices(energy.appliances)} onChoose={choose} />
           <NumberField name="watts" label="Draws" unit="W" />
@@ -123,9 +120,8 @@ export const CanIRun = ({ energy, bank }: { energy: Energy; bank: string | null 
             Can I run it?
           </Plain>
         </Grid>
-        <Problem error={form.formState.errors.root?.server?.message} />
-      </form>
+      </DraftForm>
       {ask.data && <Answer verdict={ask.data} />}
-    </FormProvider>
+    </>
   );
 };

@@ -1,16 +1,13 @@
 import { Box, Grid } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
-import { FormProvider, useForm } from "react-hook-form";
 
 import { choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
 import { useCharge } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField, TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 interface Asked {
@@ -23,7 +20,7 @@ const SCHEMA = z.object({
   source: z.string(),
   target: needed({ over: 0, most: 100 }),
   until: z.string().check(z.minLength(1, "Choose a date.")),
-}) as unknown as z.ZodMiniType<Asked, Asked>;
+});
 
 const Answer = ({ answer }: { answer: Schemas["ChargeOut"] }) => (
   <Box aria-live="polite" mt="3" data-part="charge">
@@ -46,23 +43,17 @@ const Answer = ({ answer }: { answer: Schemas["ChargeOut"] }) => (
 /** Hours of engine, hookup or generator to a level, or to hold through a date. */
 export const HowLong = ({ energy, bank }: { energy: Schemas["EnergyOut"]; bank: string | null }) => {
   const ask = useCharge(useRig(), bank);
-  const form = useForm<Asked>({
-    resolver: zodResolver(SCHEMA),
-    defaultValues: { source: energy.sources[0]?.id ?? "", target: 90, until: energy.hold_usual },
-    mode: "onBlur",
+  const draft = useDraft<Asked>({
+    schema: SCHEMA,
+    values: { source: energy.sources[0]?.id ?? "", target: 90, until: energy.hold_usual },
+    send: (asked) => ask.mutateAsync({ ...asked, target: given(asked.target) ?? 0 }),
+    holds: false,
   });
   if (energy.sources.length === 0)
     return <Box color="soft">No engine, hookup or generator charges this bank. Add one on the Rig view.</Box>;
-  const send = form.handleSubmit(async (asked) => {
-    try {
-      await ask.mutateAsync({ ...asked, target: given(asked.target) ?? 0 });
-    } catch (error) {
-      place(error, ["source", "target", "until"], form.setError);
-    }
-  });
   return (
-    <FormProvider {...form}>
-      <form noValidate onSubmit={(event) => void send(event)} onChange={() => ask.reset()}>
+    <>
+      <DraftForm of={draft} onChange={() => ask.reset()}>
         <Grid templateColumns={{ base: "1fr 1fr", md: "2fr 1fr 1fr" }} gap="3" alignItems="start">
           <ChoiceField name="source" label="By" options={choices(energy.sources)} />
           <NumberField name="target" label="To" unit="%" />
@@ -73,13 +64,12 @@ export const HowLong = ({ energy, bank }: { energy: Schemas["EnergyOut"]; bank: 
             min={energy.hold_least}
             max={energy.hold_most}
           />
-          <Plain type="submit" tone="strong" disabled={form.formState.isSubmitting}>
+          <Plain type="submit" tone="strong" disabled={draft.form.formState.isSubmitting}>
             How long?
           </Plain>
         </Grid>
-        <Problem error={form.formState.errors.root?.server?.message} />
-      </form>
+      </DraftForm>
       {ask.data && <Answer answer={ask.data} />}
-    </FormProvider>
+    </>
   );
 };

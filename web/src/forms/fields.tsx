@@ -1,4 +1,4 @@
-import { Input, Textarea } from "@chakra-ui/react";
+import { Box, chakra, Flex, Input, Textarea } from "@chakra-ui/react";
 import { type ComponentProps, type ReactNode, useId, useState } from "react";
 import { useController, useFormContext } from "react-hook-form";
 
@@ -8,6 +8,7 @@ import { marked } from "../api/reader";
 import { Select } from "../parts/Choose";
 import { onKeys } from "../parts/keys";
 import { Labelled } from "../parts/Labelled";
+import { Problem } from "../parts/Notice";
 import { isUnread, type Typed, typedNumber } from "./typed";
 import { useTyped } from "./system";
 
@@ -180,5 +181,69 @@ export const ChoiceField = ({ options, note, as = PLAIN, onChoose, ...common }: 
         onBlur={leave}
       />
     </Labelled>
+  );
+};
+
+interface CheckProps {
+  name: string;
+  label: string;
+  /** Between what is kept and whether it is ticked. */
+  on?: (value: unknown) => boolean;
+  kept?: (ticked: boolean) => unknown;
+}
+
+/** Something that is so or is not. */
+export const CheckField = ({ name, label, on = Boolean, kept = (ticked) => ticked || null }: CheckProps) => {
+  const { field, problem, id } = useField({ name, label });
+  return (
+    <Box>
+      <chakra.label display="flex" gap="2" minH="10" alignItems="center">
+        <input
+          type="checkbox"
+          ref={field.ref}
+          checked={on(field.value)}
+          onChange={(event) => field.onChange(kept(event.target.checked))}
+          onBlur={field.onBlur}
+        />
+        {label}
+      </chakra.label>
+      <Problem error={problem} id={id} />
+    </Box>
+  );
+};
+
+interface TicksProps<T> {
+  name: string;
+  label: string;
+  options: readonly (readonly [T, string])[];
+  note?: ReactNode;
+}
+
+/** Any of a few words; none ticked is nothing said. */
+export const TicksField = <T,>({ name, label, options, note }: TicksProps<T>) => {
+  const { field, problem, id } = useField({ name, label });
+  const ticked = (field.value as T[] | null | undefined) ?? [];
+  const turn = (value: T, on: boolean) => {
+    const next = on ? [...ticked, value] : ticked.filter((each) => each !== value);
+    field.onChange(next.length > 0 ? next : null);
+  };
+  return (
+    <Box role="group" aria-label={label} fontSize="sm">
+      <Flex gap="3" wrap="wrap" align="center">
+        <Box color="soft">{label}</Box>
+        {options.map(([value, words]) => (
+          <chakra.label key={words} display="flex" gap="1" minH="8" alignItems="center">
+            <input
+              type="checkbox"
+              checked={ticked.includes(value)}
+              onChange={(event) => turn(value, event.target.checked)}
+            />
+            {words}
+          </chakra.label>
+        ))}
+      </Flex>
+      {note && <Box color="soft">{note}</Box>}
+      <Problem error={problem} id={id} />
+    </Box>
   );
 };

@@ -2,6 +2,7 @@ import type { FieldValues, Path, UseFormSetError } from "react-hook-form";
 
 import { labelOf } from "../api/catalogue";
 import { Refusal, sentenceOf } from "../api/client";
+import { isUnread } from "./typed";
 
 /** The server's place as a form names its fields: ``rig.stores[2].capacity`` is ``stores.2.capacity``. */
 export const pathOf = (place: string): string =>
@@ -30,4 +31,11 @@ export const place = <T extends FieldValues>(
   const field = error instanceof Refusal ? fieldOf(error, fields) : null;
   if (field === null) set("root.server", { type: "server", message: sentenceOf(error) });
   else set(field as Path<T>, { type: "server", message: (error as Refusal).message }, { shouldFocus: focus });
+};
+
+/** The fields of a form by their paths, so that a refusal finds its own. */
+export const pathsOf = (value: unknown, path = ""): string[] => {
+  if (value === null || typeof value !== "object" || isUnread(value)) return path ? [path] : [];
+  const inner = Object.entries(value).flatMap(([key, each]) => pathsOf(each, path ? `${path}.${key}` : key));
+  return path ? [path, ...inner] : inner;
 };

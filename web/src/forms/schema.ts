@@ -4,6 +4,9 @@ import { isUnread, type Typed, type Unread } from "./typed";
 
 export { z };
 
+/** How base units are shown: shown = base * factor + offset. */
+export type Units = Readonly<Record<string, { unit: string; factor: number; offset: number }>>;
+
 interface Range {
   least?: number;
   over?: number;
@@ -12,21 +15,31 @@ interface Range {
   whole?: boolean;
   /** Whether a text that says no such number says something else that is wanted. */
   or?: (text: Unread) => boolean;
+  /** What the ends are shown in. */
+  shown?: Units[string];
 }
 
-const says = (value: number): string => value.toLocaleString("en", { maximumFractionDigits: 6 });
+const FINE = 1e6;
+const TENTHS = 10;
+
+/** The end of a range, rounded to the side that will be taken where it is shown in another unit. */
+const says = (end: number, shown: Units[string] | undefined, inward: (value: number) => number): string => {
+  if (!shown) return end.toLocaleString("en", { maximumFractionDigits: 6 });
+  const value = Math.round((end * shown.factor + shown.offset) * FINE) / FINE;
+  return `${(inward(value * TENTHS) / TENTHS).toLocaleString("en")} ${shown.unit}`;
+};
 
 /** Why a number is none that is wanted; null where it is. */
-const outside = (value: number, { least, over, most, under, whole }: Range): string | null => {
+const outside = (value: number, { least, over, most, under, whole, shown }: Range): string | null => {
   if (whole && !Number.isInteger(value)) return "Write a whole number.";
-  if (over !== undefined && value <= over) return `Write a number greater than ${says(over)}.`;
-  if (least !== undefined && value < least) return `Write a number of at least ${says(least)}.`;
-  if (under !== undefined && value >= under) return `Write a number less than ${says(under)}.`;
-  if (most !== undefined && value > most) return `Write a number of at most ${says(most)}.`;
+  if (over !== undefined && value <= over) return `Write a number greater than ${says(over, shown, Math.ceil)}.`;
+  if (least !== undefined && value < least) return `Write a number of at least ${says(least, shown, Math.ceil)}.`;
+  if (under !== undefined && value >= under) return `Write a number less than ${says(under, shown, Math.floor)}.`;
+  if (most !== undefined && value > most) return `Write a number of at most ${says(most, shown, Math.floor)}.`;
   return null;
 };
 
-const MISSING = "Write a number here; it was left empty.";
+export const MISSING = "Write a number here; it was left empty.";
 
 const problemOf = (value: unknown, range: Range, isNeeded: boolean): string | null => {
   if (isUnread(value)) return range.or?.(value) ? null : value.problem;
@@ -54,3 +67,55 @@ export const text = (most = 120) =>
 
 /** The number of a field that was checked. */
 export const given = (value: Typed | undefined): number | null => (typeof value === "number" ? value : null);
+
+/** What a field of the document is, as the server's models have it. */
+export type Node =
+  | {
+      readonly is: "number";
+      readonly least?: number;
+      readonly over?: number;
+      readonly most?: number;
+      readonly under?: number;
+      readonly whole?: boolean;
+      readonly unit?: string;
+      readonly none?: boolean;
+      readonly free?: boolean;
+    }
+  | {
+      readonly is: "text";
+      readonly most: number;
+      readonly least?: number;
+      readonly none?: boolean;
+      readonly free?: boolean;
+    }
+  | { readonly is: "list"; readonly of: Node; readonly none?: boolean; readonly free?: boolean }
+  | {
+      readonly is: "part";
+      readonly of: Readonly<Record<string, Node>>;
+      readonly none?: boolean;
+      readonly free?: boolean;
+    };
+
+const bare = (node: Node, units: Units): z.ZodMiniType => {
+  switch (node.is) {
+    case "number":
+      return number({ ...node, shown: node.unit ? units[node.unit] : undefined }, !node.none);
+    case "text":
+      return node.least
+        ? text(node.most)
+        : z.string().check(z.maxLength(node.most, `Write at most ${node.most} letters.`));
+    case "list":
+      // a list of numbers is one field, which says itself what is wrong with it
+      return node.of.is === "number" ? z.any() : z.array(schemaOf(node.of, units));
+    case "part":
+      return z.looseObject(
+        Object.fromEntries(Object.entries(node.of).map(([name, field]) => [name, schemaOf(field, units)])),
+      );
+  }
+};
+
+/** The schema of a part of the document. What is out of range is said in the units that are shown. */
+export const schemaOf = (node: Node, units: Units = {}): z.ZodMiniType => {
+  const held = node.none && node.is !== "number" ? z.nullable(bare(node, units)) : bare(node, units);
+  return node.free ? z.optional(held) : held;
+};

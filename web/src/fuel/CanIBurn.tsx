@@ -1,92 +1,97 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useState } from "react";
 
 import { useCanBurn } from "../api/fuel";
 import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
-import { Entry } from "../forms/Draft";
-import { useTyped } from "../forms/system";
-import { isUnread } from "../forms/typed";
-import { Choose } from "../parts/Choose";
-import { Problem } from "../parts/Notice";
+import { ChoiceField, NumberField } from "../forms/fields";
+import { DraftForm, useDraft } from "../forms/form";
+import { given, needed, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Plain } from "../parts/Plain";
 
 type Fuel = Schemas["FuelOut"];
+type Ask = Fuel["asks"][number];
+
+interface Asked {
+  appliance: string;
+  by: string;
+  hours: Typed;
+  night: Typed;
+  litres: Typed;
+}
 
 const HOW: Record<string, string> = { hours: "for so long", night: "all night", litres: "for hot water" };
 const MINUTES = 60;
+const SCHEMA = z.object({
+  appliance: z.string(),
+  by: z.string(),
+  hours: needed({ over: 0 }),
+  night: needed(),
+  litres: needed({ over: 0 }),
+});
 
 /** What an evening of oven, a night of heating or three showers take, and what is left. */
 export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
+  const [first] = fuel.asks;
+  return first ? (
+    <Asking fuel={fuel} first={first} />
+  ) : (
+    <Box color="soft">List what burns on the Rig view, and it can be asked here.</Box>
+  );
+};
+
+const Asking = ({ fuel, first }: { fuel: Fuel; first: Ask }) => {
   const ask = useCanBurn(useRig());
-  const understood = useTyped();
-  const [chosen, setChosen] = useState(fuel.asks[0]?.id ?? "");
-  const [by, setBy] = useState("hours");
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const [problem, setProblem] = useState<string | null>(null);
-  const appliance = fuel.asks.find((each) => each.id === chosen);
-  if (!appliance) return <Box color="soft">List what burns on the Rig view, and it can be asked here.</Box>;
-  const how = appliance.by.includes(by) ? by : "hours";
-  const fields: Record<string, { label: string; unit: string; usual: number }> = {
-    hours: { label: "Minutes", unit: "min", usual: appliance.minutes },
-    night: { label: `Outside, ${fuel.temp_unit}`, unit: fuel.temp_unit, usual: fuel.ask_night },
-    litres: { label: `Hot water, ${fuel.volume_unit}`, unit: fuel.volume_unit, usual: fuel.ask_litres },
-  };
-  const field = fields[how] ?? { label: "Minutes", unit: "min", usual: appliance.minutes };
-  const text = typed[how] ?? String(field.usual);
-  const send = () => {
-    const value = understood(text, field.unit);
-    if (isUnread(value)) return setProblem(value.problem);
-    if (value === null) return setProblem(`${field.label}: say a number.`);
-    setProblem(null);
-    ask.mutate({ appliance: appliance.id, [how]: how === "hours" ? value / MINUTES : value });
-  };
-  const choose = (id: string) => {
-    setChosen(id);
-    setTyped({});
-    ask.reset();
+  const usual = (each: Ask) => ({ hours: each.minutes, night: fuel.ask_night, litres: fuel.ask_litres });
+  const draft = useDraft<Asked>({
+    schema: SCHEMA,
+    values: { appliance: first.id, by: "hours", ...usual(first) },
+    send: ({ appliance, ...typed }) => {
+      const value = given(typed[how]) ?? 0;
+      return ask.mutateAsync({ appliance, [how]: how === "hours" ? value / MINUTES : value });
+    },
+    holds: false,
+  });
+  const { form } = draft;
+  const [id, by] = form.watch(["appliance", "by"]);
+  const appliance = fuel.asks.find((each) => each.id === id) ?? first;
+  const how = (appliance.by.includes(by) ? by : "hours") as "hours" | "night" | "litres";
+  const choose = (chosen: string) => {
+    const other = fuel.asks.find((each) => each.id === chosen) ?? first;
+    form.reset({ ...form.getValues(), appliance: chosen, ...usual(other) });
   };
   return (
     <Box>
-      <form
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!appliance.first) send();
-        }}
-      >
+      <DraftForm of={draft} onChange={() => ask.reset()}>
         <Flex gap="3" wrap="wrap" align="end">
-          <Choose
+          <ChoiceField
+            name="appliance"
             label="Appliance"
-            value={appliance.id}
             options={fuel.asks.map((each) => [each.id, each.name] as const)}
-            onValue={choose}
+            onChoose={choose}
           />
-          {!appliance.first && appliance.by.length > 1 && (
-            <Choose
-              label="How"
-              value={how}
-              options={appliance.by.map((each) => [each, HOW[each] ?? each] as const)}
-              onValue={setBy}
-            />
-          )}
           {!appliance.first && (
             <>
-              <Entry
-                label={field.label}
-                width="8rem"
-                value={text}
-                change={(value) => setTyped({ ...typed, [how]: value })}
-              />
-              <Plain type="submit" tone="strong" disabled={ask.isPending}>
+              {appliance.by.length > 1 && (
+                <ChoiceField
+                  name="by"
+                  label="How"
+                  options={appliance.by.map((each) => [each, HOW[each] ?? each] as const)}
+                />
+              )}
+              <Box width="9rem">
+                {how === "hours" && <NumberField name="hours" label="Minutes" reads="min" />}
+                {how === "night" && <NumberField name="night" label="Outside" unit={fuel.temp_unit} />}
+                {how === "litres" && <NumberField name="litres" label="Hot water" unit={fuel.volume_unit} />}
+              </Box>
+              <Plain type="submit" tone="strong" disabled={form.formState.isSubmitting}>
                 Can I run it?
               </Plain>
             </>
           )}
         </Flex>
         {appliance.first && <Box mt="2">{appliance.first}</Box>}
-        <Problem error={problem ?? ask.error} />
-      </form>
+      </DraftForm>
       {ask.data && (
         <Box aria-live="polite" data-part="burn-answer" mt="3">
           {ask.data.words.map((line, index) => (

@@ -1,52 +1,54 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useState } from "react";
 
-import { useSetFuel } from "../api/fuel";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
 import { useDid } from "../forms/did";
-import { Draft, Entry } from "../forms/Draft";
-import { useTyped } from "../forms/system";
-import { isUnread } from "../forms/typed";
+import { NumberField } from "../forms/fields";
+import { FIELDS } from "../forms/fields.generated";
+import { RigPart } from "../forms/RigPart";
+import { schemaOf, z } from "../forms/schema";
+import type { Typed } from "../forms/typed";
 import { Plain } from "../parts/Plain";
 
 type Fuel = Schemas["FuelOut"];
 
-const DAY_H = 24;
+const USUAL = { from_h: 22, until_h: 8 };
+const HOUR = { ...FIELDS.rig.of.quiet.of.from_h, none: true } as const;
 
-const Quiet = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
-  const set = useSetFuel(useRig(), fuel.revision);
-  const understood = useTyped();
-  const [from, setFrom] = useState(String(fuel.quiet_from_h ?? 22));
-  const [until, setUntil] = useState(String(fuel.quiet_until_h ?? 8));
-  const [problem, setProblem] = useState<string | null>(null);
-  const save = () => {
-    const [start, end] = [understood(from, "h"), understood(until, "h")];
-    for (const each of [start, end]) {
-      if (isUnread(each)) return setProblem(each.problem);
-      if (each !== null && (each < 0 || each > DAY_H)) return setProblem("An hour lies between 0 and 24.");
-    }
-    setProblem(null);
-    set.mutate({ quiet: { from_h: start as number | null, until_h: end as number | null } }, { onSuccess: done });
-  };
-  return (
-    <Draft name="Save the quiet hours" save={save} cancel={done} saving={set.isPending} problem={problem ?? set.error}>
-      <Flex gap="3" wrap="wrap">
-        <Entry label="Quiet from, hour" width="9rem" value={from} change={setFrom} />
-        <Entry label="until, hour" width="9rem" value={until} change={setUntil} />
-      </Flex>
-      <Box color="soft" fontSize="sm" mt="1">
-        Both empty: none are kept.
-      </Box>
-    </Draft>
-  );
-};
+/** Hours in which no engine and no generator runs. */
+const Quiet = () => (
+  <RigPart<{ quiet: { from_h: Typed; until_h: Typed } }>
+    open="Quiet hours"
+    save="Save the quiet hours"
+    schema={() => z.object({ quiet: schemaOf({ is: "part", of: { from_h: HOUR, until_h: HOUR } }) })}
+    read={({ doc }) => ({ quiet: doc.quiet ?? USUAL })}
+    write={({ quiet }, doc) => ({
+      ...doc,
+      quiet: quiet.from_h === null && quiet.until_h === null ? null : (quiet as Schemas["QuietDoc"]),
+    })}
+  >
+    {() => (
+      <>
+        <Flex gap="3" wrap="wrap">
+          <Box width="9rem">
+            <NumberField name="quiet.from_h" label="Quiet from, hour" reads="h" />
+          </Box>
+          <Box width="9rem">
+            <NumberField name="quiet.until_h" label="until, hour" reads="h" />
+          </Box>
+        </Flex>
+        <Box color="soft" fontSize="sm" mt="1">
+          Both empty: none are kept.
+        </Box>
+      </>
+    )}
+  </RigPart>
+);
 
 /** What a kilowatt-hour costs each way, whether the generator was worth carrying, its oil, quiet hours. */
 export const Engines = ({ fuel }: { fuel: Fuel }) => {
   const { touch, said } = useDid(useRig());
-  const { owns, writes } = useRole();
-  const [editing, setEditing] = useState(false);
+  const { writes } = useRole();
   return (
     <Box>
       {fuel.costs.length === 0 && <Box color="soft">Nothing but the sun charges the bank.</Box>}
@@ -69,12 +71,7 @@ export const Engines = ({ fuel }: { fuel: Fuel }) => {
         </Flex>
       ))}
       {fuel.quiet && <Box mt="2">{fuel.quiet}</Box>}
-      {owns && !editing && (
-        <Plain size="sm" mt="2" onClick={() => setEditing(true)}>
-          Quiet hours
-        </Plain>
-      )}
-      {editing && <Quiet fuel={fuel} done={() => setEditing(false)} />}
+      <Quiet />
       {said}
     </Box>
   );

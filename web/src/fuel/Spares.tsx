@@ -1,152 +1,85 @@
-import { Flex } from "@chakra-ui/react";
-import { useState } from "react";
+import { Box } from "@chakra-ui/react";
+import { useWatch } from "react-hook-form";
 
+import { choices, kindOf } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { useSetFuel } from "../api/fuel";
-import { useRig, useRole } from "../api/rig";
-import { Draft, Entry } from "../forms/Draft";
-import { useTyped } from "../forms/system";
-import { isUnread } from "../forms/typed";
-import { Choose } from "../parts/Choose";
-import { Plain } from "../parts/Plain";
+import { ChoiceField, NumberField, ORNONE, TextField } from "../forms/fields";
+import { FIELDS } from "../forms/fields.generated";
+import { baseUnit, freshId, type RigDoc, shownIn, type Units } from "../forms/rig";
+import { RigPart } from "../forms/RigPart";
+import { Rows } from "../forms/Rows";
+import { schemaOf, z } from "../forms/schema";
 
 type Fuel = Schemas["FuelOut"];
-
-interface Row {
-  id: string;
-  name: string;
-  store: string;
-  holds: string;
-  tare: string;
-  contents: string | null;
-  where: string;
+type Spare = Schemas["SpareDoc"];
+interface Carried {
+  spares: Spare[];
 }
 
-const rowOf = (spare: Schemas["SpareOut"]): Row => ({
-  ...spare,
-  holds: String(spare.holds),
-  tare: spare.tare === null ? "" : String(spare.tare),
-});
+const tanksOf = (doc: RigDoc) => doc.stores.filter((store) => kindOf(store.kind).contents.length > 0);
 
-const fresh = (rows: Row[], store: string): Row => {
-  let n = rows.length + 2;
-  while (rows.some((row) => row.id === `spare-${n}` || row.name === `Spare ${n}`)) n += 1;
-  return { id: `spare-${n}`, name: `Spare ${n}`, store, holds: "", tare: "", contents: null, where: "" };
+const fresh = (store: string) => (spares: Spare[]) => {
+  const id = freshId(
+    `spare-${spares.length + 2}`,
+    spares.map((spare) => spare.id),
+  );
+  // what it holds is for its crew to say
+  return { id, name: `Spare ${id.replace("spare-", "")}`, store, holds: null as unknown as number };
 };
 
-const CONTENTS = [
-  ["", "what its store holds"],
-  ["diesel", "diesel"],
-  ["petrol", "petrol"],
-  ["oil-mixed", "petrol with oil mixed in"],
-  ["paraffin", "paraffin"],
-] as const;
-
-/** The list of bottles and cans while it is being changed. */
-const Editing = ({ fuel, done }: { fuel: Fuel; done: () => void }) => {
-  const set = useSetFuel(useRig(), fuel.revision);
-  const understood = useTyped();
-  const [rows, setRows] = useState(() => fuel.spares.map(rowOf));
-  const [problem, setProblem] = useState<string | null>(null);
-  const tanks = fuel.stores.filter((store) => fuel.tanks.includes(store.store));
-  const gas = new Set(fuel.gas);
-  const change = (id: string, part: Partial<Row>) =>
-    setRows(rows.map((row) => (row.id === id ? { ...row, ...part } : row)));
-  const save = () => {
-    const spares: Schemas["SpareIn"][] = [];
-    for (const row of rows) {
-      const unit = gas.has(row.store) ? fuel.weight_unit : fuel.volume_unit;
-      const holds = understood(row.holds, unit);
-      const tare = understood(row.tare, fuel.weight_unit);
-      if (isUnread(holds) || holds === null || holds <= 0)
-        return setProblem(`${row.name}: how much it holds must be over 0.`);
-      if (isUnread(tare)) return setProblem(`${row.name}: ${tare.problem}`);
-      spares.push({
-        id: row.id,
-        name: row.name,
-        store: row.store,
-        holds,
-        tare: gas.has(row.store) ? tare : null,
-        contents: row.contents as Schemas["SpareIn"]["contents"],
-        where: row.where || null,
-      });
-    }
-    setProblem(null);
-    set.mutate({ spares }, { onSuccess: done });
-  };
+/** A bottle or can beside a store; what it holds is in that store's unit. */
+const One = ({ at, doc, units }: { at: string; doc: RigDoc; units: Units }) => {
+  const tanks = tanksOf(doc);
+  const chosen = useWatch({ name: `${at}.store` }) as string;
+  const tank = tanks.find((store) => store.id === chosen) ?? tanks[0];
+  if (!tank) return null;
+  const kind = kindOf(tank.kind);
   return (
-    <Draft
-      name="Save bottles and cans"
-      save={save}
-      cancel={done}
-      saving={set.isPending}
-      problem={problem ?? set.error}
-      more={
-        <Plain size="sm" onClick={() => setRows([...rows, fresh(rows, tanks[0]?.store ?? "")])}>
-          Add a bottle or can
-        </Plain>
-      }
-    >
-      {rows.map((row) => (
-        <Flex key={row.id} gap="2" wrap="wrap" align="end" mb="3" role="group" aria-label={row.name}>
-          <Entry text label="Name" width="9rem" value={row.name} change={(name) => change(row.id, { name })} />
-          <Choose
-            label="Beside"
-            value={row.store}
-            options={tanks.map((tank) => [tank.store, tank.name] as const)}
-            onValue={(store) => change(row.id, { store })}
+    <>
+      <Box width="9rem">
+        <TextField name={`${at}.name`} label="Name" />
+      </Box>
+      <Box width="9rem">
+        <ChoiceField name={`${at}.store`} label="Beside" options={choices(tanks)} />
+      </Box>
+      <Box width="7rem">
+        <NumberField name={`${at}.holds`} label="Holds" shown={shownIn(baseUnit(tank), units)} />
+      </Box>
+      {kind.isGas ? (
+        <Box width="9rem">
+          <NumberField name={`${at}.tare_kg`} label="Empty weight" shown={shownIn("kg", units)} />
+        </Box>
+      ) : (
+        <Box width="11rem">
+          <ChoiceField
+            name={`${at}.contents`}
+            label="In it"
+            as={ORNONE}
+            options={[["", "what its store holds"], ...choices(kind.contents)]}
           />
-          <Entry
-            label={`Holds, ${gas.has(row.store) ? fuel.weight_unit : fuel.volume_unit}`}
-            width="7rem"
-            value={row.holds}
-            change={(holds) => change(row.id, { holds })}
-          />
-          {gas.has(row.store) ? (
-            <Entry
-              label={`Empty weight, ${fuel.weight_unit}`}
-              width="9rem"
-              value={row.tare}
-              change={(tare) => change(row.id, { tare })}
-            />
-          ) : (
-            <Choose
-              label="In it"
-              value={row.contents ?? ""}
-              options={CONTENTS}
-              onValue={(contents) => change(row.id, { contents: contents || null })}
-            />
-          )}
-          <Entry
-            text
-            label="Where it is kept"
-            width="10rem"
-            value={row.where}
-            change={(where) => change(row.id, { where })}
-          />
-          <Plain
-            size="sm"
-            aria-label={`Take ${row.name} off the list`}
-            onClick={() => setRows(rows.filter((each) => each.id !== row.id))}
-          >
-            Remove
-          </Plain>
-        </Flex>
-      ))}
-    </Draft>
+        </Box>
+      )}
+      <Box width="10rem">
+        <TextField name={`${at}.where`} label="Where it is kept" />
+      </Box>
+    </>
   );
 };
 
 /** Bottles and cans beside the stores. */
-export const Spares = ({ fuel }: { fuel: Fuel }) => {
-  const { owns } = useRole();
-  const [editing, setEditing] = useState(false);
-  if (!owns || fuel.tanks.length === 0) return null;
-  return editing ? (
-    <Editing fuel={fuel} done={() => setEditing(false)} />
-  ) : (
-    <Plain size="sm" onClick={() => setEditing(true)}>
-      {fuel.spares.length === 0 ? "Add bottles and cans" : "Change bottles and cans"}
-    </Plain>
-  );
-};
+export const Spares = ({ fuel }: { fuel: Fuel }) =>
+  fuel.carries ? (
+    <RigPart<Carried>
+      open={fuel.stores.some((store) => store.apart.length > 0) ? "Change bottles and cans" : "Add bottles and cans"}
+      save="Save bottles and cans"
+      schema={(units) => z.object({ spares: schemaOf(FIELDS.rig.of.spares, units) })}
+      read={({ doc }) => ({ spares: doc.spares ?? [] })}
+      write={({ spares }, doc) => ({ ...doc, spares: spares.map((each) => ({ ...each, where: each.where || null })) })}
+    >
+      {({ doc, units }) => (
+        <Rows<Spare> name="spares" add="Add a bottle or can" fresh={fresh(tanksOf(doc)[0]?.id ?? "")}>
+          {(at) => <One at={at} doc={doc} units={units} />}
+        </Rows>
+      )}
+    </RigPart>
+  ) : null;

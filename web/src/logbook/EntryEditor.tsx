@@ -1,12 +1,10 @@
 import { Box, HStack } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
-import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { corrected, mayBeLeftOut, type Value, valuesOf } from "../forms/events";
 import { NumberField, TextField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
 import { WhichTime } from "../forms/WhichTime";
@@ -16,7 +14,6 @@ import { useWaiting } from "../outbox/writing";
 import { Problem } from "../parts/Notice";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
-import { useUnsaved } from "../parts/unsaved";
 import { clockWords } from "../parts/words";
 
 type Entry = Schemas["EntryOut"];
@@ -30,7 +27,7 @@ const schemaOf = (event: Event | null | undefined, values: Value[]) => {
     text: z.string().check(z.maxLength(80, "Write at most 80 letters.")),
     time: z.string().check(z.regex(/^\d\d:\d\d$/, "Write a time, such as 20:15.")),
     ...Object.fromEntries(values.map((name) => [name, number(name)])),
-  }) as unknown as z.ZodMiniType<Corrected, Corrected>;
+  });
 };
 
 const bodyOf = (entry: Entry, values: Value[], typed: Corrected): Schemas["EntryIn"] => {
@@ -47,56 +44,47 @@ const Correction = ({ rig, entry, saw, close }: { rig: number; entry: Entry; saw
   const { event } = entry;
   const values = event ? valuesOf(event) : [];
   const correct = useCorrect(rig, saw);
-  const form = useForm<Corrected>({
-    resolver: zodResolver(schemaOf(event, values)),
-    defaultValues: {
+  const draft = useDraft<Corrected>({
+    schema: schemaOf(event, values),
+    values: {
       text: "",
       time: entry.at.time,
       ...Object.fromEntries(values.map((name) => [name, event?.[name] ?? null])),
     },
-    mode: "onBlur",
-  });
-  useUnsaved(form.formState.isDirty);
-  const send = form.handleSubmit(async (typed) => {
-    try {
+    send: async (typed) => {
       await correct.mutateAsync({ entry, to: bodyOf(entry, values, typed) });
       close();
-    } catch (error) {
-      place(error, ["text", "time", ...values], form.setError);
-    }
+    },
   });
   return (
-    <FormProvider {...form}>
-      <Box asChild bg="sunken" p="3" borderRadius="md" my="1">
-        <form noValidate onSubmit={(submit) => void send(submit)}>
-          <HStack wrap="wrap" align="end">
-            {!event && (
-              <Box width="10rem">
-                <TextField name="text" label="Right reading" note="empty: only the time moves" autoFocus />
-              </Box>
-            )}
-            {values.map((name, index) => (
-              <Box key={name} width="10rem">
-                <NumberField
-                  name={name}
-                  reads={name === "hours" ? "h" : (entry.units?.[name as "amount"] ?? undefined)}
-                  note={event && name === "amount" && mayBeLeftOut(event, name) ? "empty: to the brim" : undefined}
-                  autoFocus={index === 0}
-                />
-              </Box>
-            ))}
-            <Box width="8rem">
-              <TextField name="time" type="time" />
+    <Box bg="sunken" p="3" borderRadius="md" my="1">
+      <DraftForm of={draft}>
+        <HStack wrap="wrap" align="end">
+          {!event && (
+            <Box width="10rem">
+              <TextField name="text" label="Right reading" note="empty: only the time moves" autoFocus />
             </Box>
-            <Plain type="submit" tone="strong" disabled={form.formState.isSubmitting}>
-              Correct
-            </Plain>
-            <Plain onClick={close}>Cancel</Plain>
-          </HStack>
-          <Problem error={form.formState.errors.root?.server?.message} />
-        </form>
-      </Box>
-    </FormProvider>
+          )}
+          {values.map((name, index) => (
+            <Box key={name} width="10rem">
+              <NumberField
+                name={name}
+                reads={name === "hours" ? "h" : (entry.units?.[name as "amount"] ?? undefined)}
+                note={event && name === "amount" && mayBeLeftOut(event, name) ? "empty: to the brim" : undefined}
+                autoFocus={index === 0}
+              />
+            </Box>
+          ))}
+          <Box width="8rem">
+            <TextField name="time" type="time" />
+          </Box>
+          <Plain type="submit" tone="strong" disabled={draft.form.formState.isSubmitting}>
+            Correct
+          </Plain>
+          <Plain onClick={close}>Cancel</Plain>
+        </HStack>
+      </DraftForm>
+    </Box>
   );
 };
 

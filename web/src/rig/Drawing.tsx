@@ -3,7 +3,7 @@ import { Box, chakra } from "@chakra-ui/react";
 import { kindOf } from "../api/catalogue";
 import { asButton } from "../parts/keys";
 import { useWidth } from "../parts/width";
-import type { RigDoc } from "./fields";
+import type { RigDoc } from "../forms/rig";
 import { isUnder } from "./parts";
 
 const Path = chakra("path");

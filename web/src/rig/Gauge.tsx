@@ -7,7 +7,7 @@ import { NumberField, type Shown } from "../forms/fields";
 import { Labelled } from "../parts/Labelled";
 import { isUnread, typedNumber, type Unread } from "../forms/typed";
 import { Choose } from "../parts/Choose";
-import { gaugeOf, markOf, perCent, type RigDoc, type StoreDoc } from "./fields";
+import { gaugeOf, markOf, perCent, type RigDoc, type StoreDoc } from "../forms/rig";
 
 type At = `stores.${number}`;
 

@@ -1,19 +1,18 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
-import { FormProvider, useForm, useFormContext } from "react-hook-form";
+import { FormProvider, useFormContext } from "react-hook-form";
 
 import { CATALOGUE, choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
 import { useRating } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { useDraft } from "../forms/form";
 import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import type { RigDoc } from "./fields";
+import type { RigDoc } from "../forms/rig";
 
 interface Rated {
   amount: Typed;
@@ -25,28 +24,24 @@ const SCHEMA = z.object({
   amount: needed({ over: 0 }),
   unit: z.string(),
   cell_v: optional({ over: 0 }),
-}) as unknown as z.ZodMiniType<Rated, Rated>;
+});
 const AT_CELLS = ["mAh", "Ah"];
 const USUAL_CELL_V = 3.7;
 
 const Asking = ({ at, nominal }: { at: `stores.${number}`; nominal: number | null | undefined }) => {
   const rig = useFormContext<RigDoc>();
   const ask = useRating(useRig());
-  const form = useForm<Rated>({
-    resolver: zodResolver(SCHEMA),
-    defaultValues: { amount: null, unit: "Wh", cell_v: USUAL_CELL_V },
-    mode: "onBlur",
-  });
-  const atCells = AT_CELLS.includes(form.watch("unit"));
-  const take = form.handleSubmit(async ({ amount, unit, cell_v }) => {
-    const cell = atCells ? given(cell_v) : null;
-    try {
+  const { form, submit } = useDraft<Rated>({
+    schema: SCHEMA,
+    values: { amount: null, unit: "Wh", cell_v: USUAL_CELL_V },
+    send: async ({ amount, unit, cell_v }) => {
+      const cell = AT_CELLS.includes(unit) ? given(cell_v) : null;
       const rated = await ask.mutateAsync({ amount: given(amount) ?? 0, unit, nominal_v: nominal ?? 12, cell_v: cell });
       rig.setValue(`${at}.capacity`, rated.capacity_ah, { shouldDirty: true });
-    } catch (error) {
-      place(error, ["amount", "unit", "cell_v"], form.setError);
-    }
+    },
+    holds: false,
   });
+  const atCells = AT_CELLS.includes(form.watch("unit"));
   return (
     <FormProvider {...form}>
       <Box gridColumn="1 / -1">
@@ -54,7 +49,7 @@ const Asking = ({ at, nominal }: { at: `stores.${number}`; nominal: number | nul
           <NumberField name="amount" label="Rated" />
           <ChoiceField name="unit" label="In" options={choices(CATALOGUE.ratingUnits)} />
           {atCells && <NumberField name="cell_v" unit="V" />}
-          <Plain mt="6" disabled={form.formState.isSubmitting} onClick={() => void take()}>
+          <Plain mt="6" disabled={form.formState.isSubmitting} onClick={() => void submit()}>
             Take it as the capacity
           </Plain>
         </Flex>

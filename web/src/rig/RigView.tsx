@@ -17,7 +17,7 @@ import { AddStore, AddSupplies, Adding } from "./Adding";
 import { CrewAccounts } from "./CrewAccounts";
 import { useRigForm } from "./draft";
 import { Drawing } from "./Drawing";
-import type { RigDoc } from "./fields";
+import type { RigDoc } from "../forms/rig";
 import { CrewFields, InverterFields, PartFields } from "./PartFields";
 import { PartRow } from "./PartRow";
 import { differing, type List, type Part, partsOf } from "./parts";

@@ -2,7 +2,7 @@ import { Box, Heading } from "@chakra-ui/react";
 import { createContext, type ReactNode, useContext } from "react";
 
 import type { Schemas } from "../api/client";
-import type { Units } from "./fields";
+import type { Units } from "../forms/rig";
 
 /** What is known of the rig while it is being changed: units, what does not fit, what is only assumed. */
 export interface Aboard {

@@ -1,11 +1,11 @@
-import { Box, chakra, Grid } from "@chakra-ui/react";
+import { Box, Grid } from "@chakra-ui/react";
 import { useFormContext, useWatch } from "react-hook-form";
 
 import { CATALOGUE, type Choice, choices, kindOf } from "../api/catalogue";
-import { type AsText, ChoiceField, NumberField, type Shown, TextField } from "../forms/fields";
+import { type AsText, ChoiceField, NumberField, type Shown, TextField, TicksField } from "../forms/fields";
 import { Plain } from "../parts/Plain";
 import { Gauge } from "./Gauge";
-import { baseUnit, perCent, type RigDoc, shownIn, type StoreDoc } from "./fields";
+import { baseUnit, perCent, type RigDoc, shownIn, type StoreDoc } from "../forms/rig";
 import { Rating } from "./Rating";
 import { useAboard, useAssumed } from "./Section";
 
@@ -116,36 +116,6 @@ const Reserve = ({ at, store, contents }: { at: At; store: StoreDoc; contents: S
   );
 };
 
-/** What drains into a grey tank; where nothing is said, the sink and the shower. */
-const Takes = ({ at, store }: { at: At; store: StoreDoc }) => {
-  const { setValue } = useFormContext<RigDoc>();
-  const takes = store.takes ?? [];
-  const turn = (id: (typeof takes)[number], on: boolean) => {
-    const next = on ? [...takes, id] : takes.filter((each) => each !== id);
-    setValue(`${at}.takes`, next.length > 0 ? next : null, { shouldDirty: true });
-  };
-  return (
-    <Box role="group" aria-label="What drains into it">
-      <Box fontSize="sm" color="soft" mb="1">
-        What drains into it
-      </Box>
-      {CATALOGUE.outlets.map((outlet) => (
-        <chakra.label key={outlet.id} display="flex" gap="2" minH="7" alignItems="center">
-          <input
-            type="checkbox"
-            checked={takes.includes(outlet.id)}
-            onChange={(event) => turn(outlet.id, event.target.checked)}
-          />
-          {outlet.name}
-        </chakra.label>
-      ))}
-      <Box fontSize="sm" color="soft">
-        Nothing ticked: the sink and the shower.
-      </Box>
-    </Box>
-  );
-};
-
 const BY_ITSELF: AsText = { text: COUNTS.text, value: COUNTS.value };
 const BY_PUMP: AsText = { text: COUNTS.text, value: COUNTS.value };
 
@@ -198,7 +168,14 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       )}
       <Burnt at={at} store={store} asks={asks} />
       {kind.apart && <Reserve at={at} store={store} contents={contents} />}
-      {kind.drains && <Takes at={at} store={store} />}
+      {kind.drains && (
+        <TicksField
+          name={`${at}.takes`}
+          label="What drains into it"
+          options={choices(CATALOGUE.outlets)}
+          note="Nothing ticked: the sink and the shower."
+        />
+      )}
       {kind.freezes && (
         <ChoiceField
           name={`${at}.outside`}

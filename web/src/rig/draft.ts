@@ -6,23 +6,22 @@ import { useForm, type UseFormReturn, useWatch } from "react-hook-form";
 import type { Schemas } from "../api/client";
 import { Conflict, useChangeRig } from "../api/mutations";
 import { checksQuery } from "../api/queries";
-import { place } from "../forms/refusal";
+import { pathsOf, place } from "../forms/refusal";
 import { useSettled } from "../parts/settled";
 import { useUnsaved } from "../parts/unsaved";
-import type { RigDoc } from "./fields";
-import { pathsOf, RIG } from "./form";
+import { type RigDoc, rigSchema, type Units } from "../forms/rig";
 import { partOf } from "./parts";
 
 const SETTLE_MS = 400;
 
 /** The draft as it stands, once it can be read and has stood for a moment. */
-const useDraft = (form: UseFormReturn<RigDoc>): RigDoc | null => {
+const useSettledDraft = (form: UseFormReturn<RigDoc>, units: Units): RigDoc | null => {
   const text = JSON.stringify(useWatch({ control: form.control }));
   const hasSettled = useSettled(text, SETTLE_MS) === text;
   return useMemo(() => {
     const draft = JSON.parse(text) as RigDoc;
-    return hasSettled && form.formState.isDirty && RIG.safeParse(draft).success ? draft : null;
-  }, [text, hasSettled, form.formState.isDirty]);
+    return hasSettled && form.formState.isDirty && rigSchema(units).safeParse(draft).success ? draft : null;
+  }, [text, hasSettled, form.formState.isDirty, units]);
 };
 
 /** Says at the fields what the server finds wrong with the draft, and takes it back when it is right again. */
@@ -36,9 +35,13 @@ const useRefused = (form: UseFormReturn<RigDoc>, error: Error | null) => {
 
 /** The draft of a rig: what is being changed, tried out and saved. */
 export const useRigForm = (rig: number, saved: Schemas["RigOut"], setOpen: (place: string | null) => void) => {
-  const form = useForm<RigDoc>({ resolver: zodResolver(RIG), defaultValues: saved.doc, mode: "onBlur" });
+  const form = useForm<RigDoc>({
+    resolver: zodResolver(rigSchema(saved.units)),
+    defaultValues: saved.doc,
+    mode: "onBlur",
+  });
   const { isDirty } = form.formState;
-  const draft = useDraft(form);
+  const draft = useSettledDraft(form, saved.units);
   const tried = useQuery(checksQuery(rig, draft));
   const save = useChangeRig(rig);
   const [conflict, setConflict] = useState<{ mine: RigDoc; theirs: Schemas["RigOut"] } | null>(null);

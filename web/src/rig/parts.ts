@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { kindOf } from "../api/catalogue";
-import type { RigDoc } from "./fields";
+import type { RigDoc } from "../forms/rig";
 
 export type List = "stores" | "solar" | "sources" | "loads" | "appliances";
 

@@ -1,17 +1,14 @@
 import { Box, chakra, Flex, HStack, Input } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useState } from "react";
-import { FormProvider, useForm } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { useDid } from "../forms/did";
 import { eventOf, mayBePart, oneTouch } from "../forms/events";
 import { NumberField } from "../forms/fields";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, optional, z } from "../forms/schema";
 import { useTyped } from "../forms/system";
 import { isUnread, type Typed } from "../forms/typed";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 type Act = Schemas["ActOut"];
@@ -19,7 +16,7 @@ type Event = Schemas["EventIn"];
 
 interface Asked {
   value: Typed;
-  amount: Typed;
+  amount?: Typed;
 }
 
 const START: Record<string, number | null> = { hours: 1, count: 1, amount: null };
@@ -36,48 +33,41 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
   const schema = z.object({
     value: mayBeEmpty ? optional(range) : needed({ ...range, or: (text) => wayOf(text) !== null }),
     amount: optional({ over: 0 }),
-  }) as unknown as z.ZodMiniType<Asked, Asked>;
-  const form = useForm<Asked>({
-    resolver: zodResolver(schema),
-    defaultValues: { value: START[act.asks], amount: null },
+  });
+  const draft = useDraft<Asked>({
+    schema,
+    values: { value: START[act.asks], ...(act.measured ? { amount: null } : {}) },
+    send: ({ value, amount }) => {
+      const way = wayOf(value);
+      return log(way === null ? eventOf(act, given(value), given(amount)) : { ...eventOf(act, null), distance: way });
+    },
     mode: "onChange",
   });
-  const send = form.handleSubmit(async ({ value, amount }) => {
-    try {
-      const way = wayOf(value);
-      await log(way === null ? eventOf(act, given(value), given(amount)) : { ...eventOf(act, null), distance: way });
-    } catch (error) {
-      place(error, act.measured ? ["value", "amount"] : ["value"], form.setError);
-    }
-  });
   return (
-    <FormProvider {...form}>
-      <Box asChild bg="sunken" p="3" borderRadius="md" mt="3">
-        <form noValidate onSubmit={(event) => void send(event)}>
-          <NumberField
-            name="value"
-            label={act.question ?? act.label}
-            reads={act.asks === "count" ? undefined : (act.unit ?? undefined)}
-            size="lg"
-            autoFocus
-          />
-          {act.measured && (
-            <Box mt="2">
-              <NumberField name="amount" label={act.measured} reads={act.unit ?? undefined} size="lg" />
-            </Box>
-          )}
-          <HStack mt="2">
-            <Plain type="submit" tone="strong" minH="11" disabled={form.formState.isSubmitting}>
-              Log it
-            </Plain>
-            <Plain minH="11" onClick={close}>
-              Cancel
-            </Plain>
-          </HStack>
-          <Problem error={form.formState.errors.root?.server?.message} />
-        </form>
-      </Box>
-    </FormProvider>
+    <Box bg="sunken" p="3" borderRadius="md" mt="3">
+      <DraftForm of={draft}>
+        <NumberField
+          name="value"
+          label={act.question ?? act.label}
+          reads={act.asks === "count" ? undefined : (act.unit ?? undefined)}
+          size="lg"
+          autoFocus
+        />
+        {act.measured && (
+          <Box mt="2">
+            <NumberField name="amount" label={act.measured} reads={act.unit ?? undefined} size="lg" />
+          </Box>
+        )}
+        <HStack mt="2">
+          <Plain type="submit" tone="strong" minH="11" disabled={draft.form.formState.isSubmitting}>
+            Log it
+          </Plain>
+          <Plain minH="11" onClick={close}>
+            Cancel
+          </Plain>
+        </HStack>
+      </DraftForm>
+    </Box>
   );
 };
 

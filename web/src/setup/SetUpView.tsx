@@ -1,10 +1,8 @@
 import { Box, Grid, Heading, HStack } from "@chakra-ui/react";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useRef, useState } from "react";
-import { flushSync } from "react-dom";
+import { type ReactNode, useRef } from "react";
 import { SystemContext } from "../forms/system";
-import { FormProvider, useForm, useFormContext, useWatch } from "react-hook-form";
+import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 
 import { CATALOGUE, choices } from "../api/catalogue";
@@ -14,15 +12,13 @@ import { useSetUp } from "../api/mutations";
 import { keepRig } from "../api/rig";
 import { type AsText, ChoiceField, NumberField, TextField } from "../forms/fields";
 import { PlaceField } from "../forms/PlaceField";
-import { place } from "../forms/refusal";
+import { DraftForm, useDraft } from "../forms/form";
 import { needed, text, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
 import { ImportPanel } from "../logbook/ImportPanel";
 import { shownIn } from "../notation/shown";
-import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
-import { useUnsaved } from "../parts/unsaved";
 
 type Answers = Schemas["Answers"];
 
@@ -226,28 +222,18 @@ export const SetUpView = () => {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const make = useSetUp();
-  const form = useForm<Answers>({
-    resolver: zodResolver(SCHEMA),
-    defaultValues: { ...START, timezone: here() },
-    mode: "onBlur",
-  });
   useTitle("Set up");
-  const [made, setMade] = useState(false);
-  useUnsaved(form.formState.isDirty && !made);
   const enter = async (rig: number) => {
     keepRig(rig);
     await queries.invalidateQueries({ queryKey: keys.me });
     await navigate("/round");
   };
-  const send = form.handleSubmit(async (answers) => {
-    try {
-      const { id } = await make.mutateAsync(answers);
-      flushSync(() => setMade(true));
-      await enter(id);
-    } catch (error) {
-      place(error, Object.keys(START), form.setError);
-    }
+  const draft = useDraft<Answers>({
+    schema: SCHEMA,
+    values: { ...START, timezone: here() },
+    send: async (answers) => enter((await make.mutateAsync(answers)).id),
   });
+  const { form } = draft;
   const shown = CATALOGUE.shown[form.watch("units")];
   return (
     <Box maxW="46rem" mx="auto">
@@ -258,19 +244,16 @@ export const SetUpView = () => {
         Ten questions. The rest is filled in by common practice and marked as assumed until you change it. Write 0 for
         what you do not carry.
       </Box>
-      <FormProvider {...form}>
-        <SystemContext value={form.watch("units")}>
-          <form noValidate onSubmit={(event) => void send(event)}>
-            <Box display="grid" gap="6">
-              <Questions litres={shown.L} kilos={shown.kg} />
-              <Plain type="submit" tone="strong" minH="12" disabled={form.formState.isSubmitting}>
-                Make the rig
-              </Plain>
-              <Problem error={form.formState.errors.root?.server?.message} />
-            </Box>
-          </form>
-        </SystemContext>
-      </FormProvider>
+      <SystemContext value={form.watch("units")}>
+        <DraftForm of={draft}>
+          <Box display="grid" gap="6">
+            <Questions litres={shown.L} kilos={shown.kg} />
+            <Plain type="submit" tone="strong" minH="12" disabled={form.formState.isSubmitting}>
+              Make the rig
+            </Plain>
+          </Box>
+        </DraftForm>
+      </SystemContext>
       <Box mt="10">
         <Heading as="h2" size="lg" fontFamily="heading" mb="2">
           Or import a logbook file

@@ -1,17 +1,21 @@
-import { Box, Dialog, Flex, Grid, HStack, Input } from "@chakra-ui/react";
+import { Box, Dialog, Flex, Grid, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { FormProvider, useForm, useFormContext, useWatch } from "react-hook-form";
+import { useFormContext, useWatch } from "react-hook-form";
 
 import type { Schemas } from "../api/client";
 import { placeQuery, useKeepPlace, useRemovePlace } from "../api/stops";
-import { ChoiceField, NoteField, NumberField, type Shown, TextField } from "../forms/fields";
-import { place as refused } from "../forms/refusal";
+import { CheckField, ChoiceField, NoteField, NumberField, type Shown, TextField } from "../forms/fields";
+import { FIELDS } from "../forms/fields.generated";
+import { DraftForm, useDraft } from "../forms/form";
+import { schemaOf } from "../forms/schema";
 import { type System, shownIn } from "../notation/shown";
 import { Problem, Waiting } from "../parts/Notice";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { type Day, DAY_NAMES, type Draft, draftOf, priceOf, type ServiceId, spotOf } from "./spot";
 
+// the services are kept by what is offered, the others as they were typed
+const SPOT = schemaOf({ ...FIELDS.spot, of: { ...FIELDS.spot.of, id: { ...FIELDS.spot.of.id, free: true } } });
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const HOURS = [
   ["always", "always, or not known"],
@@ -160,34 +164,19 @@ const Offers = ({ services, system }: { services: Schemas["ServiceNameOut"][]; s
 };
 
 const WeekHours = () => {
-  const { register, control } = useFormContext<Draft>();
+  const { control } = useFormContext<Draft>();
   const plain = useWatch({ control, name: "plain" });
   return (
     <Box mt="2">
       {(Object.keys(DAY_NAMES) as Day[]).map((day) => (
         <HStack key={day} py="0.5">
-          <Box asChild width="8.5rem" display="flex" gap="2" minH="8" alignItems="center">
-            <label>
-              <input type="checkbox" {...register(`plain.${day}.open`)} />
-              {DAY_NAMES[day]}
-            </label>
+          <Box width="8.5rem">
+            <CheckField name={`plain.${day}.open`} label={DAY_NAMES[day]} kept={(ticked) => ticked} />
           </Box>
           {plain[day].open && (
             <>
-              <Input
-                type="time"
-                size="sm"
-                width="7.5rem"
-                aria-label={`${DAY_NAMES[day]}, opens`}
-                {...register(`plain.${day}.opens`)}
-              />
-              <Input
-                type="time"
-                size="sm"
-                width="7.5rem"
-                aria-label={`${DAY_NAMES[day]}, closes`}
-                {...register(`plain.${day}.closes`)}
-              />
+              <TextField name={`plain.${day}.opens`} label={`${DAY_NAMES[day]}, opens`} type="time" size="sm" />
+              <TextField name={`plain.${day}.closes`} label={`${DAY_NAMES[day]}, closes`} type="time" size="sm" />
             </>
           )}
         </HStack>
@@ -249,22 +238,20 @@ const Editing = ({
   close: () => void;
 }) => {
   const [keep, remove] = [useKeepPlace(rig, place), useRemovePlace(rig)];
-  const form = useForm<Draft>({ defaultValues: draftOf(stands, place === null ? book.here : null) });
   const system = book.units as System;
   const metres = inUnit("m", system);
-  const send = form.handleSubmit(async (draft) => {
-    if (!draft.name.trim()) return form.setError("name", { message: "Give the place a name." });
-    try {
-      await keep.mutateAsync(spotOf(draft, place, stands?.spot.notes ?? null));
+  const draft = useDraft<Draft>({
+    schema: SPOT,
+    values: draftOf(stands, place === null ? book.here : null),
+    send: async (typed) => {
+      await keep.mutateAsync(spotOf(typed, place, stands?.spot.notes ?? null));
       close();
-    } catch (error) {
-      refused(error, ["name", "lat", "lon", "opening_hours", "fee", "note"], form.setError);
-    }
+    },
   });
   return (
-    <FormProvider {...form}>
+    <>
       <Dialog.Body>
-        <form id="spot" noValidate onSubmit={(event) => void send(event)}>
+        <DraftForm of={draft} id="spot">
           <Grid templateColumns={{ base: "1fr 1fr", md: "2fr 1fr 1fr" }} gap="3">
             <Box gridColumn={{ base: "1 / -1", md: "auto" }}>
               <TextField name="name" label="Name" autoFocus />
@@ -288,8 +275,8 @@ const Editing = ({
               {line}
             </Box>
           ))}
-          <Problem error={form.formState.errors.root?.server?.message ?? remove.error} />
-        </form>
+        </DraftForm>
+        <Problem error={remove.error} />
       </Dialog.Body>
       <Dialog.Footer flexWrap="wrap">
         {place !== null && (
@@ -303,11 +290,11 @@ const Editing = ({
           </Plain>
         )}
         <Plain onClick={close}>Cancel</Plain>
-        <Plain type="submit" form="spot" tone="strong" disabled={form.formState.isSubmitting}>
+        <Plain type="submit" form="spot" tone="strong" disabled={draft.form.formState.isSubmitting}>
           Keep
         </Plain>
       </Dialog.Footer>
-    </FormProvider>
+    </>
   );
 };
 

@@ -52,14 +52,11 @@ const aUse = (id: string, change: Partial<Schemas["UseOut"]> = {}): Schemas["Use
   ...change,
 });
 
-const aHabit = (activity: string, per_day: number): Schemas["HabitOut"] => ({
-  activity,
+const aHabit = (activity: Schemas["HabitDoc"]["activity"], per_day: number): Schemas["HabitOut"] => ({
   name: activity,
-  per_day,
-  usual_l: "5.0 L",
+  usual: "5.0 L",
   said: per_day > 0,
-  not_on: [],
-  own_l: null,
+  doc: { activity, per_day, each_l: null, not_on: null },
 });
 
 /** A water view, invented: 60 L of 120, grey full first, a cassette and two jugs. */
@@ -91,32 +88,8 @@ export const aWater = (change: Partial<Schemas["WaterOut"]> = {}): Schemas["Wate
       { at: "2026-11-28T00:00:00+00:00", p10: 5, p50: 15, p90: 25 },
     ],
   },
-  gear: {
-    heater: 10,
-    heater_temp: null,
-    heater_w: null,
-    head_per_min: null,
-    shower_min: null,
-    filter: null,
-    filter_days: null,
-    disinfect_days: 120,
-    hose_per_min: null,
-    cart: false,
-    heat_w: null,
-  },
   temp_unit: "°C",
-  jugs: [
-    {
-      id: "jug-1",
-      words: "Jug 1: full, 10 L",
-      share: 1,
-      name: "Jug 1",
-      holds: 10,
-      where: "boot",
-      drinkable: true,
-      in_use: false,
-    },
-  ],
+  jugs: [{ id: "jug-1", words: "Jug 1: full, 10 L", share: 1 }],
   jugs_words: "Carried apart: 10 L, not counted in the days left.",
   filling: ["To fill Fresh water: 60 L."],
   toilets: [{ store: "cassette", name: "Cassette", words: "Cassette: good for about 9 more uses.", guest: null }],

@@ -1,80 +1,52 @@
-import { chakra, Flex } from "@chakra-ui/react";
-import { useState } from "react";
+import { Box, Flex } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
-import { useRig, useRole } from "../api/rig";
-import { useSetAboard } from "../api/water";
-import { useTyped } from "../forms/system";
-import { isUnread } from "../forms/typed";
-import { Plain } from "../parts/Plain";
-import { Draft, Entry } from "../forms/Draft";
+import { CheckField, NumberField, type Shown } from "../forms/fields";
+import { FIELDS } from "../forms/fields.generated";
+import { shownIn, type Units } from "../forms/rig";
+import { RigPart } from "../forms/RigPart";
+import { schemaOf, z } from "../forms/schema";
 
-type Water = Schemas["WaterOut"];
-type Key = Exclude<keyof Schemas["GearOut"], "cart">;
+type Doc = Schemas["WaterGearDoc"];
+interface Gear {
+  water: Doc;
+}
+
+const inUnit = (unit: string): Shown => ({ unit, show: (value) => value, keep: (value) => value });
+const aMinute = (shown: Shown): Shown => ({ ...shown, unit: `${shown.unit} a minute` });
 
 /** What is asked: its name, how it is called, and what its number is in. */
-const fields = (water: Water): [Key, string, string?][] => [
-  ["heater", `Water heater holds, ${water.unit}`, water.unit],
-  ["heater_temp", `Its water, ${water.temp_unit}`, water.temp_unit],
-  ["heater_w", "Its element, W", "W"],
-  ["head_per_min", `Shower head, ${water.unit} a minute`, water.unit],
-  ["shower_min", "Minutes of a shower", "min"],
-  ["hose_per_min", `Usual tap, ${water.unit} a minute`, water.unit],
-  ["filter", `Filter is good for, ${water.unit}`, water.unit],
-  ["filter_days", "Filter, days"],
-  ["disinfect_days", "Disinfect the tank every, days"],
-  ["heat_w", "Heat that keeps a tank from freezing, W", "W"],
+const fields = (units: Units): [keyof Doc, string, Shown][] => [
+  ["heater_l", "Water heater holds", shownIn("L", units)],
+  ["heater_c", "Its water", shownIn("degC", units)],
+  ["heater_w", "Its element", inUnit("W")],
+  ["head_l_per_min", "Shower head", aMinute(shownIn("L", units))],
+  ["shower_min", "Minutes of a shower", inUnit("min")],
+  ["hose_l_per_min", "Usual tap", aMinute(shownIn("L", units))],
+  ["filter_l", "Filter is good for", shownIn("L", units)],
+  ["filter_days", "Filter", inUnit("days")],
+  ["disinfect_days", "Disinfect the tank every", inUnit("days")],
+  ["heat_w", "Heat that keeps a tank from freezing", inUnit("W")],
 ];
 
 /** Heater, shower head, filter and hose, asked once. */
-export const Gear = ({ water }: { water: Water }) => {
-  const { owns } = useRole();
-  const set = useSetAboard(useRig(), water.revision);
-  const understood = useTyped();
-  const [typed, setTyped] = useState<Partial<Record<Key, string>> | null>(null);
-  const [cart, setCart] = useState(water.gear.cart);
-  const [problem, setProblem] = useState<string | null>(null);
-  if (!owns) return null;
-  if (typed === null)
-    return (
-      <Plain size="sm" mt="2" onClick={() => setTyped({})}>
-        Heater, filter and hose
-      </Plain>
-    );
-  const textOf = (key: Key): string => typed[key] ?? (water.gear[key] === null ? "" : String(water.gear[key]));
-  const save = () => {
-    const gear: Partial<Record<Key, number | null>> = {};
-    for (const [key, label, unit] of fields(water)) {
-      const value = understood(textOf(key), unit);
-      if (isUnread(value)) return setProblem(`${label}: ${value.problem}`);
-      gear[key] = value;
-    }
-    setProblem(null);
-    set.mutate({ gear: { ...gear, cart } }, { onSuccess: () => setTyped(null) });
-  };
-  return (
-    <Draft
-      name="Save the gear"
-      save={save}
-      cancel={() => setTyped(null)}
-      saving={set.isPending}
-      problem={problem ?? set.error}
-    >
+export const Gear = () => (
+  <RigPart<Gear>
+    open="Heater, filter and hose"
+    save="Save the gear"
+    schema={(units) => z.object({ water: schemaOf(FIELDS.rig.of.water, units) })}
+    read={({ doc }) => ({ water: doc.water ?? {} })}
+    write={({ water }, doc) => ({ ...doc, water })}
+  >
+    {({ units }) => (
       <Flex gap="3" wrap="wrap" align="end">
-        {fields(water).map(([key, label]) => (
-          <Entry
-            key={key}
-            label={label}
-            width="10rem"
-            value={textOf(key)}
-            change={(value) => setTyped({ ...typed, [key]: value })}
-          />
+        {fields(units).map(([name, label, shown]) => (
+          <Box key={name} width="11rem">
+            <NumberField name={`water.${name}`} label={label} shown={shown} />
+          </Box>
         ))}
-        <chakra.label display="flex" gap="2" minH="10" alignItems="center">
-          <input type="checkbox" checked={cart} onChange={(event) => setCart(event.target.checked)} />
-          jugs are wheeled on a cart
-        </chakra.label>
+        <CheckField name="water.cart" label="jugs are wheeled on a cart" />
       </Flex>
-    </Draft>
-  );
-};
+    )}
+  </RigPart>
+);

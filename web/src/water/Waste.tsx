@@ -1,18 +1,42 @@
 import { Box, HStack } from "@chakra-ui/react";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import type { Schemas } from "../api/client";
+import { useChangeRig } from "../api/mutations";
+import { rigQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
-import { useReadWithFloor } from "../api/water";
 import { useCorrect } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 type Water = Schemas["WaterOut"];
 
+/** From now on what a gauge shows of an empty tank is taken off. */
+const ReadWithFloor = ({ fouled: { store, floor, read_with_floor } }: { fouled: Schemas["FouledOut"] }) => {
+  const rig = useRig();
+  const { data } = useQuery(rigQuery(rig));
+  const change = useChangeRig(rig);
+  const read = (doc: Schemas["RigDoc"]) => ({
+    ...doc,
+    stores: doc.stores.map((each) => (each.id === store ? { ...each, reads_from: floor } : each)),
+  });
+  return (
+    <>
+      <Plain
+        size="sm"
+        disabled={!data || change.isPending}
+        onClick={() => data && change.mutate({ doc: read(data.doc), saw: data.revision })}
+      >
+        {read_with_floor}
+      </Plain>
+      <Problem error={change.error} />
+    </>
+  );
+};
+
 const Fouled = ({ fouled, saw }: { fouled: Schemas["FouledOut"]; saw: number }) => {
   const rig = useRig();
-  const read = useReadWithFloor(rig, saw);
   const correct = useCorrect(rig, saw);
   const { owns, writes } = useRole();
   const { event, store, floor } = fouled;
@@ -21,11 +45,7 @@ const Fouled = ({ fouled, saw }: { fouled: Schemas["FouledOut"]; saw: number }) 
     <Box role="note" color="warn" mt="2">
       {fouled.words}
       <HStack mt="1" wrap="wrap">
-        {owns && (
-          <Plain size="sm" disabled={read.isPending} onClick={() => read.mutate({ store, shown: floor })}>
-            {fouled.read_with_floor}
-          </Plain>
-        )}
+        {owns && <ReadWithFloor fouled={fouled} />}
         {writes && event !== null && (
           <Plain
             size="sm"
@@ -41,7 +61,7 @@ const Fouled = ({ fouled, saw }: { fouled: Schemas["FouledOut"]; saw: number }) 
           <Link to={`/log?day=${fouled.dumped.date}`}>Open the day</Link>
         </Plain>
       </HStack>
-      <Problem error={read.error ?? correct.error} />
+      <Problem error={correct.error} />
     </Box>
   );
 };

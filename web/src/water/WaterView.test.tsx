@@ -1,6 +1,8 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
+import type { Schemas } from "../api/client";
+import { aRig } from "../testing/rig";
 import { aRation, aWater } from "../testing/water";
 import { answering, asWideAs, ME, READER, show, writesOf } from "../testing/testing";
 import { WaterView } from "./WaterView";
@@ -8,13 +10,16 @@ import { WaterView } from "./WaterView";
 beforeEach(() => asWideAs(600));
 afterEach(() => vi.restoreAllMocks());
 
+const JUG = { id: "jug-1", name: "Jug 1", litres: 10, where: "boot", full: 0.5 };
+const RIG = aRig({ jugs: [JUG], water: { heater_l: 10, disinfect_days: 120 } });
+
 const opened = async (water = aWater(), answers: Record<string, unknown> = {}, me = ME) => {
   const wire = answering({
     "GET /water": water,
     "POST /water/ration": aRation(),
     "POST /water/ration/keep": aRation({ kept: true }),
-    "PUT /water/aboard?saw=3": { revision: 3 },
-    "PUT /water/floor?saw=3": { revision: 3 },
+    "GET /rigs/7": RIG,
+    "PUT /rigs/7?saw=12": RIG,
     "POST /agreed/end": null,
     ...answers,
   });
@@ -24,6 +29,10 @@ const opened = async (water = aWater(), answers: Record<string, unknown> = {}, m
 };
 const sent = (wire: ReturnType<typeof answering>, end: string) =>
   wire.filter((each) => each.path.includes(end) && each.method !== "GET").map((each) => each.body);
+
+/** The rig's documents that were saved. */
+const saved = (wire: ReturnType<typeof answering>) =>
+  wire.filter((each) => each.method === "PUT").map((each) => each.body as Schemas["RigDoc"]);
 
 describe("the water view", () => {
   it("says how long it lasts, and what comes first", async () => {
@@ -74,42 +83,44 @@ describe("a ration", () => {
 });
 
 describe("what is aboard", () => {
-  it("habits are asked in people's terms and sent by the day", async () => {
+  it("habits are asked in people's terms and kept by the day", async () => {
     const { wire } = await opened();
     fireEvent.click(screen.getByRole("button", { name: "Change your habits" }));
-    const navy = screen.getByRole("group", { name: "navy" });
+    const navy = await screen.findByRole("group", { name: "navy" });
     expect(within(navy).getByLabelText("Times")).toHaveValue("3.5");
     fireEvent.change(within(navy).getByLabelText("Times"), { target: { value: "7" } });
     fireEvent.click(within(navy).getByLabelText("Wed"));
     fireEvent.change(within(navy).getByLabelText("One takes, L"), { target: { value: "6,5" } });
     fireEvent.click(screen.getByRole("button", { name: "Save the habits" }));
-    await waitFor(() =>
-      expect(sent(wire, "/water/aboard")).toEqual([
-        {
-          habits: [
-            { activity: "dishes", per_day: 1.5, each: null, not_on: [] },
-            { activity: "navy", per_day: 1, each: 6.5, not_on: [2] },
-          ],
-        },
-      ]),
-    );
+    await waitFor(() => expect(saved(wire)).toHaveLength(1));
+    expect(saved(wire)[0]?.habits).toEqual([
+      { activity: "dishes", per_day: 1.5, each_l: null, not_on: null },
+      { activity: "navy", per_day: 1, each_l: 6.5, not_on: [2] },
+    ]);
+    // the rest of the document is as it was
+    expect({ ...saved(wire)[0], habits: undefined }).toEqual({ ...RIG.doc, habits: undefined });
   });
 
-  it("what is no number is said to be none and nothing is sent", async () => {
+  it("what is no number, or out of range, is said at its field and nothing is sent", async () => {
     const { wire } = await opened();
     fireEvent.click(screen.getByRole("button", { name: "Change your habits" }));
-    fireEvent.change(within(screen.getByRole("group", { name: "dishes" })).getByLabelText("Times"), {
-      target: { value: "often" },
-    });
+    const dishes = await screen.findByRole("group", { name: "dishes" });
+    const times = within(dishes).getByLabelText("Times");
+    fireEvent.change(times, { target: { value: "often" } });
     fireEvent.click(screen.getByRole("button", { name: "Save the habits" }));
-    expect(await screen.findByRole("alert")).toHaveTextContent('"often" is not a number');
-    expect(sent(wire, "/water/aboard")).toEqual([]);
+    expect(await within(dishes).findByText(/"often" is not a number/)).toBeVisible();
+    expect(times).toHaveValue("often");
+    fireEvent.change(times, { target: { value: "2" } });
+    fireEvent.change(within(dishes).getByLabelText("One takes, L"), { target: { value: "900" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the habits" }));
+    expect(await within(dishes).findByText("Write a number of at most 500 L.")).toBeVisible();
+    expect(saved(wire)).toEqual([]);
   });
 
-  it("jugs are added, changed and taken off the list", async () => {
+  it("jugs are added, changed and taken off the list, and keep what is in them", async () => {
     const { wire } = await opened();
     fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
-    fireEvent.click(screen.getByRole("button", { name: "Add a jug" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Add a jug" }));
     const second = screen.getByRole("group", { name: "Jug 2" });
     fireEvent.change(within(second).getByLabelText("Holds, L"), { target: { value: "25" } });
     fireEvent.click(within(second).getByLabelText("for drinking"));
@@ -117,48 +128,57 @@ describe("what is aboard", () => {
       target: { value: "" },
     });
     fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
-    await waitFor(() => expect(sent(wire, "/water/aboard")).toHaveLength(1));
-    expect(sent(wire, "/water/aboard")[0]).toEqual({
-      jugs: [
-        { id: "jug-1", name: "Jug 1", holds: 10, where: null, drinkable: true, in_use: false },
-        { id: "jug-2", name: "Jug 2", holds: 25, where: null, drinkable: false, in_use: false },
-      ],
-    });
-    fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
-    fireEvent.click(screen.getByRole("button", { name: "Take Jug 1 off the list" }));
+    await waitFor(() => expect(saved(wire)).toHaveLength(1));
+    expect(saved(wire)[0]?.jugs).toEqual([
+      { ...JUG, where: null },
+      { id: "jug-2", name: "Jug 2", litres: 25, drinkable: false, where: null },
+    ]);
+    fireEvent.click(await screen.findByRole("button", { name: "Change the jugs" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Take Jug 1 off the list" }));
     fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
-    await waitFor(() => expect(sent(wire, "/water/aboard")[1]).toEqual({ jugs: [] }));
+    await waitFor(() => expect(saved(wire)[1]?.jugs).toEqual([]));
   });
 
   it("a gallon is the one that the rig's people mean", async () => {
     const british = { ...ME, rigs: ME.rigs.map((rig) => ({ ...rig, units: "uk" as const })) };
     const { wire } = await opened(aWater(), {}, british);
     fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
-    fireEvent.change(screen.getByLabelText("Holds, L"), { target: { value: "5 gal" } });
+    fireEvent.change(await screen.findByLabelText("Holds, L"), { target: { value: "5 gal" } });
     fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
-    await waitFor(() => expect(sent(wire, "/water/aboard")).toHaveLength(1));
     // 4.54609 L: the imperial gallon by definition
-    expect(sent(wire, "/water/aboard")[0]).toMatchObject({ jugs: [{ holds: 5 * 4.54609 }] });
+    await waitFor(() => expect(saved(wire)[0]?.jugs?.[0]?.litres).toBeCloseTo(5 * 4.54609, 6));
   });
 
-  it("a jug that holds nothing is refused before it is sent", async () => {
-    const { wire } = await opened();
-    fireEvent.click(screen.getByRole("button", { name: "Change the jugs" }));
-    fireEvent.change(screen.getByLabelText("Holds, L"), { target: { value: "" } });
-    fireEvent.click(screen.getByRole("button", { name: "Save the jugs" }));
-    expect(await screen.findByRole("alert")).toHaveTextContent("how much it holds must be over 0");
-    expect(sent(wire, "/water/aboard")).toEqual([]);
-  });
-
-  it("gear is sent whole, what was left empty as not known", async () => {
-    const { wire } = await opened();
-    fireEvent.click(screen.getByRole("button", { name: "Heater, filter and hose" }));
-    fireEvent.change(screen.getByLabelText("Filter is good for, L"), { target: { value: "2500" } });
-    fireEvent.click(screen.getByRole("button", { name: "Save the gear" }));
-    await waitFor(() => expect(sent(wire, "/water/aboard")).toHaveLength(1));
-    expect(sent(wire, "/water/aboard")[0]).toMatchObject({
-      gear: { heater: 10, filter: 2500, heater_temp: null, cart: false },
+  it("what somebody else changed meanwhile is said, what was typed stays, and is saved over it when asked again", async () => {
+    const theirs = aRig({ name: "Heron of two" }, { revision: 20 });
+    const { wire } = await opened(aWater(), {
+      "PUT /rigs/7?saw=12": { status: 409, place: "", label: "", problem: "it was changed meanwhile", stands: theirs },
+      "PUT /rigs/7?saw=20": theirs,
     });
+    fireEvent.click(screen.getByRole("button", { name: "Heater, filter and hose" }));
+    const filter = await screen.findByLabelText("Filter is good for, L");
+    fireEvent.change(filter, { target: { value: "2500" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the gear" }));
+    expect(await screen.findByText("it was changed meanwhile")).toBeVisible();
+    expect(filter).toHaveValue("2500");
+    fireEvent.click(screen.getByRole("button", { name: "Save the gear" }));
+    await waitFor(() => expect(saved(wire)).toHaveLength(2));
+    expect(saved(wire)[1]).toEqual({
+      ...theirs.doc,
+      water: { heater_l: 10, disinfect_days: 120, filter_l: 2500 },
+    });
+  });
+
+  it("a refusal stands at its field", async () => {
+    await opened(aWater(), {
+      "PUT /rigs/7?saw=12": { status: 422, place: "rig.water.heater_c", label: "", problem: "too hot for that" },
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Heater, filter and hose" }));
+    const temp = await screen.findByLabelText("Its water, °C");
+    fireEvent.change(temp, { target: { value: "60" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the gear" }));
+    await waitFor(() => expect(temp).toHaveAttribute("aria-invalid", "true"));
+    expect(screen.getByText("too hot for that")).toBeVisible();
   });
 
   it("one touch logs what was due, and that the rig was drained", async () => {
@@ -172,7 +192,7 @@ describe("what is aboard", () => {
 
   it("a fouled gauge is read with its floor from now on", async () => {
     const fouled = {
-      store: "black",
+      store: "fresh",
       words: "Black tank showed 33 % right after it was emptied.",
       floor: 0.33,
       read_with_floor: "Read Black tank with a floor of 33 %",
@@ -189,13 +209,13 @@ describe("what is aboard", () => {
           saw: 3,
           correct: {
             entry: { kind: "event", id: "entry-9" },
-            to: { event: { type: "dump", store: "black", left: 0.33, full: false } },
+            to: { event: { type: "dump", store: "fresh", left: 0.33, full: false } },
           },
         },
       ]),
     );
     fireEvent.click(screen.getByRole("button", { name: fouled.read_with_floor }));
-    await waitFor(() => expect(sent(wire, "/water/floor")).toEqual([{ store: "black", shown: 0.33 }]));
+    await waitFor(() => expect(saved(wire)[0]?.stores.map((each) => each.reads_from)).toEqual([0.33, undefined]));
   });
 
   it("a reader looks and changes nothing", async () => {

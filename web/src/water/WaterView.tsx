@@ -73,7 +73,7 @@ export const WaterView = () => {
         </Section>
         <Section title="What is due">
           <Care water={water} />
-          <Gear water={water} />
+          <Gear />
         </Section>
       </Two>
       <Box color="soft" fontSize="sm">

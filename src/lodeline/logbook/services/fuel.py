@@ -111,22 +111,6 @@ def can_burn(known: Derived, seed: int, ask: run.BurnAsk) -> run.BurnVerdict:
     return found
 
 
-def set_aboard(rig: m.Rig, change: dict[str, Any], buffers: dict[str, dict[str, Any]], *, saw: int, by: User) -> m.Rig:
-    """Say how the rig is kept warm, which bottles and cans are carried, which hours are quiet, what is to be sat out.
-
-    Raises
-    ------
-    ChangedSince
-        Somebody changed the rig since; nothing is replaced.
-    """
-    doc = rows.rig_rows(rig).doc
-    unknown = [id for id in buffers if all(store.id != id for store in doc.stores)]
-    if unknown:
-        raise Refused("store", p.NoStore(unknown[0], tuple(store.id for store in doc.stores)))
-    stores = [store.model_copy(update=buffers.get(store.id, {})) for store in doc.stores]
-    return rigs.update_rig(rig, doc.model_copy(update={**change, "stores": stores}), saw=saw, by=by)
-
-
 def accept(rig: m.Rig, known: Derived, store: str, *, saw: int, by: User) -> m.Rig:
     """Make the list of what burns from a store what the log shows.
 

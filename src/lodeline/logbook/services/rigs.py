@@ -88,6 +88,7 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
     Refused
         A store that the log speaks of is missing from the document, or has become another kind.
     """
+    doc = _built_anew(rows.rig_rows(rig).doc, doc)
     check_rig(doc)
     if rows.rig_rows(rig).doc == doc:
         return rig
@@ -109,6 +110,16 @@ def update_rig(rig: m.Rig, doc: d.RigDoc, *, saw: int, by: User) -> m.Rig:
     if zone_changed:
         chunks.put_on_dates(rig)
     return rig
+
+
+def _built_anew(old: d.RigDoc, doc: d.RigDoc) -> d.RigDoc:
+    """Of a rig that is built otherwise than was said, what the log taught of its loss holds no more."""
+    before, heat = old.heat, doc.heat
+    if before is None or heat is None or heat.ua_w_per_k != before.ua_w_per_k:
+        return doc
+    if (before.body, before.insulation) == (heat.body, heat.insulation):
+        return doc
+    return doc.model_copy(update={"heat": heat.model_copy(update={"ua_w_per_k": None})})
 
 
 def confirm(rig: m.Rig, paths: list[str], *, by: User) -> m.Rig:

@@ -19,7 +19,7 @@ from lodeline.core.water.learned import Amount, amounts
 from lodeline.core.water.ration import Ration, ration
 from lodeline.core.wishes import Agreed
 from lodeline.logbook import models as m
-from lodeline.logbook.services import rigs, rows, wishes
+from lodeline.logbook.services import wishes
 from lodeline.logbook.services.derived import Derived
 
 # Under this word a ration is agreed on, beside the levers.
@@ -149,30 +149,3 @@ def keep_ration(rig: m.Rig, known: Derived, until: date, words: str, *, by: User
     today = known.rig.zone.date(known.now)
     wished = Agreed(lever=RATION, since=today, until=until - timedelta(days=1))
     wishes.agree(rig, wished, words, {}, by=by)
-
-
-def set_aboard(rig: m.Rig, change: dict[str, object], *, saw: int, by: User) -> m.Rig:
-    """Say what water is used for, which jugs are carried, what gear is aboard.
-
-    Raises
-    ------
-    ChangedSince
-        Somebody changed the rig since; nothing is replaced.
-    """
-    doc = rows.rig_rows(rig).doc
-    return rigs.update_rig(rig, doc.model_copy(update=change), saw=saw, by=by)
-
-
-def read_with_floor(rig: m.Rig, store_id: str, shown: float, *, saw: int, by: User) -> m.Rig:
-    """From now on read a fouled gauge with what it shows of an empty tank.
-
-    Raises
-    ------
-    Refused
-        There is no such store.
-    """
-    doc = rows.rig_rows(rig).doc
-    if all(store.id != store_id for store in doc.stores):
-        raise Refused("store", p.NoStore(store_id, tuple(store.id for store in doc.stores)))
-    stores = [store.model_copy(update={"reads_from": shown}) if store.id == store_id else store for store in doc.stores]
-    return rigs.update_rig(rig, doc.model_copy(update={"stores": stores}), saw=saw, by=by)

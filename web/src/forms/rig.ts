@@ -1,6 +1,10 @@
 import { kindOf } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import type { Shown } from "../forms/fields";
+import type { Shown } from "./fields";
+import { FIELDS } from "./fields.generated";
+import type { Schema } from "./form";
+import { MISSING, schemaOf } from "./schema";
+import { isUnread } from "./typed";
 
 export type RigDoc = Schemas["RigDoc"];
 export type StoreDoc = RigDoc["stores"][number];
@@ -62,3 +66,28 @@ export const newStore = (kind: StoreDoc["kind"], taken: readonly string[]): Stor
     ...(row.countsItself ? { unit: "days of food", sense: "drains" as const } : {}),
   };
 };
+
+/** Marks rise from 0 to 1 and are shares of full. */
+const marksProblem = (marks: unknown): string | null => {
+  if (isUnread(marks)) return marks.problem;
+  const numbers = marks as number[];
+  if (numbers.length < 2) return "Write at least two marks, such as 0, 0.5, 1.";
+  if (numbers.some((mark) => mark < 0 || mark > 1)) return "Write marks between 0 and 1.";
+  return numbers.every((mark, index) => index === 0 || mark > (numbers[index - 1] ?? 0))
+    ? null
+    : "Write marks that rise.";
+};
+
+/** Everything aboard, as far as it can be checked here; the server checks how it fits together. */
+export const rigSchema = (units: Units): Schema<RigDoc> =>
+  schemaOf(FIELDS.rig, units).check((context) => {
+    const wrong = (path: (string | number)[], message: string | null) => {
+      if (message !== null) context.issues.push({ code: "custom", path, message, input: null });
+    };
+    (context.value as RigDoc).stores.forEach((store, index) => {
+      const { gauge } = store;
+      if (gauge?.kind === "steps") wrong(["stores", index, "gauge", "marks"], marksProblem(gauge.marks));
+      // what parallel strings make needs no capacity of its own
+      if (store.capacity === null && !store.layout) wrong(["stores", index, "capacity"], MISSING);
+    });
+  }) as Schema<RigDoc>;
