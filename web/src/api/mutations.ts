@@ -1,15 +1,8 @@
 import { type QueryClient, useMutation, useQueryClient } from "@tanstack/react-query";
 
+import { ask, get } from "./asked";
 import { client, type Schemas, take } from "./client";
 import { keys } from "./keys";
-import { ofBank, ofRig } from "./queries";
-
-/** Say that a forecast was shown, so that it is judged when its end is known. */
-export const useSeen = (rig: number) =>
-  useMutation({
-    mutationFn: (revision: number) =>
-      take(client.POST("/api/rigs/{rig_id}/horizon/seen", { ...ofRig(rig), body: { revision } })),
-  });
 
 /** The document that stands in the place of the one that was seen. */
 export class Conflict extends Error {
@@ -42,16 +35,15 @@ export const useChangeRig = (rig: number) => {
 export const useConfirm = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (paths: string[]) =>
-      take(client.POST("/api/rigs/{rig_id}/confirm", { ...ofRig(rig), body: { paths } })),
-    onSuccess: (answer) => queries.setQueryData(keys.rig(rig), answer),
+    mutationFn: (paths: string[]) => ask(rig, "post", "/confirm", { body: { paths } }),
+    onSuccess: (answer) => queries.setQueryData(get(rig, "").queryKey, answer),
   });
 };
 
 export const useDeleteRig = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (name: string) => take(client.POST("/api/rigs/{rig_id}/delete", { ...ofRig(rig), body: { name } })),
+    mutationFn: (name: string) => ask(rig, "post", "/delete", { body: { name } }),
     onSuccess: () => queries.invalidateQueries({ queryKey: keys.me }),
   });
 };
@@ -59,45 +51,8 @@ export const useDeleteRig = (rig: number) => {
 export const useLeaveRig = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: () => take(client.POST("/api/rigs/{rig_id}/leave", ofRig(rig))),
+    mutationFn: () => ask(rig, "post", "/leave"),
     onSuccess: () => queries.invalidateQueries({ queryKey: keys.me }),
-  });
-};
-
-export const useInvitation = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (role: Schemas["InviteIn"]["role"]) =>
-      take(client.POST("/api/rigs/{rig_id}/invitations", { ...ofRig(rig), body: { role } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.invitations(rig) }),
-  });
-};
-
-/** End an invitation; its link leads nowhere from then on. */
-export const useEndInvitation = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (id: number) =>
-      take(
-        client.DELETE("/api/rigs/{rig_id}/invitations/{invitation_id}", {
-          params: { path: { rig_id: String(rig), invitation_id: id } },
-        }),
-      ),
-    onSettled: () => queries.invalidateQueries({ queryKey: keys.invitations(rig) }),
-  });
-};
-
-export const useSetRole = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: ({ username, role }: { username: string; role: string }) =>
-      take(
-        client.PUT("/api/rigs/{rig_id}/crew/{username}", {
-          params: { path: { rig_id: String(rig), username } },
-          body: { role },
-        }),
-      ),
-    onSuccess: (crew) => queries.setQueryData(keys.crew(rig), crew),
   });
 };
 
@@ -137,49 +92,6 @@ export const useSetUp = () =>
     mutationFn: (body: Schemas["Answers"]) => take(client.POST("/api/rigs/set-up", { body })),
   });
 
-export const useRating = (rig: number) =>
-  useMutation({
-    mutationFn: (body: Schemas["RatingIn"]) => take(client.POST("/api/rigs/{rig_id}/rating", { ...ofRig(rig), body })),
-  });
-
-export const useRun = (rig: number, bank: string | null) =>
-  useMutation({
-    mutationFn: (body: Schemas["RunIn"]) =>
-      take(client.POST("/api/rigs/{rig_id}/energy/run", { ...ofBank(rig, bank), body })),
-  });
-
-export const useCharge = (rig: number, bank: string | null) =>
-  useMutation({
-    mutationFn: (body: Schemas["ChargeIn"]) =>
-      take(client.POST("/api/rigs/{rig_id}/energy/charge", { ...ofBank(rig, bank), body })),
-  });
-
-export const useAcceptLoads = (rig: number, bank: string | null) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (saw: number) =>
-      take(
-        client.POST("/api/rigs/{rig_id}/energy/accept-loads", {
-          params: { path: { rig_id: String(rig) }, query: bank ? { bank, saw } : { saw } },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries(),
-  });
-};
-
-export const useDismiss = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (username: string) =>
-      take(
-        client.DELETE("/api/rigs/{rig_id}/crew/{username}", {
-          params: { path: { rig_id: String(rig), username } },
-        }),
-      ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: keys.crew(rig) }),
-  });
-};
-
 const raw = (text: string) => ({
   body: text as never,
   bodySerializer: () => text,
@@ -193,7 +105,10 @@ export const usePreview = (rig: number | null) =>
       take(
         rig === null
           ? client.POST("/api/imports/preview", raw(file))
-          : client.POST("/api/rigs/{rig_id}/import/preview", { ...ofRig(rig), ...raw(file) }),
+          : client.POST("/api/rigs/{rig_id}/import/preview", {
+              params: { path: { rig_id: String(rig) } },
+              ...raw(file),
+            }),
       ),
   });
 
@@ -209,18 +124,6 @@ export const useImport = (rig: number | null) => {
               params: { path: { rig_id: String(rig) }, query: { saw } },
               ...raw(file),
             }),
-      ),
-    onSuccess: () => queries.invalidateQueries(),
-  });
-};
-
-/** Put back what the last import replaced, as it was. */
-export const useUndoImport = (rig: number) => {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (saw: number): Promise<Schemas["Imported"]> =>
-      take(
-        client.POST("/api/rigs/{rig_id}/import/undo", { params: { path: { rig_id: String(rig) }, query: { saw } } }),
       ),
     onSuccess: () => queries.invalidateQueries(),
   });

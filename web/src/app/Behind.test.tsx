@@ -2,8 +2,8 @@ import { screen } from "@testing-library/react";
 import { useQuery } from "@tanstack/react-query";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
+import { get } from "../api/asked";
 import { behindOf, client, Refusal, take, Working } from "../api/client";
-import { horizonQuery } from "../api/queries";
 import { Waiting } from "../parts/Notice";
 import { show } from "../testing/testing";
 import { Behind } from "./Behind";
@@ -19,7 +19,7 @@ const ask = () => take(client.GET("/api/rigs/{rig_id}/horizon", { params: { path
 afterEach(() => vi.unstubAllGlobals());
 
 const View = () => {
-  const horizon = useQuery(horizonQuery(7));
+  const horizon = useQuery(get(7, "/horizon"));
   const behind = useBehind();
   if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
   return behind ? <Behind shown={behind} /> : <div>The Horizon</div>;

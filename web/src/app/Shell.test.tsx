@@ -4,8 +4,8 @@ import { act, fireEvent, render, screen, waitFor, within } from "@testing-librar
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
+import { get } from "../api/asked";
 import { client } from "../api/client";
-import { horizonQuery } from "../api/queries";
 import { keepRig, useRig } from "../api/rig";
 import { system } from "../look/theme";
 import { outbox } from "../outbox/outbox";
@@ -16,7 +16,7 @@ import { Shell } from "./Shell";
 
 const View = ({ name }: { name: string }) => {
   const rig = useRig();
-  useQuery({ ...horizonQuery(rig), enabled: name === "horizon" });
+  useQuery({ ...get(rig, "/horizon"), enabled: name === "horizon" });
   return (
     <h1>
       {name} of rig {rig}

@@ -1,7 +1,7 @@
 import { Box, Flex } from "@chakra-ui/react";
 
+import { ofBank, useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { useAcceptLoads } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -17,7 +17,9 @@ const Lengths = ({ day, night, most }: { day: number; night: number; most: numbe
 
 /** The list of loads against what the log shows the rig to draw. */
 export const Audit = ({ audit, bank, saw }: { audit: Schemas["AuditOut"]; bank: string | null; saw: number }) => {
-  const accept = useAcceptLoads(useRig(), bank);
+  const accept = useTell(useRig(), "post", "/energy/accept-loads", (saw: number) => ({
+    query: { ...ofBank(bank), saw },
+  }));
   const most = Math.max(...audit.lines.map((line) => line.day_wh + line.night_wh), 1);
   return (
     <Box>

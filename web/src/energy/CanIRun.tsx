@@ -1,8 +1,8 @@
 import { Box, Grid } from "@chakra-ui/react";
 
+import { ofBank, useAsk } from "../api/asked";
 import { CATALOGUE, choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { useRun } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
 import { DraftForm, useDraft } from "../forms/form";
@@ -75,7 +75,7 @@ const bodyOf = (asked: Asked, appliance: Appliance | undefined): Schemas["RunIn"
 
 /** Any appliance: what it asks of inverter, cable and bank, and what it does to the next low. */
 export const CanIRun = ({ energy, bank }: { energy: Energy; bank: string | null }) => {
-  const ask = useRun(useRig(), bank);
+  const ask = useAsk(useRig(), "post", "/energy/run", (body: Schemas["RunIn"]) => ({ query: ofBank(bank), body }));
   const [first] = energy.appliances;
   const draft = useDraft<Asked>({
     schema: SCHEMA,

@@ -2,9 +2,9 @@ import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
+import { get, ofBank } from "../api/asked";
 import { choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { energyQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { Choose } from "../parts/Choose";
 import { Refused, Waiting } from "../parts/Notice";
@@ -85,7 +85,7 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
 export const EnergyView = () => {
   useTitle("Energy");
   const [bank, setBank] = useState<string | null>(null);
-  const answer = useQuery(energyQuery(useRig(), bank));
+  const answer = useQuery(get(useRig(), "/energy", { query: ofBank(bank) }));
   if (answer.isPending) return <Waiting what="the bank's hours" why={answer.failureReason} />;
   if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
   const energy = answer.data;

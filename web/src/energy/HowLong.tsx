@@ -1,8 +1,8 @@
 import { Box, Grid } from "@chakra-ui/react";
 
+import { ofBank, useAsk } from "../api/asked";
 import { choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { useCharge } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField, TextField } from "../forms/fields";
 import { DraftForm, useDraft } from "../forms/form";
@@ -42,7 +42,10 @@ const Answer = ({ answer }: { answer: Schemas["ChargeOut"] }) => (
 
 /** Hours of engine, hookup or generator to a level, or to hold through a date. */
 export const HowLong = ({ energy, bank }: { energy: Schemas["EnergyOut"]; bank: string | null }) => {
-  const ask = useCharge(useRig(), bank);
+  const ask = useAsk(useRig(), "post", "/energy/charge", (body: Schemas["ChargeIn"]) => ({
+    query: ofBank(bank),
+    body,
+  }));
   const draft = useDraft<Asked>({
     schema: SCHEMA,
     values: { source: energy.sources[0]?.id ?? "", target: 90, until: energy.hold_usual },

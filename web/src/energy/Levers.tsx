@@ -1,7 +1,7 @@
 import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 
-import { leversQuery } from "../api/queries";
+import { get, ofBank } from "../api/asked";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
@@ -10,7 +10,7 @@ const HEADS = ["Change", "Next low", "Days left", "Holds 14 days", "Days without
 
 /** What each change of rig or habit would do, from the same paths. */
 export const Levers = ({ bank }: { bank: string | null }) => {
-  const levers = useQuery(leversQuery(useRig(), bank));
+  const levers = useQuery(get(useRig(), "/energy/levers", { query: ofBank(bank) }));
   if (levers.isPending) return <Waiting what="what would help" why={levers.failureReason} />;
   if (levers.isError) return <Refused error={levers.error} again={() => void levers.refetch()} />;
   return (

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import type { DefaultValues, FieldValues } from "react-hook-form";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { Conflict, useChangeRig } from "../api/mutations";
-import { rigQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -63,7 +63,7 @@ const Editing = <T extends FieldValues>({ part, rig, done }: { part: Part<T>; ri
 };
 
 const Opened = <T extends FieldValues>({ part, done }: { part: Part<T>; done: () => void }) => {
-  const rig = useQuery(rigQuery(useRig()));
+  const rig = useQuery(get(useRig(), ""));
   // a form is not put back by an answer that comes meanwhile
   const [begun] = useState(() => Date.now());
   if (rig.isPending || (rig.isFetching && rig.dataUpdatedAt < begun && !rig.isError))

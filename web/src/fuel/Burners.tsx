@@ -1,9 +1,10 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { Link as RouterLink } from "react-router";
 
+import { ask } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { useAcceptBurns } from "../api/fuel";
 import { useRig, useRole } from "../api/rig";
+import { useChangeSeen } from "../api/seen";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
@@ -16,8 +17,13 @@ const Share = ({ share }: { share: number }) => (
 
 /** The list of what burns with its parts, held against what the log shows. */
 export const Burners = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
+  const rig = useRig();
   const { owns } = useRole();
-  const accept = useAcceptBurns(useRig(), fuel.revision);
+  const accept = useChangeSeen(
+    (store: string, saw) => ask(rig, "post", "/fuel/accept", { query: { saw }, body: { store } }),
+    rig,
+    fuel.revision,
+  );
   return (
     <Box>
       {fuel.burns.length === 0 && <Box color="soft">Nothing is listed that burns.</Box>}

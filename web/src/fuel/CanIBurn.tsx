@@ -1,6 +1,6 @@
 import { Box, Flex } from "@chakra-ui/react";
 
-import { useCanBurn } from "../api/fuel";
+import { useAsk } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
@@ -41,7 +41,7 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
 };
 
 const Asking = ({ fuel, first }: { fuel: Fuel; first: Ask }) => {
-  const ask = useCanBurn(useRig());
+  const ask = useAsk(useRig(), "post", "/fuel/run");
   const usual = (each: Ask) => ({ hours: each.minutes, night: fuel.ask_night, litres: fuel.ask_litres });
   const draft = useDraft<Asked>({
     schema: SCHEMA,

@@ -2,7 +2,7 @@ import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
-import { fuelQuery } from "../api/fuel";
+import { get } from "../api/asked";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
@@ -25,7 +25,7 @@ const Two = ({ children }: { children: ReactNode }) => (
 /** Gas, heat and fuel: how many cold nights are left, what ends them, what must stay in the tank. */
 export const FuelView = () => {
   useTitle("Gas and fuel");
-  const answer = useQuery(fuelQuery(useRig()));
+  const answer = useQuery(get(useRig(), "/fuel"));
   if (answer.isPending) return <Waiting what="gas, heat and fuel" why={answer.failureReason} />;
   if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
   const fuel = answer.data;

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { useAgree } from "../api/stops";
+import { useTell } from "../api/asked";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
@@ -18,7 +18,7 @@ export const Agree = ({
   label: string;
   of: unknown;
 }) => {
-  const agree = useAgree(rig);
+  const agree = useTell(rig, "post", "/agreed");
   const [agreedIn, setAgreedIn] = useState<unknown>(null);
   const isDone = agreedIn === of;
   return (

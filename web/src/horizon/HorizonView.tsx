@@ -3,12 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 
+import { get, useAsk, useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { useSeen } from "../api/mutations";
-import { horizonQuery } from "../api/queries";
 import { isSettled } from "../api/fetched";
+import { planQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
-import { planQuery, usePlanStop } from "../api/stops";
 import { type Did, useDid } from "../forms/did";
 import { oneTouch } from "../forms/events";
 import { useCorrect, useRemove } from "../outbox/writes";
@@ -154,7 +153,7 @@ const PlanLine = ({ plan, problem }: { plan?: Schemas["PlanOut"]; problem: Error
 
 /** Says that this forecast was seen, once it is on screen. */
 const useSaidSeen = (rig: number, revision: number | undefined, at: string | undefined) => {
-  const { mutate } = useSeen(rig);
+  const { mutate } = useAsk(rig, "post", "/horizon/seen", (revision: number) => ({ body: { revision } }));
   useEffect(() => {
     if (revision !== undefined) mutate(revision);
   }, [mutate, revision, at]);
@@ -163,12 +162,12 @@ const useSaidSeen = (rig: number, revision: number | undefined, at: string | und
 export const HorizonView = () => {
   useTitle("Horizon");
   const rig = useRig();
-  const horizon = useQuery(horizonQuery(rig));
+  const horizon = useQuery(get(rig, "/horizon"));
   const navigate = useNavigate();
   const [openDate, setOpenDate] = useState<string | null>(null);
   const [wanted, setAsked] = useState<Asked>({ until: "", sure: 0.9 });
   const plan = useQuery(planQuery(rig)).data;
-  const moving = usePlanStop(rig);
+  const moving = useTell(rig, "post", "/plan/stops");
   useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
   if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
   if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;

@@ -1,10 +1,11 @@
+import { stayQuery } from "../api/queries";
 import { Box, Flex, Grid, Heading, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useRole } from "../api/rig";
-import { stayQuery, useAgree } from "../api/stops";
 import { Choose } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
@@ -60,7 +61,7 @@ const Step = ({ rig, step, answer }: { rig: number; step: Schemas["StepOut"]; an
 };
 
 const Answer = ({ rig, answer }: { rig: number; answer: Schemas["StayOut"] }) => {
-  const agree = useAgree(rig);
+  const agree = useTell(rig, "post", "/agreed");
   const { writes } = useRole();
   const all = async () => {
     for (const step of answer.steps) await agree.mutateAsync({ lever: step.lever, until: dayBefore(answer.until) });

@@ -1,10 +1,11 @@
+import { rigLeversQuery } from "../api/queries";
 import { Box, Flex, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useRole } from "../api/rig";
-import { rigLeversQuery, useAgreeNoMore, useHardship } from "../api/stops";
 import { Select } from "../parts/Choose";
 import { Problem, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -17,7 +18,7 @@ const SHOWN = 6;
 
 /** How hard a lever is for this crew; what is never pulled stays in the list. */
 const Hardship = ({ rig, lever, hardships }: { rig: number; lever: Lever; hardships: Schemas["HardshipOut"][] }) => {
-  const set = useHardship(rig);
+  const set = useTell(rig, "put", "/hardship");
   return (
     <>
       <Select
@@ -83,7 +84,7 @@ const LeverLine = ({
 };
 
 const Agreed = ({ rig, agreed, writes }: { rig: number; agreed: Schemas["AgreedOut"][]; writes: boolean }) => {
-  const end = useAgreeNoMore(rig);
+  const end = useTell(rig, "post", "/agreed/end", (lever: string) => ({ body: { lever } }));
   if (agreed.length === 0) return null;
   return (
     <Box as="ul" listStyleType="none" aria-label="Agreed" mb="3">

@@ -2,8 +2,8 @@ import { Box, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { roundQuery } from "../api/queries";
 import { eventOf } from "../forms/events";
 import { ChoiceField, NumberField, TextField } from "../forms/fields";
 import { DraftForm, useDraft } from "../forms/form";
@@ -36,7 +36,7 @@ const schemaOf = (act: Schemas["ActOut"] | undefined) =>
 
 /** Logs a reading or an event on an earlier day, such as a fill that was forgotten. */
 export const AddEntry = ({ rig, date }: { rig: number; date: string }) => {
-  const round = useQuery(roundQuery(rig)).data;
+  const round = useQuery(get(rig, "/round")).data;
   const [stores, acts] = [round?.stores ?? [], round?.acts ?? []];
   const add = useAdd(rig);
   const [waits, setWaits] = useState(false);

@@ -3,8 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { historyQuery, MOST_ENTRIES } from "../api/queries";
+import { MOST_ENTRIES } from "../api/queries";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
 import { factsWaiting } from "../outbox/waiting";
 import { useSetDay } from "../outbox/writes";
@@ -51,7 +52,7 @@ const Sums = ({ day }: { day: Day }) => (
 );
 
 const History = ({ rig, date }: { rig: number; date: string }) => {
-  const history = useQuery(historyQuery(rig, date));
+  const history = useQuery(get(rig, "/log/{on}/history", { path: { on: date } }));
   if (history.isPending) return <Box color="soft">Loading the history ...</Box>;
   if (history.isError) return <Problem error={history.error} />;
   if (history.data.length === 0) return <Box color="soft">Nothing was changed since this day came here.</Box>;

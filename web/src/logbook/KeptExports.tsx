@@ -1,16 +1,15 @@
 import { Box, Flex } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 
-import { useUndoImport } from "../api/mutations";
-import { keptQuery } from "../api/queries";
+import { get, useTell } from "../api/asked";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { momentWords } from "../parts/words";
 
 /** What stood before each import: to be put back as it was, or to be downloaded. */
 export const KeptExports = ({ rig }: { rig: number }) => {
-  const kept = useQuery(keptQuery(rig));
-  const undo = useUndoImport(rig);
+  const kept = useQuery(get(rig, "/kept"));
+  const undo = useTell(rig, "post", "/import/undo", (saw: number) => ({ query: { saw } }));
   if (!kept.data) return <Problem error={kept.error} />;
   const { exports, can_undo, revision } = kept.data;
   if (exports.length === 0 && !can_undo) return null;

@@ -11,7 +11,7 @@ const KEY = "lodeline-account";
 const SETTLE_MS = 150;
 // what an answer looks like changes with the program, and how it is written with its reader
 const version = (): string => `${__LODELINE_VERSION__} ${readerHead()}`;
-const NOT_KEPT = new Set<unknown>(["understand", "revision", "invited"]);
+const NOT_KEPT = "apart";
 
 /** The last answers that were seen on this device, for a start without a signal. */
 export const remember = async (queries: QueryClient): Promise<void> => {
@@ -26,7 +26,7 @@ export const remember = async (queries: QueryClient): Promise<void> => {
     if (!me?.username) return;
     small.set(KEY, me.username);
     const shouldDehydrateQuery = (query: { queryKey: readonly unknown[]; state: { status: string } }) =>
-      query.state.status === "success" && !NOT_KEPT.has(query.queryKey[0]) && query.queryKey[2] !== "checks";
+      query.state.status === "success" && query.queryKey[0] !== NOT_KEPT;
     void pages.write(me.username, written, dehydrate(queries, { shouldDehydrateQuery }));
   };
   window.addEventListener("pagehide", keep);

@@ -1,8 +1,8 @@
 import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { reviewQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
@@ -78,7 +78,7 @@ const Readings = ({ stores, seen }: { stores: Schemas["StoreReview"][]; seen: Sc
 /** How the forecasts did: how often the ranges held, and how far off the days were. */
 export const ReviewView = () => {
   useTitle("Looking back");
-  const review = useQuery(reviewQuery(useRig()));
+  const review = useQuery(get(useRig(), "/review"));
   if (review.isPending) return <Waiting what="what came true" why={review.failureReason} />;
   if (review.isError && !review.data) return <Refused error={review.error} again={() => void review.refetch()} />;
   const record = review.data;

@@ -3,9 +3,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
+import { get, useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { useDeleteRig, useDismiss, useEndInvitation, useInvitation, useLeaveRig, useSetRole } from "../api/mutations";
-import { crewQuery, invitationsQuery } from "../api/queries";
+import { useDeleteRig, useLeaveRig } from "../api/mutations";
 import { useMe } from "../api/rig";
 import { Choose, Select } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";
@@ -42,8 +42,10 @@ const Code = ({ rows }: { rows: readonly string[] }) => {
 
 /** What was made and not used yet, each to be ended. */
 const OpenInvitations = ({ rig }: { rig: number }) => {
-  const open = useQuery(invitationsQuery(rig));
-  const end = useEndInvitation(rig);
+  const open = useQuery(get(rig, "/invitations"));
+  const end = useTell(rig, "delete", "/invitations/{invitation_id}", (invitation_id: number) => ({
+    path: { invitation_id },
+  }));
   if (!open.data?.length) return <Problem error={open.error} />;
   return (
     <Box mt="3">
@@ -68,7 +70,7 @@ const OpenInvitations = ({ rig }: { rig: number }) => {
 /** A link or a code by which somebody comes aboard. */
 const Invite = ({ rig }: { rig: number }) => {
   const [role, setRole] = useState<Schemas["InviteIn"]["role"]>("crew");
-  const invite = useInvitation(rig);
+  const invite = useTell(rig, "post", "/invitations", (role: Schemas["InviteIn"]["role"]) => ({ body: { role } }));
   return (
     <Box mt="3">
       <HStack wrap="wrap" align="end">
@@ -170,8 +172,11 @@ const Leave = ({ rig }: { rig: number }) => {
 };
 
 const Member = ({ rig, member, owns }: { rig: number; member: Schemas["CrewOut"]; owns: boolean }) => {
-  const dismiss = useDismiss(rig);
-  const setRole = useSetRole(rig);
+  const dismiss = useTell(rig, "delete", "/crew/{username}", (username: string) => ({ path: { username } }));
+  const setRole = useTell(rig, "put", "/crew/{username}", ({ username, role }: { username: string; role: string }) => ({
+    path: { username },
+    body: { role },
+  }));
   const me = useMe().username;
   return (
     <Box as="li" py="1">
@@ -201,7 +206,7 @@ const Member = ({ rig, member, owns }: { rig: number; member: Schemas["CrewOut"]
 
 /** Who is aboard, how others come aboard, and how one leaves. */
 export const CrewAccounts = ({ rig, name, owner }: { rig: number; name: string; owner: boolean }) => {
-  const crew = useQuery(crewQuery(rig));
+  const crew = useQuery(get(rig, "/crew"));
   const me = useMe().username;
   const owners = crew.data?.filter((member) => member.role === "owner").length ?? 0;
   const mayLeave = crew.data?.some((member) => member.username === me && (member.role !== "owner" || owners > 1));

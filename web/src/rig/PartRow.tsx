@@ -1,8 +1,8 @@
 import { Box, chakra, HStack } from "@chakra-ui/react";
 import type { ReactNode } from "react";
 
-import { useConfirm } from "../api/mutations";
 import { labelOf } from "../api/catalogue";
+import { useConfirm } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";

@@ -2,9 +2,9 @@ import { Box, Flex } from "@chakra-ui/react";
 import { useState } from "react";
 import { FormProvider, useFormContext } from "react-hook-form";
 
+import { useAsk } from "../api/asked";
 import { CATALOGUE, choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
-import { useRating } from "../api/mutations";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
 import { useDraft } from "../forms/form";
@@ -30,7 +30,7 @@ const USUAL_CELL_V = 3.7;
 
 const Asking = ({ at, nominal }: { at: `stores.${number}`; nominal: number | null | undefined }) => {
   const rig = useFormContext<RigDoc>();
-  const ask = useRating(useRig());
+  const ask = useAsk(useRig(), "post", "/rating");
   const { form, submit } = useDraft<Rated>({
     schema: SCHEMA,
     values: { amount: null, unit: "Wh", cell_v: USUAL_CELL_V },

@@ -4,8 +4,8 @@ import { useState } from "react";
 import { FormProvider, type UseFormReturn, useWatch } from "react-hook-form";
 import { Link as RouterLink } from "react-router";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { gaugesQuery, rigQuery } from "../api/queries";
 import { useRig } from "../api/rig";
 import { AsOf } from "../parts/AsOf";
 import { localOf } from "../parts/words";
@@ -132,7 +132,7 @@ const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => 
   const owns = saved.role === "owner";
   const { form, submit, discard, checks, conflict, takeMine, takeTheirs } = useRigForm(rig, saved, setOpen);
   const doc = useWatch({ control: form.control }) as RigDoc;
-  const gauges = useQuery(gaugesQuery(rig)).data ?? [];
+  const gauges = useQuery(get(rig, "/gauges")).data ?? [];
   const parts = partsOf(doc, saved.sheet);
   const { isDirty, isSubmitting, errors } = form.formState;
   const show = (place: string) => {
@@ -200,7 +200,7 @@ const RigSheet = ({ rig, saved }: { rig: number; saved: Schemas["RigOut"] }) => 
 /** Everything aboard as a sheet: a drawing, a line a part, and one part at a time opened for change. */
 export const RigView = () => {
   const rig = useRig();
-  const known = useQuery(rigQuery(rig));
+  const known = useQuery(get(rig, ""));
   useTitle("Rig");
   if (known.isPending) return <Waiting what="the rig" />;
   if (known.isError && !known.data) return <Refused error={known.error} again={() => void known.refetch()} />;

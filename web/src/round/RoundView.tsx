@@ -2,8 +2,8 @@ import { Box, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback } from "react";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { roundQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
 import { DayFactsForm, type Field } from "../forms/DayFactsForm";
 import type { System } from "../notation/shown";
@@ -51,7 +51,7 @@ const focusAfter = (store: string) => {
 
 export const RoundView = () => {
   const rig = useRig();
-  const round = useQuery(roundQuery(rig));
+  const round = useQuery(get(rig, "/round"));
   useTitle("Round");
   if (round.isPending) return <Waiting what="the Round" why={round.failureReason} />;
   if (round.isError && !round.data) return <Refused error={round.error} again={() => void round.refetch()} />;

@@ -2,9 +2,9 @@ import { Box, Flex, HStack, Input } from "@chakra-ui/react";
 import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useRole } from "../api/rig";
-import { useKeepPlace, useOpenTicket } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -29,7 +29,7 @@ const Details = ({ spot }: { spot: Schemas["SpotOut"] }) => (
 /** Writes the ticket of a stop at a place now. */
 const TicketNow = ({ rig, spot, now }: { rig: number; spot: string; now: string }) => {
   const navigate = useNavigate();
-  const write = useOpenTicket(rig);
+  const write = useTell(rig, "post", "/tickets");
   const open = () =>
     write.mutate(
       { place: spot, arrive: now, plug: false },
@@ -120,7 +120,7 @@ const SpotLine = ({
 
 /** Nights that were logged elsewhere, offered for the book. */
 const Offered = ({ rig, offered }: { rig: number; offered: Schemas["OfferedOut"][] }) => {
-  const keep = useKeepPlace(rig, null);
+  const keep = useTell(rig, "post", "/places");
   if (offered.length === 0) return null;
   const add = ({ place }: Schemas["OfferedOut"]) =>
     keep.mutate({ spot: { id: "new", ...place, services: {} }, plain: null });

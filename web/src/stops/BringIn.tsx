@@ -1,8 +1,8 @@
 import { Box, HStack, Input } from "@chakra-ui/react";
 import { type ChangeEvent, useState } from "react";
 
+import { useAsk, useTell } from "../api/asked";
 import { useRole } from "../api/rig";
-import { useImportPlaces, usePreviewPlaces } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -16,7 +16,10 @@ const FORMATS = [
 
 /** Places from a file, looked at before they are kept; and the book as a file. */
 export const BringIn = ({ rig }: { rig: number }) => {
-  const [preview, bring] = [usePreviewPlaces(rig), useImportPlaces(rig)];
+  const [preview, bring] = [
+    useAsk(rig, "post", "/places/preview", (text: string) => ({ body: { text, format: null } })),
+    useTell(rig, "post", "/places/import", (text: string) => ({ body: { text, format: null } })),
+  ];
   const [text, setText] = useState<string | null>(null);
   const { writes } = useRole();
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {

@@ -2,14 +2,17 @@ import { Box, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { feedQuery, useEndFeed, useRenewFeed } from "../api/stops";
+import { get, useAsk, useTell } from "../api/asked";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 /** The calendar: a file, and an address that a calendar program reads by itself. */
 export const CalendarFeed = ({ rig }: { rig: number }) => {
-  const feed = useQuery(feedQuery(rig));
-  const [renew, end] = [useRenewFeed(rig), useEndFeed(rig)];
+  const feed = useQuery(get(rig, "/calendar"));
+  const [renew, end] = [
+    useAsk(rig, "post", "/calendar", (positions: boolean) => ({ body: { positions } })),
+    useTell<"delete", "/calendar", undefined>(rig, "delete", "/calendar", () => ({})),
+  ];
   const address = renew.data?.path ? `${window.location.origin}${renew.data.path}` : null;
   const exists = renew.data?.exists ?? feed.data?.exists ?? false;
   const [chosen, setChosen] = useState<boolean | null>(null);

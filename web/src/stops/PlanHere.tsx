@@ -1,15 +1,15 @@
 import { Box, Flex, Input } from "@chakra-ui/react";
 import { type FormEvent, useState } from "react";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { usePlanStopOn } from "../api/stops";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 
 /** A stop here on a day of one's own choice: the plan is made round it. */
 export const PlanHere = ({ rig, spot, today }: { rig: number; spot: Schemas["SpotOut"]; today: string }) => {
-  const plan = usePlanStopOn(rig);
+  const plan = useTell(rig, "post", "/plan/stops/on");
   const [on, setOn] = useState("");
   const [time, setTime] = useState("12:00");
   const [plug, setPlug] = useState(false);

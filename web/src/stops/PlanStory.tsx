@@ -1,12 +1,12 @@
+import { planQuery } from "../api/queries";
 import { Box, Flex, Heading, HStack } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { keys } from "../api/keys";
 import { useRole } from "../api/rig";
-import { planQuery, useOpenTicket, useRisk, useUnplanStop } from "../api/stops";
 import { Choose } from "../parts/Choose";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
@@ -22,7 +22,7 @@ const refOf = (stop: Schemas["StopOut"]) => ({ place: stop.place, arrive: stop.a
 
 const StopLine = ({ rig, stop }: { rig: number; stop: Schemas["StopOut"] }) => {
   const navigate = useNavigate();
-  const [write, unplan] = [useOpenTicket(rig), useUnplanStop(rig)];
+  const [write, unplan] = [useTell(rig, "post", "/tickets"), useTell(rig, "post", "/plan/stops/remove")];
   const { writes } = useRole();
   const open = () =>
     stop.ticket === null
@@ -101,7 +101,7 @@ const Others = ({ plan }: { plan: Schemas["PlanOut"] }) => (
 );
 
 const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
-  const risk = useRisk(rig);
+  const risk = useTell(rig, "put", "/plan/risk", (risk: number) => ({ body: { risk } }));
   const { writes } = useRole();
   return (
     <Box>
@@ -147,7 +147,7 @@ export const PlanStory = ({ rig, hasPlaces }: { rig: number; hasPlaces: boolean 
   const plan = useQuery({ ...planQuery(rig), enabled: hasPlaces && !stopped });
   const stop = () => {
     setStopped(true);
-    void queries.cancelQueries({ queryKey: keys.plan(rig) });
+    void queries.cancelQueries({ queryKey: planQuery(rig).queryKey });
   };
   if (!hasPlaces)
     return (

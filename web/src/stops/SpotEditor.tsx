@@ -2,8 +2,8 @@ import { Box, Dialog, Flex, Grid, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useFormContext, useWatch } from "react-hook-form";
 
+import { get, useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
-import { placeQuery, useKeepPlace, useRemovePlace } from "../api/stops";
 import { CheckField, ChoiceField, NoteField, NumberField, type Shown, TextField } from "../forms/fields";
 import { FIELDS } from "../forms/fields.generated";
 import { DraftForm, useDraft } from "../forms/form";
@@ -237,14 +237,20 @@ const Editing = ({
   book: Schemas["BookOut"];
   close: () => void;
 }) => {
-  const [keep, remove] = [useKeepPlace(rig, place), useRemovePlace(rig)];
+  const add = useTell(rig, "post", "/places");
+  const change = useTell(rig, "put", "/places/{place_id}", (body: Schemas["SpotIn"]) => ({
+    path: { place_id: place ?? "" },
+    body,
+  }));
+  const remove = useTell(rig, "delete", "/places/{place_id}", (place_id: string) => ({ path: { place_id } }));
   const system = book.units as System;
   const metres = inUnit("m", system);
   const draft = useDraft<Draft>({
     schema: SPOT,
     values: draftOf(stands, place === null ? book.here : null),
     send: async (typed) => {
-      await keep.mutateAsync(spotOf(typed, place, stands?.spot.notes ?? null));
+      const spot = spotOf(typed, place, stands?.spot.notes ?? null);
+      await (place === null ? add.mutateAsync(spot) : change.mutateAsync(spot));
       close();
     },
   });
@@ -310,7 +316,10 @@ export const SpotEditor = ({
   book: Schemas["BookOut"];
   close: () => void;
 }) => {
-  const form = useQuery({ ...placeQuery(rig, place ?? ""), enabled: place !== null });
+  const form = useQuery({
+    ...get(rig, "/places/{place_id}", { path: { place_id: place ?? "" } }),
+    enabled: place !== null,
+  });
   return (
     <Over
       open

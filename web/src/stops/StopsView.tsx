@@ -1,7 +1,7 @@
 import { Box, Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 
-import { placesQuery } from "../api/stops";
+import { get } from "../api/asked";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
@@ -17,7 +17,7 @@ export /** Where next, when to leave, what to do there: the plan, the book of pl
 const StopsView = () => {
   useTitle("Stops");
   const rig = useRig();
-  const places = useQuery(placesQuery(rig));
+  const places = useQuery(get(rig, "/places"));
   if (places.isPending) return <Waiting what="the places" why={places.failureReason} />;
   if (places.isError && !places.data) return <Refused error={places.error} again={() => void places.refetch()} />;
   const book = places.data;

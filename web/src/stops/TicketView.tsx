@@ -3,10 +3,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link, useParams } from "react-router";
 
+import { get } from "../api/asked";
 import { type Schemas, sentenceOf } from "../api/client";
 import { keys } from "../api/keys";
 import { useRig, useRole } from "../api/rig";
-import { ticketQuery } from "../api/stops";
 import { useTyped } from "../forms/system";
 import { isUnread } from "../forms/typed";
 import { useNotePlace, useSetDay } from "../outbox/writes";
@@ -199,7 +199,7 @@ const Paper = ({ children }: { children: ReactNode }) => (
 export const TicketView = () => {
   const rig = useRig();
   const id = Number(useParams().ticket);
-  const answer = useQuery(ticketQuery(rig, id));
+  const answer = useQuery(get(rig, "/tickets/{ticket_id}", { path: { ticket_id: id } }));
   useTitle("Ticket");
   if (answer.isPending) return <Waiting what="the ticket" why={answer.failureReason} />;
   if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;

@@ -2,11 +2,11 @@ import { Box } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
-import { ticketsQuery } from "../api/stops";
+import { get } from "../api/asked";
 
 /** Tickets that were written and are not over yet. */
 export const Tickets = ({ rig }: { rig: number }) => {
-  const tickets = useQuery(ticketsQuery(rig)).data?.tickets.filter((each) => !each.over) ?? [];
+  const tickets = useQuery(get(rig, "/tickets")).data?.tickets.filter((each) => !each.over) ?? [];
   if (tickets.length === 0) return null;
   return (
     <Box as="section" aria-label="Open tickets" mb="8">

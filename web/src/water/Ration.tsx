@@ -3,10 +3,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
+import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
+import { rationQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
-import { useAgreeNoMore } from "../api/stops";
-import { rationQuery, useKeepRation } from "../api/water";
 import { Caption, Level, Upright } from "../charts/Axis";
 import { Band } from "../charts/Band";
 import { Lane } from "../charts/Lane";
@@ -114,8 +114,8 @@ export const Ration = ({ water, settled }: { water: Water; settled: boolean }) =
   // a day that has gone by meanwhile is not asked about
   const until = wanted === "" || (wanted !== null && wanted >= water.ration_least) ? wanted : water.ration_usual;
   const [sure, setSure] = useState("0.9");
-  const keep = useKeepRation(rig);
-  const end = useAgreeNoMore(rig);
+  const keep = useTell(rig, "post", "/water/ration/keep");
+  const end = useTell(rig, "post", "/agreed/end", (lever: string) => ({ body: { lever } }));
   const kept = water.ration;
   const asks = kept === null || kept.until !== until;
   const answer = useQuery(rationQuery(rig, asks ? until : "", Number(sure), settled));

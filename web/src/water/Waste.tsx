@@ -2,9 +2,9 @@ import { Box, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useChangeRig } from "../api/mutations";
-import { rigQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
 import { useCorrect } from "../outbox/writes";
 import { Problem } from "../parts/Notice";
@@ -15,7 +15,7 @@ type Water = Schemas["WaterOut"];
 /** From now on what a gauge shows of an empty tank is taken off. */
 const ReadWithFloor = ({ fouled: { store, floor, read_with_floor } }: { fouled: Schemas["FouledOut"] }) => {
   const rig = useRig();
-  const { data } = useQuery(rigQuery(rig));
+  const { data } = useQuery(get(rig, ""));
   const change = useChangeRig(rig);
   const read = (doc: Schemas["RigDoc"]) => ({
     ...doc,

@@ -2,10 +2,10 @@ import { Box, Grid, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
+import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { isSettled } from "../api/fetched";
 import { useRig } from "../api/rig";
-import { waterQuery } from "../api/water";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
@@ -48,7 +48,7 @@ const Known = ({ water, settled }: { water: Water; settled: boolean }) => (
 /** Water and waste: how long it lasts, where it goes, what to change so that it reaches a day. */
 export const WaterView = () => {
   useTitle("Water");
-  const answer = useQuery(waterQuery(useRig()));
+  const answer = useQuery(get(useRig(), "/water"));
   if (answer.isPending) return <Waiting what="the water" why={answer.failureReason} />;
   if (answer.isError && !answer.data) return <Refused error={answer.error} again={() => void answer.refetch()} />;
   const water = answer.data;
