@@ -36,7 +36,6 @@ class Lived:
     plan: Tally
     gauge: Tally
     every: Tally
-    every_n: int
     promised: list[tuple[float, bool]] = field(default_factory=list)
     plans: int = 0
     over_risk: int = 0
@@ -102,16 +101,9 @@ def run(seed: int, risk: float = Stops.risk) -> Lived:
     by_plan = Life(seed).live(asks.rule, asks.watch)
     gauge = Life(seed).live(by_gauge)
     every = [(n, Life(seed).live(every_days(n))) for n in EVERY]
-    n, best = min(every, key=lambda each: (each[1].lines, each[1].stops))
+    _, best = min(every, key=lambda each: (each[1].lines, each[1].stops))
     return Lived(
-        seed=seed,
-        plan=by_plan,
-        gauge=gauge,
-        every=best,
-        every_n=n,
-        promised=asks.promised,
-        plans=asks.plans,
-        over_risk=asks.over,
+        seed=seed, plan=by_plan, gauge=gauge, every=best, promised=asks.promised, plans=asks.plans, over_risk=asks.over
     )
 
 

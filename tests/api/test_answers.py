@@ -63,7 +63,6 @@ def test_a_place_is_kept_with_its_day_and_picked_again(owner):
     where = owner.get("/rigs/{rig}/round").body["where"]
     assert where["now"] == PIT
     assert where["words"] == "Gravel pit, 37.4° N, 8.7° W"
-    assert not where["stands_in"]
     assert where["earlier"][0]["name"] == "Gravel pit"
     refused = owner.write({"day": {"on": "2026-09-05", "facts": {"place": {"name": "Nowhere", "lat": 95, "lon": 0}}}})
     assert (refused.status_code, refused.body["place"].split(".")[-1]) == (422, "lat")
@@ -90,7 +89,6 @@ def test_set_up_asks_where_it_stands_and_what_burns(owner):
     assert {day["p_stay"] for day in page["days"]} == {None}
     bare = owner.post("/rigs/set-up", {**ANSWERS, "place": None}).body["id"]
     where = owner.get(f"/rigs/{bare}/round").body["where"]
-    assert where["stands_in"]
     assert "Denver, 39.7° N, 105.0° W, stands in for it" in where["words"]
 
 

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lodeline.core.catalogue import Chemistry, DayStatus, SkyWord
-from lodeline.core.energy.charging import charged_ah, hours_to_reach
+from lodeline.core.energy.charging import hours_to_reach
 from lodeline.core.energy.loads import NIGHT
 from lodeline.core.energy.skies import WORDS, SkyHabit, draw_chances, mixture_spread
 from lodeline.core.forecast.bank_paths import simulate_bank
@@ -147,18 +147,6 @@ def test_the_same_chance_falls_on_a_changed_rig():
     plain, changed = simulate_bank(ahead, tracked), simulate_bank(more, tracked)
     assert (changed.bank.hourly >= plain.bank.hourly - 1e-3).all()
     assert changed.bank.drawn == pytest.approx(plain.bank.drawn)
-
-
-@settings(max_examples=60, deadline=None)
-@given(st.sampled_from(list(Chemistry)), st.floats(0, 1), st.floats(1, 300), st.floats(0, 30), st.floats(0, 30))
-def test_charging_goes_on_where_it_was_left_and_never_runs_over(chemistry, share, amps, first, second):
-    store = a_bank(chemistry, 200.0)
-    level = share * store.capacity
-    whole = charged_ah(store, level, amps, first + second)
-    part = charged_ah(store, level, amps, first)
-    assert 0 <= part <= whole + 1e-9
-    assert level + whole <= store.capacity + 1e-9
-    assert part + charged_ah(store, level + part, amps, second) == pytest.approx(whole, abs=1e-6)
 
 
 @settings(max_examples=40, deadline=None)

@@ -63,7 +63,7 @@ def test_lfp_rest_volts(volts, percent, blocks):
 
 def test_series_adds_volts_and_parallel_adds_amp_hours():
     layout = Layout(unit_v=6, unit_ah=225, series=2, parallel=3)
-    assert (layout.bank_v, layout.bank_ah, layout.bank_wh) == (12, 675, 8100)
+    assert (layout.bank_v, layout.bank_ah) == (12, 675)
 
 
 @pytest.mark.parametrize(("amps", "hours"), [(10.0, 8.71), (5.0, 20.0)])

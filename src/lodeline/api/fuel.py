@@ -63,7 +63,6 @@ class BoughtOut(Out):
     id: str
     words: str
     spares: str
-    more_days: float
 
 
 class HeatOut(Out):
@@ -277,7 +276,6 @@ def _heat(known: Derived, now: HeatNow, today: Conditions, display: Display) -> 
                 id=each.lever.id,
                 words=heat_text.bought(rig, each, display),
                 spares=heat_text.both_sides(each, rig, display),
-                more_days=each.more_days,
             )
             for each in now.levers
         ],

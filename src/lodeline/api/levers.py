@@ -16,7 +16,7 @@ from lodeline.core.figures import Levers, Stops
 from lodeline.core.levers.agreed import Together
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
-from lodeline.core.levers.weigh import Weighed, standing, weigh
+from lodeline.core.levers.weigh import Weighed, weigh
 from lodeline.core.stops.plan import Plan
 from lodeline.core.wishes import Agreed
 from lodeline.core.zone import HOURS
@@ -75,7 +75,6 @@ class LeversOut(Out):
     until: str
     least: str
     most: str
-    p_now: str
     levers: list[RigLeverOut]
     agreed: list[AgreedOut]
     hardships: list[HardshipOut]
@@ -97,7 +96,6 @@ class StayOut(Out):
     sure: float
     words: str
     p_stay: float | None
-    p_stay_with: float | None
     feasible: bool
     steps: list[StepOut]
     stop: str | None
@@ -160,7 +158,7 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     on, days = _until(known, _date(until))
-    weighed, p_now = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
+    weighed = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
     today = known.rig.zone.date(known.now)
     return LeversOut(
         revision=known.revision,
@@ -168,7 +166,6 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
         until=on.isoformat(),
         least=(today + timedelta(days=1)).isoformat(),
         most=(today + timedelta(days=Stops.most_days)).isoformat(),
-        p_now=percent(p_now) if known.forecast.p_stay else "",
         levers=[_lever(known, each, display) for each in weighed],
         agreed=agreed_out(rig, known),
         hardships=[
@@ -177,12 +174,10 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     )
 
 
-def _weighed(known: Derived, seed: int, on: date, days: int) -> tuple[tuple[Weighed, ...], float]:
-    """The levers until a day, and the chance to stay until then without them."""
+def _weighed(known: Derived, seed: int, on: date, days: int) -> tuple[Weighed, ...]:
+    """The levers until a day."""
     together = plans.together_of(known, seed, days)
-    until_days = _until_h(known, together, on) / HOURS
-    weighed = weigh(together.joint, together.levers, until_days)
-    return tuple(weighed), standing(together.joint, until_days).p_stay or 0.0
+    return tuple(weigh(together.joint, together.levers, _until_h(known, together, on) / HOURS))
 
 
 def _date(given: str | None) -> date | None:
@@ -241,7 +236,6 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
             sure=payload.sure,
             words=text.NOTHING_KNOWN,
             p_stay=None,
-            p_stay_with=None,
             feasible=False,
             steps=[],
             stop=None,
@@ -255,7 +249,6 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
         sure=payload.sure,
         words=text.stay_answer(answer, payload.sure),
         p_stay=answer.p_stay,
-        p_stay_with=answer.p_stay_with,
         feasible=answer.feasible,
         steps=_steps(known, answer, display),
         stop=stop,

@@ -23,13 +23,9 @@ def place_out(place: Place | None) -> PlaceOut | None:
 
 
 class WhereOut(Out):
-    """Where the rig stands, as far as is known: ``words`` says it, and ``earlier`` places can be picked.
-
-    ``stands_in``: the timezone's city stands in, as no place was logged.
-    """
+    """Where the rig stands, as far as is known: ``words`` says it, and ``earlier`` places can be picked."""
 
     words: str
-    stands_in: bool
     now: PlaceOut | None
     earlier: list[PlaceOut]
 
@@ -45,7 +41,6 @@ def where(known: Levels) -> WhereOut:
     city = city_of(known.rig.timezone)
     return WhereOut(
         words=place_words(place, city),
-        stands_in=place is None,
         now=place_out(place),
         earlier=[PlaceOut(name=e.name, lat=e.lat, lon=e.lon) for e in list(earlier.values())[:_MOST_PLACES]],
     )

@@ -26,7 +26,7 @@ from lodeline.text import ticket as ticket_text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display, percent
 from lodeline.text.horizon import chores
-from lodeline.text.times import clock_on, short_date
+from lodeline.text.times import short_date
 
 router = Router(tags=["stops"])
 
@@ -46,7 +46,6 @@ class StopOut(Out):
     name: str
     leave: Moment
     arrive: Moment
-    depart: Moment
     words: str
     does: str
     minutes: int
@@ -70,7 +69,7 @@ class PlanLane(Out):
 
 
 class PlanOut(Out):
-    """The plan as a story. ``risk``: what the crew accepts; ``leave_by``: the latest departure that keeps it."""
+    """The plan as a story. ``risk``: what the crew accepts."""
 
     revision: int
     now: Moment
@@ -78,11 +77,8 @@ class PlanOut(Out):
     headline: str
     detail: str
     chance: str
-    p_crossed: float
     risk: float
     feasible: bool
-    leave_by: Moment | None
-    leave_by_words: str | None
     stops: list[StopOut]
     lanes: list[PlanLane]
     others: list[OtherOut]
@@ -219,8 +215,6 @@ def _fixed(given: StopRef) -> FixedStop:
 
 def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
     headline, detail = text.plan_headline(each, known.rig, display)
-    now = display.local(each.at)
-    by = each.leave_by
     return PlanOut(
         revision=known.revision,
         now=moment(known.now, display),
@@ -228,11 +222,8 @@ def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         headline=headline,
         detail=detail,
         chance=percent(each.p_crossed),
-        p_crossed=each.p_crossed,
         risk=each.risk,
         feasible=each.feasible,
-        leave_by=moment(by, display) if by else None,
-        leave_by_words=f"Leave by {clock_on(display.local(by), now)}" if by else None,
         stops=[_stop(stop, each, written, display) for stop in each.stops],
         lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes],
         others=[
@@ -266,7 +257,6 @@ def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
         name=each.spot.name,
         leave=moment(each.leave, display),
         arrive=moment(each.arrive, display),
-        depart=moment(each.depart, display),
         words=text.stop(each, whole.at, display),
         does=text.stop_does(each),
         minutes=round(each.minutes),

@@ -52,7 +52,6 @@ class VerdictOut(Out):
     answer: str
     headline: str
     words: str
-    ah: float
     why: list[str]
     ways: list[str]
     cautions: list[str]
@@ -115,7 +114,6 @@ def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = No
         answer=verdict.answer,
         headline=text.answer(verdict.answer),
         words=text.verdict(verdict, known.now, display),
-        ah=verdict.ah,
         why=[text.why(each) for each in verdict.why],
         ways=[text.way(each, known.now, display) for each in verdict.ways],
         cautions=cautions(verdict.cautions, display),

@@ -66,7 +66,6 @@ class UnitOut(Out):
 
 
 class PanelMarkFound(Out):
-    painted: float
     begins: float
     sd: float
 
@@ -270,10 +269,7 @@ def _gauge(tracked: Tracked, log: Log) -> GaugeOut:
     learned = learned_gauge(tracked)
     held = holds_share(tracked.store, log) if tracked.store.is_bank else None
     aged = [text.holds(held)] if held and held.share + held.sd < Energy.ageing_told else []
-    marks = [
-        PanelMarkFound(painted=m.painted, begins=round(m.begins, _MARK_DIGITS), sd=round(m.sd, _MARK_DIGITS))
-        for m in learned.marks
-    ]
+    marks = [PanelMarkFound(begins=round(m.begins, _MARK_DIGITS), sd=round(m.sd, _MARK_DIGITS)) for m in learned.marks]
     return GaugeOut(store=tracked.store.id, readings=learned.readings, words=[*aged, *text.gauge(learned)], marks=marks)
 
 

@@ -28,7 +28,6 @@ class RationOut(Out):
     until: str
     sure: float
     kept: bool
-    a_day: float
     headline: str
     binds: str
     left: str
@@ -88,7 +87,6 @@ def ration_out(known: Derived, each: Ration, kept: bool, display: Display) -> Ra
         until=each.until.isoformat(),
         sure=each.sure,
         kept=kept,
-        a_day=_l(each.a_day_l, display),
         headline=text.headline(each, display),
         binds=text.binds(each),
         left=text.left(each, display),

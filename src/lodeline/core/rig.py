@@ -77,11 +77,6 @@ class Layout:
         """Amp-hours at the bank's nominal volts."""
         return self.unit_ah * self.parallel
 
-    @property
-    def bank_wh(self) -> float:
-        """Watt-hours: amp-hours times nominal volts."""
-        return self.bank_ah * self.bank_v
-
 
 @dataclass(frozen=True, slots=True)
 class Store:

@@ -201,7 +201,7 @@ def _may_be_either(each: p.MayBeEither, _display: Display) -> str:
 
 
 @words.register
-def _not_ashare(each: p.NotAShare, _display: Display) -> str:
+def _not_a_share(each: p.NotAShare, _display: Display) -> str:
     return f"{quoted(each.typed)} is not a share of a whole"
 
 
@@ -211,7 +211,7 @@ def _over_the_whole(each: p.OverTheWhole, _display: Display) -> str:
 
 
 @words.register
-def _not_abank_state(each: p.NotABankState, _display: Display) -> str:
+def _not_a_bank_state(each: p.NotABankState, _display: Display) -> str:
     return f"{quoted(each.typed)} is not a state of a battery; write {volts_states()} after the volts"
 
 

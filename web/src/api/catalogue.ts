@@ -3,7 +3,7 @@ import type { Schemas } from "./client";
 
 export { CATALOGUE };
 
-export type StoreKind = (typeof CATALOGUE.storeKinds)[number];
+type StoreKind = (typeof CATALOGUE.storeKinds)[number];
 export type Choice = readonly [string, string];
 export type Choices = readonly Choice[];
 

@@ -43,7 +43,7 @@ export const behindOf = (data: unknown): Behind | null => {
 
 const PROGRESS = "X-Lodeline-Progress";
 
-export const OFFLINE = "There is no connection to Lodeline.";
+const OFFLINE = "There is no connection to Lodeline.";
 
 const csrf: Middleware = {
   onRequest({ request }) {

@@ -2208,8 +2208,6 @@ export interface components {
         };
         /** PanelMarkFound */
         PanelMarkFound: {
-            /** Painted */
-            painted: number;
             /** Begins */
             begins: number;
             /** Sd */
@@ -2601,14 +2599,10 @@ export interface components {
         /**
          * WhereOut
          * @description Where the rig stands, as far as is known: ``words`` says it, and ``earlier`` places can be picked.
-         *
-         *     ``stands_in``: the timezone's city stands in, as no place was logged.
          */
         WhereOut: {
             /** Words */
             words: string;
-            /** Stands In */
-            stands_in: boolean;
             now: components["schemas"]["PlaceOut"] | null;
             /** Earlier */
             earlier: components["schemas"]["PlaceOut"][];
@@ -2820,8 +2814,6 @@ export interface components {
             headline: string;
             /** Words */
             words: string;
-            /** Ah */
-            ah: number;
             /** Why */
             why: string[];
             /** Ways */
@@ -3069,8 +3061,6 @@ export interface components {
             sure: number;
             /** Kept */
             kept: boolean;
-            /** A Day */
-            a_day: number;
             /** Headline */
             headline: string;
             /** Binds */
@@ -3749,8 +3739,6 @@ export interface components {
             least: string;
             /** Most */
             most: string;
-            /** P Now */
-            p_now: string;
             /** Levers */
             levers: components["schemas"]["RigLeverOut"][];
             /** Agreed */
@@ -3797,8 +3785,6 @@ export interface components {
             words: string;
             /** P Stay */
             p_stay: number | null;
-            /** P Stay With */
-            p_stay_with: number | null;
             /** Feasible */
             feasible: boolean;
             /** Steps */
@@ -4178,7 +4164,7 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description The plan as a story. ``risk``: what the crew accepts; ``leave_by``: the latest departure that keeps it.
+         * @description The plan as a story. ``risk``: what the crew accepts.
          */
         PlanOut: {
             /** Revision */
@@ -4192,15 +4178,10 @@ export interface components {
             detail: string;
             /** Chance */
             chance: string;
-            /** P Crossed */
-            p_crossed: number;
             /** Risk */
             risk: number;
             /** Feasible */
             feasible: boolean;
-            leave_by: components["schemas"]["Moment"] | null;
-            /** Leave By Words */
-            leave_by_words: string | null;
             /** Stops */
             stops: components["schemas"]["StopOut"][];
             /** Lanes */
@@ -4236,7 +4217,6 @@ export interface components {
             name: string;
             leave: components["schemas"]["Moment"];
             arrive: components["schemas"]["Moment"];
-            depart: components["schemas"]["Moment"];
             /** Words */
             words: string;
             /** Does */
@@ -4659,8 +4639,6 @@ export interface components {
             words: string;
             /** Spares */
             spares: string;
-            /** More Days */
-            more_days: number;
         };
         /**
          * BurnAskOut

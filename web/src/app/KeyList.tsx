@@ -2,7 +2,7 @@ import { Box, Dialog } from "@chakra-ui/react";
 
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
-import { VIEWS } from "./Shell";
+import { VIEWS } from "./views";
 
 const KEYS = [
   ...VIEWS.map((view) => [view.key, view.label] as const),

@@ -16,21 +16,10 @@ import { applyNight, isNight, keepNight } from "./night";
 import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./Tray";
 import { Update } from "./Update";
+import { VIEWS } from "./views";
 
 const Asks = lazy(async () => ({ default: (await import("./Asks")).Asks }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
-
-export const VIEWS = [
-  { to: "/", label: "Horizon", key: "h" },
-  { to: "/round", label: "Round", key: "r" },
-  { to: "/log", label: "Logbook", key: "l" },
-  { to: "/energy", label: "Energy", key: "e" },
-  { to: "/water", label: "Water", key: "w" },
-  { to: "/fuel", label: "Fuel", key: "f" },
-  { to: "/stops", label: "Stops", key: "s" },
-  { to: "/rig", label: "Rig", key: "g" },
-  { to: "/review", label: "Looking back", key: "b" },
-] as const;
 
 const NavItem = ({ to, label }: { to: string; label: string }) => (
   <Box

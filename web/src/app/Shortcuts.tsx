@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 
 import { onKeys } from "../parts/keys";
 import { Plain } from "../parts/Plain";
-import { VIEWS } from "./Shell";
+import { VIEWS } from "./views";
 
 const KeyList = lazy(async () => ({ default: (await import("./KeyList")).KeyList }));
 

@@ -13,7 +13,6 @@ const verdict = {
   answer: "tight",
   headline: "It may be tight.",
   words: "130 A from the bank, 12.3 Ah of it, 6.2 % of capacity.",
-  ah: 12.34,
   why: ["The inverter carries it: 1,500 of 2,000 W."],
   ways: ["Run it for 3 minutes at most."],
   cautions: ["Mains can kill."],

@@ -13,7 +13,7 @@ import type { Typed } from "./typed";
 import { Toggles } from "./Toggles";
 
 /** Everything that can be said of a date, whether it is over or to come. */
-export interface DayFacts {
+interface DayFacts {
   sky: string | null;
   status: string | null;
   temp_min: Typed;

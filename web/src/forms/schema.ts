@@ -69,7 +69,7 @@ export const text = (most = 120) =>
 export const given = (value: Typed | undefined): number | null => (typeof value === "number" ? value : null);
 
 /** What a field of the document is, as the server's models have it. */
-export type Node =
+type Node =
   | {
       readonly is: "number";
       readonly least?: number;

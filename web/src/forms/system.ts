@@ -8,7 +8,7 @@ import { type Typed, typedNumber } from "./typed";
 export const SystemContext = createContext<System | null>(null);
 
 /** The units that this rig's people think in: whose gallon they mean. */
-export const useSystem = (): System => {
+const useSystem = (): System => {
   const rig = useRig();
   const own = useMe().rigs.find((each) => each.id === rig)?.units ?? "metric";
   return useContext(SystemContext) ?? own;

@@ -21,7 +21,7 @@ import { WORDS } from "./words.generated";
 export type Reads = Schemas["ReadsOut"];
 
 /** What a text means for a store: what would be kept, and how that is said. */
-export interface Understood {
+interface Understood {
   method: string;
   value: number | null;
   state: string | null;
@@ -33,7 +33,7 @@ export interface Understood {
 }
 
 /** Why a text is not understood; ``ways``: what it may mean, where that is two things. */
-export interface Unclear {
+interface Unclear {
   problem: string;
   ways: string[];
 }

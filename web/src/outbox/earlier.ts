@@ -14,7 +14,7 @@ interface Early {
   body?: Record<string, unknown> & { at?: string };
 }
 
-export interface Renewed {
+interface Renewed {
   rig: number;
   what: What;
   made_at: string | null;

@@ -11,7 +11,7 @@ type Outcome = Schemas["WriteOut"];
 type Sender = (writes: readonly Waiting[]) => Promise<Outcome[]>;
 
 /** What a view hands over: where it belongs, what it is, what its maker calls it, and which revision they saw. */
-export interface Made {
+interface Made {
   account: string;
   rig: number;
   what: What;

@@ -9,7 +9,7 @@ import { outbox } from "./outbox";
 /** What came of a write, under its receipt: it waits on this device, or it is kept, with what was understood. */
 export type Logged = { id: string } & ({ waits: true } | { waits: false; entry: Schemas["EntryOut"] | null });
 
-export interface Written {
+interface Written {
   what: What;
   /** What the person would call it. */
   words: string;

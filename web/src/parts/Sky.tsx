@@ -2,7 +2,7 @@ import { chakra } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
 
-export type SkyWord = NonNullable<Schemas["OutlookIn"]["sky"]>;
+type SkyWord = NonNullable<Schemas["OutlookIn"]["sky"]>;
 
 const DRAWN: Record<SkyWord, React.ReactNode> = {
   clear: <circle cx="9" cy="9" r="5" fill="none" />,

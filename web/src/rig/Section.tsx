@@ -5,7 +5,7 @@ import type { Schemas } from "../api/client";
 import type { Units } from "../forms/rig";
 
 /** What is known of the rig while it is being changed: units, what does not fit, what is only assumed. */
-export interface Aboard {
+interface Aboard {
   units: Units;
   checks: Schemas["CheckOut"][];
   cautions: readonly string[];

@@ -40,7 +40,7 @@ const aRound = (): Schemas["RoundOut"] => ({
   has_meter: true,
   where: {
     words: "No place is logged: Berlin, 52.5° N, 13.4° E, stands in for it.",
-    stands_in: true,
+
     now: null,
     earlier: [{ name: "Gravel pit", lat: 52.1, lon: 13.9 }],
   },

@@ -5,7 +5,7 @@ import { factsWaiting } from "../outbox/waiting";
 type Round = Schemas["RoundOut"];
 
 /** The date where the rig is, by this device's clock. */
-export const dateIn = (timezone: string, now: Date): string =>
+const dateIn = (timezone: string, now: Date): string =>
   new Intl.DateTimeFormat("en-CA", { timeZone: timezone, year: "numeric", month: "2-digit", day: "2-digit" }).format(
     now,
   );

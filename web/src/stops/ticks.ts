@@ -22,7 +22,7 @@ const read = (ticket: number): Ticks => {
 };
 
 /** A tick: whether it is set, and whether its entry still waits for a signal. */
-export interface Tick {
+interface Tick {
   set: boolean;
   waits: boolean;
 }

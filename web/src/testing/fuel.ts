@@ -30,9 +30,7 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
     strip: [aNight(0), aNight(1), aNight(2)],
     burn_name: "Diesel",
     burn_unit: "L",
-    levers: [
-      { id: "heater-down", words: "Heating 2 °C down: 7 hours more", spares: "spares 0.3 L of Diesel", more_days: 0.3 },
-    ],
+    levers: [{ id: "heater-down", words: "Heating 2 °C down: 7 hours more", spares: "spares 0.3 L of Diesel" }],
     levers_words: "What would buy nights",
     morning: "If the heat goes off at 22:00, it is about −1 °C inside at dawn.",
     held: "The heaters cannot hold 19 °C below −11 °C outside.",

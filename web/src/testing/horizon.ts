@@ -38,7 +38,7 @@ export const aHorizon = (): Schemas["HorizonOut"] => ({
   lanes: [aLane()],
   agreed: [],
   chores: [],
-  where: { words: "No place is logged.", stands_in: true, now: null, earlier: [] },
+  where: { words: "No place is logged.", now: null, earlier: [] },
   doubts: [],
   stop: [],
   cautions: ["Empty waste only where it is allowed."],

@@ -7,7 +7,6 @@ export const aStop = (): Schemas["StopOut"] => ({
   name: "Quarry tap",
   leave: moment("2026-11-26", "09:30"),
   arrive: moment("2026-11-26", "10:00"),
-  depart: moment("2026-11-26", "10:40"),
   words: "Thursday: leave at 09:30 for Quarry tap, there at 10:00 for 40 min.",
   does: "Fill Fresh water",
   minutes: 40,
@@ -93,7 +92,6 @@ export const aStay = (): Schemas["StayOut"] => ({
   sure: 0.9,
   words: "As things are, 3 in 10. With these two changes, 9 in 10.",
   p_stay: 0.3,
-  p_stay_with: 0.92,
   feasible: true,
   steps: ["navy-showers", "wipe-plates"].map((lever) => ({
     lever,

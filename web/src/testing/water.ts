@@ -22,7 +22,6 @@ export const aRation = (change: Partial<Schemas["RationOut"]> = {}): Schemas["Ra
   until: "2026-11-29",
   sure: 0.9,
   kept: false,
-  a_day: 14,
   headline: "To last until the morning of Sunday 29 November, nine times in ten: 14 L a day, in place of 20 L.",
   binds: "Grey tank sets it: it is full first.",
   left: "Left of today's ration: 6 L of 14 L.",

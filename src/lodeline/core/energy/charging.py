@@ -6,26 +6,12 @@ from lodeline.core.energy import bank
 from lodeline.core.rig import Store
 
 
-def charged_ah(store: Store, level_ah: float, amps: float, hours: float) -> float:
-    """What a charger adds to a level in a time. [Ah]
+def hours_to_reach(store: Store, level_ah: float, target_ah: float, amps: float) -> float:
+    """Hours that a charger needs to a level; inf where it never gets there. [h]
 
     The charger's current or the most that the cells accept, times the coulombic efficiency, until the room left over
     the taper's time constant is less; from there an exponential approach to full.
     """
-    kind = bank.cells(store)
-    current = min(amps, kind.accepts_c * store.capacity) * kind.coulombic
-    room = max(0.0, store.capacity - level_ah)
-    if current <= 0 or hours <= 0 or room <= 0:
-        return 0.0
-    bulk_h = max(0.0, (room - current * kind.taper_h) / current)
-    if hours <= bulk_h:
-        return current * hours
-    left = room - current * bulk_h
-    return float(current * bulk_h + left * (1 - np.exp(-(hours - bulk_h) / kind.taper_h)))
-
-
-def hours_to_reach(store: Store, level_ah: float, target_ah: float, amps: float) -> float:
-    """Hours that a charger needs to a level, the inverse of ``charged_ah``; inf where it never gets there. [h]"""
     kind = bank.cells(store)
     current = min(amps, kind.accepts_c * store.capacity) * kind.coulombic
     wanted = target_ah - level_ah

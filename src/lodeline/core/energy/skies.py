@@ -52,9 +52,6 @@ def sky_habit(words: Sequence[SkyWord]) -> SkyHabit:
     return SkyHabit(tuple(float(each) for each in chance), stays, weight)
 
 
-NO_HABIT = sky_habit(())
-
-
 def expected_words(word: SkyWord | None, habit: SkyHabit, days_ahead: int = 0) -> Floats:
     """Chance of each word on a day for which ``word`` was logged or is expected. Shape (4,).
 

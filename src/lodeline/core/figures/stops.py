@@ -47,17 +47,12 @@ class Stops(Sheet):
 class Levers(Sheet):
     """What habits take and what sparing brings."""
 
-    washing_l = Figure(6.5, "L/day", COMMON, "what an adult drinks, cooks and washes hands and face with")
     dishes_l = Figure(7.0, "L/day", COMMON, "dishes of a crew, by hand")
-    dishes_most = Figure(0.35, "1", COMMON, "and the most of all water that they take, where people are careful")
-    shower_least = Figure(0.1, "1", COMMON, "least share of fresh water that goes into showers where any are taken")
-    shower_most = Figure(0.6, "1", COMMON, "and the most")
     navy_spares = Figure(0.5, "1", COMMON, "part of a shower that a navy shower spares: 6 to 10 L for 15 to 25")
     wipe_spares = Figure(0.45, "1", COMMON, "part of the dishes' water that wiping and paper plates spare")
     wash_spares = Figure(0.4, "1", COMMON, "part of the water for hands and face that a cloth and a bowl spare")
     flush_spares = Figure(0.35, "1", COMMON, "part of a flush that flushing less spares")
     toilet_flush = Figure(0.5, "1", COMMON, "part of what a toilet with water takes that is flush")
-    hot_of_shower = Figure(0.6, "1", COMMON, "part of the water that is heated which goes into showers")
     jug_l = Figure(20.0, "L", COMMON, "a jug")
     bottle_share = Figure(1.0, "1", CHOSEN, "how much larger a bigger bottle is")
     usual_place = Figure(-0.05, "1", CHOSEN, "sun at a place, over others, under which it is worth moving")

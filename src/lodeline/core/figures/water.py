@@ -49,8 +49,6 @@ class Water(Sheet):
     cold_c = Figure(15.0, "degC", INVENTED, "water in the tank, where it is not said")
     heater_c = Figure(60.0, "degC", COMMON, "water in a heater, where it is not said")
     head_l_per_min = Figure(5.0, "L/min", COMMON, "flow of a shower head in a rig")
-    federal_l_per_min = Figure(9.5, "L/min", f"{MEMORY}: US federal limit", "most that a shower head may give")
-    saving_l_per_min = Figure(7.6, "L/min", f"{MEMORY}: WaterSense", "most that a saving shower head may give")
     wh_per_l_degc = Figure(1.163, "Wh/L degC", "specific heat of water, 4.187 kJ/kg K", "heat of a litre by a degree")
     hose_l_per_min = Figure(8.0, "L/min", COMMON, "flow of a tap: 6 to 12")
     pour_min = Figure(3.0, "min", COMMON, "pouring a jug in")

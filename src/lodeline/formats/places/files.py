@@ -23,7 +23,6 @@ from lodeline.formats import document as d
 from lodeline.formats.places.tags import from_tags, to_tags
 from lodeline.formats.strict_json import read_json
 
-MOST_BYTES = 4_000_000
 _GPX = "http://www.topografix.com/GPX/1/1"
 _OWN_GPX = "https://lodeline.invalid/tags"
 _COORDINATES = 2

@@ -103,18 +103,16 @@ class Spans:
     day: Balance | None
     week: Balance | None
     stay: Balance | None
-    stay_since: datetime
 
 
 def spans(known: Derived, learned: tuple[Amount, ...]) -> Spans:
     """The balances of the view."""
-    begins = _stay_since(known)
 
     def of(since: datetime) -> Balance | None:
         return balance(known.rig, known.log, known.tracked, learned, since, known.now)
 
     day, week = (known.now - timedelta(days=n) for n in (1, 7))
-    return Spans(day=of(day), week=of(week), stay=of(begins), stay_since=begins)
+    return Spans(day=of(day), week=of(week), stay=of(_stay_since(known)))
 
 
 def _stay_since(known: Derived) -> datetime:
