@@ -143,6 +143,6 @@ def test_what_was_understood_by_a_rig_that_is_another_by_now_is_understood_anew(
     """The rig was read; then somebody changed its parts; then the turn came."""
     stands = rows.rig_rows(m.Rig.objects.get(pk=rig.pk))
     assert owner.change_rig(name="Heron").status_code == 200
-    write = writes.Write(id=uuid4(), digest="x", saw=1, command=lambda: writes.SetDay(None, None))
+    write = writes.Write(id=uuid4(), digest="x", saw=1, command=writes.SetDay(None, None))
     with pytest.raises(writes.RigChanged):
         writes.apply(stands, [write], by=None)

@@ -1,6 +1,5 @@
 """Day facts and entries as people give them, in their own units, and as the file has them."""
 
-from dataclasses import replace
 from datetime import datetime
 from typing import Annotated, Any, TypeVar
 
@@ -16,7 +15,7 @@ from lodeline.formats import document as d
 from lodeline.formats import words as w
 from lodeline.formats.convert import event_to_core
 from lodeline.formats.refusals import validated
-from lodeline.logbook.services.entries import NewEntry, moment
+from lodeline.logbook.services.entries import Becomes, NewEntry, moment
 from lodeline.text.display import Display
 
 TypedTemp = Annotated[float, Field(ge=-130, le=150)]
@@ -134,13 +133,11 @@ def entry_of(rig: Rig, given: EntryIn, display: Display, otherwise: datetime) ->
     return NewEntry(entry, text)
 
 
-def corrected(rig: Rig, given: EntryIn, display: Display, before: Reading | Event) -> NewEntry:
+def becomes(rig: Rig, given: EntryIn, display: Display, at: datetime) -> Becomes:
     """What an entry becomes. With neither reading nor event, its time alone is moved, or a reading is confirmed."""
-    if given.reading is not None or given.event is not None:
-        return entry_of(rig, given, display, before.at)
-    if given.confirmed is not None and isinstance(before, Reading):
-        before = replace(before, confirmed=given.confirmed)
-    return NewEntry(replace(before, at=moment(rig.zone, given.on, given.time, before.at)))
+    is_new = given.reading is not None or given.event is not None
+    new = entry_of(rig, given, display, at) if is_new else None
+    return Becomes(new, given.on, given.time, given.confirmed)
 
 
 def _entry(rig: Rig, given: EntryIn, display: Display, at: datetime) -> tuple[Reading | Event, str]:

@@ -18,7 +18,7 @@ from pydantic import Field, model_validator
 from lodeline.api.entries import EntryOut, entry_out, heard
 from lodeline.api.moments import maybe
 from lodeline.api.out import Out, Revision
-from lodeline.api.typed import DayIn, EntryIn, OutlookIn, corrected, entry_of, facts_of
+from lodeline.api.typed import DayIn, EntryIn, OutlookIn, becomes, entry_of, facts_of
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.errors import Refused
 from lodeline.core.log import Reading
@@ -209,7 +209,7 @@ def _write(rig: Rig, given: WriteIn, display: Display, now: datetime) -> writes.
     return writes.Write(
         id=given.id,
         digest=digest,
-        command=lambda: _command(rig, given, display, at),
+        command=_command(rig, given, display, at),
         saw=given.saw,
         after=frozenset(given.after),
         device_at=device_at,
@@ -227,15 +227,22 @@ def _made(given: WriteIn, now: datetime) -> tuple[datetime, datetime | None]:
     return at, given.made_at if off and given.add is not None and not says_itself else None
 
 
-def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Command:
+def _command(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Command | Refused:
+    """What a write says to do, found out before the database is held."""
+    try:
+        return _understood(rig, given, display, at)
+    except Refused as refused:
+        return refused
+
+
+def _understood(rig: Rig, given: WriteIn, display: Display, at: datetime) -> Command:
     match [name for name in _SAYS if getattr(given, name) is not None]:
         case ["add"]:
             assert given.add is not None
             return Add(entry_of(rig, given.add, display, at))
         case ["correct"]:
             assert given.correct is not None
-            to = given.correct.to
-            return Correct(_ref(given.correct.entry), lambda before: corrected(rig, to, display, before))
+            return Correct(_ref(given.correct.entry), becomes(rig, given.correct.to, display, at))
         case ["remove"]:
             assert given.remove is not None
             return Remove(_ref(given.remove))

@@ -1,6 +1,8 @@
 """Between the document's models and the core's types."""
 
+from collections.abc import Mapping
 from dataclasses import asdict, replace
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -236,10 +238,30 @@ def reading_to_core(doc: d.ReadingDoc, key: UUID | None = None) -> c.Reading:
 
 def event_to_core(doc: d.EventDoc, key: UUID | None = None) -> c.Event:
     """An event document as a core event."""
-    fields = {name.value: value for name in EventField if (value := getattr(doc, name.value, None)) is not None}
+    return event_of(doc.at, doc.type, {name: getattr(doc, name.value, None) for name in EventField}, key)
+
+
+# What the file calls a field of an event where that is another word.
+FILE_KEYS = {EventField.SOURCE: "from", EventField.TARGET: "to", EventField.TO_FULL: "to"}
+_FULL = "full"
+
+
+def event_of(at: datetime, type: str, said: Mapping[EventField, Any], key: UUID | None = None) -> c.Event:
+    """An event of what it says, as the file and its row have it: a fill is to *full*, what is not said is None."""
+    fields = {name.value: value for name, value in said.items() if value is not None}
     if EventField.TO_FULL in fields:
-        fields[EventField.TO_FULL] = True
-    return c.Event(doc.at, doc.type, **fields, key=key)
+        fields[EventField.TO_FULL] = fields[EventField.TO_FULL] == _FULL
+    return c.Event(at, type, **fields, key=key)
+
+
+def said_of(event: c.Event) -> dict[EventField, Any]:
+    """What an event says, as the file and its row have it; only what its type may carry and what is said."""
+    said = {name: getattr(event, name.value) for name in event.row.fields}
+    if EventField.TO_FULL in said:
+        said[EventField.TO_FULL] = _FULL if event.to_full else None
+    if not event.left:
+        said.pop(EventField.LEFT, None)
+    return {name: value for name, value in said.items() if value is not None}
 
 
 def _facts(doc: d.Facts) -> dict[str, Any]:

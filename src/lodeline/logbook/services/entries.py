@@ -1,18 +1,18 @@
 """Entries of the log as rows: what they must be, and how they are kept. ``writes`` puts them there."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
 from django.db.models import Sum
 
 from lodeline.core import problems as p
-from lodeline.core.catalogue import EventField
 from lodeline.core.entries import check_day_hours, check_event, check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Reading
 from lodeline.core.zone import Zone
+from lodeline.formats.convert import FILE_KEYS, said_of
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rows
@@ -79,30 +79,40 @@ def reading_columns(reading: Reading, rig: RigRows, text: str) -> dict[str, Any]
 
 def event_columns(event: Event, rig: RigRows) -> dict[str, Any]:
     """An event's columns; what its type does not carry stays empty."""
-    fields = {name: getattr(event, name.value) for name in event.row.fields if name is not EventField.STORE}
-    columns: dict[str, Any] = dict.fromkeys(("to", "amount", "left", "source", "target", "hours", "km", "count"))
-    for name, value in fields.items():
-        columns[rows.EVENT_COLUMNS.get(name, name.value)] = value
-    if EventField.TO_FULL in fields:
-        columns["to"] = "full" if event.to_full else None
-    if not columns["left"]:
-        columns["left"] = None
+    said = said_of(event)
+    columns = {column: said.get(name) for name, column in rows.EVENT_COLUMNS.items()}
     return columns | {"store_id": rig.keys[event.store] if event.store else None}
 
 
 def as_document(entry: Reading | Event, zone: Zone) -> dict[str, Any]:
     """An entry as the file has it, for the record of changes."""
-    if isinstance(entry, Reading):
-        fields = {name: getattr(entry, name) for name in ("store", "method", "value", "state")}
-        more = ({"confirmed": True} if entry.confirmed else {}) | ({"within": entry.within} if entry.within else {})
-        return {"at": zone.local(entry.at), **fields} | more
-    names = {EventField.SOURCE: "from", EventField.TARGET: "to"}
-    fields = {names.get(name, name.value): getattr(entry, name.value) for name in entry.row.fields}
-    if fields.pop("to_full", False):
-        fields["to"] = "full"
-    if not fields.get("left"):
-        fields.pop("left", None)
-    return {"at": zone.local(entry.at), "type": entry.type, **fields}
+    at = zone.local(entry.at)
+    if isinstance(entry, Event):
+        return {"at": at, "type": entry.type} | {
+            FILE_KEYS.get(name, name.value): value for name, value in said_of(entry).items()
+        }
+    fields = {name: getattr(entry, name) for name in ("store", "method", "value", "state")}
+    more = ({"confirmed": True} if entry.confirmed else {}) | ({"within": entry.within} if entry.within else {})
+    return {"at": at, **fields} | more
+
+
+@dataclass(frozen=True, slots=True)
+class Becomes:
+    """What an entry becomes: another one where ``new`` is given, else the same at another time, or confirmed. Its time
+    is the old one where neither date nor time is given."""
+
+    new: NewEntry | None = None
+    on: date | None = None
+    clock_time: time | None = None
+    confirmed: bool | None = None
+
+    def of(self, before: Reading | Event, zone: Zone) -> NewEntry:
+        """The entry that it becomes."""
+        new = self.new or NewEntry(before)
+        entry = replace(new.entry, at=moment(zone, self.on, self.clock_time, before.at))
+        if self.new is None and self.confirmed is not None and isinstance(entry, Reading):
+            entry = replace(entry, confirmed=self.confirmed)
+        return replace(new, entry=entry)
 
 
 def moment(zone: Zone, on: date | None, clock_time: time | None, otherwise: datetime) -> datetime:

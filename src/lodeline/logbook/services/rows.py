@@ -21,7 +21,7 @@ from lodeline.core.rig import Store as CoreStore
 from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
-from lodeline.formats.convert import rig_to_core, spot_to_core, visit_to_core
+from lodeline.formats.convert import FILE_KEYS, event_of, rig_to_core, spot_to_core, visit_to_core
 from lodeline.formats.refusals import validated
 from lodeline.logbook import models as m
 
@@ -32,10 +32,9 @@ class Missing(LookupError):
 
 FACT_FIELDS = ("sky", "temp_min_c", "temp_max_c", "status", "crew_aboard", "panels_covered")
 DAY_FIELDS = (*FACT_FIELDS, "solar_wh", "load_wh", "water_l", "note")
-# How an event's row and its document spell what the core calls otherwise.
-_TO_FULL = "full"
-EVENT_COLUMNS = {EventField.TO_FULL: "to"}
-_KEYS = {"source": "from", "target": "to"}
+# The columns of an event's row, but for its store's.
+EVENT_COLUMNS = {name: "to" if name is EventField.TO_FULL else name.value for name in EventField}
+del EVENT_COLUMNS[EventField.STORE]
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,20 +138,8 @@ def core_reading(row: m.Reading) -> CoreReading:
 
 def core_event(row: m.Event) -> CoreEvent:
     """An event's row as a core event."""
-    return CoreEvent(
-        row.at,
-        row.type,
-        row.store.slug if row.store else None,
-        row.to == _TO_FULL,
-        row.amount,
-        row.left or 0.0,
-        row.source,
-        row.target,
-        row.hours,
-        row.km,
-        row.count,
-        row.uuid,
-    )
+    said = {name: getattr(row, column) for name, column in EVENT_COLUMNS.items()}
+    return event_of(row.at, row.type, said | {EventField.STORE: row.store.slug if row.store else None}, row.uuid)
 
 
 def core_outlook(rig: m.Rig, since: date) -> tuple[CoreOutlookDay, ...]:
@@ -176,7 +163,6 @@ def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
 
 Entries = Mapping[date, list[dict[str, Any]]]
 _READING = ("day__date", "at", "store__slug", "method", "value", "state", "within", "confirmed")
-_EVENT = ("to", "amount", "left", "source", "target", "hours", "km", "count")
 
 
 def readings_by_date(rig: m.Rig, zone: Zone) -> Entries:
@@ -192,8 +178,9 @@ def readings_by_date(rig: m.Rig, zone: Zone) -> Entries:
 def events_by_date(rig: m.Rig, zone: Zone) -> Entries:
     """The events by their dates, as the file has them."""
     found: dict[date, list[dict[str, Any]]] = defaultdict(list)
-    names = ("store", *(_KEYS.get(name, name) for name in _EVENT))
-    rows = m.Event.objects.filter(day__rig=rig).values_list("day__date", "at", "type", "store__slug", *_EVENT)
+    names = ("store", *(FILE_KEYS.get(name, name.value) for name in EVENT_COLUMNS))
+    columns = ("day__date", "at", "type", "store__slug", *EVENT_COLUMNS.values())
+    rows = m.Event.objects.filter(day__rig=rig).values_list(*columns)
     for on, at, type, *rest in rows.iterator():
         given = {name: value for name, value in zip(names, rest, strict=True) if value is not None}
         found[on].append({"at": zone.local(at).isoformat(), "type": type, **given})

@@ -203,7 +203,6 @@ def keep_export(rig: m.Rig, before: str) -> Path:
 
 
 _Columns = dict[str, object]
-_EVENT_COLUMNS = ("amount", "left", "source", "target", "hours", "km", "count")
 
 
 def _write_log(rig: m.Rig, doc: d.LogbookDoc) -> None:
@@ -261,10 +260,9 @@ def _events(rig: m.Rig, doc: d.LogbookDoc, days: dict[date, int], stores: dict[s
                 "day_id": days[day.date],
                 "at": each.at,
                 "type": each.type,
-                "to": getattr(each, "to_full", None),
                 "store_id": stores[slug] if slug else None,
                 "revision": rig.revision,
-                **{name: getattr(each, name, None) for name in _EVENT_COLUMNS},
+                **{column: getattr(each, name.value, None) for name, column in rows.EVENT_COLUMNS.items()},
             }
 
 

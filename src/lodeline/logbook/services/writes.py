@@ -4,7 +4,7 @@ A list of writes is one transaction. Each is kept, refused, or stale: what it wo
 another hand. One that is not kept does not stop the others.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from typing import Any, assert_never
@@ -24,7 +24,7 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import book, entries, rows
 from lodeline.logbook.services.changes import Writer, plain, writing
-from lodeline.logbook.services.entries import NewEntry
+from lodeline.logbook.services.entries import Becomes, NewEntry
 from lodeline.logbook.services.rows import RigRows
 from lodeline.text.logbook import Action
 
@@ -50,10 +50,10 @@ class Add:
 
 @dataclass(frozen=True, slots=True)
 class Correct:
-    """Change an entry. ``to``: what it becomes, from what stands."""
+    """Change an entry."""
 
     ref: Ref
-    to: Callable[[Reading | Event], NewEntry]
+    to: Becomes
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,12 +97,12 @@ class Write:
 
     ``digest`` tells it from another under the same id. ``saw``: the rig's revision on the screen where it was made;
     ``after``: writes made before it on that device, which its maker had seen too. ``device_at``: the device's time,
-    where that is doubted. ``command`` says what to do, or refuses.
+    where that is doubted. ``command``: what to do, or why that is refused.
     """
 
     id: UUID
     digest: str
-    command: Callable[[], Command]
+    command: Command | Refused
     saw: int | None = None
     after: frozenset[UUID] = frozenset()
     device_at: datetime | None = None
@@ -145,19 +145,17 @@ def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
     RigChanged
         They are to be understood anew.
     """
-    # what each says is found out before the database is held
-    said = [_said(write) for write in writes]
     with transaction.atomic():
         known = {each.sent: each for each in m.Receipt.objects.filter(rig=rig.row, sent__in=[w.id for w in writes])}
         commands: dict[UUID, Command] = {}
         outcomes: dict[int, Outcome] = {}
-        for index, (write, command) in enumerate(zip(writes, said, strict=True)):
+        for index, write in enumerate(writes):
             if write.id in known or write.id in commands:
                 continue
-            if isinstance(command, Refused):
-                outcomes[index] = command
+            if isinstance(write.command, Refused):
+                outcomes[index] = write.command
             else:
-                commands[write.id] = command
+                commands[write.id] = write.command
         if commands:
             understood_at = rig.row.document_revision
             with writing(rig.row, by, within=True) as writer:
@@ -170,13 +168,6 @@ def apply(rig: RigRows, writes: Sequence[Write], *, by: User) -> list[Outcome]:
                 again = write.id in known
                 outcomes[index] = _replayed(rig, write, known[write.id]) if again else outcomes[first[write.id]]
     return [outcomes[index] for index in range(len(writes))]
-
-
-def _said(write: Write) -> Command | Refused:
-    try:
-        return write.command()
-    except Refused as refused:
-        return refused
 
 
 def _replayed(rig: RigRows, write: Write, receipt: m.Receipt) -> Outcome:
@@ -306,7 +297,7 @@ class _Run:
             raise _Stale(None)
         self._seen(row, write)
         before = _core(row)
-        new = command.to(before)
+        new = command.to.of(before, self.rig.zone)
         new = replace(new, entry=replace(new.entry, key=row.uuid))
         if _kind(before) != _kind(new.entry):
             raise Refused(_kind(before), p.Plain.IS_MISSING)
