@@ -1,9 +1,10 @@
+/// <reference types="vitest/config" />
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 
 import react from "@vitejs/plugin-react";
 import { VitePWA } from "vite-plugin-pwa";
-import { defineConfig } from "vitest/config";
+import { defineConfig } from "vite";
 
 // what an answer looks like; answers that a device keeps are good for this
 const contract = createHash("sha256").update(readFileSync("src/api/schema.generated.ts")).digest("hex").slice(0, 12);

@@ -24,8 +24,6 @@ GUNICORN = (
     "12",
     "--no-control-socket",
     "--preload",
-    "--config",
-    "python:lodeline.site.master",
 )
 # How long a port is waited for that another holds: an older server that is ending.
 _PORT_S, _MOMENT_S = 20.0, 0.05

@@ -8,7 +8,7 @@ from types import SimpleNamespace
 import pytest
 
 from lodeline.logbook.services import background
-from lodeline.site import master, watchdog
+from lodeline.site import watchdog
 from lodeline.site.undisturbed import GivenUp, undisturbed
 
 PATIENCE_S = 30
@@ -103,14 +103,3 @@ def test_a_process_that_has_grown_knows_it(monkeypatch):
     monkeypatch.setattr(background, "_OLD_S", 0.0)
     monkeypatch.setattr(background, "MOST_MIB", 1_000_000)
     assert not background.has_grown()
-
-
-def test_what_is_slow_to_load_is_loaded_once_and_not_before_the_first_worker(monkeypatch):
-    loaded = []
-    monkeypatch.setattr(master, "_SLOW", "slow.to.load")
-    monkeypatch.setattr(master, "import_module", lambda name: loaded.append(name) or sys.modules.setdefault(name, sys))
-    monkeypatch.setattr(master, "keep_shared", lambda: loaded.append("shared"))
-    for age in (1, 2, 3):
-        master.pre_fork(None, SimpleNamespace(age=age))
-        assert loaded == ([] if age == 1 else ["slow.to.load", "shared"])
-    monkeypatch.delitem(sys.modules, "slow.to.load")

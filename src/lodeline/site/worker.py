@@ -17,8 +17,6 @@ from lodeline.site.watchdog import Watchdog
 
 _log = logging.getLogger(__name__)
 _TURN_S, _LAST_TURN_S = 1.0, 0.05
-# How long the first worker serves, which was forked before all was loaded.
-_FIRST_S = 20.0
 
 
 def _signed_in(cookies: str) -> bool:
@@ -58,11 +56,10 @@ class Worker(Watched):  # type: ignore[misc]
         watched = dog.watched(self.wsgi)
         servers = [server(watched, each.sock, map, threads, proxy) for each in self.sockets]
         self._wake = servers[0].pull_trigger
-        began = monotonic()
         while self.alive and os.getppid() == self.ppid:
             self.notify()
             dog.look()
-            if self._gives_way(began) and not any(each.is_busy() for each in servers):
+            if background.has_grown() and not any(each.is_busy() for each in servers):
                 _log.info("another worker takes the place of this one")
                 break
             wasyncore.loop(timeout=_TURN_S, use_poll=True, map=map, count=1)
@@ -70,10 +67,6 @@ class Worker(Watched):  # type: ignore[misc]
             helper.end()
         self._finish(servers, map)
         threads.shutdown(timeout=1)
-
-    def _gives_way(self, began: float) -> bool:
-        """Whether another is to take this one's place: it has grown, or it is the first, which shares least."""
-        return (self.age == 1 and monotonic() - began > _FIRST_S) or background.has_grown()
 
     _wake: Callable[[], object] = staticmethod(lambda: None)
 

@@ -1,25 +1,20 @@
-"""Where the sun stands and what a clear sky gives on a plane, by pvlib.
-
-Position: pvlib's ephemeris, with refraction. Clear sky: Ineichen and Perez 2002, with the haze of place and month;
-transposition: Hay and Davies 1980.
-"""
+"""Where the sun stands, by sg2 (Blanc and Wald 2012), and what a clear sky then gives on a plane."""
 
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
-from typing import TYPE_CHECKING
 
 import numpy as np
+import sg2
 
+from lodeline.core.energy import clear_sky
 from lodeline.core.figures import Energy, Numeric
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS, Zone
 
-if TYPE_CHECKING:
-    from pandas import DatetimeIndex
-
 _DAY_SAMPLES = int(HOURS) * Energy.sun_samples_per_hour
 _EDGE_DEG = 90.0
+_Instants = np.ndarray[tuple[int], np.dtype[np.datetime64]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,26 +51,14 @@ def clear_plane_w_m2(spot: Spot, on: date, tilt_deg: float, azimuth_deg: float, 
 @lru_cache(maxsize=Numeric.cache_entries)
 def _plane(spot: Spot, block: int, tilt_deg: float, azimuth_deg: float, horizon_deg: float) -> Floats:
     """``clear_plane_w_m2`` of each date of a block. Shape (days, 24). [W/m2]"""
-    from pvlib import irradiance
-
     sky = _sky(spot, block)
     seen = _EDGE_DEG - sky.zenith_deg >= horizon_deg
-    diffuse = sky.diffuse_w_m2 * np.cos(np.radians(horizon_deg)) ** 2
     beam = np.where(seen, sky.beam_w_m2, 0.0)
-    level = beam * np.maximum(np.cos(np.radians(sky.zenith_deg)), 0.0) + diffuse
-    planes = irradiance.get_total_irradiance(
-        tilt_deg,
-        azimuth_deg,
-        sky.zenith_deg,
-        sky.azimuth_deg,
-        beam,
-        level,
-        diffuse,
-        dni_extra=sky.extra_w_m2,
-        albedo=Energy.albedo,
-        model="haydavies",
-    )
-    samples = np.maximum(np.nan_to_num(np.asarray(planes["poa_global"], dtype=float)), 0.0)
+    diffuse = sky.diffuse_w_m2 * np.cos(np.radians(horizon_deg)) ** 2
+    zenith, tilt = np.radians(sky.zenith_deg), np.radians(tilt_deg)
+    aside = np.cos(np.radians(sky.azimuth_deg - azimuth_deg))
+    towards = np.cos(zenith) * np.cos(tilt) + np.sin(zenith) * np.sin(tilt) * aside
+    samples = clear_sky.on_plane(towards, sky.zenith_deg, beam, diffuse, sky.extra_w_m2, tilt_deg)
     hours: Floats = samples.reshape(len(samples), int(HOURS), Energy.sun_samples_per_hour).mean(axis=2)
     hours.setflags(write=False)
     return hours
@@ -83,40 +66,36 @@ def _plane(spot: Spot, block: int, tilt_deg: float, azimuth_deg: float, horizon_
 
 @lru_cache(maxsize=Numeric.cache_entries)
 def _sky(spot: Spot, block: int) -> _Sky:
-    """The sun over a block of dates; many at once, for pvlib takes its time whatever it is asked."""
-    from pandas import DatetimeIndex
-    from pvlib import atmosphere, clearsky, irradiance, solarposition  # slow to load: only who needs the sun waits
-
+    """The sun over a block of dates."""
     first = date.fromordinal(block * Numeric.sun_block_days)
     dates = [first + timedelta(days=each) for each in range(Numeric.sun_block_days)]
-    times = DatetimeIndex(np.concatenate([_instants(spot.zone, on) for on in dates])).tz_localize("UTC")
-    sun = solarposition.ephemeris(times, spot.lat, spot.lon)
+    times = np.concatenate([_instants(spot.zone, on) for on in dates])
+    names = ["topoc.gamma_S0", "topoc.alpha_S", "geoc.R"]
+    placed = sg2.sun_position([[spot.lon, spot.lat, 0.0]], times, names)
     shape = (len(dates), _DAY_SAMPLES)
-    zenith, azimuth = (sun[name].to_numpy().reshape(shape) for name in ("apparent_zenith", "azimuth"))
-    days_of_year = np.array([[on.timetuple().tm_yday] for on in dates])
-    extra = np.broadcast_to(irradiance.get_extra_radiation(days_of_year), shape)
-    airmass = atmosphere.get_relative_airmass(np.where(zenith < _EDGE_DEG, zenith, np.nan))
-    with np.errstate(divide="ignore", invalid="ignore"):  # below the horizon there is no air to look through
-        clear = clearsky.ineichen(zenith, airmass, _haze(times, spot).reshape(shape), dni_extra=extra)
+    up_deg = _refracted(np.degrees(placed.topoc.gamma_S0)).reshape(shape)
+    extra = (Energy.solar_constant_w_m2 / np.asarray(placed.geoc.R) ** 2).reshape(shape)
+    zenith, days = _EDGE_DEG - up_deg, np.array([[on.timetuple().tm_yday] for on in dates])
+    beam, diffuse = clear_sky.ineichen(zenith, clear_sky.haze(spot.lat, spot.lon, days), extra)
     return _Sky(
         zenith_deg=zenith,
-        azimuth_deg=azimuth,
-        beam_w_m2=np.nan_to_num(clear["dni"]),
-        diffuse_w_m2=np.nan_to_num(clear["dhi"]),
+        azimuth_deg=np.degrees(placed.topoc.alpha_S).reshape(shape),
+        beam_w_m2=beam,
+        diffuse_w_m2=diffuse,
         extra_w_m2=extra,
     )
 
 
-def _haze(times: "DatetimeIndex", spot: Spot) -> Floats:
-    """Linke turbidity by place and month, from the map that pvlib ships (SoDa, Remund 2003). Shape of ``times``."""
-    from pvlib import clearsky
+def _refracted(up_deg: Floats) -> Floats:
+    """Apparent from true elevation, for the air at sea level at 10 degrees C. Saemundsson 1986. [degrees]"""
+    held = np.maximum(up_deg, -1.0)  # below, nothing is seen
+    arcmin = 1.02 / np.tan(np.radians(held + 10.3 / (held + 5.11)))  # as published
+    return up_deg + arcmin / 60  # minutes of arc
 
-    return np.asarray(clearsky.lookup_linke_turbidity(times, spot.lat, spot.lon), dtype=float)
 
-
-def _instants(zone: Zone, on: date) -> np.ndarray[tuple[int], np.dtype[np.datetime64]]:
+def _instants(zone: Zone, on: date) -> _Instants:
     """The middles of a date's samples, equally many to each day hour, in UTC."""
     begins, ends = (np.datetime64(at.replace(tzinfo=None), "s") for at in zone.bounds(on))
     step = (ends - begins).astype("timedelta64[ms]") / _DAY_SAMPLES
-    middles: np.ndarray[tuple[int], np.dtype[np.datetime64]] = begins + step * (np.arange(_DAY_SAMPLES) + 0.5)
+    middles: _Instants = begins + step * (np.arange(_DAY_SAMPLES) + 0.5)
     return middles

@@ -6,6 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, INVENTED, MEMORY, SIMULA
 class Energy(Sheet):
     """Sun, arrays, loads and bank."""
 
+    solar_constant_w_m2 = Figure(1366.1, "W/m2", "ASTM E490", "the sun outside the air, at the mean distance")
     albedo = Figure(0.2, "1", COMMON, "what the ground throws back")
     sun_samples_per_hour = Figure(4, "1/h", "our choice", "points at which the sun is placed")
     unknown_lat = Figure(40.0, "deg", INVENTED, "latitude of a rig that logs no place, in a timezone of no city")
