@@ -1,16 +1,19 @@
 """Against pvlib 0.16 (NREL's position, a second clear-sky model) and astral 3.2 (sunrise and sunset)."""
 
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 from zoneinfo import ZoneInfo
 
 import astral
 import astral.sun
+import h5py
 import numpy as np
 import pandas as pd
 import pvlib
 import pytest
 from scipy.optimize import brentq
 
+from lodeline.core.energy import clear_sky
 from lodeline.core.energy.sun import Spot, clear_plane_w_m2
 from lodeline.core.figures import Energy
 from lodeline.core.zone import Zone
@@ -40,8 +43,33 @@ def _sun(place, on):
 def _ineichen(place, on):
     sun, extra = _sun(place, on)
     airmass = pvlib.atmosphere.get_relative_airmass(sun["apparent_zenith"])
-    haze = pvlib.clearsky.lookup_linke_turbidity(sun.index, place[1], place[2])
+    haze = clear_sky.haze(place[1], place[2], sun.index.dayofyear.to_numpy())
     return pvlib.clearsky.ineichen(sun["apparent_zenith"], airmass, haze, dni_extra=extra)
+
+
+def test_the_map_of_haze_is_that_of_pvlib_in_quarters_of_a_degree():
+    with h5py.File(Path(pvlib.__file__).parent / "data" / "LinkeTurbidities.h5") as file:
+        fine = file["LinkeTurbidity"][:]
+    mean = np.moveaxis(fine.reshape(720, 3, 1440, 3, 12).mean(axis=(1, 3)), 2, 0)  # in twentieths
+    ours = np.concatenate([clear_sky._strip(number) for number in range(18)], axis=1)
+    assert np.array_equal((mean / 2).round(), ours)
+
+
+# among high mountains a quarter of a degree says less
+@pytest.mark.parametrize(
+    ("lat", "lon", "within"),
+    [(90, 180, 0.1), (-90, -180, 0.1), (0, 0, 0.1), (46.62, 7.62, 0.5), (-33.9, 151.2, 0.2), (37.3, -8.9, 0.2)],
+)
+def test_haze_goes_from_month_to_month_as_in_pvlib(lat, lon, within):
+    days = pd.date_range("2026-01-01 12:00", "2026-12-31 12:00", tz="UTC")
+    theirs = pvlib.clearsky.lookup_linke_turbidity(days, lat, lon)
+    assert clear_sky.haze(lat, lon, days.dayofyear.to_numpy()) == pytest.approx(theirs.to_numpy(), abs=within)
+
+
+def test_the_air_below_the_horizon_has_no_mass_and_above_it_that_of_pvlib():
+    zenith = np.array([0.0, 45.0, 80.0, 89.9, 90.0, 120.0])
+    theirs = pvlib.atmosphere.get_relative_airmass(np.where(zenith < 90, zenith, np.nan), "kastenyoung1989")
+    assert clear_sky.air_mass(zenith) == pytest.approx(theirs, rel=1e-6, nan_ok=True)
 
 
 def _ours(place, on, tilt=0.0, **more):
@@ -63,7 +91,7 @@ def test_clear_sky_day_total_is_near_a_second_model(place, on):
     # simplified Solis (Ineichen 2008) of pvlib, with the dust that makes this haze at air mass 2 and 1 cm of water
     # (Kasten 1996); the models part where the sun stays low and the air path is long
     sun, extra = _sun(place, on)
-    haze = float(pvlib.clearsky.lookup_linke_turbidity(sun.index, place[1], place[2]).mean())
+    haze = float(clear_sky.haze(place[1], place[2], sun.index.dayofyear.to_numpy()).mean())
     least = pvlib.atmosphere.kasten96_lt(2.0, 1.0, 0.0)
     dust = 0.0 if haze < least else brentq(lambda aod: pvlib.atmosphere.kasten96_lt(2.0, 1.0, aod) - haze, 0.0, 1.0)
     solis = pvlib.clearsky.simplified_solis(sun["apparent_elevation"], dust, 1.0, dni_extra=extra)

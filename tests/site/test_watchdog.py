@@ -1,9 +1,7 @@
 """What takes too long is given up with an answer and a line in the log; locks are given back."""
 
-import sys
 import threading
 from time import monotonic, sleep
-from types import SimpleNamespace
 
 import pytest
 

@@ -1,11 +1,11 @@
-"""What a clear sky gives: on the beam, from all round, and on a tilted plane. Arrays of any one shape; irradiance in W/m2.
+"""What a clear sky gives: on the beam, from all round, and on a tilted plane. Arrays of any one shape; in W/m2.
 
 Clear sky: Ineichen and Perez 2002 at sea level, whose coefficients stand here as published; transposition: Hay and
 Davies 1980.
 """
 
 from datetime import date
-from functools import cache
+from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
@@ -13,29 +13,30 @@ import numpy as np
 from lodeline.core.figures import Energy
 from lodeline.core.statistics import Floats
 
+# Linke turbidity in tenths, by month and quarter of a degree: strips of ten degrees of latitude from the north on, each
+# from 180 W on. Shape of a strip (12, 40, 1440).
 _MAP = Path(__file__).with_name("haze.npz")
-_OF_HAZE = 20  # the map keeps whole twentieths (SoDa)
+_OF_HAZE, _A_DEGREE, _STRIP_DEG = 10, 4, 10
 _MID_MONTHS = np.array([date(2001, month, 15).timetuple().tm_yday for month in range(1, 13)])  # of a common year
 _YEAR_DAYS = 365
 _HIGHEST_HORIZON_COS = 0.01745  # 89 degrees: below, the sky round the sun has no direction (Hay and Davies)
 
 
-@cache
-def _haze_map() -> np.ndarray[tuple[int, ...], np.dtype[np.uint8]]:
-    """Linke turbidity in twentieths, of each month and square degree, from 90 N and 180 W on. Shape (12, 180, 360)."""
+@lru_cache(maxsize=2)  # a rig stays in one or two
+def _strip(number: int) -> np.ndarray[tuple[int, ...], np.dtype[np.uint8]]:
     with np.load(_MAP) as held:
-        return np.asarray(held["haze"], dtype=np.uint8)
+        return np.asarray(held[str(number)], dtype=np.uint8)
 
 
 def haze(lat: float, lon: float, day_of_year: Floats) -> Floats:
     """Linke turbidity (air masses of clean dry air) of a place and day of the year, between the middles of the months.
 
-    Monthly climatology: SoDa, Remund 2003, in means of a square degree. Shape of ``day_of_year``.
+    Monthly climatology: SoDa, Remund 2003, in means of a quarter of a degree. Shape of ``day_of_year``.
     """
-    months = _haze_map()
-    row = min(int(90 - lat), months.shape[1] - 1)  # the north pole is the first row's edge
-    column = int(lon + 180) % months.shape[2]  # 180 E is 180 W
-    values = months[:, row, column].astype(float) / _OF_HAZE
+    row = min(int((90 - lat) * _A_DEGREE), 180 * _A_DEGREE - 1)  # from pole to pole
+    column = int((lon + 180) * _A_DEGREE) % (360 * _A_DEGREE)  # 180 E is 180 W
+    strip, row = divmod(row, _STRIP_DEG * _A_DEGREE)
+    values = _strip(strip)[:, row, column].astype(float) / _OF_HAZE
     return np.interp(day_of_year, _MID_MONTHS, values, period=_YEAR_DAYS)
 
 
@@ -67,4 +68,5 @@ def on_plane(
     round_sun = beam_w_m2 / extra_w_m2
     sky = diffuse_w_m2 * (round_sun * towards / np.maximum(up, _HIGHEST_HORIZON_COS) + (1 - round_sun) * sees)
     ground = (beam_w_m2 * up + diffuse_w_m2) * Energy.albedo * (1 - sees)
-    return beam_w_m2 * towards + sky + ground
+    total: Floats = beam_w_m2 * towards + sky + ground
+    return total
