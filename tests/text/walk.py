@@ -156,7 +156,7 @@ def everything(system: System) -> Iterator[str]:
     yield from (words(fault) for fault in answers.StorageFault for words in (answers.storage, answers.storage_line))
     yield from (logbook.file_size(size) for size in (1, 85_000, 1_400_000))
     with read_by(Habits(month_first=True, hours_24=False)):
-        yield from (times.short_date(NOW.date()), times.clock(NOW))
+        yield from (times.short_date(NOW.date()), times.weekday(NOW.date()), times.clock(NOW))
 
 
 def _parts(each: typing.Any) -> Iterator[str]:

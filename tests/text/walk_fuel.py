@@ -96,6 +96,7 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
         for days in ((0.0, 0.0, 0.0), (1.2, 2.0, 4.0), (4.0, None, None), (None, None, None), (2.0, 6.0, None)):
             yield words.need(replace(need, days=days), everything.now, shown)
             yield words.need(replace(need, days=days, ends_at=0.0), everything.now, shown)
+        yield from (words.first(need), words.first(replace(need, p_first=0.0)))
     for low, high in ((0, 0), (1, 1), (2, 5)):
         yield words.nights(replace(now.nights, p10=low, p50=low, p90=high, beyond=False))
     yield from (words.night(rig, each, shown) for each in now.strip[:3])
@@ -149,7 +150,8 @@ def _of_stores(rig, everything, shown) -> Iterator[str]:
 
 def _of_burns(rig, everything, shown) -> Iterator[str]:
     fridge = burner("fridge", "gas", driving_on=Feed.DC, plugged_on=Feed.MAINS)
-    yield from (fuel.burn(each, shown) for each in burns(replace(rig, appliances=(*rig.appliances, fridge)), [a_day()]))
+    for each in burns(replace(rig, appliances=(*rig.appliances, fridge)), [a_day()]):
+        yield from (fuel.burn(each, shown), fuel.share(each))
     for each in (held(rig, everything.tracked[id], [a_day()]) for id in ("gas", "diesel")):
         yield fuel.held(each, shown)
         apart = replace(each, listed=0.3, told=True, heat=1.4, rest=0.8, logged=Range(0.4, 0.42, 0.44))

@@ -116,7 +116,13 @@ def _of_places(rig: Rig, book: tuple[Spot, ...], shown: Display) -> Iterator[str
     yield from (
         stops.service(each, shown) for each in (rich, replace(rich, how=GasHow.REFILL, drinkable=True, price=3.0))
     )
-    yield from (stops.way(12.0, 0.3, shown), *(stops.direction(deg) for deg in (0, 100, 359)), stops.money(4.5))
+    yield from (stops.services([rich, rich], shown), stops.services([], shown), stops.ring(20.0, shown))
+    yield from (
+        stops.way(12.0, 0.3, shown),
+        stops.seen(12.0, 0.3, 45.0, shown),
+        *(stops.direction(deg) for deg in (0, 100, 359)),
+        stops.money(4.5),
+    )
     strict = replace(
         book[0], closed_months=frozenset({1, 12}), max_length_m=7.0, max_height_m=3.0, max_nights=2, fee=3.0
     )

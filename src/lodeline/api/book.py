@@ -11,7 +11,7 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, place_out
 from lodeline.api.who import Needs, display_of, rig_of, user_of
-from lodeline.core.book import Spot, bearing_deg, fits, offered, services_known, visits, way_h, way_km
+from lodeline.core.book import Spot, bearing_deg, fits, offered, rings, services_known, visits, way_h, way_km
 from lodeline.core.catalogue import SERVICES
 from lodeline.core.errors import Refused
 from lodeline.core.log import Log, Place
@@ -39,10 +39,6 @@ from lodeline.text.problems import refusal
 router = Router(tags=["places"])
 _MOST_VISITS, _MOST_SHOWN, _MOST_OFFERED = 8, 12, 8
 _DEG_DIGITS, _WAY_DIGITS = 1, 2
-_RINGS = 3
-# The rings reach so many of the places; further ones stand at the rim.
-_RINGED, _LEAST_RINGED = 0.75, 1.0
-_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000)
 
 
 class OfferOut(Out):
@@ -211,18 +207,15 @@ def _spot(
 ) -> SpotOut:
     rig = known.rig
     km = way_km(rig, here, spot.place) if here is not None else None
-    words = ""
-    if here is not None and km is not None:
-        far = text.way(km, way_h(rig, km), display)
-        words = f"{far}, {text.direction(bearing_deg(here, spot.place))}"
+    towards = bearing_deg(here, spot.place) if here is not None else None
     return SpotOut(
         id=spot.id,
         name=spot.name,
         lat=spot.lat,
         lon=spot.lon,
-        words=words,
+        words=text.seen(km, way_h(rig, km), towards, display) if km is not None and towards is not None else "",
         way=None if km is None else display.value(km, "km", _WAY_DIGITS),
-        bearing=None if here is None else round(bearing_deg(here, spot.place), _DEG_DIGITS),
+        bearing=None if towards is None else round(towards, _DEG_DIGITS),
         offers=[
             OfferOut(id=id, words=text.service(each, display), matters=id in matters)
             for id, each in spot.services.items()
@@ -251,13 +244,8 @@ def _range(known: Derived, display: Display) -> RingOut | None:
 
 def _rings(spots: list[SpotOut], display: Display) -> list[RingOut]:
     """Round distances that the places lie within."""
-    ways = sorted(each.way for each in spots if each.way is not None)
-    if not ways or ways[-1] <= 0:
-        return []
-    reached = max(ways[int(_RINGED * (len(ways) - 1))], _LEAST_RINGED)
-    step = next(n for n in _STEPS if n * _RINGS >= reached)
-    unit = display.unit("km").unit
-    return [RingOut(way=float(step * n), words=f"{step * n} {unit}") for n in range(1, _RINGS + 1)]
+    ways = [each.way for each in spots if each.way is not None]
+    return [RingOut(way=way, words=text.ring(way, display)) for way in rings(ways)]
 
 
 @router.get("/{rig_id}/places/export", operation_id="export_places")
@@ -277,7 +265,12 @@ def preview_places(request: HttpRequest, rig_id: str, payload: FileIn) -> Previe
     rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
     kind, read = _read(payload)
     is_known = book.known_among(book.document_of(row) for row in m.Spot.objects.filter(rig=rig))
-    lines = [PreviewLine(name=doc.name, words=_offers_words(doc, display), known=is_known(doc)) for doc in read.places]
+    lines = [
+        PreviewLine(
+            name=doc.name, words=text.services(book.core_of(doc).services.values(), display), known=is_known(doc)
+        )
+        for doc in read.places
+    ]
     known = sum(line.known for line in lines)
     book.check_room(rig, len(lines) - known)
     return PreviewOut(
@@ -289,11 +282,6 @@ def preview_places(request: HttpRequest, rig_id: str, payload: FileIn) -> Previe
             :_MOST_SHOWN
         ],
     )
-
-
-def _offers_words(doc: d.SpotDoc, display: Display) -> str:
-    services = book.core_of(doc).services.values()
-    return "; ".join(text.service(each, display) for each in services) or "nothing that is known"
 
 
 def _read(payload: FileIn) -> tuple[PlacesFormat, ReadPlaces]:

@@ -9,13 +9,11 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
 from lodeline.core.carried import Standing
-from lodeline.core.catalogue import Caution
-from lodeline.core.conditions import Conditions
-from lodeline.core.energy import heat
 from lodeline.core.energy.heat import water_from_burning_l
-from lodeline.core.figures import Heat
+from lodeline.core.figures import Fuel, Heat
 from lodeline.core.fuel import engines, lines, nights
 from lodeline.core.fuel.burns import burns
+from lodeline.core.fuel.cautions import cautions_of
 from lodeline.core.levers.nights import HeatNow, heat_now
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
@@ -30,18 +28,18 @@ from lodeline.text import fuel as text
 from lodeline.text import heat as heat_text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
+from lodeline.text.times import weekday
 
 router = Router(tags=["fuel"])
 _STRIP_DAYS = 10
 
 
 class NeedOfHeatOut(Out):
-    """One thing that the heat needs; ``share``: the chance that it ends it."""
+    """One thing that the heat needs, and how likely it ends it ``first``."""
 
     id: str
-    name: str
     words: str
-    share: float
+    first: str
 
 
 class ColdNightOut(Out):
@@ -99,8 +97,8 @@ class BurnOut(Out):
     id: str
     name: str
     store: str
-    store_name: str
     share: float
+    share_words: str
     words: str
 
 
@@ -169,10 +167,8 @@ def fuel_(request: HttpRequest, rig_id: str) -> HttpResponse:
 def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     core, now = known.rig, heat_now(known, rig.pk)
     driven, far = fuel.driven(known), fuel.range_of(known)
-    low_c, today = nights.low_tonight_c(known.days(1)), known.days(1)[0]
-    cooking = fuel.cooking(known)
-    bottles = fuel.cold_bottles(known, low_c)
-    frozen = cooking is not None and any(not each.burns for each in bottles if each.store.id == cooking.store.id)
+    low_c, cooking = nights.low_tonight_c(known.days(1)), fuel.cooking(known)
+    frozen = fuel.is_frozen(known, low_c)
     listed = burns(core, fuel.late_days(known))
     generators = fuel.generators(known)
     goes = lines.burns_per_km(driven) if driven is not None else None
@@ -183,7 +179,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         revision=rigs.seen_at(rig, known),
         now=moment(known.now, display),
         headline=heat_text.headline(now.expected if now else None, cooking, known.forecast, far, display, frozen),
-        heat=_heat(known, now, today, display) if now is not None else None,
+        heat=_heat(known, now, display) if now is not None else None,
         no_heat=None if now is not None else heat_text.NO_HEATER,
         loss=heat_text.loss(core.heat, fuel.loss_of(known), fuel.learned_loss(known)),
         stores=_stores(known, low_c, display),
@@ -192,8 +188,8 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
                 id=each.appliance.id,
                 name=each.appliance.name,
                 store=each.store.id,
-                store_name=each.store.name,
                 share=each.share,
+                share_words=text.share(each),
                 words=text.burn(each, display),
             )
             for each in listed
@@ -210,35 +206,16 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
         generators=[text.worth(each, display) for each in generators],
         oil=[text.oil(each) for each in generators],
         quiet=heat_text.quiet(core.quiet),
-        asks=[_ask(known, each.id) for each in core.appliances],
+        asks=[_ask(each) for each in fuel.asks(known)],
         ask_night=display.value(Heat.cold_night_c, "degC", 0),
-        ask_litres=display.value(_SHOWERS_L, "L", 0),
+        ask_litres=display.value(Fuel.showers_l, "L", 0),
         gear=heat_to_document(core.heat or HeatGear()),
         carries=any(store.kind.contents for store in core.stores),
         temp_unit=display.unit("degC").unit,
         volume_unit=display.unit("L").unit,
         distance_unit=display.unit("km").unit,
-        cautions=cautions(_cautions(known), display),
+        cautions=cautions(cautions_of(core), display),
     )
-
-
-# Three navy showers.
-_SHOWERS_L = 24.0
-
-
-def _cautions(known: Derived) -> list[Caution]:
-    """What is said once a page, by what is aboard."""
-    rig = known.rig
-    said = [Caution.CARBON_MONOXIDE, Caution.NO_COOKER_HEAT]
-    if any(store.is_gas for store in rig.stores):
-        said += [Caution.GAS_AT_PUMP, Caution.GAS_LICENSED]
-    if any(store.is_fuel for store in rig.stores):
-        said.append(Caution.FUEL_OUTSIDE)
-    if rig.heaters:
-        said.append(Caution.EXHAUST_SNOW)
-    if any(Caution.GENERATOR_OUTDOORS in source.kind.cautions for source in rig.sources):
-        said.append(Caution.GENERATOR_OUTDOORS)
-    return [*said, Caution.ESTIMATE]
 
 
 def _goes(
@@ -249,22 +226,14 @@ def _goes(
     return text.goes(goes, driven.store, ways, engines.tells_of_ways(known.log), display)
 
 
-def _heat(known: Derived, now: HeatNow, today: Conditions, display: Display) -> HeatOut:
+def _heat(known: Derived, now: HeatNow, display: Display) -> HeatOut:
     expected, rig = now.expected, known.rig
-    stores = [each.store for each in nights.heating_stores(known)]
-    drawn = max(stores, key=lambda store: expected.strip[0].burns[store.id].p50 * store.kwh_per_unit)
-    gear = rig.heat or HeatGear()
-    held_c = heat.coldest_held_c(rig, gear.day_c, today) if rig.heat is not None else None
-    morning_c = heat.morning_c(rig, today, gear.day_c, Heat.off_at_h, Heat.morning_h)
+    drawn = fuel.most_drawn(known, expected.strip[0])
+    morning_c, held_c = fuel.unheated(known)
     return HeatOut(
         ends=heat_text.what_ends_it(expected, known.now, display),
         needs=[
-            NeedOfHeatOut(
-                id=each.store.id,
-                name=each.store.name,
-                words=heat_text.need(each, known.now, display),
-                share=each.p_first,
-            )
+            NeedOfHeatOut(id=each.store.id, words=heat_text.need(each, known.now, display), first=heat_text.first(each))
             for each in expected.needs
         ],
         colder=[heat_text.colder(each, display) for each in now.colder],
@@ -281,22 +250,18 @@ def _heat(known: Derived, now: HeatNow, today: Conditions, display: Display) -> 
         ],
         levers_words=heat_text.would_buy(now.tried, display),
         morning=heat_text.morning(morning_c, display),
-        held=heat_text.held(held_c, gear.day_c, display),
+        held=heat_text.held(held_c, fuel.wished_c(known), display),
     )
 
 
 def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> ColdNightOut:
-    amount = each.burns[drawn.id]
-
-    def low(celsius: float) -> float:
-        return display.value(celsius, "degC", 1)
-
+    low, amount = each.low, each.burns[drawn.id]
     return ColdNightOut(
         date=each.date.isoformat(),
-        label=f"{each.date:%a}",
-        low=low(each.low_c),
-        low_p10=low(each.low_c - each.sd_c),
-        low_p90=low(each.low_c + each.sd_c),
+        label=weekday(each.date),
+        low=display.value(low.p50, "degC", 1),
+        low_p10=display.value(low.p10, "degC", 1),
+        low_p90=display.value(low.p90, "degC", 1),
         burn=display.value(amount.p50, drawn.unit, 2),
         burn_p10=display.value(amount.p10, drawn.unit, 2),
         burn_p90=display.value(amount.p90, drawn.unit, 2),
@@ -319,12 +284,11 @@ def _held_by(
     known: Derived, tracked: Tracked, stands: Standing | None, cold: str | None, display: Display
 ) -> HeldByOut:
     store = tracked.store
-    is_known = tracked.known_since is not None
     return HeldByOut(
         store=store.id,
         name=store.name,
         words=text.in_store(tracked, stands, display),
-        share=min(1.0, tracked.level / store.capacity) if is_known else None,
+        share=tracked.share if tracked.known_since is not None else None,
         cold=cold,
         apart=_apart(store, stands, display) if stands else [],
         full_ones=text.full_ones(stands) if stands else None,
@@ -346,10 +310,7 @@ def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
     )
 
 
-def _ask(known: Derived, id: str) -> BurnAskOut:
-    each = fuel.appliance_of(known.rig, id)
-    by = ["hours", *(["night"] if each.kind.by_cold else []), *(["litres"] if each.kind.by_litre else [])]
-    tracked = known.tracked.get(each.store)
-    is_read = tracked is not None and tracked.known_since is not None
-    first = "" if is_read or tracked is None else text.read_first(tracked.store)
-    return BurnAskOut(id=each.id, name=each.name, by=by, minutes=each.kind.asks_minutes, first=first)
+def _ask(each: fuel.Asks) -> BurnAskOut:
+    appliance, first = each.appliance, text.read_first(each.unread) if each.unread is not None else ""
+    minutes = appliance.kind.asks_minutes
+    return BurnAskOut(id=appliance.id, name=appliance.name, by=list(each.by), minutes=minutes, first=first)

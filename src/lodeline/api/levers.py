@@ -1,6 +1,6 @@
 """Levers: what each brings the whole rig, what is agreed on, and *stay until*."""
 
-from datetime import date, timedelta
+from datetime import date
 from typing import Annotated
 
 from django.http import HttpRequest
@@ -12,8 +12,7 @@ from lodeline.api.out import Out
 from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core import problems as p
 from lodeline.core.errors import Refused
-from lodeline.core.figures import Levers, Stops
-from lodeline.core.levers.agreed import Together
+from lodeline.core.figures import Levers
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
 from lodeline.core.levers.weigh import Weighed, weigh
@@ -23,6 +22,7 @@ from lodeline.core.zone import HOURS
 from lodeline.formats import document as d
 from lodeline.logbook.models import Rig
 from lodeline.logbook.services import plans, wishes
+from lodeline.logbook.services import stay as stays
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.logbook.services.shared import answered
 from lodeline.text import levers as text
@@ -31,9 +31,6 @@ from lodeline.text.display import Display, percent
 from lodeline.text.times import date_words
 
 router = Router(tags=["levers"])
-# A stay ends at this hour unless a time is said: one leaves in the morning.
-_LEAVE_H = 10.0
-_USUAL_DAYS = 2
 
 
 class HardshipOut(Out):
@@ -130,42 +127,20 @@ class AgreedListOut(Out):
     agreed: list[AgreedOut]
 
 
-def _until(known: Derived, on: date | None, *, soonest: int = 1) -> tuple[date, int]:
-    """The end of a stay and the days ahead that it takes. ``soonest``: a stay ends tomorrow at the soonest; what is
-    agreed on may end with today.
-
-    Raises
-    ------
-    Refused
-        It lies before that, or further than is looked.
-    """
-    today = known.rig.zone.date(known.now)
-    until = on or today + timedelta(days=_USUAL_DAYS)
-    days = (until - today).days
-    if not soonest <= days <= Stops.most_days:
-        raise Refused("until", p.UntilOutOfRange(Stops.most_days))
-    return until, max(known.forecast.horizon_days, days + 1)
-
-
-def _until_h(known: Derived, together: Together, until: date) -> float:
-    ahead = together.joint.ahead
-    return HOURS * (until - ahead.days[0].date).days + _LEAVE_H - ahead.hour
-
-
 @router.get("/{rig_id}/levers", response=LeversOut, operation_id="levers")
 def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query()] = None) -> LeversOut:
     """What each lever brings: days, the chance to stay until a day, what then comes first."""
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
-    on, days = _until(known, _date(until))
-    weighed = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on, days))
-    today = known.rig.zone.date(known.now)
+    on = stays.until_date(known, _date(until))
+    weighed = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on))
+    least, most = stays.dates(known)
     return LeversOut(
         revision=known.revision,
         now=moment(known.now, display),
         until=on.isoformat(),
-        least=(today + timedelta(days=1)).isoformat(),
-        most=(today + timedelta(days=Stops.most_days)).isoformat(),
+        least=least.isoformat(),
+        most=most.isoformat(),
         levers=[_lever(known, each, display) for each in weighed],
         agreed=agreed_out(rig, known),
         hardships=[
@@ -174,10 +149,10 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     )
 
 
-def _weighed(known: Derived, seed: int, on: date, days: int) -> tuple[Weighed, ...]:
+def _weighed(known: Derived, seed: int, on: date) -> tuple[Weighed, ...]:
     """The levers until a day."""
-    together = plans.together_of(known, seed, days)
-    return tuple(weigh(together.joint, together.levers, _until_h(known, together, on) / HOURS))
+    together = plans.together_of(known, seed, stays.days_to(known, on))
+    return tuple(weigh(together.joint, together.levers, stays.until_h(together.joint.ahead, on) / HOURS))
 
 
 def _date(given: str | None) -> date | None:
@@ -228,7 +203,7 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
     """What it takes to stay until a day: the chance as things are, and the smallest set of levers. Nothing is kept."""
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
-    on, days = _until(known, payload.until)
+    on = stays.until_date(known, payload.until)
     if not known.forecast.p_stay:
         # of a rig of which nothing is known there is no chance to tell
         return StayOut(
@@ -241,7 +216,7 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
             stop=None,
         )
     answer, found = answered(
-        known.forecast, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, days, payload.sure)
+        known.forecast, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, payload.sure)
     )
     stop = text.stop_instead(found, known.rig, date_words(on), display) if found is not None else None
     return StayOut(
@@ -269,10 +244,10 @@ def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
     ]
 
 
-def _stay(known: Derived, seed: int, on: date, days: int, sure: float) -> tuple[Stay, Plan | None]:
+def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay, Plan | None]:
     """What it takes, and where nothing does, the plan of the stop that would do."""
-    together = plans.together_of(known, seed, days)
-    answer = stay(together.joint, together.levers, _until_h(known, together, on), sure)
+    together = plans.together_of(known, seed, stays.days_to(known, on))
+    answer = stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
     until = (on - known.rig.zone.date(known.now)).days + 1
     return answer, None if answer.feasible else plans.stop_for(known, together, until, 1 - sure)
 
@@ -300,7 +275,7 @@ def agree(request: HttpRequest, rig_id: str, payload: AgreeIn) -> AgreedListOut:
     rig, display = rig_of(request, rig_id, needs=Needs.CREW), display_of(request)
     known = derived(rig)
     lever = _lever_of(rig, known, payload.lever)
-    _until(known, payload.until, soonest=0)
+    stays.until_date(known, payload.until, soonest=0)
     wished = Agreed(lever=lever.id, since=known.rig.zone.date(known.now), until=payload.until)
     words = text.lever_words(known.rig, lever, display, known.book)
     expected = {touch.store: touch.per_day for touch in lever.touches if touch.per_day}

@@ -15,13 +15,14 @@ from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
-from lodeline.core.figures import Energy, Forecasting
+from lodeline.core.conditions import may_be_covered
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.reading import written_in
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.logbook.services import rows, water
-from lodeline.logbook.services.derived import Derived, derived, log_of
+from lodeline.logbook.services.derived import derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
 from lodeline.text import water as water_words
@@ -117,7 +118,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     # of a drained tank nothing is asked
     asked = [e for e in known.forecast.stores if known.tracked[e.store.id].drained_since is None]
     worth = known.forecast.worth_days
-    kept = water.kept_ration(rig, known)
+    kept, drained = water.kept_ration(rig, known), water.drained_since(known)
     return RoundOut(
         rig=known.rig.name,
         revision=rig.revision,
@@ -134,24 +135,11 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         earlier=earlier(len(entries) - _MOST_ENTRIES) if len(entries) > _MOST_ENTRIES else None,
         day=day_facts(day, display),
         where=where(known),
-        asks_covered=_asks_covered(known, day),
+        asks_covered=may_be_covered(known.rig, day, known.days(1)[0]),
         agreed=agreed_words(rig, known),
         ration=ration_out(known, kept, True, display) if kept is not None else None,
-        drained=_drained(known, display),
+        drained=water_words.drained(drained, display) if drained is not None else None,
     )
-
-
-def _drained(known: Derived, display: Display) -> str | None:
-    """That tanks were drained, where nothing is asked of them."""
-    since = [each.drained_since for each in known.tracked.values() if each.drained_since is not None]
-    return water_words.drained(max(since), display) if since else None
-
-
-def _asks_covered(known: Derived, day: Day) -> bool:
-    """Whether snow may lie on the panels: asked when it is cold and wet, or was said already."""
-    conditions = next(iter(known.tracked.values())).conditions
-    is_cold = conditions.mean_c < Energy.snow_below_c
-    return bool(known.rig.solar) and (day.panels_covered is not None or conditions.covered or is_cold)
 
 
 def day_facts(day: Day, display: Display) -> DayFactsOut:

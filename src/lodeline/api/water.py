@@ -1,6 +1,5 @@
 """Water and waste: the balance, what each use takes, the ration, jugs, toilets, what is due."""
 
-from datetime import date
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -11,11 +10,9 @@ from lodeline.api.moments import Moment, moment
 from lodeline.api.out import BandOut, Out
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
-from lodeline.core.book import way_km
 from lodeline.core.catalogue import ACTIVITIES, Caution, Role
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.habits import usual_activities
-from lodeline.core.levers.carried import within_walk
 from lodeline.core.rig import Habit, Store
 from lodeline.core.water import care, frost, jugs, toilets
 from lodeline.core.water.balance import Balance, UseThen
@@ -34,7 +31,6 @@ from lodeline.text.display import Display
 
 router = Router(tags=["water"])
 _FROST_DAYS = 5
-_USUAL_RATION_DAYS = 7
 
 
 class FlowOut(Out):
@@ -186,19 +182,16 @@ def _l(litres: float, display: Display) -> float:
 
 def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
     learned = water.amounts_of(known)
-    core, today = known.rig, known.rig.zone.date(known.now)
+    core = known.rig
     spared = water.sparing(known, rig.pk)
     sentence = text.headline(core, known.forecast, spared, display)
     kept = water.kept_ration(rig, known)
-    until = water.ration_until(rig, today)
-    fresh = core.first(Role.WATER)
-    drained = next((t.drained_since for s in core.every(Role.WATER) if (t := known.tracked[s.id]).drained_since), None)
+    least, usual, most = water.ration_dates(rig, known)
+    fresh, drained = core.first(Role.WATER), water.drained_since(known)
     found = hot_water(core)
     weeks, months = water.history(known, False), water.history(known, True)
-    people = max(1, core.crew.people)
     held = jugs.in_jugs(core, known.log)
     waste = [store for store in core.stores if store.kind.toilet is not None or store.kind.role is Role.DRAIN]
-    lasts = [(on.isoformat()) for on in (date.fromordinal(today.toordinal() + n) for n in (1, _USUAL_RATION_DAYS, 28))]
     return WaterOut(
         revision=rigs.seen_at(rig, known),
         known=water.fresh_of(known) is not None,
@@ -213,12 +206,12 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
         uses=[_use(each, display) for each in learned],
         uses_words=aboard_water.habits_of(core),
         cannot_tell=text.cannot_tell(learned),
-        floors=text.floors(people, display),
+        floors=text.floors(core.crew.people, display),
         hot=text.hot(found, display) if found else None,
         ration=ration_out(known, kept, True, display) if kept is not None else None,
-        ration_least=lasts[0],
-        ration_usual=until.isoformat() if until else lasts[1],
-        ration_most=lasts[2],
+        ration_least=least.isoformat(),
+        ration_usual=usual.isoformat(),
+        ration_most=most.isoformat(),
         fresh=_fresh(known, display),
         temp_unit=display.unit("degC").unit,
         jugs=[_jug(each, display) for each in held],
@@ -249,12 +242,8 @@ def _today(known: Derived, learned: tuple[Amount, ...], kept: Ration | None, dis
 
 def _balances(known: Derived, learned: tuple[Amount, ...], display: Display) -> list[BalanceOut]:
     spans = water.spans(known, learned)
-    named = (
-        ("day", "The last day", spans.day),
-        ("week", "The last week", spans.week),
-        ("stay", "This stay", spans.stay),
-    )
-    return [_balance(id, name, each, display) for id, name, each in named if each is not None]
+    every = {"day": spans.day, "week": spans.week, "stay": spans.stay}
+    return [_balance(id, text.SPANS[id], each, display) for id, each in every.items() if each is not None]
 
 
 def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
@@ -313,7 +302,7 @@ def _fresh(known: Derived, display: Display) -> FreshOut | None:
 
 
 def _jug(each: jugs.InJug, display: Display) -> JugOut:
-    return JugOut(id=each.jug.id, words=aboard_water.jug(each, display), share=each.litres / each.jug.litres)
+    return JugOut(id=each.jug.id, words=aboard_water.jug(each, display), share=each.share)
 
 
 def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:
@@ -325,22 +314,12 @@ def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) 
 
 
 def _filling(known: Derived, display: Display) -> list[str]:
-    fresh, rig = water.fresh_of(known), known.rig
-    if fresh is None:
+    found = water.filling(known)
+    if found is None:
         return []
-    litres = jugs.to_fill_l(fresh.store.capacity, fresh.level)
-    contents = {
-        each.store.id: each.level * each.store.kg_per_unit for each in known.tracked.values() if each.known_since
-    }
-    contents |= {each.jug.id: each.kg for each in jugs.in_jugs(rig, known.log) if not each.jug.in_use}
-    by_hose = jugs.by_hose(litres, rig.water.hose_l_per_min)
-    left = jugs.payload_after(rig, contents, by_hose.kg)
-    said = [aboard_water.filling(by_hose, fresh.store, left, display)]
-    here, spot = known.days(1)[0].place, within_walk(known, fresh)
-    if here is not None and spot is not None and rig.jugs:
-        tap = spot.services.get("water")
-        flow = tap.l_per_min if tap is not None else None
-        walk = jugs.on_foot(rig, sum(jug.litres for jug in rig.jugs), way_km(rig, here, spot.place), flow)
+    said = [aboard_water.filling(found.by_hose, found.tank, found.payload_kg, display)]
+    if found.on_foot is not None:
+        walk, spot = found.on_foot
         said.append(aboard_water.fetching(walk, spot.name, display))
     return [*said, aboard_water.STOPPED_BY]
 

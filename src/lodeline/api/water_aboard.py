@@ -14,7 +14,7 @@ from lodeline.core.problems import NeverRead
 from lodeline.core.water.ration import Ration
 from lodeline.formats import document as d
 from lodeline.logbook import models as m
-from lodeline.logbook.services import water
+from lodeline.logbook.services import stay, water
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import ration as text
 from lodeline.text.display import Display
@@ -70,8 +70,7 @@ def _ration(rig: m.Rig, known: Derived, asked: RationIn) -> Ration:
     Refused
         No tank is known yet, or the day is not one of those that are looked at.
     """
-    until = water.check_until(known, asked.until)
-    found = water.ration_of(known, rig.pk, until, asked.sure)
+    found = water.ration_of(known, rig.pk, stay.until_date(known, asked.until), asked.sure)
     if found is None:
         tank = known.rig.first(Role.WATER) or known.rig.stores[0]
         raise Refused("until", NeverRead(tank.name))

@@ -1,6 +1,6 @@
 """The book of places: what each offers, to whom, when, and what is known of it by visits."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 
@@ -135,6 +135,20 @@ def bearing_deg(a: Place, b: Place) -> float:
     east = np.sin(lon) * np.cos(lat_b)
     north = np.cos(lat_a) * np.sin(lat_b) - np.sin(lat_a) * np.cos(lat_b) * np.cos(lon)
     return float(np.degrees(np.arctan2(east, north)) % _TURN_DEG)
+
+
+def rings(ways: Sequence[float]) -> list[float]:
+    """Round distances that most of the places lie within, in the unit of their ways; further ones stand at the rim."""
+    ordered = sorted(ways)
+    if not ordered or ordered[-1] <= 0:
+        return []
+    reached = max(ordered[int(_RINGED * (len(ordered) - 1))], _LEAST_RINGED)
+    step = next(n for n in _RING_STEPS if n * _RINGS >= reached)
+    return [float(step * n) for n in range(1, _RINGS + 1)]
+
+
+_RINGS, _RINGED, _LEAST_RINGED = 3, 0.75, 1.0
+_RING_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000)
 
 
 def spot_at(book: tuple[Spot, ...], place: Place | None) -> Spot | None:

@@ -235,3 +235,9 @@ def _merged(logged: DayFacts | None, expected: OutlookDay) -> OutlookDay:
         return expected
     names = (each.name for each in fields(DayFacts))
     return replace(expected, **{name: value for name in names if (value := getattr(logged, name)) is not None})
+
+
+def may_be_covered(rig: Rig, day: Day, today: Conditions) -> bool:
+    """Whether snow may lie on the panels: asked when it is cold and wet, or was said already."""
+    is_cold = today.mean_c < Energy.snow_below_c
+    return bool(rig.solar) and (day.panels_covered is not None or today.covered or is_cold)

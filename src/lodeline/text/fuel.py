@@ -124,6 +124,11 @@ def burn(each: Burn, display: Display) -> str:
     return "; ".join(parts)
 
 
+def share(each: Burn) -> str:
+    """``80 % of what burns from Gas bottle``."""
+    return f"{percent(each.share)} of what burns from {each.store.name}"
+
+
 def _small(amount: float, store: Store, display: Display) -> str:
     how = display.unit(store.unit)
     return f"{figure(how.to_shown(amount), 2)} {how.unit}"

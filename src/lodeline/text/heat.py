@@ -82,7 +82,7 @@ def what_ends_it(heat: HeatAhead, now: datetime, display: Display) -> str:
     span = ""
     if low is not None and high is not None and high - low > 0.2:
         span = f", some time in {_span(low, high)}"
-    sure = percent(min(first.p_first, 0.99))
+    sure = percent(min(first.p_first, _MOST_SURE))
     text = f"{capital(first.store.name)} ends the heat first ({sure} likely), about {day_part(at, local)}{span}."
     return f"{text} {ELECTRICITY}" if first.store.is_bank else text
 
@@ -94,6 +94,15 @@ def _span(low: float, high: float) -> str:
         return last
     number, _, unit = first.partition(" ")
     return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
+
+
+def first(each: Needs) -> str:
+    """How likely it is that this ends the heat: ``first: 72 %``."""
+    return f"first: {percent(min(each.p_first, _MOST_SURE))}" if each.p_first > 0 else "not first"
+
+
+# A chance that was worked out is never told as a certainty.
+_MOST_SURE = 0.99
 
 
 def need(each: Needs, now: datetime, display: Display) -> str:

@@ -1,5 +1,6 @@
 """Stops in words: places and what they offer, the plan as a short story, what else could be done."""
 
+from collections.abc import Iterable
 from datetime import date, datetime, timedelta
 
 from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
@@ -50,6 +51,21 @@ def direction(bearing_deg: float) -> str:
 def way(km: float, hours: float, display: Display) -> str:
     """How far: ``12 km, 15 min``."""
     return f"{display.amount(km, 'km')}, {hours_words(hours)}"
+
+
+def seen(km: float, hours: float, bearing_deg: float, display: Display) -> str:
+    """Where a place lies from here: ``12 km, 15 min, north-west``."""
+    return f"{way(km, hours, display)}, {direction(bearing_deg)}"
+
+
+def services(each: Iterable[Service], display: Display) -> str:
+    """All that is offered, in one line."""
+    return "; ".join(service(one, display) for one in each) or "nothing that is known"
+
+
+def ring(way: float, display: Display) -> str:
+    """What stands at a ring of equal way, in the shown unit: ``20 km``."""
+    return f"{exact(way)} {display.unit('km').unit}"
 
 
 def service(each: Service, display: Display) -> str:

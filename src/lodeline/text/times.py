@@ -28,6 +28,11 @@ def short_date(on: date) -> str:
     return f"{on:%a}, {on:%b} {on.day}{year}" if habits().month_first else f"{on:%a} {on.day} {on:%b}{year}"
 
 
+def weekday(on: date) -> str:
+    """``Thu``, for a strip of days."""
+    return f"{on:%a}"
+
+
 def _year(on: date) -> str:
     """The year of a date that the reader may take for another one: beyond ten months either way."""
     today = habits().today

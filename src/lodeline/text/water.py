@@ -129,6 +129,9 @@ def about(value: float, sd: float, display: Display) -> str:
     return f"{display.amount(value, 'L')}, give or take {display.amount(sd, 'L')}"
 
 
+SPANS = {"day": "The last day", "week": "The last week", "stay": "This stay"}
+
+
 def balance_words(each: Balance, display: Display) -> str:
     """A whole balance, said."""
     parts = listed([f"{about(p.amount.value, p.amount.sd, display)} {part_name(p)}" for p in each.parts])
@@ -244,7 +247,8 @@ def cannot_tell(learned: tuple[Amount, ...]) -> str | None:
 
 
 def floors(people: int, display: Display) -> str:
-    """The published floors, for this crew."""
+    """The published floors, for this crew; of a rig that nobody lives in, for one."""
+    people = max(1, people)
     drink = display.span(people * Water.survival_l, people * Water.survival_most_l, "L")
     basic = display.span(people * Water.basic_l, people * Water.basic_most_l, "L")
     gallon = display.amount(people * Water.emergency_l, "L")

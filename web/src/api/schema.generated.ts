@@ -4667,10 +4667,10 @@ export interface components {
             name: string;
             /** Store */
             store: string;
-            /** Store Name */
-            store_name: string;
             /** Share */
             share: number;
+            /** Share Words */
+            share_words: string;
             /** Words */
             words: string;
         };
@@ -4811,17 +4811,15 @@ export interface components {
         };
         /**
          * NeedOfHeatOut
-         * @description One thing that the heat needs; ``share``: the chance that it ends it.
+         * @description One thing that the heat needs, and how likely it ends it ``first``.
          */
         NeedOfHeatOut: {
             /** Id */
             id: string;
-            /** Name */
-            name: string;
             /** Words */
             words: string;
-            /** Share */
-            share: number;
+            /** First */
+            first: string;
         };
         /**
          * StaysOut

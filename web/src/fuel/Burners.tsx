@@ -34,7 +34,7 @@ export const Burners = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
               <Box fontWeight="600">{burn.name}</Box>
               <Share share={burn.share} />
               <Box color="soft" fontSize="sm">
-                {`${Math.round(burn.share * 100)} % of what burns from ${burn.store_name}`}
+                {burn.share_words}
               </Box>
             </Flex>
             <Box>{burn.words}</Box>

@@ -9,12 +9,12 @@ const Rows = ({ name, children }: { name: string; children: React.ReactNode }) =
   </Box>
 );
 
-const Row = ({ share, children }: { share?: number; children: React.ReactNode }) => (
+const Row = ({ first, children }: { first?: string; children: React.ReactNode }) => (
   <Flex as="li" py="1.5" gap="3" borderTopWidth="1px" borderColor="rule" align="baseline">
     <Box flex="1">{children}</Box>
-    {share !== undefined && (
+    {first && (
       <Box color="soft" fontVariantNumeric="tabular-nums" whiteSpace="nowrap">
-        {share > 0 ? `first: ${Math.round(Math.min(share, 0.99) * 100)} %` : "not first"}
+        {first}
       </Box>
     )}
   </Flex>
@@ -36,7 +36,7 @@ export const Heat = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
           <Box fontWeight="600">What the heat needs</Box>
           <Rows name="What the heat needs">
             {heat.needs.map((need) => (
-              <Row key={need.id} share={need.share}>
+              <Row key={need.id} first={need.first}>
                 {need.words}
               </Row>
             ))}

@@ -23,8 +23,8 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
   heat: {
     ends: "Diesel ends the heat first (70 % likely), about Saturday morning.",
     needs: [
-      { id: "diesel", name: "Diesel", words: "Diesel: 27 L, the heater draws none under 16 L", share: 0.7 },
-      { id: "house", name: "House bank", words: "House bank: 116 Ah, its line is 40 Ah", share: 0 },
+      { id: "diesel", words: "Diesel: 27 L, the heater draws none under 16 L", first: "first: 70 %" },
+      { id: "house", words: "House bank: 116 Ah, its line is 40 Ah", first: "not first" },
     ],
     colder: ["At the expected cold: 2 to 4 nights", "At 5 °C colder: 1 to 3 nights", "At 10 °C colder: 1 night"],
     strip: [aNight(0), aNight(1), aNight(2)],
@@ -72,7 +72,7 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
     },
   ],
   burns: [
-    { id: "heater", name: "Heater", store: "diesel", store_name: "Diesel", share: 1, words: "0.25 L an hour at full" },
+    { id: "heater", name: "Heater", store: "diesel", share: 1, share_words: "100 % of what burns from Diesel", words: "0.25 L an hour at full" },
   ],
   listed: [{ store: "diesel", words: "Diesel: the list burns 4 L a day, the log shows 5", apart: true }],
   wet: null,

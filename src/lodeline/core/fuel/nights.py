@@ -60,6 +60,11 @@ class ColdNight:
     burns: Mapping[str, Range]
     falls_short: bool
 
+    @property
+    def low(self) -> Range:
+        """Its lowest by one standard deviation either way. [degrees C]"""
+        return Range(self.low_c - self.sd_c, self.low_c, self.low_c + self.sd_c)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeatAhead:

@@ -63,6 +63,11 @@ class Tracked:
         return level_quantiles(self.parts, self.store.capacity, P50)[0]
 
     @property
+    def share(self) -> float:
+        """How full it is, of what the store holds."""
+        return min(1.0, self.level / self.store.capacity)
+
+    @property
     def level_range(self) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
         low, high = level_quantiles(self.parts, self.store.capacity, P10, P90)

@@ -22,6 +22,11 @@ class InJug:
     filled_at: datetime | None
     poured_at: datetime | None
 
+    @property
+    def share(self) -> float:
+        """How full it is."""
+        return self.litres / self.jug.litres
+
 
 def in_jugs(rig: Rig, log: Log) -> tuple[InJug, ...]:
     """What is in each jug by what was poured, used and filled."""

@@ -1,5 +1,6 @@
 """Gas, heat and fuel of what is derived, and what is said and accepted of them."""
 
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
@@ -14,7 +15,7 @@ from lodeline.core.figures import Fuel, Heat
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.fuel import burns, engines, lines, nights, run
 from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
-from lodeline.core.rig import Appliance, Rig
+from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
@@ -58,6 +59,54 @@ def cooking(known: Derived) -> StoreForecast | None:
     gas = (each for each in known.stores.values() if each.store.is_gas and not nights.heats(known.rig, each))
     found = next(gas, None)
     return known.forecast.of(found.store.id) if found is not None else None
+
+
+def is_frozen(known: Derived, low_c: float) -> bool:
+    """Whether the bottle that cooks does not burn on such a night."""
+    gas = cooking(known)
+    return gas is not None and any(
+        not each.burns for each in cold_bottles(known, low_c) if each.store.id == gas.store.id
+    )
+
+
+def most_drawn(known: Derived, night: nights.ColdNight) -> Store:
+    """The store that gives most of a night's heat."""
+    stores = (each.store for each in nights.heating_stores(known))
+    return max(stores, key=lambda store: night.burns[store.id].p50 * store.kwh_per_unit)
+
+
+def unheated(known: Derived) -> tuple[float, float | None]:
+    """How cold it is in the morning where the heat goes off in the night, and the coldest that the heater holds the
+    day's wish to, None where nobody said what is kept warm. [degrees C]"""
+    rig, today, day_c = known.rig, known.days(1)[0], wished_c(known)
+    held_c = heat.coldest_held_c(rig, day_c, today) if rig.heat is not None else None
+    return heat.morning_c(rig, today, day_c, Heat.off_at_h, Heat.morning_h), held_c
+
+
+def wished_c(known: Derived) -> float:
+    """What is wished by day. [degrees C]"""
+    return (known.rig.heat or HeatGear()).day_c
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Asks:
+    """What can be asked of an appliance. ``unread``: its store, where that has to be read before."""
+
+    appliance: Appliance
+    by: tuple[str, ...]
+    unread: Store | None
+
+
+def asks(known: Derived) -> tuple[Asks, ...]:
+    """What can be asked of each appliance: hours always, a night of what the cold drives, litres of what heats them."""
+    return tuple(_asks(known, each) for each in known.rig.appliances)
+
+
+def _asks(known: Derived, each: Appliance) -> Asks:
+    ways = (("hours", True), ("night", each.kind.by_cold), ("litres", each.kind.by_litre))
+    tracked = known.tracked.get(each.store)
+    unread = tracked.store if tracked is not None and tracked.known_since is None else None
+    return Asks(appliance=each, by=tuple(way for way, holds in ways if holds), unread=unread)
 
 
 def driven(known: Derived) -> Tracked | None:

@@ -5,27 +5,26 @@ from datetime import date, datetime, timedelta
 
 from django.contrib.auth.models import User
 
-from lodeline.core import problems as p
+from lodeline.core.book import Spot, way_km
 from lodeline.core.catalogue import Role
-from lodeline.core.errors import Refused
-from lodeline.core.figures import Stops
 from lodeline.core.habits import flush_tank
 from lodeline.core.ledger import LedgerRow, ledger
 from lodeline.core.levers import sparing as levers
+from lodeline.core.levers.carried import within_walk
 from lodeline.core.levers.lever import Aboard
+from lodeline.core.rig import Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.water import jugs
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
 from lodeline.core.water.learned import Amount, amounts
 from lodeline.core.water.ration import Ration, ration
 from lodeline.core.wishes import Agreed
 from lodeline.logbook import models as m
-from lodeline.logbook.services import wishes
+from lodeline.logbook.services import stay, wishes
 from lodeline.logbook.services.derived import Derived
 
 # Under this word a ration is agreed on, beside the levers.
 RATION = "ration"
-# One leaves in the morning, unless a time is said.
-LEAVE_H = 10.0
 _DAYS_OF_STAY = 60
 
 
@@ -62,20 +61,6 @@ def ration_until(rig: m.Rig, today: date) -> date | None:
     return row.until + timedelta(days=1) if row is not None else None
 
 
-def check_until(known: Derived, until: date) -> date:
-    """A day that a ration may last until.
-
-    Raises
-    ------
-    Refused
-        It lies before tomorrow, or further than is looked.
-    """
-    days = (until - known.rig.zone.date(known.now)).days
-    if not 1 <= days <= Stops.most_days:
-        raise Refused("until", p.UntilOutOfRange(Stops.most_days))
-    return until
-
-
 def ration_of(known: Derived, seed: int, until: date, sure: float | None = None) -> Ration | None:
     """The ration until the morning of a day; None where no tank is known."""
     today = known.rig.zone.date(known.now)
@@ -84,16 +69,62 @@ def ration_of(known: Derived, seed: int, until: date, sure: float | None = None)
         known.ahead((until - today).days, seed=seed),
         amounts_of(known),
         until,
-        LEAVE_H,
+        stay.LEAVE_H,
         1 - known.rig.risk if sure is None else sure,
         used_by_date(known).get(today, 0.0),
     )
+
+
+def ration_dates(rig: m.Rig, known: Derived) -> tuple[date, date, date]:
+    """The soonest day that a ration may be asked for, the one that is offered, the last one that is."""
+    today = known.rig.zone.date(known.now)
+    least, usual, most = (today + timedelta(days=days) for days in _RATION_DAYS)
+    return least, ration_until(rig, today) or usual, most
+
+
+_RATION_DAYS = (1, 7, 28)
 
 
 def kept_ration(rig: m.Rig, known: Derived) -> Ration | None:
     """The ration that the crew keeps, as it now is."""
     until = ration_until(rig, known.rig.zone.date(known.now))
     return ration_of(known, rig.pk, until) if until is not None else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Filling:
+    """What filling takes by hose, what payload is then left, and what it takes on foot from a place within a walk."""
+
+    tank: Store
+    by_hose: jugs.Filling
+    payload_kg: float | None
+    on_foot: tuple[jugs.Filling, Spot] | None
+
+
+def filling(known: Derived) -> Filling | None:
+    """Filling the fresh tank from where the rig stands; None where no tank is known."""
+    fresh, rig = fresh_of(known), known.rig
+    if fresh is None:
+        return None
+    hose = jugs.by_hose(jugs.to_fill_l(fresh.store.capacity, fresh.level), rig.water.hose_l_per_min)
+    aboard = {each.store.id: each.level * each.store.kg_per_unit for each in known.tracked.values() if each.known_since}
+    aboard |= {each.jug.id: each.kg for each in jugs.in_jugs(rig, known.log) if not each.jug.in_use}
+    payload = jugs.payload_after(rig, aboard, hose.kg)
+    return Filling(tank=fresh.store, by_hose=hose, payload_kg=payload, on_foot=_on_foot(known, fresh))
+
+
+def _on_foot(known: Derived, fresh: Tracked) -> tuple[jugs.Filling, Spot] | None:
+    here, spot, rig = known.days(1)[0].place, within_walk(known, fresh), known.rig
+    if here is None or spot is None or not rig.jugs:
+        return None
+    tap = spot.services.get("water")
+    litres, way = sum(jug.litres for jug in rig.jugs), way_km(rig, here, spot.place)
+    return jugs.on_foot(rig, litres, way, tap.l_per_min if tap is not None else None), spot
+
+
+def drained_since(known: Derived) -> datetime | None:
+    """Since when tanks are drained, of which nothing is asked; None where none is."""
+    return max((each.drained_since for each in known.tracked.values() if each.drained_since), default=None)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
