@@ -250,7 +250,9 @@ def test_a_server_that_ends_gives_its_port_free_first_and_lets_go_of_who_waits_f
     busy = Busy(served)
     busy.let_go.set()
     idle = served.open(GET % b"idle")
-    assert idle.recv(65536).startswith(b"HTTP/1.1 200")
+    answer = idle.recv(65536)
+    while not answer.endswith(b" 0 None"):
+        answer += idle.recv(65536)
     busy.let_go.clear()
     held = served.open(GET % b"held")
     until(lambda: "/held" in busy.seen)

@@ -1,6 +1,13 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { FormEvent, FormEventHandler, ReactNode } from "react";
-import { type DefaultValues, type FieldValues, FormProvider, useForm, type UseFormReturn } from "react-hook-form";
+import {
+  type DefaultValues,
+  type FieldError,
+  type FieldValues,
+  FormProvider,
+  useForm,
+  type UseFormReturn,
+} from "react-hook-form";
 
 import { Problem } from "../parts/Notice";
 import { useUnsaved } from "../parts/unsaved";
@@ -24,6 +31,12 @@ export interface Draft<T extends FieldValues> {
   submit: (event?: FormEvent) => Promise<void>;
 }
 
+/** The problems of a form, wherever they stand in it. */
+const leaves = (errors: object): FieldError[] =>
+  "type" in errors && typeof errors.type === "string"
+    ? [errors as FieldError]
+    : Object.values(errors).flatMap((each: unknown) => (typeof each === "object" && each ? leaves(each) : []));
+
 /** The one way in which a form is made: what is typed in it is held until it is sent, a refusal stands at its field. */
 export const useDraft = <T extends FieldValues>({
   schema,
@@ -42,13 +55,20 @@ export const useDraft = <T extends FieldValues>({
   });
   const { isDirty, isSubmitting } = form.formState;
   useUnsaved(isDirty && !isSubmitting && holds !== false && (holds?.(form.watch()) ?? true));
-  const submit = form.handleSubmit(async (typed) => {
-    try {
-      await send(typed, form);
-    } catch (error) {
-      place(error, pathsOf(form.getValues()), form.setError);
-    }
-  });
+  const submit = form.handleSubmit(
+    async (typed) => {
+      try {
+        await send(typed, form);
+      } catch (error) {
+        place(error, pathsOf(form.getValues()), form.setError);
+      }
+    },
+    (errors) => {
+      const found = leaves(errors);
+      // what is wrong where no field is on the screen is said under them all
+      if (!found.some(({ ref }) => ref)) form.setError("root.server", { message: found[0]?.message });
+    },
+  );
   return { form, submit };
 };
 

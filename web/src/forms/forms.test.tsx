@@ -9,6 +9,7 @@ import { show } from "../testing/testing";
 import { DayFactsForm } from "./DayFactsForm";
 import { corrected, eventOf, oneTouch, valuesOf } from "./events";
 import { ChoiceField, NumberField, TextField } from "./fields";
+import { DraftForm, useDraft } from "./form";
 import { fieldOf, pathOf } from "./refusal";
 import { needed, optional, text, z } from "./schema";
 import type { Typed } from "./typed";
@@ -219,4 +220,22 @@ describe("a day's facts", () => {
     await Promise.resolve();
     expect(keep).not.toHaveBeenCalled();
   });
+});
+
+const HIDDEN = z.object({ name: text(10), apart: text(10) });
+
+const Unseen = () => {
+  const draft = useDraft({ schema: HIDDEN, values: { name: "Tank", apart: "" }, send: () => Promise.resolve() });
+  return (
+    <DraftForm of={draft}>
+      <TextField name="name" />
+      <button type="submit">Send</button>
+    </DraftForm>
+  );
+};
+
+it("says what is wrong where no field of it is on the screen", async () => {
+  show(<Unseen />);
+  fireEvent.click(screen.getByRole("button", { name: "Send" }));
+  expect(await screen.findByRole("alert")).toHaveTextContent("Write something here.");
 });

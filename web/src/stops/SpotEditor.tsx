@@ -14,8 +14,12 @@ import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 import { type Day, DAY_NAMES, type Draft, draftOf, priceOf, type ServiceId, spotOf } from "./spot";
 
-// the services are kept by what is offered, the others as they were typed
-const SPOT = schemaOf({ ...FIELDS.spot, of: { ...FIELDS.spot.of, id: { ...FIELDS.spot.of.id, free: true } } });
+// an id is made of a name, and the notation of hours counts where hours are said by it
+const OF = FIELDS.spot.of;
+const spotBy = (opening_hours: Parameters<typeof schemaOf>[0]) =>
+  schemaOf({ ...FIELDS.spot, of: { ...OF, id: { ...OF.id, free: true }, opening_hours } });
+const NOTED = spotBy({ ...OF.opening_hours, none: false });
+const SPOT = spotBy({ is: "text", most: OF.opening_hours.most });
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const HOURS = [
   ["always", "always, or not known"],
@@ -246,7 +250,7 @@ const Editing = ({
   const system = book.units as System;
   const metres = inUnit("m", system);
   const draft = useDraft<Draft>({
-    schema: SPOT,
+    schema: (typed: Draft) => (typed.hours === "notation" ? NOTED : SPOT),
     values: draftOf(stands, place === null ? book.here : null),
     send: async (typed) => {
       const spot = spotOf(typed, place, stands?.spot.notes ?? null);

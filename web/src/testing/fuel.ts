@@ -72,7 +72,14 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
     },
   ],
   burns: [
-    { id: "heater", name: "Heater", store: "diesel", share: 1, share_words: "100 % of what burns from Diesel", words: "0.25 L an hour at full" },
+    {
+      id: "heater",
+      name: "Heater",
+      store: "diesel",
+      share: 1,
+      share_words: "100 % of what burns from Diesel",
+      words: "0.25 L an hour at full",
+    },
   ],
   listed: [{ store: "diesel", words: "Diesel: the list burns 4 L a day, the log shows 5", apart: true }],
   wet: null,
