@@ -40,7 +40,7 @@ class Tank:
     refill_at: float
     bend: float = 0.0
     noise: float = 0.0
-    slip: float = 0.0
+    outlier: float = 0.0
     read_chance: float = 0.9
     cold: float = 0.0
     seen: bool = False

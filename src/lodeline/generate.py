@@ -13,7 +13,7 @@ from lodeline.text.figures import as_markdown
 
 ROOT = Path(__file__).resolve().parents[2]
 _WEB = ROOT / "web"
-_CONTRACT, _METHOD = ROOT / "docs" / "openapi.json", ROOT / "docs" / "method.md"
+_CONTRACT, _SHEETS = ROOT / "docs" / "openapi.json", ROOT / "docs" / "method" / "figures.md"
 _CLIENT = _WEB / "src" / "api" / "schema.generated.ts"
 _NOTATION = _WEB / "src" / "notation"
 _FIGURES, _END_OF_FIGURES = "<!-- figures: written by ./lodeline generate -->", "<!-- end of figures -->"
@@ -36,7 +36,7 @@ def run(check: bool) -> int:
 
 
 def _files() -> dict[Path, str]:
-    before, _, rest = _METHOD.read_text().partition(_FIGURES)
+    before, _, rest = _SHEETS.read_text().partition(_FIGURES)
     after = rest.partition(_END_OF_FIGURES)[2]
     return {
         _CONTRACT: contract(),
@@ -45,7 +45,7 @@ def _files() -> dict[Path, str]:
         _WEB / "src" / "forms" / "fields.generated.ts": fields_as_typescript(),
         _NOTATION / "words.generated.ts": words_as_typescript(),
         _NOTATION / "cases.generated.json": cases(),
-        _METHOD: f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}",
+        _SHEETS: f"{before}{_FIGURES}\n{as_markdown()}\n{_END_OF_FIGURES}{after}",
     }
 
 

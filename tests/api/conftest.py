@@ -32,7 +32,7 @@ class Api:
         data = body if isinstance(body, bytes) else json.dumps(body).encode() if body is not None else b""
         answer = self.client.generic(method, f"/api{path.format(rig=self.rig.pk)}", data, "application/json")
         is_json = "json" in answer.headers.get("Content-Type", "") and answer.content
-        answer.body = json.loads(answer.content) if is_json else None
+        answer.body = json.loads(answer.content) if is_json else None  # type: ignore[attr-defined]
         return answer
 
     def get(self, path: str) -> Any:

@@ -50,8 +50,8 @@ def test_the_planted_mess_is_found_and_asked_about():
     rises = [doubt for doubt in known["fresh"].doubts if doubt.kind is DoubtKind.RISE]
     assert 9 <= (NOW - rises[-1].at).days <= 12
     assert len(rises) <= 2  # sixty days may hold two false doubts: one in thirty
-    slips = [doubt for doubt in known["house"].doubts if doubt.reading.value == 0.07]
-    assert [doubt.kind for doubt in slips] == [DoubtKind.READING]
+    outliers = [doubt for doubt in known["house"].doubts if doubt.reading.value == 0.07]
+    assert [doubt.kind for doubt in outliers] == [DoubtKind.READING]
 
 
 def test_the_same_seed_and_time_give_the_same_document():

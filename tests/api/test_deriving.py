@@ -113,7 +113,7 @@ def test_many_requests_at_once_derive_once_and_other_rigs_do_not_wait(derivation
     rigs = [m.Rig(pk=pk, timezone="UTC") for pk in (901, 902)]
 
     def ask(rig):
-        return shared.kept("levels", rig, derived.clock.now(), lambda _tell: f"of {rig.pk}")
+        return shared.kept("levels", rig, derived.clock.now(), lambda _tell: f"of {rig.pk}")  # type: ignore[attr-defined]
 
     with ThreadPoolExecutor(8) as pool:
         answers = list(pool.map(ask, rigs * 8))

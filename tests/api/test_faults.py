@@ -47,7 +47,7 @@ def no_files(monkeypatch):
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(cache, "set", refuse)
-    monkeypatch.setattr(shared.os, "open", refuse)
+    monkeypatch.setattr(shared.os, "open", refuse)  # type: ignore[attr-defined]
 
 
 @pytest.mark.django_db(transaction=True)

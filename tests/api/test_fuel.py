@@ -72,8 +72,8 @@ def test_with_a_heater_it_says_how_many_nights_and_what_ends_them(heated):
     assert (body["gear"]["night_c"], body["gear"]["night_off"]) == (None, True)
     exported = json.loads(heated.get("/rigs/{rig}/export").content)
     assert exported["rig"]["heat"]["night_off"] is True
-    levers = heated.get("/rigs/{rig}/levers").body
-    assert levers is not None
+    levers = {each["id"]: each for each in heated.get("/rigs/{rig}/levers").body["levers"]}
+    assert "Heating" in levers["heater-down"]["words"]
 
 
 def test_what_is_said_can_be_said_again_as_it_is_shown(heated):

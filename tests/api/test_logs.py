@@ -17,11 +17,11 @@ def lines():
     """What was logged since the last look, as the lines of the console."""
     dictConfig(configuration("INFO"))
     handler = logging.getLogger().handlers[0]
-    handler.setStream(io.StringIO())
+    handler.setStream(io.StringIO())  # type: ignore[attr-defined]
 
     def read() -> list[dict]:
-        text = handler.stream.getvalue()
-        handler.setStream(io.StringIO())
+        text = handler.stream.getvalue()  # type: ignore[attr-defined]
+        handler.setStream(io.StringIO())  # type: ignore[attr-defined]
         return [json.loads(line) for line in text.splitlines()]
 
     yield read

@@ -30,7 +30,7 @@ def whole(rig):
         m.Event: {"day__rig": rig},
         m.IssuedForecast: {"store__rig": rig},
     }
-    held = {kind.__name__: list(kind.objects.filter(**which).order_by("pk").values()) for kind, which in kinds.items()}
+    held = {kind.__name__: list(kind.objects.filter(**which).order_by("pk").values()) for kind, which in kinds.items()}  # type: ignore[attr-defined]
     row = m.Rig.objects.get(pk=rig.pk)
     return held | {"rig": (row.name, row.timezone, row.units, row.parts, row.assumed)}
 

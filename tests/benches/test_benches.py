@@ -67,7 +67,7 @@ def _few(monkeypatch):
     monkeypatch.setattr(lives, "WARM_UP", 8)
     monkeypatch.setattr(lives, "DAYS", 2)
     monkeypatch.setattr(rations, "STAYS", (4,))
-    for name, one in (("_SEEDS", (1000,)), ("_LOG_DAYS", (7,)), ("DILIGENCE", worlds.DILIGENCE[:1])):
+    for name, one in (("_SEEDS", (1000,)), ("_LOG_DAYS", (7,)), ("DILIGENCE", worlds.DILIGENCE[:1])):  # type: ignore[attr-defined]
         monkeypatch.setattr(worlds, name, one)
     monkeypatch.setattr(week, "RIGS", week.RIGS[:1])
 

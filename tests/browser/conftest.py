@@ -100,7 +100,7 @@ SIZES = {
 
 def entered(chromium: Browser, address: str, size: str = "wide", **options: object) -> tuple[BrowserContext, Page]:
     """A page that has entered the demo; a broken script on it fails the test."""
-    context = chromium.new_context(viewport=SIZES[size], **{"locale": "en-GB"} | options)  # type: ignore[arg-type]
+    context = chromium.new_context(viewport=SIZES[size], **{"locale": "en-GB"} | options)
     page = context.new_page()
     page.set_default_timeout(PATIENCE_MS)
     page.clock.install(time=NOW)

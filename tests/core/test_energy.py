@@ -14,7 +14,7 @@ from lodeline.core.energy.skies import WORDS, expected_words, sky_habit
 from lodeline.core.energy.wear import wear
 from lodeline.core.energy.yields import YieldDay, weakness
 from lodeline.core.errors import Refused
-from lodeline.core.forecast.appliance import Answer, LargerInverter, OverInverter, Run, can_run
+from lodeline.core.forecast.appliance import Answer, LargerInverter, OverInverter, RunAsk, can_run
 from lodeline.core.forecast.charge_time import how_long
 from lodeline.core.forecast.energy_ahead import energy_ahead
 from lodeline.core.levers.agreed import all_together
@@ -153,7 +153,7 @@ def test_what_finds_no_room_is_thrown_away_and_counted():
 
 
 def test_a_kettle_is_refused_by_a_small_inverter_and_carried_by_a_larger():
-    kettle = Run(1500.0, 5.0, heats=True)
+    kettle = RunAsk(1500.0, 5.0, heats=True)
     ahead, tracked = ahead_of()
     verdict = can_run(ahead, tracked, kettle)
     assert verdict.answer is Answer.NO
@@ -168,14 +168,14 @@ def test_a_kettle_is_refused_by_a_small_inverter_and_carried_by_a_larger():
 def test_running_something_never_raises_the_low():
     ahead, tracked = ahead_of()
     for watts, minutes, hours in ((60, 480, 0), (800, 60, 3), (800, 120, 16)):
-        known = can_run(ahead, tracked, Run(watts, minutes, ahead.now + timedelta(hours=hours)))
+        known = can_run(ahead, tracked, RunAsk(watts, minutes, ahead.now + timedelta(hours=hours)))
         assert known.low_with.p10 <= known.low_without.p10 + 1e-9
         assert known.ah > 0
 
 
 def test_a_start_beyond_two_days_is_refused():
     with pytest.raises(Refused):
-        can_run(*ahead_of(), Run(60, 30, at(11, 20.5) + timedelta(hours=60)))
+        can_run(*ahead_of(), RunAsk(60, 30, at(11, 20.5) + timedelta(hours=60)))  # type: ignore[call-arg]
 
 
 def test_longer_days_need_longer_charging_and_the_sun_finishes():

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lodeline.core.catalogue import DayStatus, SkyWord
-from lodeline.core.forecast.stop import StopAct, next_stop
+from lodeline.core.catalogue import DayStatus, SkyWord, StopAct
+from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Event, Log, OutlookDay
 from lodeline.core.rig import Load
 from tests.builders import FRESH, FUEL, GREY, START, a_fill, a_log, a_powered_rig, a_reading, a_rig, at, forecast

@@ -35,9 +35,9 @@ def test_a_steady_sensor_that_reads_high_is_told_from_one_that_scatters():
     assert loose.error == pytest.approx(0.06, abs=0.025)
 
 
-def test_one_slip_does_not_make_a_gauge_bad():
-    slips = iter([*[0.0] * 30, 0.5, *[0.0] * 60])
-    assert read_daily(lambda share: next(slips)).error < 0.02
+def test_one_outlier_does_not_make_a_gauge_bad():
+    outliers = iter([*[0.0] * 30, 0.5, *[0.0] * 60])
+    assert read_daily(lambda share: next(outliers)).error < 0.02
 
 
 def test_nothing_is_said_of_a_gauge_by_a_handful_of_readings():

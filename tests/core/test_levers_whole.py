@@ -11,7 +11,7 @@ from lodeline.core.catalogue import APPLIANCE_KINDS, LOAD_KINDS, Served
 from lodeline.core.forecast.forecast import forecast
 from lodeline.core.ledger import ledger
 from lodeline.core.levers.agreed import agreed_changes, agreed_forecast
-from lodeline.core.levers.kept import Verdict, how_kept
+from lodeline.core.levers.kept import KeptHow, how_kept
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.levers.stay import stay
 from lodeline.core.levers.weigh import standing, weigh
@@ -170,13 +170,13 @@ def test_an_agreement_is_kept_where_the_log_shows_less_use():
     rows = ledger(known.tracked, rig.zone)
     today = NOW.date()
     same = how_kept(agreed, {"fresh": 2.0}, rows, today)
-    assert same.verdict is Verdict.NOT_SEEN
+    assert same.verdict is KeptHow.NOT_SEEN
     less = how_kept(
         agreed,
         {"fresh": 3.0},
         {on: [replace(row, used=row.used - 3.0 * (on >= agreed.since)) for row in day] for on, day in rows.items()},
         today,
     )
-    assert less.verdict is Verdict.KEPT
+    assert less.verdict is KeptHow.KEPT
     assert less.brought[0].spared == pytest.approx(3.0, abs=1.2)
-    assert how_kept(replace(agreed, since=today), {"fresh": 2.0}, rows, today).verdict is Verdict.TOO_EARLY
+    assert how_kept(replace(agreed, since=today), {"fresh": 2.0}, rows, today).verdict is KeptHow.TOO_EARLY

@@ -13,7 +13,7 @@ from lodeline.core.tracking.bank_use import SUN_AND_PLACE
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS
 from lodeline.core.tracking.hypothesis import Hypothesis
-from lodeline.core.tracking.propagate import Step, StoreContext, move
+from lodeline.core.tracking.propagate import PartOfDay, StoreContext, move
 from lodeline.core.tracking.track import track
 from lodeline.core.tracking.use import expected_use
 from tests.builders import BANK, FRESH, a_log, a_powered_rig, a_reading, a_rig, a_store, at
@@ -31,7 +31,7 @@ def moved(rig, level, hours=3.0, charging=(), is_known=True, **drivers):
     hypothesis = Hypothesis(belief=belief, x_since=np.zeros(len(context.model.mean)))
     x = np.array([drivers.get(name.replace("-", "_"), 0.0) for name in context.model.drivers])
     begin = at(0, 12)
-    step = Step(
+    step = PartOfDay(
         start=begin,
         end=begin + timedelta(hours=hours),
         x=x / np.where(context.model.mean == 0, 1.0, context.model.mean),
@@ -55,8 +55,8 @@ def test_a_bank_near_full_takes_what_the_taper_lets_in():
     near = moved(a_powered_rig(), 180.0, hours=1.0, sun_clear=60.0)
     # nobody saw it full: it is taken to be a little under what the sums say
     assert 200 - room - 8 < near.belief.level < 200 - room
-    assert near.throttled
-    assert not moved(a_powered_rig(), 100.0, hours=1.0, sun_clear=60.0).throttled
+    assert near.curtailed
+    assert not moved(a_powered_rig(), 100.0, hours=1.0, sun_clear=60.0).curtailed
 
 
 def test_a_charger_gives_its_current_and_leaves_some_doubt():

@@ -10,7 +10,7 @@ from lodeline.core.catalogue import Caution, Sense, StopAct
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Visit
 from lodeline.core.stops.opening import check_opening, from_plain, is_open, opens_on, to_plain
-from lodeline.core.stops.plan import Act, Stop
+from lodeline.core.stops.plan import Stop, StopWork
 from lodeline.core.stops.ticket import TaskKind, done_by, ticket
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_powered_rig, a_rig, a_source, a_store, at
 from tests.stops import HERE, a_spot, lived_in
@@ -107,7 +107,7 @@ def test_nights_of_the_log_are_offered_and_visits_are_found_again():
 
 def a_stop(*stores, spot=EVERY, plug=False):
     acts = tuple(
-        Act(
+        StopWork(
             store=store,
             service=spot.service_for(store),
             p10=10.0,

@@ -20,9 +20,9 @@ BIG = replace(FRESH, capacity=400.0)
 
 def test_fresh_use_informs_a_grey_tank_that_nobody_reads():
     rig = a_rig(BIG, GREY)
-    known = [a_reading(day, 390.0 - 6.0 * day) for day in range(20)]
+    readings = [a_reading(day, 390.0 - 6.0 * day) for day in range(20)]
     dumped = Event(at(0, 9), "dump", "grey")
-    known = track(rig, a_log(*known, dumped), at(19, 21))["grey"]
+    known = track(rig, a_log(*readings, dumped), at(19, 21))["grey"]
     alone = track(a_rig(GREY), a_log(dumped, days=19), at(19, 21))["grey"]
     assert known.belief.coefficients[0] < alone.belief.coefficients[0]
     assert np.sqrt(known.belief.cov[1, 1]) < np.sqrt(alone.belief.cov[1, 1])
@@ -57,7 +57,7 @@ def test_a_measured_day_of_water_tells_as_much_as_a_reading():
     assert _six_evenings(totals=(60.0, 60.0)) > _six_evenings(totals=(25.0, 25.0)) + 15
 
 
-def test_a_slip_in_a_days_total_does_not_fill_the_grey_tank():
+def test_a_outlier_in_a_days_total_does_not_fill_the_grey_tank():
     assert _six_evenings(totals=(25.0, 2500.0)) < 150  # of 300 L
 
 
@@ -68,7 +68,7 @@ def test_a_total_of_a_day_that_is_not_over_is_measured_by_its_hours():
 
 
 def test_a_fresh_reading_that_is_doubted_tells_nothing():
-    # a fall to a twentieth is a slip or a leak, not a day's washing; the evening after shows it for a slip
+    # a fall to a twentieth is an outlier or a leak, not a day's washing; the evening after shows it for an outlier
     assert _six_evenings(19.0, 265.0) == pytest.approx(_six_evenings(290.0, 265.0), abs=6.0)
 
 
@@ -116,14 +116,14 @@ def test_a_doubt_is_told_by_the_weight_of_all_who_have_it_and_in_the_words_of_th
             at=reading.at, store="fresh", kind=kind, reading=reading, expected=expected, expected_sd=3.0, amount=amount
         )
 
-    rise, slip = (doubt(kind, reading, 40.0, 40.0) for kind in (DoubtKind.RISE, DoubtKind.READING))
+    rise, outlier = (doubt(kind, reading, 40.0, 40.0) for kind in (DoubtKind.RISE, DoubtKind.READING))
     fall = doubt(DoubtKind.FALL, other, 60.0, -40.0)
     sure = Belief(np.array([50.0, 12.0, 0.0]), np.eye(3))
 
     def one(share, *doubts):
         return Hypothesis(belief=sure, x_since=np.zeros(1), log_weight=float(np.log(share)), doubts=doubts)
 
-    several = [one(0.6), one(0.2, rise), one(0.12, slip, fall), one(0.08, rise, fall)]
+    several = [one(0.6), one(0.2, rise), one(0.12, outlier, fall), one(0.08, rise, fall)]
     assert believed_doubts(several, lambda doubt: 0.15) == (rise, fall)  # 0.4 and 0.2 of the weight
     assert believed_doubts(several, lambda doubt: 0.5 if doubt.kind is DoubtKind.FALL else 0.15) == (rise,)
     assert believed_doubts(several, lambda doubt: 0.45) == ()

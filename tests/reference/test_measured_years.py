@@ -13,7 +13,7 @@ import pytest
 
 from lodeline.core.energy.air import air_c
 from lodeline.core.energy.solar import array_power_w
-from lodeline.core.energy.sun import Spot, clear_plane_w_m2
+from lodeline.core.energy.sun import Location, clear_plane_w_m2
 from lodeline.core.figures import Energy
 from lodeline.core.zone import Zone
 
@@ -36,7 +36,7 @@ class Year:
         if not is_new:
             self.air, self.wind = self.air / 10, self.wind / 10  # TMY2 keeps both in tenths
         ahead_h = int(self.station["TZ"])
-        self.spot = Spot(self.station["latitude"], self.station["longitude"], Zone(f"Etc/GMT{-ahead_h:+d}"))
+        self.spot = Location(self.station["latitude"], self.station["longitude"], Zone(f"Etc/GMT{-ahead_h:+d}"))
 
     def clear(self, tilt: float = 0.0) -> np.ndarray:
         return np.array([clear_plane_w_m2(self.spot, on, tilt, 180.0) for on in DATES])

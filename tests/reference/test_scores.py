@@ -1,9 +1,8 @@
-"""Against scoringrules 0.10: CRPS and the ranked probability score; the transform against scipy's normal."""
+"""Against scoringrules 0.10: CRPS and the ranked probability score."""
 
 import numpy as np
 import pytest
 import scoringrules
-from scipy import stats
 
 from lodeline.core.forecast.seen import normal_crps, ranked_probability_score
 
@@ -20,9 +19,3 @@ def test_the_ranked_probability_score_of_a_mark(shown):
     # the library adds the squares up; ours is their mean, over all categories but the last
     theirs = scoringrules.rps_score(shown + 1, chances)
     assert ranked_probability_score(np.cumsum(chances)[:-1], shown) == pytest.approx(theirs / 3, rel=1e-6)
-
-
-def test_transforms_of_draws_from_the_forecast_are_uniform():
-    # Gneiting, Balabdaoui and Raftery 2007: of an ideal forecast the transform is uniform
-    draws = np.random.default_rng(1).normal(50.0, 6.0, 2000)
-    assert stats.kstest(stats.norm.cdf(draws, 50.0, 6.0), "uniform").pvalue > 0.05

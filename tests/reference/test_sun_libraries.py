@@ -14,7 +14,7 @@ import pytest
 from scipy.optimize import brentq
 
 from lodeline.core.energy import clear_sky
-from lodeline.core.energy.sun import Spot, clear_plane_w_m2
+from lodeline.core.energy.sun import Location, clear_plane_w_m2
 from lodeline.core.figures import Energy
 from lodeline.core.zone import Zone
 
@@ -73,7 +73,7 @@ def test_the_air_below_the_horizon_has_no_mass_and_above_it_that_of_pvlib():
 
 
 def _ours(place, on, tilt=0.0, **more):
-    return clear_plane_w_m2(Spot(place[1], place[2], UTC_DAYS), on, tilt, 180.0, **more)
+    return clear_plane_w_m2(Location(place[1], place[2], UTC_DAYS), on, tilt, 180.0, **more)
 
 
 @pytest.mark.parametrize("place", PLACES, ids=lambda p: p[0])
@@ -111,7 +111,7 @@ def test_a_horizon_hides_the_beam_and_narrows_the_sky():
 def test_light_comes_between_the_sunrise_and_sunset_of_astral_on_the_clock_aboard(zone, on):
     # the middle of the rig's timezone; astral has the upper limb and refraction at zenith 90.833 degrees (NOAA)
     clock = Zone(zone)
-    spot = Spot(35.0, 15 * clock.offset_h(on), clock)
+    spot = Location(35.0, 15 * clock.offset_h(on), clock)
     light = clear_plane_w_m2(spot, on, 0.0, 180.0)
     observer = astral.Observer(spot.lat, spot.lon)
     rise, set_ = (each(observer, on, tzinfo=ZoneInfo(zone)) for each in (astral.sun.sunrise, astral.sun.sunset))
@@ -126,7 +126,7 @@ def test_light_comes_between_the_sunrise_and_sunset_of_astral_on_the_clock_aboar
 def test_a_day_whose_clocks_change_has_the_sun_of_its_own_hours(on, hours):
     # the same sun as on the neighbours: what the day hours lack in number they have in length
     clock = Zone("Europe/Berlin")
-    spot = Spot(48.0, 13.0, clock)
+    spot = Location(48.0, 13.0, clock)
     totals = [
         clear_plane_w_m2(spot, on + timedelta(days=step), 0.0, 180.0).sum()
         * clock.length_h(on + timedelta(days=step))

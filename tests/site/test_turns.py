@@ -117,14 +117,14 @@ def test_who_waits_too_long_is_told_that_it_is_locked(connect, monkeypatch):
 @pytest.fixture
 def full(monkeypatch):
     """The files beside the database cannot be made: the first way to open it fails as SQLite does then."""
-    original = base.Sqlite.get_new_connection
+    original = base.Sqlite.get_new_connection  # type: ignore[attr-defined]
 
     def opened(self, params):
         if "immutable" not in str(params["database"]):
             raise sqlite3.OperationalError("unable to open database file")
         return original(self, params)
 
-    monkeypatch.setattr(base.Sqlite, "get_new_connection", opened)
+    monkeypatch.setattr(base.Sqlite, "get_new_connection", opened)  # type: ignore[attr-defined]
 
 
 def test_where_the_disk_takes_nothing_it_is_read_as_it_is(connect, full):

@@ -10,7 +10,7 @@ from lodeline.core.conditions import Conditions
 from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
 from lodeline.core.forecast import appliance as a
-from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
+from lodeline.core.forecast.charge_time import ChargePlan, ChargeTime, Goal, SunFinishes
 from lodeline.core.forecast.energy_ahead import energy_ahead
 from lodeline.core.log import OutlookDay
 from lodeline.core.statistics import Range
@@ -157,7 +157,7 @@ def test_each_source_is_a_way_that_says_for_how_long(kind, says):
 
 def test_each_plan_of_charging_says_hours_and_fuel_or_why_not():
     def plan(goal, hours, fuel_l=None, **more):
-        return Plan(goal=goal, hours=hours, fuel_l=fuel_l, **more)
+        return ChargePlan(goal=goal, hours=hours, fuel_l=fuel_l, **more)
 
     answer = ChargeTime(
         reach=plan(Goal.LEVEL, Range(p10=1.0, p50=2.0, p90=4.0), 3.785, level=0.8),

@@ -309,7 +309,7 @@ def _of_energy(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
 def _of_questions(rig: Rig, bank: Tracked, shown: Display) -> Iterator[str]:
     ahead = bank_ahead(rig, bank, OUTLOOK, NOW, 1, 14, 200)
     for each in APPLIANCES:
-        verdict = a.can_run(ahead, bank, a.Run(each.watts, each.minutes, None, each.via, each.surge, each.heats))
+        verdict = a.can_run(ahead, bank, a.RunAsk(each.watts, each.minutes, None, each.via, each.surge, each.heats))
         yield from (questions.answer(verdict.answer), questions.verdict(verdict, NOW, shown))
         yield from (questions.why(why) for why in verdict.why)
         yield from (questions.way(way, NOW, shown) for way in verdict.ways)

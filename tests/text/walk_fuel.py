@@ -152,9 +152,9 @@ def _of_burns(rig, everything, shown) -> Iterator[str]:
     fridge = burner("fridge", "gas", driving_on=Feed.DC, plugged_on=Feed.MAINS)
     for each in burns(replace(rig, appliances=(*rig.appliances, fridge)), [a_day()]):
         yield from (fuel.burn(each, shown), fuel.share(each))
-    for each in (held(rig, everything.tracked[id], [a_day()]) for id in ("gas", "diesel")):
-        yield fuel.held(each, shown)
-        apart = replace(each, listed=0.3, told=True, heat=1.4, rest=0.8, logged=Range(0.4, 0.42, 0.44))
+    for listed in (held(rig, everything.tracked[id], [a_day()]) for id in ("gas", "diesel")):
+        yield fuel.held(listed, shown)
+        apart = replace(listed, listed=0.3, told=True, heat=1.4, rest=0.8, logged=Range(0.4, 0.42, 0.44))
         yield from (fuel.held(apart, shown), fuel.held(replace(apart, told=False), shown))
         yield fuel.held(replace(apart, listed=0.9, heat=None, rest=None), shown)
     yield from (fuel.wet(each, shown) or "" for each in (0.0, 0.6))

@@ -11,13 +11,13 @@ from lodeline.core.figures import Levers
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
 from lodeline.core.levers.agreed import all_together
-from lodeline.core.levers.kept import Brought, HowKept, Verdict
-from lodeline.core.levers.stay import Stay, Step
+from lodeline.core.levers.kept import HowKept, KeptHow, KeptUse
+from lodeline.core.levers.stay import AddedLever, Stay
 from lodeline.core.levers.weigh import weigh
 from lodeline.core.log import Day, Event
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan, Wanted, plan
-from lodeline.core.stops.ticket import Load, Task, TaskKind, ticket
+from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, ticket
 from lodeline.core.wishes import Agreed
 from lodeline.text import calendar, levers, stops
 from lodeline.text import ticket as ticket_words
@@ -64,11 +64,11 @@ def _of_levers(rig: Rig, known: Known, shown: Display) -> Iterator[str]:
     yield from (levers.hardship(value) for value in (*range(Levers.most_hardship + 1), None))
     agreed = Agreed(lever="x", since=at(0).date(), until=at(3).date())
     yield levers.agreed("Shower ashore", agreed)
-    brought = Brought(store=FRESH, before=19.0, during=14.0, expected=6.0)
-    for verdict in Verdict:
+    brought = KeptUse(store=FRESH, before=19.0, during=14.0, expected=6.0)
+    for verdict in KeptHow:
         how = HowKept(agreed=agreed, days=3, verdict=verdict, brought=(brought,))
         yield levers.how_kept("Shower ashore", how, shown)
-    steps = tuple(Step(each.lever, 0.8) for each in ranked[:2])
+    steps = tuple(AddedLever(each.lever, 0.8) for each in ranked[:2])
     for needs in ((), steps[:1], steps):
         for feasible in (True, False):
             yield levers.stay_answer(Stay(p_stay=0.4, needs=needs, p_stay_with=0.93, feasible=feasible), 0.9)
@@ -161,7 +161,7 @@ def _of_ticket(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
     )
     for changes in ({}, {"post_a": 4.0}, {"post_a": 10.0}, {"event": None}, *({"kind": kind} for kind in TaskKind)):
         yield from _of_task(rig, replace(base, **changes), shown)
-    yield from (ticket_words.weight(Load(stores_kg=120.0, left_kg=left), shown) for left in (None, 80.0, -30.0))
+    yield from (ticket_words.weight(StopWeight(stores_kg=120.0, left_kg=left), shown) for left in (None, 80.0, -30.0))
     yield from (ticket_words.sums(75.0, cost) for cost in (0.0, 12.5))
     yield ticket_words.done(Event(at(0), "dump", "grey"), rig, shown)
 

@@ -8,7 +8,7 @@ from lodeline.core.acts import acts
 from lodeline.core.catalogue import ACTIVITIES, System
 from lodeline.core.conditions import Conditions
 from lodeline.core.levers.lever import Aboard
-from lodeline.core.levers.sparing import Sparing
+from lodeline.core.levers.sparing import SparedDays
 from lodeline.core.levers.water import water_levers
 from lodeline.core.log import Event
 from lodeline.core.rig import WaterGear
@@ -73,7 +73,7 @@ def of_water(system: System, shown: Display) -> Iterator[str]:
     yield horizon.deadline(DRAIN, ahead.of("grey"), ahead, shown)
 
 
-def _said(sentence: water.Sentence) -> tuple[str, str]:
+def _said(sentence: horizon.Sentence) -> tuple[str, str]:
     return sentence.headline, sentence.detail
 
 
@@ -98,11 +98,11 @@ def _of_uses(learned, shown) -> Iterator[str]:
     yield water.cannot_tell(()) or "-"
 
 
-def _spared(rig, tracked) -> Iterator[Sparing]:
+def _spared(rig, tracked) -> Iterator[SparedDays]:
     aboard = Aboard(known=known_at(rig, LOG, NOW, tracked), ahead=ahead_of(rig, tracked))
     levers = tuple(water_levers(aboard))
-    yield Sparing(days=9.0, levers=levers)
-    yield Sparing(days=None, levers=levers[:1])
+    yield SparedDays(days=9.0, levers=levers)
+    yield SparedDays(days=None, levers=levers[:1])
 
 
 def _of_ration(rig, tracked, learned, shown) -> Iterator[str]:
@@ -156,8 +156,8 @@ def _of_aboard(rig, tracked, ahead, shown) -> Iterator[str]:
         ]
         yield from aboard_water.frost(frost(rig, days, 2), NOW, shown)
     yield from aboard_water.frost((), NOW, shown)
-    for each in toilets(rig, tracked, ahead):
-        for toilet in (each, replace(each, p50_days=0.0), replace(each, uses=Range(1.0, 1.0, 1.0), p50_days=None)):
+    for left in toilets(rig, tracked, ahead):
+        for toilet in (left, replace(left, p50_days=0.0), replace(left, uses=Range(1.0, 1.0, 1.0), p50_days=None)):
             yield from (aboard_water.toilet(toilet, ahead, shown), aboard_water.guest(toilet, shown) or "")
     foul = Fouled(store=DRAIN, dumped_at=at(1), dump_key=1, read_at=at(1, 22), shown=0.33)
     yield from (aboard_water.fouled(foul, shown), aboard_water.read_with_floor(foul), aboard_water.was_left(foul))

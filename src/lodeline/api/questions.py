@@ -14,7 +14,7 @@ from lodeline.core.catalogue import Via
 from lodeline.core.energy.bank import RatingUnit, rating_ah
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Forecasting
-from lodeline.core.forecast.appliance import Run, can_run
+from lodeline.core.forecast.appliance import RunAsk, can_run
 from lodeline.core.forecast.charge_time import how_long
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.levers.bank import Helped, what_helps
@@ -108,7 +108,7 @@ def run(request: HttpRequest, rig_id: str, payload: RunIn, bank: str | None = No
     if payload.time is not None:
         zone = known.rig.zone
         start = zone.instant(payload.on or zone.date(known.now), payload.time)
-    asked = Run(payload.watts, payload.minutes, start, payload.via, payload.surge, payload.heats)
+    asked = RunAsk(payload.watts, payload.minutes, start, payload.via, payload.surge, payload.heats)
     verdict = can_run(_trial(known, rig.pk), tracked, asked, known.scale_of(tracked.store.id))
     return VerdictOut(
         answer=verdict.answer,

@@ -27,7 +27,7 @@ _MOST_TEXT = 80
 
 def share_of(per_cent: float) -> float:
     """What people give in per cent, as a share."""
-    return per_cent / 100
+    return per_cent / 100  # of a hundred
 
 
 class FactsIn(d.Part):

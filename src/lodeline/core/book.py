@@ -12,7 +12,7 @@ from lodeline.core.figures import Stops
 from lodeline.core.log import Day, Log, Place
 from lodeline.core.rig import Rig, Store
 
-_TURN_DEG = 360.0
+_TURN_DEG = 360.0  # degrees of a turn
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,6 +147,7 @@ def rings(ways: Sequence[float]) -> list[float]:
     return [float(step * n) for n in range(1, _RINGS + 1)]
 
 
+# so many rings, which reach so many of the places, and a way of one at the least
 _RINGS, _RINGED, _LEAST_RINGED = 3, 0.75, 1.0
 _RING_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000)
 

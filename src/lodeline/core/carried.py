@@ -228,4 +228,4 @@ def _day_with(day: Day, changed: dict[int, Event], added: dict[datetime, Event])
     return replace(day, events=tuple(sorted([*events, *more], key=lambda each: each.at)))
 
 
-_ODOMETER, _DRIVE, _WAY_TOLD_KM = "odometer", "drive", 3.0
+_ODOMETER, _DRIVE, _WAY_TOLD_KM = "odometer", "drive", 3.0  # less than this nobody logs as a drive

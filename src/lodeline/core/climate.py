@@ -12,7 +12,7 @@ import numpy as np
 
 from lodeline.core.figures import Climate
 
-_YEAR_DAYS = 365.25
+_YEAR_DAYS = 365.25  # mean, with leap years
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,7 @@ from lodeline.core.log import Day, DayFacts, Log, OutlookDay, Place
 from lodeline.core.rig import Rig
 from lodeline.core.zone import HOURS, city_of
 
-SATURDAY = 5
+SATURDAY = 5  # ``date.weekday``
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -101,7 +101,7 @@ def _air(rig: Rig, day: DayFacts, place: Place | None, before: Conditions | None
     return _Air(mean_c=mean_c, min_c=min_c, sd_c=0.0, apart_c=mean_c - usual.mean_c)
 
 
-_EARTH_KM = 6371.0
+_EARTH_KM = 6371.0  # mean radius (IUGG)
 
 
 def km_between(a: Place, b: Place) -> float:

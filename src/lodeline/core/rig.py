@@ -269,7 +269,7 @@ class SolarArray:
     id: str
     watts: float
     tilt_deg: float = 0.0
-    azimuth_deg: float = 180.0
+    azimuth_deg: float = 180.0  # south
     controller_amps: float | None = None
     horizon_deg: float = 0.0
 
@@ -309,7 +309,7 @@ class Inverter:
     watts: float
     surge_watts: float | None = None
     idle_watts: float = 0.0
-    efficiency: float = 0.9
+    efficiency: float = 0.9  # common practice
     always_on: bool = False
 
 

@@ -12,11 +12,12 @@ from functools import lru_cache
 from importlib.resources import files
 from zoneinfo import ZoneInfo, available_timezones
 
-HOURS = 24.0
+HOURS = 24.0  # of a day hour by hour
+MIN_PER_H = 60.0  # by definition
 _DAY = timedelta(days=1)
 _HOUR = timedelta(hours=1)
-_NOON = time(12)
-_ZONES_KEPT, _DAYS_KEPT = 256, 65536
+_NOON = time(12)  # where a date has one clock
+_ZONES_KEPT, _DAYS_KEPT = 256, 65536  # in memory
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ from lodeline.core.catalogue import StopAct
 from lodeline.core.forecast.stop import StopNeed
 from lodeline.core.levers.stay import Stay
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Act, Plan, Stop
+from lodeline.core.stops.plan import Plan, Stop, StopWork
 from lodeline.text.display import Display
 from lodeline.text.levers import lever_words
 
@@ -21,7 +21,7 @@ def _local(at: datetime | None, rig: Rig) -> str | None:
     return rig.zone.local(at).replace(microsecond=0).isoformat() if at else None
 
 
-def _act(act: Act) -> dict[str, Any]:
+def _act(act: StopWork) -> dict[str, Any]:
     return {
         "store": act.store.id,
         "act": _ACTS[act.act],

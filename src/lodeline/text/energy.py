@@ -183,10 +183,10 @@ def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay],
             f"yield {figure(day.reference_h, 1)} h, performance ratio "
             f"{figure(performance_ratio(final, day.reference_h), 2)}."
         )
-    throttled = sum(day.full for day in days)
-    if throttled:
-        yields = "that yield is taken as a lower bound" if throttled == 1 else "those yields are taken as lower bounds"
-        lines.append(f"On {throttled} of the last {counted(len(days), 'day')} the bank came near full: {yields}.")
+    curtailed = sum(day.full for day in days)
+    if curtailed:
+        yields = "that yield is taken as a lower bound" if curtailed == 1 else "those yields are taken as lower bounds"
+        lines.append(f"On {curtailed} of the last {counted(len(days), 'day')} the bank came near full: {yields}.")
     return lines
 
 

@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 
 from lodeline.core.figures import Heat
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
-from lodeline.core.fuel.nights import ColdNight, HeatAhead, Needs, Nights
+from lodeline.core.fuel.nights import ColdNight, HeatAhead, Need, Nights
 from lodeline.core.levers.nights import Bought
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Range
@@ -96,7 +96,7 @@ def _span(low: float, high: float) -> str:
     return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
 
 
-def first(each: Needs) -> str:
+def first(each: Need) -> str:
     """How likely it is that this ends the heat: ``first: 72 %``."""
     return f"first: {percent(min(each.p_first, _MOST_SURE))}" if each.p_first > 0 else "not first"
 
@@ -105,7 +105,7 @@ def first(each: Needs) -> str:
 _MOST_SURE = 0.99
 
 
-def need(each: Needs, now: datetime, display: Display) -> str:
+def need(each: Need, now: datetime, display: Display) -> str:
     """One thing that the heat needs: ``Diesel: 28 L, the heater draws none under 17 L; 3 to 5 days``."""
     store = each.store
     have = display.contents(store, each.level)

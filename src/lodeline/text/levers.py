@@ -1,9 +1,9 @@
 """Levers in words: what is done, what it saves and costs, what it brings, and why it brings nothing."""
 
 from lodeline.core.book import Spot
-from lodeline.core.levers.kept import HowKept, Verdict
+from lodeline.core.levers.kept import HowKept, KeptHow
 from lodeline.core.levers.lever import Lever, Touch
-from lodeline.core.levers.stay import Stay, Step
+from lodeline.core.levers.stay import AddedLever, Stay
 from lodeline.core.levers.weigh import Weighed
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan
@@ -87,10 +87,10 @@ def agreed(words: str, each: Agreed) -> str:
 
 
 _VERDICTS = {
-    Verdict.KEPT: "kept",
-    Verdict.IN_PART: "kept in part",
-    Verdict.NOT_SEEN: "not to be seen in the log",
-    Verdict.TOO_EARLY: "too early to say",
+    KeptHow.KEPT: "kept",
+    KeptHow.IN_PART: "kept in part",
+    KeptHow.NOT_SEEN: "not to be seen in the log",
+    KeptHow.TOO_EARLY: "too early to say",
 }
 
 
@@ -99,7 +99,7 @@ def how_kept(words: str, each: HowKept, display: Display) -> str:
     day, 19 L before.``"""
     span = f"{short_date(each.agreed.since)} to {short_date(each.agreed.until)}"
     said = f"{words}, {span}: {_VERDICTS[each.verdict]}."
-    if each.verdict is Verdict.TOO_EARLY:
+    if each.verdict is KeptHow.TOO_EARLY:
         return said
     use = [
         f"{one.store.name} {display.contents(one.store, one.during)} a day, {display.contents(one.store, one.before)} "
@@ -124,7 +124,7 @@ def stay_answer(each: Stay, wanted: float) -> str:
     return f"{now} No change aboard helps; it takes a stop."
 
 
-def step(rig: Rig, each: Step, display: Display, book: tuple[Spot, ...] = ()) -> str:
+def step(rig: Rig, each: AddedLever, display: Display, book: tuple[Spot, ...] = ()) -> str:
     """A change of the set and the chance once it is made: ``Shower ashore: 84 %``."""
     return f"{lever_words(rig, each.lever, display, book)}: {percent(each.p_stay)}"
 

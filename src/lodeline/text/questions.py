@@ -5,7 +5,7 @@ from typing import assert_never
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast import appliance as a
-from lodeline.core.forecast.charge_time import ChargeTime, Goal, Plan, SunFinishes
+from lodeline.core.forecast.charge_time import ChargePlan, ChargeTime, Goal, SunFinishes
 from lodeline.core.levers.bank import Helped
 from lodeline.core.rig import Source
 from lodeline.text.display import Display, listed, percent, percent_span
@@ -26,7 +26,7 @@ def answer(each: a.Answer) -> str:
             return "No."
 
 
-def verdict(each: a.Verdict, now: datetime, display: Display) -> str:
+def verdict(each: a.RunVerdict, now: datetime, display: Display) -> str:
     """What the run takes, and what it does to the next low."""
     local = display.local(now)
     without, with_it = (percent_span(low.p10, low.p90) for low in (each.low_without, each.low_with))
@@ -102,7 +102,7 @@ def charge(each: ChargeTime, display: Display) -> list[str]:
     return [plan(one, display) for one in each.plans]
 
 
-def plan(each: Plan, display: Display) -> str:
+def plan(each: ChargePlan, display: Display) -> str:
     """One plan as a sentence."""
     what = _goal(each)
     if each.hours is None:
@@ -116,7 +116,7 @@ def plan(each: Plan, display: Display) -> str:
     return f"{what}: {hours_words(hours.p50)}{span}{fuel}."
 
 
-def _goal(each: Plan) -> str:
+def _goal(each: ChargePlan) -> str:
     level = percent(each.level) if each.level is not None else ""
     through = ""
     if each.through is not None:

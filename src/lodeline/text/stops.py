@@ -7,7 +7,7 @@ from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow, StopAct
 from lodeline.core.log import Day
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Act, Plan, Stop
+from lodeline.core.stops.plan import Plan, Stop, StopWork
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import exact, figure
 from lodeline.text.round import event
@@ -163,7 +163,7 @@ def nights(each: NightsAt) -> str:
 _DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
 
 
-def act(each: Act, display: Display) -> str:
+def act(each: StopWork, display: Display) -> str:
     """What is done with a store: ``Fill Fresh water, 60 to 82 L``."""
     return capital(f"{_DOES[each.act]} {each.store.name}, {display.span(each.p10, each.p90, each.store.unit)}")
 

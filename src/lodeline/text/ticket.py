@@ -3,7 +3,7 @@
 from lodeline.core.catalogue.terms import Thing
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.ticket import Load, Task, TaskKind
+from lodeline.core.stops.ticket import StopWeight, Task, TaskKind
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import figure
 from lodeline.text.round import event
@@ -99,7 +99,7 @@ def done(each: Event, rig: Rig, display: Display) -> str:
     return f"Logged at {clock(display.local(each.at))}: {event(rig, each, display)}"
 
 
-def weight(each: Load, display: Display) -> str:
+def weight(each: StopWeight, display: Display) -> str:
     """What the stores weigh after the stop, and what is left of the payload."""
     said = f"The stores weigh {display.amount(each.stores_kg, 'kg')} after this stop"
     if each.left_kg is None:

@@ -6,9 +6,9 @@ from typing import assert_never
 from lodeline.core.catalogue import Role
 from lodeline.core.figures import Water
 from lodeline.core.forecast.forecast import Forecast, StoreForecast
-from lodeline.core.levers.sparing import Sparing
+from lodeline.core.levers.sparing import SparedDays
 from lodeline.core.rig import Rig
-from lodeline.core.water.balance import Balance, Part, Reason, UseThen, Went
+from lodeline.core.water.balance import Balance, Flow, Reason, UseThen, Went
 from lodeline.core.water.hot import HotWater
 from lodeline.core.water.learned import Amount, Told
 from lodeline.text.display import Display, capital, counted, listed
@@ -24,7 +24,7 @@ _WEEK = 7
 _FELL = 0.06
 
 
-def headline(rig: Rig, ahead: Forecast, sparing: Sparing | None, display: Display) -> Sentence:
+def headline(rig: Rig, ahead: Forecast, sparing: SparedDays | None, display: Display) -> Sentence:
     """How long the water lasts, with less washing too, and which tank comes first."""
     water = _soonest(rig, ahead, Role.WATER)
     if water is None:
@@ -113,7 +113,7 @@ _WENT = {
 }
 
 
-def part_name(part: Part) -> str:
+def part_name(part: Flow) -> str:
     """Where a part of the water went."""
     if part.went is Went.GREY and part.store is not None:
         return f"into {part.store.name}"
@@ -161,7 +161,7 @@ _REASONS = {
     Reason.OTHER_WATER: "water that did not come from the tank: jugs, a tap, a post",
     Reason.RAIN: "rain that gets in",
     Reason.GAUGE: "a gauge that reads wrong where the tank is not a box",
-    Reason.SLIP: "a wrong reading",
+    Reason.OUTLIER: "a wrong reading",
 }
 
 

@@ -14,18 +14,29 @@ export class Conflict extends Error {
   }
 }
 
-/** Change a rig's document; ``saw`` is the revision that it was made from. Raises a Conflict where another stands. */
+interface Change {
+  doc: Schemas["RigDoc"];
+  /** The revision that it was made from. */
+  saw: number;
+}
+
+/** Change a rig's document; what is sent is made once its own changes before it are through. Raises a Conflict where
+ *  another stands. */
 export const useChangeRig = (rig: number) => {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: async ({ doc, saw }: { doc: Schemas["RigDoc"]; saw: number }) => {
+    scope: { id: `document-${rig}` },
+    mutationFn: async (made: () => Change) => {
+      const { doc, saw } = made();
       const asked = client.PUT("/api/rigs/{rig_id}", {
         params: { path: { rig_id: String(rig) }, query: { saw } },
         body: doc,
       });
       const refused = await asked.then(({ error }) => (error && "stands" in error ? error : null)).catch(() => null);
       if (refused) throw new Conflict(refused.problem, refused.stands);
-      return take(asked);
+      const answer = await take(asked);
+      queries.setQueryData(get(rig, "").queryKey, answer);
+      return answer;
     },
     onSuccess: () => queries.invalidateQueries(),
   });

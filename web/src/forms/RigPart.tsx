@@ -1,5 +1,5 @@
 import { Box, HStack } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import type { DefaultValues, FieldValues } from "react-hook-form";
 
@@ -29,17 +29,28 @@ interface Part<T extends FieldValues> {
 
 const Editing = <T extends FieldValues>({ part, rig, done }: { part: Part<T>; rig: RigOut; done: () => void }) => {
   const change = useChangeRig(rig.id);
+  const queries = useQueryClient();
   // what the part was read of; after somebody else's change what stands now, which is then changed knowingly
   const [base, setBase] = useState(rig);
   const draft = useDraft<T>({
     schema: part.schema(rig.units),
     values: part.read(rig) as DefaultValues<T>,
     send: async (typed) => {
+      // what was changed elsewhere in the document stands beside this
+      const isAsBegun = (now: RigOut) => JSON.stringify(part.read(now)) === JSON.stringify(part.read(base));
+      const on = (which: () => RigOut) =>
+        change.mutateAsync(() => ({ doc: part.write(typed, which().doc), saw: which().revision }));
+      const newest = () => {
+        const held = queries.getQueryData(get(rig.id, "").queryKey);
+        return held && held.revision > base.revision && isAsBegun(held) ? held : base;
+      };
       try {
-        await change.mutateAsync({ doc: part.write(typed, base.doc), saw: base.revision });
+        await on(newest);
       } catch (error) {
-        if (error instanceof Conflict) setBase(error.stands);
-        throw error;
+        if (!(error instanceof Conflict)) throw error;
+        setBase(error.stands);
+        if (!isAsBegun(error.stands)) throw error;
+        await on(() => error.stands);
       }
       done();
     },

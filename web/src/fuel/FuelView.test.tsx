@@ -205,6 +205,58 @@ describe("what is said of the rig", () => {
     await waitFor(() => expect(saved(wire)[1]?.quiet).toEqual({ from_h: 21.5, until_h: 8 }));
   });
 
+  const begun = async (answers: Record<string, unknown>) => {
+    const { wire } = await opened(aFuel(), answers);
+    press("Quiet hours");
+    press("Days to sit out without supply");
+    await screen.findByRole("button", { name: "Save the quiet hours" });
+    await screen.findByRole("button", { name: "Save what must stay" });
+    type("Quiet from, hour", "21.5");
+    type("Diesel: days without supply to sit out", "5");
+    return wire;
+  };
+  const quiet = { from_h: 23, until_h: 7 };
+  const elsewhere = (doc: object) => ({
+    "PUT /rigs/7?saw=12": {
+      status: 409,
+      place: "",
+      problem: "changed",
+      stands: aRig({ ...RIG.doc, ...doc }, { revision: 15 }),
+    },
+    "PUT /rigs/7?saw=15": { ...RIG, revision: 16 },
+  });
+
+  it("two parts begun beside each other are both kept, the later over the earlier", async () => {
+    const after = { ...RIG, doc: { ...RIG.doc, quiet }, revision: 13 };
+    let stands = RIG;
+    const wire = await begun({ "PUT /rigs/7?saw=12": () => (stands = after), "GET /rigs/7": () => stands });
+    press("Save the quiet hours");
+    press("Save what must stay");
+    await waitFor(() => expect(saved(wire)).toHaveLength(2));
+    expect(wire.filter((each) => each.method === "PUT").map((each) => each.path.split("saw=")[1])).toEqual([
+      "12",
+      "13",
+    ]);
+    expect(saved(wire)[1]).toMatchObject({ quiet });
+    expect(saved(wire)[1]?.stores[1]).toMatchObject({ buffer_days: 5 });
+  });
+
+  it("what somebody else changed in another part stands beside what is saved here", async () => {
+    const wire = await begun(elsewhere({ name: "Grebe" }));
+    press("Save what must stay");
+    await waitFor(() => expect(saved(wire)).toHaveLength(2));
+    expect(saved(wire)[1]).toMatchObject({ name: "Grebe" });
+  });
+
+  it("what somebody else changed in the same part is not replaced without a word", async () => {
+    const wire = await begun(elsewhere({ quiet }));
+    press("Save the quiet hours");
+    expect((await screen.findAllByText(/^changed\.?$/i))[0]).toBeVisible();
+    expect(saved(wire)).toHaveLength(1);
+    press("Save the quiet hours");
+    await waitFor(() => expect(saved(wire)).toHaveLength(2));
+  });
+
   it("the list is made what the log shows", async () => {
     const { wire } = await opened();
     press("Make the list what the log shows");

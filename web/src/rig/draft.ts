@@ -58,7 +58,7 @@ export const useRigForm = (rig: number, saved: Schemas["RigOut"], setOpen: (plac
   }, [isDirty, reset, saved.doc, saved.revision]);
   const put = async (doc: RigDoc, over: number) => {
     try {
-      const answer = await save.mutateAsync({ doc, saw: over });
+      const answer = await save.mutateAsync(() => ({ doc, saw: over }));
       reset(answer.doc);
       setSaw(answer.revision);
       setConflict(null);

@@ -48,7 +48,7 @@ export const writesOf = (asked: Asked[]) =>
       ),
     ) as Partial<Schemas["WriteIn"]>[];
 
-/** Stand in for the wire: answers by method and the end of the path; what was asked is kept, in order. */
+/** Stand in for the wire: answers by method and the end of the path, or what makes them; what was asked is kept, in order. */
 export const answering = (answers: Record<string, unknown>): Asked[] => {
   const asked: Asked[] = [];
   vi.stubGlobal("fetch", async (request: Request) => {
@@ -60,12 +60,14 @@ export const answering = (answers: Record<string, unknown>): Asked[] => {
       const [method, end] = each.split(" ");
       return method === request.method && path.endsWith(end ?? "");
     });
-    const status_ = (answers[key ?? ""] as { status?: number } | undefined)?.status;
+    const held = answers[key ?? ""];
+    const given: unknown = typeof held === "function" ? (held as () => unknown)() : held;
+    const status_ = (given as { status?: number } | undefined)?.status;
     if (path.endsWith("/writes") && status_ === undefined)
-      return new Response(JSON.stringify(written(body, answers[key ?? ""])), {
+      return new Response(JSON.stringify(written(body, given)), {
         headers: { "Content-Type": "application/json" },
       });
-    const answer = key === undefined ? { status: 404, place: "", problem: "no such page" } : answers[key];
+    const answer = key === undefined ? { status: 404, place: "", problem: "no such page" } : given;
     const status = (answer as { status?: number } | null)?.status ?? 200;
     return new Response(JSON.stringify(answer), { status, headers: { "Content-Type": "application/json" } });
   });

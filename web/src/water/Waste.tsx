@@ -26,7 +26,7 @@ const ReadWithFloor = ({ fouled: { store, floor, read_with_floor } }: { fouled: 
       <Plain
         size="sm"
         disabled={!data || change.isPending}
-        onClick={() => data && change.mutate({ doc: read(data.doc), saw: data.revision })}
+        onClick={() => data && change.mutate(() => ({ doc: read(data.doc), saw: data.revision }))}
       >
         {read_with_floor}
       </Plain>

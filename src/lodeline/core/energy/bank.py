@@ -12,7 +12,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS
 
-WH_PER_KWH = MAH_PER_AH = 1000.0
+WH_PER_KWH = MAH_PER_AH = 1000.0  # a thousand, by their names
 
 
 class VoltsSay(StrEnum):

@@ -14,6 +14,7 @@ from lodeline.core.catalogue import Body, Feed, Insulation
 from lodeline.core.catalogue.levers import Milder
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.air import air_c
+from lodeline.core.energy.bank import WH_PER_KWH
 from lodeline.core.energy.loads import audit_wh
 from lodeline.core.energy.skies import SHARES, WORDS
 from lodeline.core.energy.solar import spot_of
@@ -25,8 +26,7 @@ from lodeline.core.warmth import HeatGear
 from lodeline.core.zone import HOURS
 
 _HOURS = np.arange(HOURS) + 0.5
-_KW, _DAY_H = 1000.0, 24.0
-_SOUTH_DEG, _NORTH_DEG, _WALL_DEG = 180.0, 0.0, 90.0
+_SOUTH_DEG, _NORTH_DEG, _WALL_DEG = 180.0, 0.0, 90.0  # azimuths; upright
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,7 +92,7 @@ def gains_w(rig: Rig, gear: HeatGear, day: Conditions) -> Floats:
     inside = np.where(asleep, 1.0, Heat.aboard_by_day)
     bodies = inside * (Heat.person_w * day.people + Heat.pet_w * rig.crew.pets)
     cooking = sum(rig.kwh_per_day(each) for each in rig.appliances if each.kind.unvented and not each.kind.by_cold)
-    by_day = Heat.cooking_stays * _KW * cooking * day.people / usual * ~asleep / float((~asleep).sum())
+    by_day = Heat.cooking_stays * WH_PER_KWH * cooking * day.people / usual * ~asleep / float((~asleep).sum())
     loads = Heat.loads_stay * audit_wh(rig)
     return bodies + by_day + loads + _sun_w(rig, glazing_m2(gear), day)
 
@@ -117,7 +117,7 @@ class Needed:
     @property
     def hourly(self) -> Floats:
         """Heat given over the loss in each hour, as degree-days to the inside. Shape (..., 24). [degC day]"""
-        return self.given_w / self.ua_w_per_k / _DAY_H
+        return self.given_w / self.ua_w_per_k / HOURS
 
     @property
     def degree_days(self) -> Floats:
@@ -133,12 +133,12 @@ class Needed:
 
 def full_w(rig: Rig) -> float:
     """Heat that all heaters give together at their full rate; without any, no bound. [W]"""
-    return sum(each.full_kw * each.useful * _KW for each in rig.heaters) or np.inf
+    return sum(each.full_kw * each.useful * WH_PER_KWH for each in rig.heaters) or np.inf
 
 
 def lowest_w(rig: Rig) -> float:
     """Heat of the least heater at its lowest rate; 0 where one goes off and on. [W]"""
-    rates = [(each.lowest_kw or 0.0) * each.useful * _KW for each in rig.heaters]
+    rates = [(each.lowest_kw or 0.0) * each.useful * WH_PER_KWH for each in rig.heaters]
     return min(rates, default=0.0)
 
 
@@ -159,7 +159,7 @@ def needed(rig: Rig, day: Conditions, warmer_c: Floats | float = 0.0, gear: Heat
 def plugged_share(day: Conditions) -> float:
     """Share of a day that the rig is plugged in, as far as its status or what is planned says."""
     hours = day.hours.get("shore", 0.0)
-    return min(1.0, hours / _DAY_H)
+    return min(1.0, hours / HOURS)
 
 
 def degree_days(rig: Rig, day: Conditions) -> float:
@@ -180,7 +180,7 @@ def degree_days_at(rig: Rig, day: Conditions, warmer_c: Floats) -> Floats:
     return found
 
 
-_REACH_C = 30.0
+_REACH_C = 30.0  # of the air round its mean, each way
 
 
 def per_degree_day(rig: Rig, heater: Appliance, kwh_per_unit: float) -> float:
@@ -188,7 +188,7 @@ def per_degree_day(rig: Rig, heater: Appliance, kwh_per_unit: float) -> float:
     gear = rig.heat or HeatGear()
     whole = sum(each.full_kw * each.useful for each in rig.heaters) or 1.0
     share = heater.full_kw * heater.useful / whole
-    return share * ua_w_per_k(gear) * _DAY_H / _KW / heater.useful / kwh_per_unit
+    return share * ua_w_per_k(gear) * HOURS / WH_PER_KWH / heater.useful / kwh_per_unit
 
 
 def coldest_held_c(rig: Rig, inside_c: float, day: Conditions) -> float | None:
@@ -208,8 +208,8 @@ def morning_c(rig: Rig, day: Conditions, inside_c: float, off_h: float, until_h:
     ua, held = ua_w_per_k(gear), Heat.held_wh_per_m2k * envelope_m2(gear)
     outside, gains = air_c(day.mean_c, day.min_c), gains_w(rig, gear, day)
     inside, hour = inside_c, off_h
-    while hour < until_h + (_DAY_H if until_h <= off_h else 0.0):
-        at = int(hour) % int(_DAY_H)
+    while hour < until_h + (HOURS if until_h <= off_h else 0.0):
+        at = int(hour) % int(HOURS)
         resting = float(outside[at] + gains[at] / ua)
         inside = resting + (inside - resting) * float(np.exp(-ua / held))
         hour += 1.0
@@ -231,7 +231,7 @@ def spared_share(rig: Rig, day: Conditions, way: Milder) -> float:
 def fed_share(each: Appliance, day: Conditions) -> float:
     """Share of a day that an appliance which changes over burns: not while it lives off mains or the engine."""
     plugged = plugged_share(day) if each.plugged_on is not Feed.FUEL else 0.0
-    driven = min(1.0, day.hours.get("alternator", 0.0) / _DAY_H) if each.driving_on is not Feed.FUEL else 0.0
+    driven = min(1.0, day.hours.get("alternator", 0.0) / HOURS) if each.driving_on is not Feed.FUEL else 0.0
     return max(0.0, 1.0 - plugged - driven)
 
 
@@ -242,7 +242,7 @@ def running_wh(rig: Rig, day: Conditions) -> Floats:
     A heater runs for as long as it takes at its full rate, the others as they are used; an absorption fridge on 12 V
     draws what it burns.
     """
-    hourly = np.zeros(int(_DAY_H))
+    hourly = np.zeros(int(HOURS))
     if not rig.appliances:
         return hourly
     heaters = [each for each in rig.heaters if each.watts]
@@ -253,9 +253,9 @@ def running_wh(rig: Rig, day: Conditions) -> Floats:
     for each in rig.appliances:
         if each.watts and not each.kind.by_cold:
             hours = each.kind.usual_hours if each.hours_per_day is None else each.hours_per_day
-            hourly += each.watts * hours / _DAY_H
+            hourly += each.watts * hours / HOURS
         if each.driving_on is Feed.DC:
-            hourly += each.full_kw * _KW * min(1.0, day.hours.get("alternator", 0.0) / _DAY_H)
+            hourly += each.full_kw * WH_PER_KWH * min(1.0, day.hours.get("alternator", 0.0) / HOURS)
     return hourly
 
 

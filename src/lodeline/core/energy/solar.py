@@ -7,7 +7,7 @@ import numpy as np
 
 from lodeline.core.energy import bank
 from lodeline.core.energy.air import air_c
-from lodeline.core.energy.sun import Spot, clear_plane_w_m2
+from lodeline.core.energy.sun import Location, clear_plane_w_m2
 from lodeline.core.figures import Energy, Numeric, Use
 from lodeline.core.log import Place
 from lodeline.core.rig import Rig, SolarArray
@@ -21,13 +21,13 @@ RATED_W_M2 = 1000.0
 DEG_PER_HOUR = 15.0
 
 
-def spot_of(rig: Rig, place: Place | None, on: date) -> Spot:
+def spot_of(rig: Rig, place: Place | None, on: date) -> Location:
     """Where a day was spent; where nothing was logged, the city of the rig's timezone."""
     if place is None and (city := city_of(rig.timezone)) is not None:
-        return Spot(round(city.lat, _PLACE_DIGITS), round(city.lon, _PLACE_DIGITS), rig.zone)
+        return Location(round(city.lat, _PLACE_DIGITS), round(city.lon, _PLACE_DIGITS), rig.zone)
     if place is None:
-        return Spot(Energy.unknown_lat, rig.zone.offset_h(on) * DEG_PER_HOUR, rig.zone)
-    return Spot(round(place.lat, _PLACE_DIGITS), round(place.lon, _PLACE_DIGITS), rig.zone)
+        return Location(Energy.unknown_lat, rig.zone.offset_h(on) * DEG_PER_HOUR, rig.zone)
+    return Location(round(place.lat, _PLACE_DIGITS), round(place.lon, _PLACE_DIGITS), rig.zone)
 
 
 def clear_yield_wh(
@@ -49,12 +49,12 @@ def clear_yield_wh(
     return total
 
 
-def _plane(array: SolarArray, spot: Spot, on: date) -> Floats:
+def _plane(array: SolarArray, spot: Location, on: date) -> Floats:
     return clear_plane_w_m2(spot, on, array.tilt_deg, array.azimuth_deg, array.horizon_deg)
 
 
 @lru_cache(maxsize=Numeric.cache_days)
-def _array_wh(array: SolarArray, spot: Spot, on: date, charging_v: float, mean_c: int, min_c: int) -> Floats:
+def _array_wh(array: SolarArray, spot: Location, on: date, charging_v: float, mean_c: int, min_c: int) -> Floats:
     power_w = array_power_w(_plane(array, spot, on), array.watts, air_c(mean_c, min_c))
     if array.controller_amps is not None:
         power_w = np.minimum(power_w, array.controller_amps * charging_v)
@@ -63,7 +63,7 @@ def _array_wh(array: SolarArray, spot: Spot, on: date, charging_v: float, mean_c
     return yield_wh
 
 
-def _day_hour_h(spot: Spot, on: date) -> float:
+def _day_hour_h(spot: Location, on: date) -> float:
     """Length of a day hour: 1, but where the clocks change. [h]"""
     return spot.zone.length_h(on) / HOURS
 

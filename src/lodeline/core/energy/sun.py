@@ -13,12 +13,12 @@ from lodeline.core.statistics import Floats
 from lodeline.core.zone import HOURS, Zone
 
 _DAY_SAMPLES = int(HOURS) * Energy.sun_samples_per_hour
-_EDGE_DEG = 90.0
+_EDGE_DEG = 90.0  # zenith angle of the horizon
 _Instants = np.ndarray[tuple[int], np.dtype[np.datetime64]]
 
 
 @dataclass(frozen=True, slots=True)
-class Spot:
+class Location:
     """Where on the earth, and whose days. Latitude and longitude in degrees, north and east positive."""
 
     lat: float
@@ -37,7 +37,7 @@ class _Sky:
     extra_w_m2: Floats
 
 
-def clear_plane_w_m2(spot: Spot, on: date, tilt_deg: float, azimuth_deg: float, horizon_deg: float = 0.0) -> Floats:
+def clear_plane_w_m2(spot: Location, on: date, tilt_deg: float, azimuth_deg: float, horizon_deg: float = 0.0) -> Floats:
     """Clear-sky irradiance on a plane, mean of each day hour of a local date. Shape (24,). [W/m2]
 
     Azimuth clockwise from north. Under ``horizon_deg`` of elevation all round the beam is hidden, and the sky's
@@ -49,7 +49,7 @@ def clear_plane_w_m2(spot: Spot, on: date, tilt_deg: float, azimuth_deg: float, 
 
 
 @lru_cache(maxsize=Numeric.cache_entries)
-def _plane(spot: Spot, block: int, tilt_deg: float, azimuth_deg: float, horizon_deg: float) -> Floats:
+def _plane(spot: Location, block: int, tilt_deg: float, azimuth_deg: float, horizon_deg: float) -> Floats:
     """``clear_plane_w_m2`` of each date of a block. Shape (days, 24). [W/m2]"""
     sky = _sky(spot, block)
     seen = _EDGE_DEG - sky.zenith_deg >= horizon_deg
@@ -65,7 +65,7 @@ def _plane(spot: Spot, block: int, tilt_deg: float, azimuth_deg: float, horizon_
 
 
 @lru_cache(maxsize=Numeric.cache_entries)
-def _sky(spot: Spot, block: int) -> _Sky:
+def _sky(spot: Location, block: int) -> _Sky:
     """The sun over a block of dates."""
     first = date.fromordinal(block * Numeric.sun_block_days)
     dates = [first + timedelta(days=each) for each in range(Numeric.sun_block_days)]

@@ -1,6 +1,6 @@
 """Every number that the computation starts from, with its unit and its source: one sheet a subject.
 
-What a rig's log teaches replaces them. A sheet's figures are read as plain numbers: ``Tracking.slip_chance``.
+What a rig's log teaches replaces them. A sheet's figures are read as plain numbers: ``Tracking.outlier_chance``.
 """
 
 from lodeline.core.figures.climate import Climate

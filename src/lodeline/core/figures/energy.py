@@ -69,7 +69,7 @@ class Energy(Sheet):
     ageing_sd = Figure(0.06, "1", "our choice", "error above which it is not told")
     ageing_between = Figure((0.3, 1.2), "1", "our choice", "shares outside which something else is wrong")
     ageing_near = Figure(0.12, "day", "our choice", "how far from a day apart its readings may lie")
-    ageing_under = Figure(0.93, "1", COMMON, "level under which an array is not throttled")
+    ageing_under = Figure(0.93, "1", COMMON, "level under which an array is not curtailed")
     ageing_told = Figure(0.95, "1", "our choice", "share of the rating under which it is told")
     warmest_h = Figure(15.0, "h", COMMON, "hour at which a day is warmest")
     bank_swing = Figure(0.3, "1", COMMON, "share of the air's daily swing that a bank feels")

@@ -29,7 +29,7 @@ class Numeric(Sheet):
     bound_near_sd = Figure(2.2, "1", NUMERICAL, "the same of what is less likely over a bound")
     bound_kept = Figure(1e-3, "1", NUMERICAL, "least share of a variance that a lower bound leaves")
     bound_most = Figure(1.5, "1", NUMERICAL, "largest share, where what lies over a bound becomes likelier")
-    trusted = Figure(1e-3, "1", NUMERICAL, "chance of a slip under which a measurement is taken as good")
+    trusted = Figure(1e-3, "1", NUMERICAL, "chance of an outlier under which a measurement is taken as good")
     sure_word = Figure(0.999, "1", NUMERICAL, "chance of a sky word above which it is sure")
     sun_block_days = Figure(16, "day", NUMERICAL, "dates whose sun is worked out at once")
     cache_entries = Figure(1024, "1", NUMERICAL, "blocks of dates whose sun is kept ready")

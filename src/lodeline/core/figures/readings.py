@@ -6,7 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, Figure, Sheet
 class Readings(Sheet):
     """Errors of readings and gauges. Shares are of capacity unless said otherwise."""
 
-    mark_slip = Figure(0.05, "1", COMMON, "chance that a light panel shows the next mark: sloshing, fouling")
+    mark_outlier = Figure(0.05, "1", COMMON, "chance that a light panel shows the next mark: sloshing, fouling")
     band_allows = Figure(0.3, "1", CHOSEN, "weight of a band over the likeliest one's from which it is allowed")
     mark_wild = Figure(0.004, "1", COMMON, "weight of each mark further off")
     top_mark_shows_from = Figure(0.97, "1", COMMON, "level from which a panel's top light shows")

@@ -6,9 +6,9 @@ from lodeline.core.figures.table import CHOSEN, COMMON, SIMULATED, Figure, Sheet
 class Tracking(Sheet):
     """Chances and thresholds of tracking."""
 
-    slip_chance = Figure(0.015, "1", COMMON, "chance that a reading is a slip of the keys")
-    proved_slip = Figure(1e-5, "1", COMMON, "the same of what the pump or a full light proved")
-    weighed_slip = Figure(0.005, "1", COMMON, "the same of a bottle that was weighed")
+    outlier_chance = Figure(0.015, "1", COMMON, "chance that a reading is an outlier of the keys")
+    proved_outlier = Figure(1e-5, "1", COMMON, "the same of what the pump or a full light proved")
+    weighed_outlier = Figure(0.005, "1", COMMON, "the same of a bottle that was weighed")
     not_then_chance = Figure(0.01, "1", COMMON, "chance that an act was not done when it was logged")
     done_another_day = Figure(0.6, "1", COMMON, "chance that such an act was done before the next readings")
     another_day = Figure(4, "day", CHOSEN, "days within which it is looked for")
@@ -62,9 +62,11 @@ class Tracking(Sheet):
     agree_variance = Figure(0.3, "1", CHOSEN, "and share by which their variances may differ")
     least_doubt = Figure(0.02, "1", CHOSEN, "chance of a doubt under which it is forgotten")
     days_seen_at_once = Figure(3.0, "day", SIMULATED, "most days of use that one reading teaches")
-    total_slip = Figure(0.003, "1", COMMON, "chance that a logged day total is a slip")
-    total_slip_span = Figure(8.0, "1", CHOSEN, "a slip lies anywhere up to so many times what was expected")
-    total_slip_sds = Figure(5.0, "1", SIMULATED, "standard deviations from a usual day at which a total is a slip")
+    total_outlier = Figure(0.003, "1", COMMON, "chance that a logged day total is an outlier")
+    total_outlier_span = Figure(8.0, "1", CHOSEN, "an outlier lies anywhere up to so many times what was expected")
+    total_outlier_sds = Figure(
+        5.0, "1", SIMULATED, "standard deviations from a usual day at which a total is an outlier"
+    )
     total_least_hours = Figure(6.0, "h", CHOSEN, "hours of a day before its totals teach")
     total_told_at_h = Figure(23.9, "h", CHOSEN, "when a day's total is told, so that it belongs to the day")
     total_least_share = Figure(0.3, "1", CHOSEN, "share of starting use under which a total's spread does not fall")
@@ -82,10 +84,10 @@ class Tracking(Sheet):
     amount_cv = Figure(0.03, "1", COMMON, "error of a logged amount")
     burn_cv = Figure(0.2, "1", COMMON, "error of what a generator burns")
     charged_cv = Figure(0.15, "1", SIMULATED, "error of what other charging puts in")
-    throttled_from = Figure(0.93, "1", COMMON, "level from which a bank throttles its array")
+    curtailed_from = Figure(0.93, "1", COMMON, "level from which a bank curtails its array")
     taper_cv = Figure(0.5, "1", SIMULATED, "error of the taper near full: of what it turns away, and of the room")
     full_sd = Figure(0.04, "1", COMMON, "how far from full a bank may be that by the sums ought to be full")
-    near_throttled = Figure(0.5, "1", COMMON, "chance that a bank that came near full throttled its array")
+    near_curtailed = Figure(0.5, "1", COMMON, "chance that a bank that came near full curtailed its array")
     full_from = Figure(0.3, "1", CHOSEN, "chance of having come to full from which a day counts as full")
     charges_back_days = Figure(7, "day", CHOSEN, "days back from which a spell of charging may still run")
     ask_from = Figure(0.15, "1", SIMULATED, "weight of hypotheses that doubt a reading from which it is asked about")

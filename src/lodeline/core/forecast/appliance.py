@@ -18,13 +18,11 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Range, ranged
 from lodeline.core.tracking.bank_use import bank_day
 from lodeline.core.tracking.tracked import Tracked
-from lodeline.core.zone import HOURS
-
-_MINUTES = 60
+from lodeline.core.zone import HOURS, MIN_PER_H
 
 
 @dataclass(frozen=True, slots=True)
-class Run:
+class RunAsk:
     """An appliance: ``watts`` while it runs, ``surge`` its starting draw over that, from ``start`` on."""
 
     watts: float
@@ -156,7 +154,7 @@ Way = LargerInverter | WeakerOrGas | PastInverter | ShorterRun | WhileSun | RunS
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Verdict:
+class RunVerdict:
     """The answer with its reasons and ways; lows are shares of capacity."""
 
     answer: Answer
@@ -172,7 +170,7 @@ class Verdict:
     cautions: tuple[Caution, ...]
 
 
-def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0) -> Verdict:
+def can_run(ahead: Ahead, tracked: Tracked, run: RunAsk, spread_scale: float = 1.0) -> RunVerdict:
     """Answer for one run of an appliance.
 
     Raises
@@ -184,7 +182,7 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0)
     start_h = _start_h(ahead, run)
     efficiency = rig.inverter.efficiency if run.via is Via.INVERTER and rig.inverter else 1.0
     current = run.watts / efficiency / store.volts
-    ah = bank.peukert_ah(store, current, run.minutes / _MINUTES)
+    ah = bank.peukert_ah(store, current, run.minutes / MIN_PER_H)
     until_h = start_h + Forecasting.look_h
     without, _ = _lows(simulate_bank(ahead, tracked, spread_scale), until_h)
     change = Change(draw=_draw(ahead, run, start_h, ah))
@@ -196,7 +194,7 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0)
     answer = Answer.NO if blocked or low.low_p50 <= low.line else Answer.YES if low.is_sure else Answer.TIGHT
     latest = latest_start(ahead, tracked, ah)
     ways = _ways_round(rig, run) if blocked else _ways_back(rig, tracked, run, ah, answer, before, latest)
-    return Verdict(
+    return RunVerdict(
         answer=answer,
         current_a=current,
         ah=ah,
@@ -211,7 +209,7 @@ def can_run(ahead: Ahead, tracked: Tracked, run: Run, spread_scale: float = 1.0)
     )
 
 
-def _start_h(ahead: Ahead, run: Run) -> float:
+def _start_h(ahead: Ahead, run: RunAsk) -> float:
     """Day hours until the start; a start within the last half hour is now."""
     if run.start is None:
         return 0.0
@@ -221,10 +219,10 @@ def _start_h(ahead: Ahead, run: Run) -> float:
     return max(0.0, hours)
 
 
-def _draw(ahead: Ahead, run: Run, start_h: float, ah: float) -> Floats:
+def _draw(ahead: Ahead, run: RunAsk, start_h: float, ah: float) -> Floats:
     """The run's amp-hours over the day hours that it covers, shape (n_dates, 24)."""
     begin = ahead.hour + start_h
-    end = begin + run.minutes / _MINUTES
+    end = begin + run.minutes / MIN_PER_H
     hours = np.arange(HOURS * len(ahead.days))
     covered = np.clip(np.minimum(hours + 1, end) - np.maximum(hours, begin), 0.0, None)
     total = covered.sum()
@@ -241,7 +239,7 @@ def _lows(paths: Paths, until_h: float) -> tuple[Floats, float]:
     return np.minimum(within.min(axis=0), paths.start), at
 
 
-def _limits(rig: Rig, store: Store, run: Run, current_a: float) -> list[Why]:
+def _limits(rig: Rig, store: Store, run: RunAsk, current_a: float) -> list[Why]:
     """What inverter and bank say of the draw; all but the inverter that carries it block the run."""
     limits: list[Why] = []
     inverter = rig.inverter
@@ -283,7 +281,7 @@ def latest_start(ahead: Ahead, tracked: Tracked, ah: float) -> datetime | None:
     return None
 
 
-def _ways_round(rig: Rig, run: Run) -> list[Way]:
+def _ways_round(rig: Rig, run: RunAsk) -> list[Way]:
     """What would make a run possible that inverter or bank cannot carry."""
     ways: list[Way] = []
     if run.via is Via.INVERTER and (rig.inverter is None or run.watts > rig.inverter.watts):
@@ -297,7 +295,7 @@ def _ways_round(rig: Rig, run: Run) -> list[Way]:
 
 
 def _ways_back(
-    rig: Rig, tracked: Tracked, run: Run, ah: float, answer: Answer, low: Range, latest: datetime | None
+    rig: Rig, tracked: Tracked, run: RunAsk, ah: float, answer: Answer, low: Range, latest: datetime | None
 ) -> list[Way]:
     """What would keep the low above the line."""
     if answer is Answer.YES:
@@ -316,7 +314,7 @@ def _ways_back(
     return ways or [MoreAboard()]
 
 
-def _cautions(run: Run, ways: list[Way]) -> tuple[Caution, ...]:
+def _cautions(run: RunAsk, ways: list[Way]) -> tuple[Caution, ...]:
     """What is said with the answer: of mains and heat, and of gas and generator where a way leads there."""
     cautions: list[Caution] = []
     if any(isinstance(way, WeakerOrGas) for way in ways):

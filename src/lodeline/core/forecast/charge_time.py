@@ -43,7 +43,7 @@ class Goal(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Plan:
+class ChargePlan:
     """Hours to run a source, and the fuel. ``hours`` is None where no run of a day does it.
 
     ``level``: the wanted one, as a share; ``through``: the last date to hold.
@@ -83,15 +83,15 @@ class ChargeTime:
     """``reach``: to the wanted level. ``bulk``: to the end of the bulk part. ``two``: the same in two runs, total
     hours. ``hold_once`` and ``hold_daily``: hours tonight, or each day, to stay above the line until a date."""
 
-    reach: Plan
-    bulk: Plan | None
-    two: Plan
-    hold_once: Plan
-    hold_daily: Plan
+    reach: ChargePlan
+    bulk: ChargePlan | None
+    two: ChargePlan
+    hold_once: ChargePlan
+    hold_daily: ChargePlan
     sun: SunFinishes
 
     @property
-    def plans(self) -> tuple[Plan, ...]:
+    def plans(self) -> tuple[ChargePlan, ...]:
         """The plans that there are, in the order in which they are said."""
         return tuple(each for each in (self.reach, self.bulk, self.two, self.hold_once, self.hold_daily) if each)
 
@@ -171,10 +171,10 @@ def _night_ah(ahead: Ahead, tracked: Tracked) -> float:
 
 def _plan(
     l_per_h: float | None, goal: Goal, hours: Range | None, level: float | None = None, through: date | None = None
-) -> Plan:
+) -> ChargePlan:
     """A run and its fuel; no fuel is known where the rate is not."""
     fuel_l = None if hours is None else 0.0 if hours.p50 <= 0 else None if l_per_h is None else l_per_h * hours.p50
-    return Plan(goal=goal, hours=hours, fuel_l=fuel_l, level=level, through=through)
+    return ChargePlan(goal=goal, hours=hours, fuel_l=fuel_l, level=level, through=through)
 
 
 def _sun_finishes(ahead: Ahead, tracked: Tracked) -> SunFinishes:
@@ -192,7 +192,7 @@ def _sun_finishes(ahead: Ahead, tracked: Tracked) -> SunFinishes:
 
 def _hold(
     ahead: Ahead, tracked: Tracked, source: Source, goal: Goal, through: date, until: datetime, spread_scale: float
-) -> Plan:
+) -> ChargePlan:
     """Hours tonight, or each day from the source's usual hour, such that the bank stays above its line until then."""
     days = (until - ahead.now) / _DAY
     daily = goal is Goal.HOLD_DAILY

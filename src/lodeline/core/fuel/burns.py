@@ -17,7 +17,7 @@ from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import HOURS
 
-_HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0
+_HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0  # as the file takes them
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

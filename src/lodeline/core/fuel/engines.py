@@ -11,6 +11,7 @@ from lodeline.core.book import Spot
 from lodeline.core.catalogue import Burns, Effect
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
+from lodeline.core.energy.bank import WH_PER_KWH
 from lodeline.core.energy.skies import SHARES, WORDS
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Fuel
@@ -19,7 +20,7 @@ from lodeline.core.rig import Rig, SolarArray, Source, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.tracked import Tracked
 
-_KW, _OIL, _GENERATOR = 1000.0, "oil", "generator"
+_OIL, _GENERATOR = "oil", "generator"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,7 +40,7 @@ def costs(rig: Rig, book: Sequence[Spot]) -> tuple[Cost, ...]:
         return ()
     store, found = rig.banks[0], []
     for source in rig.sources:
-        kw = source.amps * Energy.source_share * bank.charging_volts(store) / _KW
+        kw = source.amps * Energy.source_share * bank.charging_volts(store) / WH_PER_KWH
         burns = rig.source_l_per_h(source, store.volts)
         litres = None if burns is None else burns / kw
         fuel = rig.store(source.fuel_store) or next((each for each in rig.stores if each.is_fuel), None)
@@ -54,7 +55,7 @@ def costs(rig: Rig, book: Sequence[Spot]) -> tuple[Cost, ...]:
     return tuple(found)
 
 
-_NIGHT_H = 12.0
+_NIGHT_H = 12.0  # that a night plugged in gives power
 
 
 def _price(book: Sequence[Spot], store: Store) -> float | None:
@@ -108,7 +109,7 @@ def generators(rig: Rig, log: Log, tracked: Sequence[Tracked], conditions: Seque
                 hours=hours,
                 runs=len(runs),
                 litres=None if burns is None else burns * hours,
-                kwh=ah * hours * (rig.banks[0].volts if rig.banks else 0.0) / _KW,
+                kwh=ah * hours * (rig.banks[0].volts if rig.banks else 0.0) / WH_PER_KWH,
                 nights=nights[0] if nights else None,
                 with_panel=nights[1] if nights else 0,
                 with_bank=nights[2] if nights else 0,
@@ -223,4 +224,4 @@ def _over(spans: Sequence[FullToFull]) -> float | None:
     return sum(each.km for each in spans) / sum(each.litres for each in spans) if spans else None
 
 
-_LEAST_KM, _LEAST_L = 20.0, 2.0
+_LEAST_KM, _LEAST_L = 20.0, 2.0  # less says nothing of litres a way

@@ -16,7 +16,7 @@ from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import day_influence
 
-_MOST, _LEAST = 0.95, 0.1
+_MOST, _LEAST = 0.95, 0.1  # a line leaves some room under full; a range some of its middle
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,7 +98,7 @@ def must_stay(rig: Rig, tracked: Tracked, days: Sequence[Conditions], book: Sequ
     )
 
 
-_BUFFER_DAYS = 7
+_BUFFER_DAYS = 7  # days whose mean a day without supply is
 
 
 def lines(known: Known) -> dict[str, MustStay]:

@@ -37,7 +37,7 @@ class Nights:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Needs:
+class Need:
     """One thing that the heat needs. ``ends_at``: contents at which it gives out; ``days``: until then, days from now,
     None beyond what is looked; ``p_first``: chance that it is what ends the heat."""
 
@@ -75,13 +75,13 @@ class HeatAhead:
     nights: Nights
     ends: tuple[float | None, float | None, float | None]
     ends_at: datetime | None
-    needs: tuple[Needs, ...]
+    needs: tuple[Need, ...]
     strip: tuple[ColdNight, ...]
     draws: bool
     low_c: float
 
     @property
-    def first(self) -> Needs | None:
+    def first(self) -> Need | None:
         """What ends the heat first, None where nothing does in sight."""
         best = max(self.needs, key=lambda each: each.p_first, default=None)
         return best if best is not None and best.p_first > 0 else None
@@ -128,7 +128,7 @@ def low_tonight_c(days: Sequence[Conditions]) -> float:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Drawn:
+class HeatDrawn:
     """What was drawn of what the heat needs, before any lever is pulled. ``bank``: None where no heater needs one;
     ``agreed``: what is agreed, by store."""
 
@@ -146,7 +146,7 @@ class Drawn:
 
 def draw_heat(
     known: Known, ahead: Ahead, agreed: Mapping[str, Change] | None = None, colder_c: float = 0.0
-) -> Drawn | None:
+) -> HeatDrawn | None:
     """Draw what the heat needs; None where no heater burns from what is known. ``colder_c``: by how much the days ahead
     were made colder."""
     rig = known.rig
@@ -163,10 +163,10 @@ def draw_heat(
         draws[each.store.id] = draw_plain(ahead, until, known.scale_of(each.store.id))
     if bank is not None:
         draws[bank.store.id] = draw_bank(ahead, bank, known.scale_of(bank.store.id))
-    return Drawn(ahead=ahead, colder_c=colder_c, heaters=heaters, bank=bank, draws=draws, agreed=agreed or {})
+    return HeatDrawn(ahead=ahead, colder_c=colder_c, heaters=heaters, bank=bank, draws=draws, agreed=agreed or {})
 
 
-def holds(rig: Rig, drawn: Drawn, changes: Mapping[str, Change] | None = None) -> HeatAhead:
+def holds(rig: Rig, drawn: HeatDrawn, changes: Mapping[str, Change] | None = None) -> HeatAhead:
     """How the heat holds on what was drawn, with what else is changed."""
     ahead, bank = drawn.ahead, drawn.bank
     low_c = low_tonight_c(ahead.days)
@@ -180,7 +180,7 @@ def holds(rig: Rig, drawn: Drawn, changes: Mapping[str, Change] | None = None) -
         ]
     ).max(axis=0)
     needs = tuple(
-        Needs(
+        Need(
             store=each.store,
             level=each.level,
             ends_at=each.store.line_level if each is bank else end_level(rig, each, low_c),

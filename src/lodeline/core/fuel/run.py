@@ -5,9 +5,10 @@ from dataclasses import dataclass, replace
 from lodeline.core.catalogue import Via
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import heat
+from lodeline.core.energy.bank import WH_PER_KWH
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Heat, Numeric, Water
-from lodeline.core.forecast.appliance import Answer, Run, Verdict, can_run
+from lodeline.core.forecast.appliance import Answer, RunAsk, RunVerdict, can_run
 from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.fuel import vapour
@@ -19,8 +20,9 @@ from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.warmth import HeatGear
 from lodeline.core.water.hot import heat_wh
+from lodeline.core.zone import MIN_PER_H
 
-_KW, _MINUTES, _WEEK = 1000.0, 60.0, 8
+_WEEK = 8  # a week ahead, today besides
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +57,7 @@ class BurnVerdict:
     held_c: float | None
     short: bool
     wh: float
-    bank: Verdict | None
+    bank: RunVerdict | None
     water_l: float
     heats: bool = False
     asleep: bool = False
@@ -118,7 +120,7 @@ def _kwh(known: Known, ahead: Ahead, ask: BurnAsk) -> tuple[float, bool]:
         return each.full_kw * ask.hours, False
     if ask.litres is not None:
         hot = known.rig.water.heater_c or Water.heater_c
-        return heat_wh(ask.litres, Water.cold_c, hot) / _KW / each.useful, False
+        return heat_wh(ask.litres, Water.cold_c, hot) / WH_PER_KWH / each.useful, False
     return night_kwh(known, ahead.days[0], ask)
 
 
@@ -130,10 +132,10 @@ def night_kwh(known: Known, day: Conditions, ask: BurnAsk) -> tuple[float, bool]
     alone = replace(rig, heat=replace(gear, plugged=False), appliances=(each,))
     found = heat.needed(alone, replace(day, mean_c=night_c, min_c=night_c))
     wanted = float(found.given_w[_NIGHT].sum())
-    return wanted * _learned(known, each) / _KW / each.useful, found.falls_short
+    return wanted * _learned(known, each) / WH_PER_KWH / each.useful, found.falls_short
 
 
-_EVENING_H = 5.0
+_EVENING_H = 5.0  # longer than an evening is into the night
 # The hours of a night of ten: eight in the evening is day still.
 _NIGHT = [21, 22, 23, 0, 1, 2, 3, 4, 5, 6]
 
@@ -144,15 +146,15 @@ def _learned(known: Known, each: Appliance) -> float:
     return heat_times(tracked) or 1.0
 
 
-def _bank(ahead: Ahead, known: Known, each: Appliance, hours: float) -> Verdict | None:
+def _bank(ahead: Ahead, known: Known, each: Appliance, hours: float) -> RunVerdict | None:
     if not known.banks:
         return None
     bank = known.banks[0]
-    run = Run(watts=each.watts or 0.0, minutes=max(1.0, hours * _MINUTES), via=Via.DC)
+    run = RunAsk(watts=each.watts or 0.0, minutes=max(1.0, hours * MIN_PER_H), via=Via.DC)
     return can_run(ahead, bank, run, known.scale_of(bank.store.id))
 
 
-def _answer(tracked: Tracked, takes: float, line: float, bank: Verdict | None) -> Answer:
+def _answer(tracked: Tracked, takes: float, line: float, bank: RunVerdict | None) -> Answer:
     low, _ = tracked.level_range
     mine = Answer.YES if low - takes > line else Answer.TIGHT if tracked.level - takes > line else Answer.NO
     order = [Answer.YES, Answer.TIGHT, Answer.NO]

@@ -12,8 +12,9 @@ from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.tracked import Tracked
 
-_ZERO_K = 273.15
-_WATT, _COLDEST_C, _WARMEST_C, _STEPS = 1000.0, -60.0, 50.0, 60
+_ZERO_K = 273.15  # of the Celsius scale
+# where a boiling point is looked for, by so many halvings
+_COLDEST_C, _WARMEST_C, _STEPS = -60.0, 50.0, 60
 
 
 def _antoine_bar(constants: tuple[float, float, float], kelvin: float) -> float:

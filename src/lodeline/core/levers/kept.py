@@ -13,7 +13,7 @@ from lodeline.core.wishes import Agreed
 Rows = Mapping[date, Sequence[LedgerRow]]
 
 
-class Verdict(StrEnum):
+class KeptHow(StrEnum):
     """What the log shows of an agreement."""
 
     KEPT = "kept"
@@ -23,7 +23,7 @@ class Verdict(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Brought:
+class KeptUse:
     """What one store used a day before an agreement and while it was in force, and what was expected to be spared."""
 
     store: Store
@@ -43,8 +43,8 @@ class HowKept:
 
     agreed: Agreed
     days: int
-    verdict: Verdict
-    brought: tuple[Brought, ...]
+    verdict: KeptHow
+    brought: tuple[KeptUse, ...]
 
 
 def how_kept(agreed: Agreed, expected: Mapping[str, float], rows: Rows, today: date) -> HowKept:
@@ -57,15 +57,15 @@ def how_kept(agreed: Agreed, expected: Mapping[str, float], rows: Rows, today: d
     first = agreed.since - timedelta(days=Levers.before_days)
     during, before = _between(rows, agreed.since, end), _between(rows, first, agreed.since - timedelta(days=1))
     brought = tuple(
-        Brought(store=store, before=before[id][1], during=during[id][1], expected=expected[id])
+        KeptUse(store=store, before=before[id][1], during=during[id][1], expected=expected[id])
         for id, (store, _) in during.items()
         if id in before and expected.get(id, 0.0) > 0
     )
     if days < Levers.judged_days or not brought:
-        return HowKept(agreed=agreed, days=days, verdict=Verdict.TOO_EARLY, brought=brought)
+        return HowKept(agreed=agreed, days=days, verdict=KeptHow.TOO_EARLY, brought=brought)
     share = sum(each.spared / each.expected for each in brought) / len(brought)
-    verdict = Verdict.KEPT if share >= Levers.kept_from else Verdict.IN_PART if share >= Levers.seen_from else None
-    return HowKept(agreed=agreed, days=days, verdict=verdict or Verdict.NOT_SEEN, brought=brought)
+    verdict = KeptHow.KEPT if share >= Levers.kept_from else KeptHow.IN_PART if share >= Levers.seen_from else None
+    return HowKept(agreed=agreed, days=days, verdict=verdict or KeptHow.NOT_SEEN, brought=brought)
 
 
 def _between(rows: Rows, first: date, last: date) -> dict[str, tuple[Store, float]]:

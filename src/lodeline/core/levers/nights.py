@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from lodeline.core.figures import Heat
 from lodeline.core.forecast.known import Known
-from lodeline.core.fuel.nights import Drawn, HeatAhead, Needs, Nights, draw_heat, holds
+from lodeline.core.fuel.nights import HeatAhead, HeatDrawn, Need, Nights, draw_heat, holds
 from lodeline.core.levers.agreed import agreed_changes
 from lodeline.core.levers.heat import heat_levers
 from lodeline.core.levers.lever import Aboard, Lever
@@ -18,7 +18,7 @@ class Bought:
     lever: Lever
     nights: Nights
     more_days: float
-    first: Needs | None
+    first: Need | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,7 +32,7 @@ class HeatNow:
     levers: tuple[Bought, ...]
 
 
-def drawn_colder(known: Known, seed: int, colder_c: float = 0.0) -> Drawn | None:
+def drawn_colder(known: Known, seed: int, colder_c: float = 0.0) -> HeatDrawn | None:
     """What the heat needs, with what is agreed, so much colder than expected; None where nothing known heats."""
     ahead = known.ahead(int(Heat.horizon_days), int(Heat.paths), seed, colder_c)
     return draw_heat(known, ahead, agreed_changes(Aboard(known=known, ahead=ahead)), colder_c)
@@ -50,7 +50,7 @@ def heat_now(known: Known, seed: int) -> HeatNow | None:
     return HeatNow(expected=colder[0], colder=colder, tried=tried, levers=bought(known, drawn, levers, tried))
 
 
-def bought(known: Known, drawn: Drawn, levers: Sequence[Lever], now: HeatAhead) -> tuple[Bought, ...]:
+def bought(known: Known, drawn: HeatDrawn, levers: Sequence[Lever], now: HeatAhead) -> tuple[Bought, ...]:
     """What each lever on heat buys on the same paths, those that buy most first."""
     found = []
     for lever in levers:

@@ -11,14 +11,14 @@ from lodeline.core.tracking.tracked import Tracked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Sparing:
+class SparedDays:
     """Days that the fresh water lasts, None beyond the horizon, with some levers."""
 
     days: float | None
     levers: tuple[Lever, ...]
 
 
-def sparing(aboard: Aboard, fresh: Tracked) -> Sparing | None:
+def sparing(aboard: Aboard, fresh: Tracked) -> SparedDays | None:
     """With the two levers that save most of what the crew does not mind; None where there is none."""
     id = fresh.store.id
     easy = [e for e in water_levers(aboard) if id in e.changes and e.hardship is not None and e.hardship <= _EASY]
@@ -31,7 +31,7 @@ def sparing(aboard: Aboard, fresh: Tracked) -> Sparing | None:
         return None
     change = together(each.changes[id] for each in chosen)
     times = simulate(aboard.ahead, fresh, aboard.known.scale_of(id), change).reached_days
-    return Sparing(days=days_left(aboard.ahead, times)[1], levers=tuple(chosen))
+    return SparedDays(days=days_left(aboard.ahead, times)[1], levers=tuple(chosen))
 
 
 # A lever of this hardship is a little hard at most.

@@ -16,7 +16,7 @@ from lodeline.core.zone import HOURS
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class AddedLever:
     """A lever of the set, and the chance once it is added to those before it."""
 
     lever: Lever
@@ -28,7 +28,7 @@ class Stay:
     """The answer. ``needs``: the set, in the order in which it helps, with ``p_stay_with`` at its end."""
 
     p_stay: float
-    needs: tuple[Step, ...]
+    needs: tuple[AddedLever, ...]
     p_stay_with: float
     feasible: bool
 
@@ -159,13 +159,13 @@ def _greedily(
     return chosen, p_best
 
 
-def _in_order(held: _Held, levers: Sequence[Lever]) -> tuple[Step, ...]:
+def _in_order(held: _Held, levers: Sequence[Lever]) -> tuple[AddedLever, ...]:
     """A set in the order in which it helps: each time the lever that brings most with those before it."""
-    steps: list[Step] = []
+    steps: list[AddedLever] = []
     left = list(levers)
     while left:
         before = [step.lever for step in steps]
         p, added = max(((held.chance([*before, lever]), lever) for lever in left), key=lambda each: each[0])
-        steps.append(Step(added, p))
+        steps.append(AddedLever(added, p))
         left.remove(added)
     return tuple(steps)

@@ -78,7 +78,7 @@ class Weighed:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Standing:
+class AsThingsAre:
     """How things stand with no lever pulled beside those agreed."""
 
     p50_days: float | None
@@ -97,10 +97,10 @@ def _beyond(joint: Joint, times: Floats) -> float:
     return float(np.median(np.minimum(times, joint.ahead.n_days)))
 
 
-def standing(joint: Joint, until_days: float | None) -> Standing:
+def standing(joint: Joint, until_days: float | None) -> AsThingsAre:
     """How things stand. ``until_days``: the chosen time, in day hours' days from now."""
     times = joint.soonest()
-    return Standing(
+    return AsThingsAre(
         p50_days=days_left(joint.ahead, times)[1],
         first=_first(joint, ()),
         p_stay=None if until_days is None else float((times > until_days).mean()),
@@ -114,7 +114,7 @@ def weigh(joint: Joint, levers: Iterable[Lever], until_days: float | None) -> li
     return sorted(weighed, key=lambda each: (each.idle_for is not None, -each.gained_days, -each.gained_p))
 
 
-def _weighed(joint: Joint, lever: Lever, base: Floats, now: Standing, until_days: float | None) -> Weighed:
+def _weighed(joint: Joint, lever: Lever, base: Floats, now: AsThingsAre, until_days: float | None) -> Weighed:
     times = joint.soonest([lever])
     low, middle, high = days_left(joint.ahead, times)
     gained = _beyond(joint, times) - _beyond(joint, base)

@@ -11,7 +11,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.problems import NotOpeningHours
 
 _WEEK = ("Mo", "Tu", "We", "Th", "Fr", "Sa", "Su")
-_KEPT = 4096
+_KEPT = 4096  # answers of the parser
 # A week without anything special, by which weekly hours are told.
 _A_MONDAY = date(2024, 1, 1)
 _DAYS_OF_YEAR = 366

@@ -14,10 +14,9 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.chance import NOW, Chance, Push
 from lodeline.core.stops.opening import is_open, opens_on
 from lodeline.core.wishes import FixedStop
-from lodeline.core.zone import HOURS
+from lodeline.core.zone import HOURS, MIN_PER_H
 
-MIN_PER_H = 60.0
-_PUSH_STEP_H = 0.25
+_PUSH_STEP_H = 0.25  # a drive charges by quarters of an hour
 _SHORE, _ENGINE = SOURCE_KINDS["shore"], SOURCE_KINDS["alternator"]
 
 

@@ -16,7 +16,6 @@ from lodeline.core.statistics import P10, P50, P90, Floats
 from lodeline.core.stops.chance import NOW, Chance, chance_of
 from lodeline.core.stops.opening import is_open
 from lodeline.core.stops.options import (
-    MIN_PER_H,
     Option,
     Setting,
     act_minutes,
@@ -29,14 +28,14 @@ from lodeline.core.stops.options import (
 from lodeline.core.stops.routes import Routes, km_driven
 from lodeline.core.stops.search import Effort, Found, Search
 from lodeline.core.wishes import FixedStop
-from lodeline.core.zone import HOURS
+from lodeline.core.zone import HOURS, MIN_PER_H
 
 # The order in which acts are done: as the services stand in the catalogue, toilet waste before grey water before fresh.
 _ORDER = ("black", "grey", "solids", "water", "gas", "fuel", "supplies", "hookup", "laundry", "shower")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Act:
+class StopWork:
     """What is done with one store at a stop. ``p10`` and ``p90``: to be filled, emptied or charged, in its unit."""
 
     store: Store
@@ -62,13 +61,13 @@ class Stop:
     minutes: float
     km: float
     cost: float
-    acts: tuple[Act, ...]
+    acts: tuple[StopWork, ...]
     is_fixed: bool
     open_then: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Lane:
+class PlannedLane:
     """A store's contents if the plan is followed: bands in order of time, two at a service."""
 
     store: str
@@ -98,7 +97,7 @@ class Plan:
     exact: bool
     least_stops: int
     stops: tuple[Stop, ...]
-    lanes: tuple[Lane, ...]
+    lanes: tuple[PlannedLane, ...]
     leave_by: datetime | None = None
     others: tuple["Plan", ...] = ()
     fallback: "Plan | None" = None
@@ -249,7 +248,7 @@ class Planner:
 
     def _acts(
         self, routes: Routes, chosen: Sequence[Option], option: Option, since: Mapping[str, float]
-    ) -> Iterator[Act]:
+    ) -> Iterator[StopWork]:
         for store in self.chance.rig.stores:
             service = option.spot.service_for(store)
             if service is None:
@@ -275,7 +274,7 @@ class Planner:
         level: Floats = hourly[min(max(0, int(at_h)), len(hourly) - 1)].astype(float)
         return level
 
-    def _lanes(self, routes: Routes, chosen: Sequence[Option]) -> Iterator[Lane]:
+    def _lanes(self, routes: Routes, chosen: Sequence[Option]) -> Iterator[PlannedLane]:
         """Contents at each midnight, and before and after each service."""
         ahead = self.chance.joint.ahead
         midnights = [HOURS * (i + 1) - ahead.hour for i in range(ahead.n_days)]
@@ -287,7 +286,7 @@ class Planner:
                 if at in served:
                     since = at
                     bands.append(self._band(at, each.contents(at, at)))
-            yield Lane(store=store, bands=tuple(bands))
+            yield PlannedLane(store=store, bands=tuple(bands))
         for store, bank in self.chance.banks.items():
             hourly = bank.hourly(routes.pushes(chosen))[: bank.hours]
             rows = range(Forecasting.fan_step_h - 1, len(hourly), Forecasting.fan_step_h)
@@ -298,7 +297,7 @@ class Planner:
                 Band(at=ahead.at(first + row), p10=low, p50=middle, p90=high)
                 for row, (low, middle, high) in zip(rows, levels, strict=True)
             ]
-            yield Lane(store=store, bands=tuple(bands))
+            yield PlannedLane(store=store, bands=tuple(bands))
 
     def _band(self, at_h: float, contents: Floats) -> Band:
         low, middle, high = np.quantile(contents, (P10, P50, P90))
@@ -357,10 +356,10 @@ def _moved(option: Option, arrive_h: float) -> Option:
     return replace(option, arrive_h=arrive_h, leave_h=option.leave_h + by, depart_h=depart_h)
 
 
-def _act(store: Store, service: Service, amount: Floats) -> Act:
+def _act(store: Store, service: Service, amount: Floats) -> StopWork:
     low, middle, high = (float(each) for each in np.quantile(amount, (P10, P50, P90)))
     cost = flat_price(service) + price_of(service) * float(amount.mean())
-    return Act(
+    return StopWork(
         store=store,
         service=service,
         act=act_of(service, store),
@@ -372,5 +371,5 @@ def _act(store: Store, service: Service, amount: Floats) -> Act:
     )
 
 
-def _order(act: Act) -> int:
+def _order(act: StopWork) -> int:
     return _ORDER.index(act.service.kind.id)

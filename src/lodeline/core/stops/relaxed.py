@@ -7,13 +7,13 @@ from operator import or_
 
 from lodeline.core.figures import Stops
 from lodeline.core.stops.options import Option
-from lodeline.core.stops.routes import Part, Routes
+from lodeline.core.stops.routes import Route, Routes
 
 # How many of the most promising plans have their banks walked, where none keeps the risk.
 _WALKED = 4
 
 
-def reaching(routes: Routes, tolerated: int, most: int, beam: int) -> tuple[Part, tuple[float, float]]:
+def reaching(routes: Routes, tolerated: int, most: int, beam: int) -> tuple[Route, tuple[float, float]]:
     """The plan that reaches furthest under a number of lost paths, with the fewest stops that reach as far; and how
     it stands where none reaches the end."""
     layer = [routes.start()]
@@ -37,7 +37,7 @@ def reaching(routes: Routes, tolerated: int, most: int, beam: int) -> tuple[Part
     return best, best_key
 
 
-def cheapened(routes: Routes, part: Part, limit: int) -> Part:
+def cheapened(routes: Routes, part: Route, limit: int) -> Route:
     """A plan with one stop after another changed for a cheaper one, as long as no more paths are lost."""
     best, better = part, True
     while better:
@@ -66,7 +66,7 @@ def _in_place_of(routes: Routes, stops: Sequence[Option], index: int) -> Iterato
             yield option
 
 
-def _reach(routes: Routes, part: Part, tolerated: int) -> float:
+def _reach(routes: Routes, part: Route, tolerated: int) -> float:
     """The last time through which a plan in part loses no more than is tolerated. [h]"""
     since_h = part.stops[-1].arrive_h if part.stops else 0.0
     times = [since_h, *routes.times[bisect_right(routes.times, since_h) :], routes.chance.end_h]
@@ -77,9 +77,9 @@ def _reach(routes: Routes, part: Part, tolerated: int) -> float:
     return times[max(0, bisect_left(times, True, key=fails) - 1)]
 
 
-def _promising(routes: Routes, layer: Sequence[Part], tolerated: int, beam: int) -> list[Part]:
+def _promising(routes: Routes, layer: Sequence[Route], tolerated: int, beam: int) -> list[Route]:
     """The plans with one more stop that reach furthest, of each kind."""
-    grown: list[tuple[tuple[float, int, float], Part]] = []
+    grown: list[tuple[tuple[float, int, float], Route]] = []
     for part in layer:
         free_from, until = part.stops[-1].depart_h if part.stops else 0.0, _reach(routes, part, tolerated)
         begin, end = bisect_right(routes.starts, free_from), bisect_right(routes.starts, until)

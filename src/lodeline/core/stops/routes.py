@@ -14,7 +14,7 @@ from lodeline.core.zone import HOURS
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Part:
+class Route:
     """A plan in part: its stops, the paths lost so far, when each store was last served, cost and way."""
 
     stops: tuple[Option, ...]
@@ -136,11 +136,11 @@ class Routes:
         banks = {id for id in chance.banks if self._alone(id).bit_count() > self.limit}
         return frozenset({id for id in unserved if self._alone(id)} | banks)
 
-    def start(self) -> Part:
+    def start(self) -> Route:
         """No stop made yet."""
-        return Part(stops=(), lost=0, since=(NOW,) * len(self.stores), cost=0.0, km=0.0)
+        return Route(stops=(), lost=0, since=(NOW,) * len(self.stores), cost=0.0, km=0.0)
 
-    def add(self, part: Part, option: Option) -> Part:
+    def add(self, part: Route, option: Option) -> Route:
         """A plan in part with one more stop."""
         lost, since, cost = part.lost, list(part.since), part.cost
         prices = dict(option.prices)
@@ -154,7 +154,7 @@ class Routes:
             if store in prices:
                 cost += prices[store] * each.amount(part.since[index], option.arrive_h, driven)
             since[index] = option.arrive_h
-        return Part(
+        return Route(
             stops=(*part.stops, option),
             lost=lost,
             since=tuple(since),
@@ -162,7 +162,7 @@ class Routes:
             km=part.km + option.km,
         )
 
-    def from_last(self, part: Part, option: Option) -> Option:
+    def from_last(self, part: Route, option: Option) -> Option:
         """A stop with its way from where the rig stands after the last one, where it stays there."""
         if not (self.setting.moves and part.stops) or option.is_fixed:
             return option
@@ -171,7 +171,7 @@ class Routes:
         more = (km - option.km) * self.setting.l_per_km * self.setting.fuel_price
         return replace(option, km=km, fixed_cost=option.fixed_cost + more, leave_h=option.arrive_h - way_h(rig, km))
 
-    def lost_by(self, part: Part, at_h: float) -> int:
+    def lost_by(self, part: Route, at_h: float) -> int:
         """The paths lost since the last services, without what driving burns."""
         key = (part.since, at_h)
         lost = self._losses.get(key)
@@ -186,12 +186,12 @@ class Routes:
         """Whether no more paths are lost than may be."""
         return lost.bit_count() <= self.limit
 
-    def rest(self, part: Part) -> int:
+    def rest(self, part: Route) -> int:
         """The paths lost between the last services and the end."""
         end_h = self.chance.end_h
         return self.lost_by(part, end_h) | self.driven_dry(part, end_h)
 
-    def driven_dry(self, part: Part, at_h: float) -> int:
+    def driven_dry(self, part: Route, at_h: float) -> int:
         """The paths on which driving to the stops empties its tank by a time."""
         lost = 0
         for each, since_h in zip(self.plain, part.since, strict=True):
@@ -252,13 +252,13 @@ class Routes:
     def _everything(self, since_h: float, until_h: float) -> int:
         return reduce(or_, (each.passed(since_h, until_h) for each in self.plain), 0).bit_count()
 
-    def whole(self, stops: Iterable[Option]) -> Part:
+    def whole(self, stops: Iterable[Option]) -> Route:
         """The plan of some stops."""
         whole = self.start()
         for option in stops:
             whole = self.add(whole, option)
         return whole
 
-    def with_fixed(self, part: Part) -> Part:
+    def with_fixed(self, part: Route) -> Route:
         """The same plan with the stops that every plan makes."""
         return self.whole(sorted((*part.stops, *self.fixed), key=lambda each: each.arrive_h))

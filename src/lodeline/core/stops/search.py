@@ -14,9 +14,9 @@ from lodeline.core.figures import Stops
 from lodeline.core.stops.chance import NOW
 from lodeline.core.stops.options import Option
 from lodeline.core.stops.relaxed import cheapened, reaching
-from lodeline.core.stops.routes import Part, Routes
+from lodeline.core.stops.routes import Route, Routes
 
-_TELL_EVERY = 512
+_TELL_EVERY = 512  # nodes, between two looks at who waits
 
 
 class Stopped(Exception):
@@ -63,10 +63,10 @@ class _Deep:
     most_nodes: int
     tell: Callable[[float], object]
     nodes: int = 0
-    best: Part | None = None
+    best: Route | None = None
     best_lost: int = 0
 
-    def grow(self, part: Part, fixed_at: int, left: int) -> None:
+    def grow(self, part: Route, fixed_at: int, left: int) -> None:
         """Try every stop after those of a plan in part; ``left``: stops that may still be chosen."""
         next_fixed = self.routes.fixed[fixed_at] if fixed_at < len(self.routes.fixed) else None
         if left == 0 and next_fixed is None:
@@ -79,7 +79,7 @@ class _Deep:
             if self.routes.keeps(grown.lost):
                 self.grow(grown, fixed_at + 1, left)
 
-    def _choose(self, part: Part, fixed_at: int, left: int, next_fixed: Option | None) -> None:
+    def _choose(self, part: Route, fixed_at: int, left: int, next_fixed: Option | None) -> None:
         free_from = part.stops[-1].depart_h if part.stops else 0.0
         after = left - 1 + len(self.routes.fixed) - fixed_at
         time, too_early = None, False
@@ -110,7 +110,7 @@ class _Deep:
             if self.routes.keeps(grown.lost):
                 self.grow(grown, fixed_at, left - 1)
 
-    def _finish(self, part: Part) -> None:
+    def _finish(self, part: Route) -> None:
         lost = part.lost | self.routes.rest(part)
         if not self.routes.keeps(lost) or not self._beats(part, lost):
             return
@@ -124,7 +124,7 @@ class _Deep:
         if self._beats(part, lost):
             self.best, self.best_lost = part, lost.bit_count()
 
-    def _beats(self, part: Part, lost: int) -> bool:
+    def _beats(self, part: Route, lost: int) -> bool:
         """Whether a whole plan is better than the best: cheaper, or shorter; of plans alike the one that loses less."""
         if self.best is None:
             return True
@@ -156,7 +156,7 @@ class Search:
                 return self._least_chance(most, n)
         return self._least_chance(most, most + 1)
 
-    def _found(self, part: Part, *, kept: bool, exact: bool, least_stops: int, tolerated: int | None = None) -> Found:
+    def _found(self, part: Route, *, kept: bool, exact: bool, least_stops: int, tolerated: int | None = None) -> Found:
         return Found(
             stops=part.stops,
             lost=self.routes.lost(part.stops),

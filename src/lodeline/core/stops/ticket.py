@@ -17,12 +17,11 @@ from lodeline.core.energy.bank import charging_volts
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.options import MIN_PER_H
-from lodeline.core.stops.plan import Act, Stop
-from lodeline.core.zone import FIVE_MINUTES_H, HOURS, to_five_minutes
+from lodeline.core.stops.plan import Stop, StopWork
+from lodeline.core.zone import FIVE_MINUTES_H, HOURS, MIN_PER_H, to_five_minutes
 
 _HOUR = timedelta(hours=1)
-_WHOLE_KM_FROM = 10.0
+_WHOLE_KM_FROM = 10.0  # nearer, a tenth is told
 
 
 class TaskKind(StrEnum):
@@ -75,7 +74,7 @@ class Task:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Load:
+class StopWeight:
     """What the stores weigh after the stop, and what is left of the payload, where that is known. [kg]"""
 
     stores_kg: float
@@ -88,7 +87,7 @@ class Ticket:
 
     stop: Stop
     tasks: tuple[Task, ...]
-    weight: Load
+    weight: StopWeight
     cautions: tuple[Caution, ...]
 
     @property
@@ -111,11 +110,11 @@ def ticket(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Ticket:
     )
 
 
-def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Load:
+def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> StopWeight:
     after = dict(contents) | {act.store.id: act.store.good_end for act in stop.acts if not act.store.is_bank}
     stores = {store.id: store for store in rig.stores}
     kg = sum(amount * stores[id].kg_per_unit for id, amount in after.items() if not stores[id].is_bank)
-    return Load(stores_kg=kg, left_kg=None if rig.payload_kg is None else rig.payload_kg - kg)
+    return StopWeight(stores_kg=kg, left_kg=None if rig.payload_kg is None else rig.payload_kg - kg)
 
 
 def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
@@ -153,11 +152,11 @@ def _drive(id: str, hours: float, km: float) -> Task:
     )
 
 
-def _burns(acts: Iterable[Act]) -> bool:
+def _burns(acts: Iterable[StopWork]) -> bool:
     return any(act.service.kind.burns for act in acts)
 
 
-def _plain(act: Act, kind: TaskKind, trips: int | None = None, jug: float | None = None) -> Task:
+def _plain(act: StopWork, kind: TaskKind, trips: int | None = None, jug: float | None = None) -> Task:
     event = {StopAct.EMPTY: "dump", StopAct.SWAP: "swap", StopAct.FILL: "fill"}[act.act]
     fills = act.act is StopAct.FILL
     return Task(
@@ -177,7 +176,7 @@ def _plain(act: Act, kind: TaskKind, trips: int | None = None, jug: float | None
     )
 
 
-def _waste(acts: list[Act]) -> Iterator[Task]:
+def _waste(acts: list[StopWork]) -> Iterator[Task]:
     """Toilet waste, rinsed; grey water through the same hose; then valves shut and hands washed."""
     for act in acts:
         yield _plain(act, TaskKind.EMPTY)
@@ -188,7 +187,7 @@ def _waste(acts: list[Act]) -> Iterator[Task]:
         yield Task(id="hands", kind=TaskKind.HANDS)
 
 
-def _water(rig: Rig, acts: list[Act]) -> Iterator[Task]:
+def _water(rig: Rig, acts: list[StopWork]) -> Iterator[Task]:
     """Fresh water through its own hose; by jugs where no hose reaches."""
     if not acts:
         return
@@ -208,7 +207,7 @@ def _jug(rig: Rig, store: Store) -> float:
     return next((each.reserve for each in poured if each.id == store.id and each.reserve), Levers.jug_l)
 
 
-def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
+def _other(rig: Rig, act: StopWork, stop: Stop) -> Iterator[Task]:
     kind = act.service.kind
     match act.act:
         case StopAct.SWAP:
@@ -234,7 +233,7 @@ def _other(rig: Rig, act: Act, stop: Stop) -> Iterator[Task]:
             )
 
 
-def _draw_a(rig: Rig, act: Act) -> float | None:
+def _draw_a(rig: Rig, act: StopWork) -> float | None:
     """What the rig's charger takes from a post, at its volts. [A]"""
     amps = sum(source.amps for source in rig.sources if source.kind.mains)
     if not amps:

@@ -2,7 +2,7 @@
 
 The state is (level, coefficient of each driver, the gauge's bias in three parts, the margin at which the store is
 served). Likelihoods that are not Gaussian (a mark's span,
-a reading that may be a slip) are taken in by matching the first two moments of the exact posterior of the level;
+a reading that may be an outlier) are taken in by matching the first two moments of the exact posterior of the level;
 the rest of the state follows through its covariance with the level, which is exact for a jointly Gaussian prior.
 """
 
@@ -90,16 +90,16 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
 
 
 def robust_update(
-    belief: Belief, row: Floats, value: float, variance: float, span: float, slip: float = Tracking.total_slip
+    belief: Belief, row: Floats, value: float, variance: float, span: float, outlier: float = Tracking.total_outlier
 ) -> tuple[Belief, float]:
-    """A measurement that may be a slip: a Gaussian with chance 1 - slip, else anything within ``span``.
+    """A measurement that may be an outlier: a Gaussian with chance 1 - outlier, else anything within ``span``.
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
     spread = float(row @ belief.cov @ row) + variance
     miss = value - float(row @ belief.mean)
-    good = (1 - slip) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
-    trust = float(good / (good + slip / span))
+    good = (1 - outlier) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
+    trust = float(good / (good + outlier / span))
     updated = kalman_update(belief, row, value, variance)
     if trust > 1 - Numeric.trusted:
         return updated, trust
@@ -243,7 +243,7 @@ def held_back(belief: Belief, held_row: Floats, held: float, held_var: float) ->
 def cut_to_ends(belief: Belief, capacity: float) -> Belief:
     """Contents never leave 0 to capacity: cut the level's marginal there.
 
-    Only the level moves. What was cut away says that the tank ran over or the array was throttled, not that use
+    Only the level moves. What was cut away says that the tank ran over or the array was curtailed, not that use
     was different, so the coefficients stay.
     """
     mean, sd = belief.level, belief.sd

@@ -1,4 +1,4 @@
-"""What may have happened when a reading does not fit: a slip, something that was not logged, another habit."""
+"""What may have happened when a reading does not fit: an outlier, something that was not logged, another habit."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -15,7 +15,7 @@ from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Run
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
@@ -59,9 +59,9 @@ def branches(
 
     ``blank``: the share of the days since the last reading of which nothing at all was logged.
     """
-    normal = 1 - Tracking.slip_chance - Tracking.unlogged_chance - Tracking.habit_chance
+    normal = 1 - Tracking.outlier_chance - Tracking.unlogged_chance - Tracking.habit_chance
     plain = normal * likelihood(Level.of(hypothesis.belief), given)
-    slip = _slip_chance(hypothesis, reading) * given.slip_density(store.capacity)
+    outlier = _outlier_chance(hypothesis, reading) * given.outlier_density(store.capacity)
     others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, given)
@@ -70,11 +70,11 @@ def branches(
     if habit is not None:
         others.append(habit)
     weighed = [(other.chance * likelihood(other.level, given), other) for other in others]
-    total = plain + slip + sum(weight for weight, _ in weighed)
+    total = plain + outlier + sum(weight for weight, _ in weighed)
     if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
         _learn_spread(hypothesis, given)
         return [_kept(hypothesis.branch(_log(total), believe(hypothesis.belief, given)))]
-    return _opened(store, hypothesis, reading, given, (plain, slip, total), weighed)
+    return _opened(store, hypothesis, reading, given, (plain, outlier, total), weighed)
 
 
 def _opened(
@@ -85,8 +85,8 @@ def _opened(
     weights: tuple[float, float, float],
     weighed: list[tuple[float, _Other]],
 ) -> list[Hypothesis]:
-    """Every hypothesis of enough weight; ``weights``: of the plain one, of a slip, of all together."""
-    plain, slip, total = weights
+    """Every hypothesis of enough weight; ``weights``: of the plain one, of an outlier, of all together."""
+    plain, outlier, total = weights
     expected = hypothesis.belief.level
     doubt = Doubt(
         at=reading.at,
@@ -98,8 +98,8 @@ def _opened(
         amount=(given.centre or 0.0) - expected,
     )
     opened = [_kept(hypothesis.branch(_log(plain), believe(hypothesis.belief, given)))]
-    if slip > Tracking.least_weight * total:
-        opened.append(hypothesis.branch(_log(slip), hypothesis.belief, doubt))
+    if outlier > Tracking.least_weight * total:
+        opened.append(hypothesis.branch(_log(outlier), hypothesis.belief, doubt))
     for weight, other in weighed:
         if weight < Tracking.least_weight * total:
             continue
@@ -139,13 +139,13 @@ _PROVED = frozenset({Method.DRY, Method.FULL})
 _WEIGHED = frozenset({Method.GROSS, Method.MASS})
 
 
-def _slip_chance(hypothesis: Hypothesis, reading: Reading) -> float:
+def _outlier_chance(hypothesis: Hypothesis, reading: Reading) -> float:
     """Chance that a reading is wrong; one that was confirmed is not."""
     if reading.confirmed:
         return 0.0
     if reading.method in _PROVED:
-        return Tracking.proved_slip
-    chance = Tracking.weighed_slip if reading.method in _WEIGHED else Tracking.slip_chance
+        return Tracking.proved_outlier
+    chance = Tracking.weighed_outlier if reading.method in _WEIGHED else Tracking.outlier_chance
     return chance * _judged(hypothesis)
 
 
@@ -252,7 +252,7 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
     return others
 
 
-def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
+def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Streak | None:
     """The readings in a row that say that use is another than before, if they do.
 
     Cumulative Bayes factors of use as usual against more and against less of it (West 1986, as in West and Harrison
@@ -271,11 +271,13 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Run | None:
     hypothesis.less = hypothesis.less.after(exp(shift**2 / 2 + shift * miss), changed, usual)
     turned = next((run for run in (hypothesis.more, hypothesis.less) if run.has_turned), None)
     if turned is not None:
-        hypothesis.more = hypothesis.less = Run()
+        hypothesis.more = hypothesis.less = Streak()
     return turned
 
 
-def _other_habit(hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Run | None, chance: float) -> _Other | None:
+def _other_habit(
+    hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Streak | None, chance: float
+) -> _Other | None:
     """That use has been another since the last reading, or over the readings that say so."""
     x, belief = hypothesis.x_since, hypothesis.belief
     settled = np.array([float(name in _SETTLED_DRIVERS) for name in drivers])

@@ -11,7 +11,7 @@ from lodeline.core.rig import Rig
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.state import State
 
-_DECEMBER = 12
+_DECEMBER = 12  # the last month
 
 
 @dataclass

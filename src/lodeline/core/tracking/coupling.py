@@ -114,7 +114,7 @@ def informed(
     return b.kalman_update(belief, row, expected, variance)
 
 
-_DEGREES = 4.0
+_DEGREES = 4.0  # of freedom of the heavy tail
 
 
 def unusual_days(since: datetime, at: datetime, before: b.Belief, after: b.Belief, process_var: float) -> UnusualDays:

@@ -134,7 +134,7 @@ def _agreeing(tracked: Tracked) -> list[Compared]:
     return []
 
 
-_MOST_AGREE = 5
+_MOST_AGREE = 5  # readings that are looked at together
 
 
 def _agree(tracked: Tracked, run: list[Compared]) -> bool:

@@ -10,7 +10,7 @@ from lodeline.core.figures import Use, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Habit
 
-_ROUNDED, _WEEK = 3, 7
+_ROUNDED, _WEEK = 3, 7  # digits; days
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

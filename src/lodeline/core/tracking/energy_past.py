@@ -161,7 +161,7 @@ def _charged_wh(rig: Rig, log: Log, tracked: Tracked, conditions: Mapping[date, 
 
 def _near_full_dates(rig: Rig, tracked: Tracked) -> set[date]:
     """The dates on which the bank came near full, as is known by now: what was read since counts too."""
-    near = Tracking.throttled_from * tracked.store.capacity
+    near = Tracking.curtailed_from * tracked.store.capacity
     return {rig.zone.date(point.at) for point in smoothed(tracked.history) if point.level > near}
 
 

@@ -109,10 +109,10 @@ class Evidence:
             return (low + high) / 2
         return self.value
 
-    def slip_density(self, capacity: float) -> float:
-        """How likely such a reading is where it is a slip, in the measure of its likelihood."""
+    def outlier_density(self, capacity: float) -> float:
+        """How likely such a reading is where it is an outlier, in the measure of its likelihood."""
         if self.any_of:
-            return 1.0 / Volts.slip_span_v
+            return 1.0 / Volts.outlier_span_v
         return 1.0 / len(self.bands) if self.bands else 1.0 / capacity
 
 
@@ -133,9 +133,9 @@ def _bands(store: Store, mark: float) -> Bands:
         low, high = panel_span(store, each)
         weight = Readings.mark_wild
         if index == shows:
-            weight = 1 - Readings.mark_slip
+            weight = 1 - Readings.mark_outlier
         elif index in neighbours:
-            weight = Readings.mark_slip / len(neighbours)
+            weight = Readings.mark_outlier / len(neighbours)
         bands.append((low * store.capacity, high * store.capacity, weight))
     return tuple(bands)
 
@@ -165,15 +165,15 @@ def _under_floor(store: Store, shown: float) -> Evidence:
         most = panel_span(store, shown)[1]
     most = min(1 - Readings.end_sd, most + Readings.end_sd)
     low, high = most * store.capacity, store.capacity
-    return Evidence(bands=((0.0, low, 1 - Readings.mark_slip), (low, high, Readings.mark_slip)))
+    return Evidence(bands=((0.0, low, 1 - Readings.mark_outlier), (low, high, Readings.mark_outlier)))
 
 
 def _by_eye(capacity: float, value: float, within: float, scale: float) -> Evidence:
     """What was judged by eye: anywhere within as likely, now and then as far again beyond it, hardly ever further."""
     low, high = max(0.0, (value - within) * scale), min(capacity, (value + within) * scale)
     under, over = max(0.0, low - (high - low)), min(capacity, high + (high - low))
-    slip = Readings.mark_slip / max(1, (low > 0.0) + (high < capacity))
-    weights = (Readings.mark_wild, slip, 1 - Readings.mark_slip, slip, Readings.mark_wild)
+    outlier = Readings.mark_outlier / max(1, (low > 0.0) + (high < capacity))
+    weights = (Readings.mark_wild, outlier, 1 - Readings.mark_outlier, outlier, Readings.mark_wild)
     bands = zip((0.0, under, low, high, over), (under, low, high, over, capacity), weights, strict=True)
     return Evidence(bands=tuple(band for band in bands if band[1] > band[0]))
 

@@ -60,7 +60,7 @@ def learned_gauge(tracked: Tracked) -> LearnedGauge:
     if len(values) >= Readings.gauge_readings:
         misses = np.array([(each.value or 0.0) - each.expected for each in values])
         expected_var = float(np.median([each.expected_sd**2 for each in values]))
-        # a median keeps slips out
+        # a median keeps outliers out
         spread = MAD_TO_SD * float(np.median(np.abs(misses - np.median(misses))))
         least = (Readings.gauge_least_error * store.capacity) ** 2
         error = float(np.sqrt(max(spread**2 - expected_var, least))) / store.capacity

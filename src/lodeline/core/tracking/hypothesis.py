@@ -115,7 +115,7 @@ class Compared:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Act:
+class LastAct:
     """The last act on a store, and the level before and after it; ``twice``: the same had just been logged."""
 
     event: Event
@@ -135,7 +135,7 @@ class Drift:
 
 
 @dataclass(frozen=True, slots=True)
-class Run:
+class Streak:
     """Readings in a row that speak for another habit: the Bayes factor of use as usual, how many they are, by how much
     the contents changed over them, and what usual use would have made of that."""
 
@@ -144,12 +144,12 @@ class Run:
     changed: float = field(default=0.0, kw_only=True)
     usual: float = field(default=0.0, kw_only=True)
 
-    def after(self, factor: float, changed: float, usual: float) -> "Run":
+    def after(self, factor: float, changed: float, usual: float) -> "Streak":
         """With one more reading of a Bayes factor; one that speaks for use as usual ends a run."""
         together = min(1.0, self.factor) * factor
         if together >= 1:
-            return Run(together)
-        return Run(together, self.length + 1, changed=self.changed + changed, usual=self.usual + usual)
+            return Streak(together)
+        return Streak(together, self.length + 1, changed=self.changed + changed, usual=self.usual + usual)
 
     @property
     def ratio(self) -> float:
@@ -171,7 +171,7 @@ class Hypothesis:
     ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
     driver has moved since the last reading that was believed, shape (k,). ``more`` and ``less``: cumulative Bayes
     factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
-    filled or taken out since; ``throttled``: the chance that the array was held back today; ``began``: the level at the
+    filled or taken out since; ``curtailed``: the chance that the array was held back today; ``began``: the level at the
     day's beginning.
     """
 
@@ -187,13 +187,13 @@ class Hypothesis:
     days_since: float = 0.0
     days_passed: float = 0.0
     days_seen: float = 0.0
-    throttled: float = 0.0
+    curtailed: float = 0.0
     began: float = 0.0
     anchor: float = 0.0
-    act: Act | None = None
+    act: LastAct | None = None
     drift: Drift = field(default_factory=Drift)
-    more: Run = Run()
-    less: Run = Run()
+    more: Streak = Streak()
+    less: Streak = Streak()
     sky_sum: float = Tracking.spread_prior
     sky_weight: float = Tracking.spread_prior
     total_sum: float = Tracking.spread_prior

@@ -71,7 +71,7 @@ class StoreContext:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Step:
+class PartOfDay:
     """A part of a day.
 
     ``x``: the drivers in it, shape (k,); ``moved``: what was measured; ``day_var``: the day's own variance of each
@@ -104,12 +104,12 @@ def step_of(
     until_h: float,
     span: tuple[datetime, datetime],
     charging: list[Charge],
-) -> Step:
+) -> PartOfDay:
     """The part of a day between two of its hours."""
     share = hours_between(from_h, until_h)
     x = share @ influence.hourly
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv
-    return Step(
+    return PartOfDay(
         start=span[0],
         end=span[1],
         x=x,
@@ -120,7 +120,7 @@ def step_of(
     )
 
 
-def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bool) -> None:
+def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_known: bool) -> None:
     """Let use and what was measured move a hypothesis's level."""
     store, belief, x = context.store, hypothesis.belief, step.x
     coefficients, moved = belief.coefficients, step.moved
@@ -164,7 +164,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: Step, is_known: bo
 
 
 def _of_bank(
-    hypothesis: Hypothesis, before: b.Belief, after: b.Belief, through: Floats, step: Step, store: Store
+    hypothesis: Hypothesis, before: b.Belief, after: b.Belief, through: Floats, step: PartOfDay, store: Store
 ) -> b.Belief:
     """A bank after a step: it takes no more than its taper lets it, and stays full while more is offered.
 
@@ -177,8 +177,8 @@ def _of_bank(
     row = after.cov[:, 0] - left * through
     var = float(after.cov[0, 0]) - 2 * left * float(through[0]) + left**2 * float(before.cov[0, 0])
     ended, full = b.held_back(after, row, held, var)
-    near = float(ended.level > Tracking.throttled_from * store.capacity)
-    hypothesis.throttled = max(hypothesis.throttled, full, Tracking.near_throttled * near)
+    near = float(ended.level > Tracking.curtailed_from * store.capacity)
+    hypothesis.curtailed = max(hypothesis.curtailed, full, Tracking.near_curtailed * near)
     if full:
         # how full a bank is that ought to be full: the last of it takes hours, and nobody saw it
         room = max(0.0, store.capacity - ended.level)
@@ -208,7 +208,7 @@ def _drift_gauge(context: StoreContext, hypothesis: Hypothesis, mean: Floats, co
     drift, capacity = hypothesis.drift, context.store.capacity
     if drift.rate_sd == 0:
         drift.rate_sd = context.error.drift_sd
-    if hypothesis.throttled > Tracking.full_from:
+    if hypothesis.curtailed > Tracking.full_from:
         # it was probably full yesterday, and the shunt set right though nobody read it then
         kept = 1 - Tracking.full_sets_right
         drift.days *= kept

@@ -45,7 +45,7 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     """
     by_need = store.kind.service.by_need * (Service.together if beside_others else 1.0)
     row, const = _need_row(store, belief)
-    after, trust = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, slip=1 - by_need)
+    after, trust = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, outlier=1 - by_need)
     # a little of it at each service for the occasion would add up
     taught = after if trust > Service.least_trust else belief
     # ``trust`` is the share of need in the whole, of which the occasion is the rest

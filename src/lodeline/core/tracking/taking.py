@@ -13,7 +13,7 @@ from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_day
 from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, reserve_after, sets_anew
 from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
 from lodeline.core.tracking.fit import Level, first_level, fits, likelihood
-from lodeline.core.tracking.hypothesis import Act, Cause, Compared, prune
+from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, prune
 from lodeline.core.tracking.propagate import set_right
 from lodeline.core.tracking.service import enough_to_drive, served, topped_up
 from lodeline.core.tracking.state import SERVICES, Scene, State
@@ -154,7 +154,9 @@ def _event(scene: Scene, state: State, event: Event) -> None:
         if is_reset:
             each.settle()
         if state.is_known and event.row.effect in _JUDGED:
-            each.act = Act(event=event, before=before.level, before_sd=before.sd, after=each.belief.level, twice=twice)
+            each.act = LastAct(
+                event=event, before=before.level, before_sd=before.sd, after=each.belief.level, twice=twice
+            )
     state.acts = [*state.acts[-1:], event]
     left = reserve_after(scene.rig, scene.store, state.reserve, event)
     state.reserve_used_at = event.at if left < state.reserve else state.reserve_used_at if left <= 0 else None
@@ -215,7 +217,7 @@ def _read(scene: Scene, state: State, reading: Reading, given: Evidence, since: 
             set_right(scene.context, each)
         each.belief = b.cut_to_ends(b.keep_positive(each.belief, scene.context.floor), scene.store.capacity)
         if scene.store.is_bank and each.belief.level > Energy.full_from * scene.store.capacity:
-            each.throttled = 1.0
+            each.curtailed = 1.0
     state.hypotheses = prune(opened)
     if since and before is not None and len(state.best.doubts) == doubts:
         state.unusual.append(unusual_days(since, reading.at, before, state.belief, process_var))
@@ -226,8 +228,8 @@ def _is_synchronised(scene: Scene, state: State, reading: Reading) -> bool:
     if not scene.store.is_bank or reading.method is Method.FULL:
         return scene.store.is_bank
     near = (
-        state.best.throttled > Tracking.full_from
-        or state.best.belief.level > Tracking.throttled_from * scene.store.capacity
+        state.best.curtailed > Tracking.full_from
+        or state.best.belief.level > Tracking.curtailed_from * scene.store.capacity
     )
     shows_full = reading.method is Method.FRACTION and (reading.value or 0.0) >= Readings.shunt_full_from
     return scene.store.gauge.kind is GaugeKind.SHUNT and shows_full and near

@@ -35,7 +35,7 @@ def learn_totals(
 def unusual_day(
     context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, usual: SkyHabit, hour: float
 ) -> UnusualDays | None:
-    """What a measured total of water says outright of how a day differed; None where it is more likely a slip."""
+    """What a measured total of water says outright of how a day differed; None where it is more likely an outlier."""
     if context.store.kind.role is not Role.WATER or day.water_l is None:
         return None
     belief = blended(hypotheses)
@@ -43,7 +43,7 @@ def unusual_day(
     x = hours_before(hour) @ influence.hourly
     spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
     moved = -day.water_l - float(x @ belief.coefficients)
-    if moved**2 > Tracking.total_slip_sds**2 * spread:
+    if moved**2 > Tracking.total_outlier_sds**2 * spread:
         return None
     zone = context.rig.zone
     return UnusualDays(
@@ -90,18 +90,18 @@ def _learn(
         floor = Tracking.total_least_share * float(x @ context.model.mean)
         sd = scale * float(np.sqrt(np.sum((day_cv * x * each.belief.coefficients) ** 2)))
         sd = max(sd, Tracking.total_least_cv * floor)
-        if is_sun and each.throttled > Tracking.full_from:
-            # a day that was throttled tells a lower bound, one that was not the whole
+        if is_sun and each.curtailed > Tracking.full_from:
+            # a day that was curtailed tells a lower bound, one that was not the whole
             bound = b.at_least_update(each.belief, row, amount, sd**2)
             whole = b.kalman_update(each.belief, row, amount, sd**2)
-            after = as_one((Possible(each.throttled, bound), Possible(1 - each.throttled, whole)))
+            after = as_one((Possible(each.curtailed, bound), Possible(1 - each.curtailed, whole)))
         else:
             spread = float(row @ each.belief.cov @ row) + sd**2
             if is_sun and day.sky:
                 each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
             elif is_water:
                 each.learn_total((amount - expected) ** 2 / spread, sd**2 / spread)
-            span = Tracking.total_slip_span * max(expected, Numeric.small)
+            span = Tracking.total_outlier_span * max(expected, Numeric.small)
             after, _ = b.robust_update(each.belief, row, amount, sd**2, span)
         each.belief = b.keep_positive(after, context.floor)
         each.days_seen += 0.0 if is_sun else 1.0

@@ -60,7 +60,7 @@ class Walk:
         stops = {self.hour, *hours, *heard, *self._bank_stops(on, charging)}
         for each in state.hypotheses:
             drift(scene.context, each, self.hour / HOURS)
-            each.throttled, each.began = 0.0, each.belief.level
+            each.curtailed, each.began = 0.0, each.belief.level
         before = 0.0
         for stop in sorted(stops):
             if stop > before:

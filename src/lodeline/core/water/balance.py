@@ -39,11 +39,11 @@ class Reason(StrEnum):
     OTHER_WATER = "other-water"
     RAIN = "rain"
     GAUGE = "gauge"
-    SLIP = "slip"
+    OUTLIER = "slip"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Part:
+class Flow:
     """One way that water went, over the span. [L]"""
 
     went: Went
@@ -66,7 +66,7 @@ class Balance:
     drawn: Estimate
     filled_l: float
     dumped_l: float
-    parts: tuple[Part, ...]
+    parts: tuple[Flow, ...]
     apart: Estimate
     closes: bool
     reasons: tuple[Reason, ...]
@@ -94,7 +94,7 @@ def balance(
     drawn += elsewhere
     parts += _used_up(rig, learned, drawn, days, bool(parts))
     if elsewhere.value > 0:
-        parts.append(Part(went=Went.ELSEWHERE, amount=elsewhere))
+        parts.append(Flow(went=Went.ELSEWHERE, amount=elsewhere))
     whole = NOTHING
     for part in parts:
         whole += part.amount
@@ -103,7 +103,7 @@ def balance(
     closes = not has_grey or abs(apart.value) <= Water.most_apart * max(apart.sd, _LEAST_APART_L)
     if not has_grey:
         # with no tank under the drain, what is left over went out of it
-        parts.append(Part(went=Went.UNTOLD, amount=apart))
+        parts.append(Flow(went=Went.UNTOLD, amount=apart))
     return Balance(
         since=since,
         until=until,
@@ -137,7 +137,7 @@ def _drawn(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, until: dat
     return drawn, days, filled
 
 
-def _waste(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, until: datetime) -> tuple[list[Part], float]:
+def _waste(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, until: datetime) -> tuple[list[Flow], float]:
     """What arrived in the waste tanks of the water that was drawn, and what was emptied from the grey ones."""
     parts, dumped = [], 0.0
     for store in rig.every(Role.DRAIN):
@@ -145,15 +145,15 @@ def _waste(rig: Rig, tracked: Mapping[str, Tracked], since: datetime, until: dat
             continue
         besides = besides_l(rig, store) * went.days
         amount = Estimate(went.used.value - besides, float(np.hypot(went.used.sd, _BESIDES_CV * besides)))
-        parts.append(Part(went=Went.GREY, amount=amount, store=store))
+        parts.append(Flow(went=Went.GREY, amount=amount, store=store))
         dumped += went.taken_out
     return parts, dumped
 
 
-_BESIDES_CV = 0.3
+_BESIDES_CV = 0.3  # error of what was taken besides (common practice)
 
 
-def _used_up(rig: Rig, learned: Sequence[Learned], drawn: Estimate, days: float, has_grey: bool) -> list[Part]:
+def _used_up(rig: Rig, learned: Sequence[Learned], drawn: Estimate, days: float, has_grey: bool) -> list[Flow]:
     """What is drunk, flushed and what dries, by what it usually is."""
     taken = {each.activity.id: each for each in usual_activities(rig)}
     amounts = {each.activity.id: each for each in learned}
@@ -167,14 +167,14 @@ def _used_up(rig: Rig, learned: Sequence[Learned], drawn: Estimate, days: float,
         elif each.activity.need:
             stays = 1 - each.activity.to_grey
             drunk += Estimate(stays * part.value, stays * part.sd)
-    parts = [Part(went=Went.DRUNK, amount=drunk)]
+    parts = [Flow(went=Went.DRUNK, amount=drunk)]
     to_tank = any(Outlet.TOILET in store.takes for store in rig.every(Role.DRAIN))
     if flushed.value > 0 and not to_tank:
         toilet = next((s for s in rig.stores if s.kind.toilet in (Toilet.BLACK, Toilet.CASSETTE)), None)
-        parts.append(Part(went=Went.TOILET, amount=flushed, store=toilet))
+        parts.append(Flow(went=Went.TOILET, amount=flushed, store=toilet))
     if has_grey:
         rest = max(0.0, drawn.value - drunk.value - flushed.value)
-        parts.append(Part(went=Went.DRIED, amount=Estimate(Water.drain_lost * rest, Water.drain_lost_sd * rest)))
+        parts.append(Flow(went=Went.DRIED, amount=Estimate(Water.drain_lost * rest, Water.drain_lost_sd * rest)))
     return parts
 
 
@@ -199,15 +199,15 @@ def _reasons(tracked: Mapping[str, Tracked], apart: float, since: datetime, unti
         if apart > 0
         else (Reason.FILL_NOT_LOGGED, Reason.OTHER_WATER, Reason.RAIN, Reason.GAUGE)
     )
-    return tuple(dict.fromkeys([*[each for each in found if each in usual or each is Reason.SLIP], *usual]))
+    return tuple(dict.fromkeys([*[each for each in found if each in usual or each is Reason.OUTLIER], *usual]))
 
 
 _OF_DOUBT = {
     DoubtKind.RISE: Reason.FILL_NOT_LOGGED,
     DoubtKind.FALL: Reason.GREY_NOT_LOGGED,
     DoubtKind.OVER: Reason.OTHER_WATER,
-    DoubtKind.READING: Reason.SLIP,
-    DoubtKind.AGAINST: Reason.SLIP,
+    DoubtKind.READING: Reason.OUTLIER,
+    DoubtKind.AGAINST: Reason.OUTLIER,
 }
 
 
@@ -238,4 +238,4 @@ def by_stretch(rig: Rig, log: Log, used: Mapping[date, float], months: bool, tod
     return tuple(found)
 
 
-_LEAST_DAYS = 3
+_LEAST_DAYS = 3  # fewer make no mean of a stretch

@@ -69,4 +69,4 @@ def frost(rig: Rig, days: Sequence[Conditions], until: int) -> tuple[FrostNight,
     return tuple(nights)
 
 
-_NIGHT_H = 14.0
+_NIGHT_H = 14.0  # at most under the point

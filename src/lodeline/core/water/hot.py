@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from lodeline.core.figures import Water
 from lodeline.core.rig import Rig
+from lodeline.core.zone import MIN_PER_H
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,7 +47,7 @@ def hot_water(rig: Rig) -> HotWater | None:
     flow = gear.head_l_per_min or Water.head_l_per_min
     tap = mixed_l(gear.heater_l, hot, Water.cold_c, Water.hot_c)
     heat = heat_wh(gear.heater_l, Water.cold_c, hot)
-    reheat = _MINUTES * heat / gear.heater_w if gear.heater_w else None
+    reheat = MIN_PER_H * heat / gear.heater_w if gear.heater_w else None
     return HotWater(
         tap_l=tap,
         minutes=tap / flow,
@@ -54,6 +55,3 @@ def hot_water(rig: Rig) -> HotWater | None:
         reheat_min=reheat,
         shower_l=shower_l(flow, gear.shower_min or Water.usual_minutes),
     )
-
-
-_MINUTES = 60.0

@@ -10,6 +10,7 @@ from lodeline.core.catalogue import Effect
 from lodeline.core.figures import Water
 from lodeline.core.log import Log
 from lodeline.core.rig import Jug, Rig
+from lodeline.core.zone import MIN_PER_H
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,13 +88,10 @@ def on_foot(rig: Rig, litres: float, way_km: float, l_per_min: float | None = No
     if each.size:
         at_once = min(at_once, float(each.sum()))
     trips = max(1, int(np.ceil(litres / at_once)))
-    walks = trips * 2 * way_km / Water.walk_km_per_h * _MINUTES
+    walks = trips * 2 * way_km / Water.walk_km_per_h * MIN_PER_H
     pours = litres / max(at_once, 1.0) * Water.pour_min
     fills = litres / (l_per_min or Water.hose_l_per_min) + trips * Water.jug_min
     return Filling(litres=litres, minutes=walks + fills + pours, kg=Water.kg_per_l * litres, trips=trips)
-
-
-_MINUTES = 60.0
 
 
 def to_fill_l(capacity: float, level: float) -> float:

@@ -115,7 +115,7 @@ def _of_rest(rest: list[Taken], mean: float, var: float) -> list[Amount]:
     return found
 
 
-_LEAST_SHARE, _MOST_CV = 0.25, 0.6
+_LEAST_SHARE, _MOST_CV = 0.25, 0.6  # of what is usual; no log tells less, nor less surely
 
 
 def _range(mean: float, var: float) -> Range:

@@ -139,7 +139,7 @@ def ration(
     )
 
 
-_LEAST_DAYS = 0.05
+_LEAST_DAYS = 0.05  # of today that is left, over which its rest is spread
 
 
 def _fresh_lines(known: Known, ahead: Ahead) -> list[_Line]:
@@ -201,7 +201,7 @@ def _allows(line: _Line, days: float) -> Floats:
     return allows
 
 
-_LEAST_SHARE = 0.02
+_LEAST_SHARE = 0.02  # of a litre that reaches a drain
 
 
 def _floor(a_day: float, people: int, ahead: Ahead) -> Floor | None:
@@ -216,7 +216,7 @@ def _floor(a_day: float, people: int, ahead: Ahead) -> Floor | None:
     return Floor.BASIC if a_person < Water.basic_l + more else None
 
 
-_SOON = 4
+_SOON = 4  # days ahead whose heat asks for more to drink
 
 
 def _path(
@@ -311,7 +311,7 @@ def _told(rig: Rig, use: _Use, today: date, until: date) -> Allowed:
     )
 
 
-_EVERY_DAY = 0.95
+_EVERY_DAY = 0.95  # from here on it is done each day
 
 
 def _dates(rig: Rig, use: _Use, today: date, until: date) -> tuple[tuple[date, ...], int]:

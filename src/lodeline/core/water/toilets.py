@@ -83,7 +83,7 @@ def toilets(rig: Rig, tracked: Mapping[str, Tracked], ahead: Forecast) -> tuple[
     return tuple(found)
 
 
-_LEAST_RATE = 0.2
+_LEAST_RATE = 0.2  # of the usual: uses left are told of a toilet that is used
 
 
 def _spares(tracked: Tracked) -> int:

@@ -13,7 +13,7 @@ from lodeline.core.catalogue.terms import Thing
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.ticket import Load, Task, TaskKind, done_by, ticket
+from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, done_by, ticket
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
@@ -41,7 +41,7 @@ class Written:
     arrive: datetime
     tasks: tuple[Task, ...]
     done: Mapping[str, Event]
-    weight: Load
+    weight: StopWeight
     cautions: tuple[Caution, ...]
     over: bool
 
@@ -143,7 +143,7 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
         arrive=datetime.fromisoformat(row.body["arrive"]),
         tasks=tasks,
         done=_done(tasks, events),
-        weight=Load(**row.body["weight"]),
+        weight=StopWeight(**row.body["weight"]),
         cautions=tuple(Caution(each) for each in row.body["cautions"]),
         over=over,
     )

@@ -92,7 +92,7 @@ def kept_ration(rig: m.Rig, known: Derived) -> Ration | None:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Filling:
+class WaysToFill:
     """What filling takes by hose, what payload is then left, and what it takes on foot from a place within a walk."""
 
     tank: Store
@@ -101,7 +101,7 @@ class Filling:
     on_foot: tuple[jugs.Filling, Spot] | None
 
 
-def filling(known: Derived) -> Filling | None:
+def filling(known: Derived) -> WaysToFill | None:
     """Filling the fresh tank from where the rig stands; None where no tank is known."""
     fresh, rig = fresh_of(known), known.rig
     if fresh is None:
@@ -110,7 +110,7 @@ def filling(known: Derived) -> Filling | None:
     aboard = {each.store.id: each.level * each.store.kg_per_unit for each in known.tracked.values() if each.known_since}
     aboard |= {each.jug.id: each.kg for each in jugs.in_jugs(rig, known.log) if not each.jug.in_use}
     payload = jugs.payload_after(rig, aboard, hose.kg)
-    return Filling(tank=fresh.store, by_hose=hose, payload_kg=payload, on_foot=_on_foot(known, fresh))
+    return WaysToFill(tank=fresh.store, by_hose=hose, payload_kg=payload, on_foot=_on_foot(known, fresh))
 
 
 def _on_foot(known: Derived, fresh: Tracked) -> tuple[jugs.Filling, Spot] | None:
@@ -161,7 +161,7 @@ def history(known: Derived, months: bool) -> tuple[UseThen, ...]:
     return by_stretch(known.rig, known.log, used_by_date(known), months, known.rig.zone.date(known.now))
 
 
-def sparing(known: Derived, seed: int) -> levers.Sparing | None:
+def sparing(known: Derived, seed: int) -> levers.SparedDays | None:
     """How long the fresh water lasts once the crew does what it does not mind; None where nothing is spared."""
     fresh = fresh_of(known)
     if fresh is None:
