@@ -158,6 +158,7 @@ def test_pages_are_served_with_safe_headers(db, client, settings, tmp_path):
         or "unsafe" not in answer["Content-Security-Policy"].split("script-src")[1]
     )
     assert answer["X-Frame-Options"] == "DENY"
+    answer.close()
     assert client.get("/api/nothing").status_code == 404
 
 

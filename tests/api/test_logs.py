@@ -56,7 +56,7 @@ def test_a_defect_answers_with_the_number_under_which_the_log_has_it(owner, line
 def test_secrets_in_addresses_and_names_of_accounts_are_in_no_line(owner, lines):
     secret = owner.post("/rigs/{rig}/calendar", {}).body["path"].split("/")[-1]
     for path in (f"/calendar/{secret}", f"/calendar/{secret[:-1]}", "/calendar/wrong-secret.ics"):
-        owner.client.get(path)
+        owner.client.get(path).close()
     owner.put("/rigs/{rig}/crew/someone-aboard", {"role": "reader"})
     owner.delete("/rigs/{rig}/crew/someone%20aboard")
     for name in ("django.request", "waitress", "lodeline.site.watchdog", "some.library"):
