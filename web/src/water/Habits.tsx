@@ -22,9 +22,10 @@ const PER = [
   ["week", "a week"],
 ] as const;
 const WEEK = 7;
+const short = (times: number) => Math.round(times * 100) / 100;
 const BY: Record<string, Shown> = {
-  day: { unit: "", show: (times) => times, keep: (times) => times },
-  week: { unit: "", show: (times) => times * WEEK, keep: (times) => times / WEEK },
+  day: { unit: "", show: short, keep: (times) => times },
+  week: { unit: "", show: (times) => short(times * WEEK), keep: (times) => times / WEEK },
 };
 const TOUCHED = ["shower", "navy", "laundry", "dishes", "wiped"];
 
