@@ -57,7 +57,7 @@ def test_a_measured_day_of_water_tells_as_much_as_a_reading():
     assert _six_evenings(totals=(60.0, 60.0)) > _six_evenings(totals=(25.0, 25.0)) + 15
 
 
-def test_a_outlier_in_a_days_total_does_not_fill_the_grey_tank():
+def test_an_outlier_in_a_days_total_does_not_fill_the_grey_tank():
     assert _six_evenings(totals=(25.0, 2500.0)) < 150  # of 300 L
 
 

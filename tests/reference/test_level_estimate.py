@@ -78,7 +78,7 @@ def test_the_ends_of_the_tank_cut_as_a_truncated_normal(mean, sd):
     assert after.sd == pytest.approx(exact.std(), rel=0.01)
 
 
-def test_a_reading_that_may_be_a_outlier_gives_the_moments_of_the_mixture():
+def test_a_reading_that_may_be_an_outlier_gives_the_moments_of_the_mixture():
     prior = Belief(np.array([70.0, 0.0]), np.diag([16.0, 0.0]))
     after, trust = robust_update(prior, np.array([1.0, 0.0]), 55.0, 9.0, 100.0, outlier=0.02)
 

@@ -248,8 +248,9 @@ def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay, Plan 
     """What it takes, and where nothing does, the plan of the stop that would do."""
     together = plans.together_of(known, seed, stays.days_to(known, on))
     answer = stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
-    until = (on - known.rig.zone.date(known.now)).days + 1
-    return answer, None if answer.feasible else plans.stop_for(known, together, until, 1 - sure)
+    if answer.feasible:
+        return answer, None
+    return answer, plans.stop_for(known, together, stays.days_of(known, on), 1 - sure)
 
 
 def _lever_of(rig: Rig, known: Derived, id: str) -> Lever:

@@ -60,8 +60,6 @@ class Plain(Enum):
 
 
 # Of writes.
-
-
 @dataclass(frozen=True, slots=True)
 class HoursOverDay(Detailed):
     """More hours of one thing than a day has. ``others_h`` are logged on it already."""
@@ -86,8 +84,6 @@ class MayBeEither(Detailed):
 
 
 # Of shapes: a key, a type, a range.
-
-
 @dataclass(frozen=True, slots=True)
 class WrongType(Detailed):
     """Not the type that is wanted."""
@@ -189,8 +185,6 @@ class FileUnreadable(Detailed):
 
 
 # Of what a person typed.
-
-
 @dataclass(frozen=True, slots=True)
 class NotUnderstood(Detailed):
     """A text that says nothing for a store."""
@@ -434,8 +428,6 @@ class NotAnEvent(Detailed):
 
 
 # Of writing.
-
-
 @dataclass(frozen=True, slots=True)
 class JugInUse(Detailed):
     """A jug that the log speaks of cannot be taken off the list."""
@@ -516,9 +508,6 @@ class NoSource(Detailed):
     """No way to charge of that id."""
 
     given: str
-
-
-# Of accounts.
 
 
 # Of places, plans and levers.

@@ -248,7 +248,7 @@ def _no_store(each: p.NoStore, _display: Display) -> str:
 
 
 @words.register
-def _not_afuel_store(each: p.NotAFuelStore, _display: Display) -> str:
+def _not_a_fuel_store(each: p.NotAFuelStore, _display: Display) -> str:
     return f"{quoted(each.given)} is not a fuel store"
 
 
@@ -313,7 +313,7 @@ def _no_panel(each: p.NoPanel, _display: Display) -> str:
 
 
 @words.register
-def _not_amark(each: p.NotAMark, _display: Display) -> str:
+def _not_a_mark(each: p.NotAMark, _display: Display) -> str:
     marks = ", ".join(f"{exact(mark)}" for mark in each.marks)
     return f"{exact(each.given)} is not one of the gauge's marks ({marks})"
 
@@ -345,7 +345,7 @@ def _not_done_to(each: p.NotDoneTo, _display: Display) -> str:
 
 
 @words.register
-def _not_afuel_tank(each: p.NotAFuelTank, _display: Display) -> str:
+def _not_a_fuel_tank(each: p.NotAFuelTank, _display: Display) -> str:
     return f"{quoted(each.store)} is not a tank that a vehicle drives from"
 
 

@@ -5,9 +5,9 @@ import { RouterProvider } from "react-router";
 
 import { behindOf, Refusal, Working } from "../api/client";
 import { keys } from "../api/keys";
+import { system } from "../look/theme";
 import { remember } from "../outbox/remembered";
 import { makeRouter } from "./router";
-import { system } from "../look/theme";
 
 /** How soon an answer that is made of something older is asked for anew. */
 const BEHIND_MS = 1200;

@@ -2,8 +2,8 @@ import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
 import { show } from "../testing/testing";
-import { Bar } from "./Bar";
 import { Band } from "./Band";
+import { Bar } from "./Bar";
 import { Lane } from "./Lane";
 import { Line, Reach } from "./Line";
 import { EventMark, ReadingMark } from "./Mark";

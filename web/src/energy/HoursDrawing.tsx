@@ -7,8 +7,8 @@ import { Lane } from "../charts/Lane";
 import { Line, LodeLine } from "../charts/Line";
 import { Extent } from "../charts/Mark";
 import { type Across, levelScale, time, timeScale, type Up } from "../charts/scales";
-import { clockWords } from "../parts/words";
 import { useWidth } from "../parts/width";
+import { clockWords } from "../parts/words";
 
 type Energy = Schemas["EnergyOut"];
 

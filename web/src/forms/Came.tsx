@@ -2,8 +2,8 @@ import { Box, HStack } from "@chakra-ui/react";
 import { useState } from "react";
 
 import { sentenceOf } from "../api/client";
-import { CAME, useCameOf } from "../outbox/writing";
 import { useTakeBack } from "../outbox/writes";
+import { CAME, useCameOf } from "../outbox/writing";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";
 

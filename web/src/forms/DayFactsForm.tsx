@@ -9,8 +9,8 @@ import { useAtOnce } from "./atOnce";
 import { NoteField, NumberField } from "./fields";
 import { type Place, PlaceField } from "./PlaceField";
 import { optional, z } from "./schema";
-import type { Typed } from "./typed";
 import { Toggles } from "./Toggles";
+import type { Typed } from "./typed";
 
 /** Everything that can be said of a date, whether it is over or to come. */
 interface DayFacts {

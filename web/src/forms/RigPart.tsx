@@ -18,6 +18,8 @@ interface Part<T extends FieldValues> {
   /** What its button says before it is opened, and the one that saves it. */
   open: string;
   save: string;
+  /** The key of the document that it changes: another's change of that is not written over unasked. */
+  about: keyof RigDoc;
   schema: (units: Units) => unknown;
   /** The part as its form begins with it, and the document with what was typed in it. */
   read: (rig: RigOut) => T;
@@ -37,7 +39,7 @@ const Editing = <T extends FieldValues>({ part, rig, done }: { part: Part<T>; ri
     values: part.read(rig) as DefaultValues<T>,
     send: async (typed) => {
       // what was changed elsewhere in the document stands beside this
-      const isAsBegun = (now: RigOut) => JSON.stringify(part.read(now)) === JSON.stringify(part.read(base));
+      const isAsBegun = (now: RigOut) => JSON.stringify(now.doc[part.about]) === JSON.stringify(base.doc[part.about]);
       const on = (which: () => RigOut) =>
         change.mutateAsync(() => ({ doc: part.write(typed, which().doc), saw: which().revision }));
       const newest = () => {

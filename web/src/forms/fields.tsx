@@ -9,8 +9,8 @@ import { Select } from "../parts/Choose";
 import { onKeys } from "../parts/keys";
 import { Labelled } from "../parts/Labelled";
 import { Problem } from "../parts/Notice";
-import { isUnread, type Typed, typedNumber } from "./typed";
 import { useTyped } from "./system";
+import { isUnread, type Typed, typedNumber } from "./typed";
 
 interface Common {
   /** The field's path in its form. */

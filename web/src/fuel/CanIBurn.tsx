@@ -22,13 +22,8 @@ interface Asked {
 
 const HOW: Record<string, string> = { hours: "for so long", night: "all night", litres: "for hot water" };
 const MINUTES = 60;
-const SCHEMA = z.object({
-  appliance: z.string(),
-  by: z.string(),
-  hours: needed({ over: 0 }),
-  night: needed(),
-  litres: needed({ over: 0 }),
-});
+type How = "hours" | "night" | "litres";
+const ASKED = { hours: needed({ over: 0 }), night: needed(), litres: needed({ over: 0 }) };
 
 /** What an evening of oven, a night of heating or three showers take, and what is left. */
 export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
@@ -41,25 +36,27 @@ export const CanIBurn = ({ fuel }: { fuel: Fuel }) => {
 };
 
 const Asking = ({ fuel, first }: { fuel: Fuel; first: Ask }) => {
+  const of = (id: string) => fuel.asks.find((each) => each.id === id) ?? first;
+  const howOf = ({ appliance, by }: Pick<Asked, "appliance" | "by">) =>
+    (of(appliance).by.includes(by) ? by : "hours") as How;
   const ask = useAsk(useRig(), "post", "/fuel/run");
   const usual = (each: Ask) => ({ hours: each.minutes, night: fuel.ask_night, litres: fuel.ask_litres });
   const draft = useDraft<Asked>({
-    schema: SCHEMA,
+    // what is not shown need not be filled in
+    schema: (typed: Asked) => z.looseObject({ [howOf(typed)]: ASKED[howOf(typed)] }),
     values: { appliance: first.id, by: "hours", ...usual(first) },
-    send: ({ appliance, ...typed }) => {
+    send: (typed) => {
+      const how = howOf(typed);
       const value = given(typed[how]) ?? 0;
-      return ask.mutateAsync({ appliance, [how]: how === "hours" ? value / MINUTES : value });
+      return ask.mutateAsync({ appliance: typed.appliance, [how]: how === "hours" ? value / MINUTES : value });
     },
     holds: false,
   });
   const { form } = draft;
   const [id, by] = form.watch(["appliance", "by"]);
-  const appliance = fuel.asks.find((each) => each.id === id) ?? first;
-  const how = (appliance.by.includes(by) ? by : "hours") as "hours" | "night" | "litres";
-  const choose = (chosen: string) => {
-    const other = fuel.asks.find((each) => each.id === chosen) ?? first;
-    form.reset({ ...form.getValues(), appliance: chosen, ...usual(other) });
-  };
+  const appliance = of(id);
+  const how = howOf({ appliance: id, by });
+  const choose = (chosen: string) => form.reset({ ...form.getValues(), appliance: chosen, ...usual(of(chosen)) });
   return (
     <Box>
       <DraftForm of={draft} onChange={() => ask.reset()}>

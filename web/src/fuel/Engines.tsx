@@ -20,6 +20,7 @@ const Quiet = () => (
   <RigPart<{ quiet: { from_h: Typed; until_h: Typed } }>
     open="Quiet hours"
     save="Save the quiet hours"
+    about="quiet"
     schema={() => z.object({ quiet: schemaOf({ is: "part", of: { from_h: HOUR, until_h: HOUR } }) })}
     read={({ doc }) => ({ quiet: doc.quiet ?? USUAL })}
     write={({ quiet }, doc) => ({

@@ -122,6 +122,14 @@ describe("can I run it, of what burns", () => {
     expect(await screen.findByText("No. It takes 2.6 L of Diesel.")).toBeVisible();
   });
 
+  it("what was emptied and is not asked now does not stand in the way", async () => {
+    const { wire } = await opened();
+    type("Minutes", "");
+    fireEvent.change(screen.getByLabelText("How"), { target: { value: "night" } });
+    press("Can I run it?");
+    await waitFor(() => expect(sent(wire, "/fuel/run")).toEqual([{ appliance: "heater", night: -8 }]));
+  });
+
   it("of what was never read it says what to log first, and offers no button", async () => {
     const first = "Diesel was never read: take one reading of it in the Round, and it can be asked.";
     const fuel = aFuel();

@@ -17,6 +17,7 @@ export const HeatGear = ({ fuel }: { fuel: Schemas["FuelOut"] }) => (
   <RigPart<Heated>
     open="How the rig is built and heated"
     save="Save how it is heated"
+    about="heat"
     schema={(units) => z.object({ heat: schemaOf(FIELDS.rig.of.heat, units) })}
     read={({ doc }) => ({ heat: { ...fuel.gear, ...(doc.heat ?? {}), night_c: fuel.gear.night_c } })}
     write={({ heat }, doc) => ({ ...doc, heat: { ...heat, night_off: heat.night_c === null || null } })}

@@ -19,6 +19,7 @@ const Buffers = ({ fuel }: { fuel: Fuel }) => (
   <RigPart<{ stores: StoreDoc[] }>
     open="Days to sit out without supply"
     save="Save what must stay"
+    about="stores"
     schema={(units) => z.object({ stores: schemaOf(FIELDS.rig.of.stores, units) })}
     read={({ doc }) => ({ stores: doc.stores })}
     write={({ stores }, doc) => ({

@@ -72,6 +72,7 @@ export const Spares = ({ fuel }: { fuel: Fuel }) =>
     <RigPart<Carried>
       open={fuel.stores.some((store) => store.apart.length > 0) ? "Change bottles and cans" : "Add bottles and cans"}
       save="Save bottles and cans"
+      about="spares"
       schema={(units) => z.object({ spares: schemaOf(FIELDS.rig.of.spares, units) })}
       read={({ doc }) => ({ spares: doc.spares ?? [] })}
       write={({ spares }, doc) => ({ ...doc, spares: spares.map((each) => ({ ...each, where: each.where || null })) })}

@@ -1,10 +1,10 @@
-import { stayQuery } from "../api/queries";
 import { Box, Flex, Grid, Heading, HStack, Input } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 
 import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
+import { stayQuery } from "../api/queries";
 import { useRole } from "../api/rig";
 import { Choose } from "../parts/Choose";
 import { Labelled } from "../parts/Labelled";

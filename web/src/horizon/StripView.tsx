@@ -1,11 +1,11 @@
 import { Box, chakra, Flex } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
+import { time } from "../charts/scales";
 import { useWidth } from "../parts/width";
 import { DayScale } from "./DayScale";
 import { LaneRow } from "./LaneRow";
 import { PlannedStops } from "./PlannedStops";
-import { time } from "../charts/scales";
 import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
 const HEAD_WIDTH = 204;

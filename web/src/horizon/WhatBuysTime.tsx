@@ -1,10 +1,10 @@
-import { rigLeversQuery } from "../api/queries";
 import { Box, Flex, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
+import { rigLeversQuery } from "../api/queries";
 import { useRole } from "../api/rig";
 import { Select } from "../parts/Choose";
 import { Problem, Waiting } from "../parts/Notice";

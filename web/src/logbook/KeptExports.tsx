@@ -1,5 +1,5 @@
 import { Box, Flex } from "@chakra-ui/react";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { get, useTell } from "../api/asked";
 import { Problem } from "../parts/Notice";
@@ -9,7 +9,10 @@ import { momentWords } from "../parts/words";
 /** What stood before each import: to be put back as it was, or to be downloaded. */
 export const KeptExports = ({ rig }: { rig: number }) => {
   const kept = useQuery(get(rig, "/kept"));
+  const queries = useQueryClient();
   const undo = useTell(rig, "post", "/import/undo", (saw: number) => ({ query: { saw } }));
+  // the rig's name may come back with it, and that stands in the header
+  const putBack = (saw: number) => undo.mutate(saw, { onSuccess: () => queries.invalidateQueries() });
   if (!kept.data) return <Problem error={kept.error} />;
   const { exports, can_undo, revision } = kept.data;
   if (exports.length === 0 && !can_undo) return null;
@@ -24,7 +27,7 @@ export const KeptExports = ({ rig }: { rig: number }) => {
             What the last import replaced can be put back as it was, with everything typed, assumed and forecast. What
             stands now is kept in its place, so that this can be undone too.
           </Box>
-          <Plain disabled={undo.isPending} onClick={() => undo.mutate(revision)}>
+          <Plain disabled={undo.isPending} onClick={() => putBack(revision)}>
             Undo the last import
           </Plain>
           <Problem error={undo.error} />

@@ -1,9 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
+import { meQuery } from "../api/queries";
 import { outbox } from "../outbox/outbox";
-import { answering, type Asked, show, writesOf } from "../testing/testing";
+import { answering, type Asked, ME, show, writesOf } from "../testing/testing";
 import { EntryEditor } from "./EntryEditor";
 import { ImportPanel } from "./ImportPanel";
 
@@ -186,14 +188,23 @@ describe("importing a file", () => {
     const asked = answering({
       "GET /kept": { exports: [{ name: "rig-7-a.json", at, size: "85 kB" }], can_undo: true, revision: 31 },
       "POST /import/undo?saw=31": { rig: 7, brought: sums, kept: "rig-7-b.json" },
+      "GET /me": { ...ME, rigs: [{ ...ME.rigs[0], name: "As it was" }] },
     });
-    show(<ImportPanel rig={7} done={vi.fn()} />);
+    const Header = () => <header>{useQuery({ ...meQuery, staleTime: Infinity }).data?.rigs[0]?.name}</header>;
+    show(
+      <>
+        <Header />
+        <ImportPanel rig={7} done={vi.fn()} />
+      </>,
+    );
     const list = await screen.findByRole("list", { name: "Exports made before imports" });
     expect(list).toHaveTextContent("20 Nov");
     expect(list).toHaveTextContent("85 kB");
     expect(screen.getByRole("link", { name: /Download/ })).toHaveAttribute("href", "/api/rigs/7/kept/rig-7-a.json");
     fireEvent.click(screen.getByRole("button", { name: "Undo the last import" }));
     await waitFor(() => expect(asked.some((each) => each.path.includes("/import/undo"))).toBe(true));
+    // the rig's name comes back with it
+    expect(await screen.findByText("As it was")).toBeVisible();
   });
 
   it("offers nothing of a file that is refused, and names the field", async () => {

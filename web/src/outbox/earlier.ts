@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
-import type { What } from "./device";
 import { small } from "../api/small";
+import type { What } from "./device";
 
 const KEY = "lodeline-outbox";
 

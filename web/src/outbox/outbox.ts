@@ -1,11 +1,11 @@
 import { v7 } from "uuid";
 
 import { client, Refusal, type Schemas, take } from "../api/client";
-import { clockOff } from "./clock";
-import { forgetEarlier, takeEarlier } from "./earlier";
-import { device, type Waiting, type What } from "./device";
-import { oneOf, send } from "./send";
 import { smallOfTab } from "../api/small";
+import { clockOff } from "./clock";
+import { device, type Waiting, type What } from "./device";
+import { forgetEarlier, takeEarlier } from "./earlier";
+import { oneOf, send } from "./send";
 
 type Outcome = Schemas["WriteOut"];
 type Sender = (writes: readonly Waiting[]) => Promise<Outcome[]>;

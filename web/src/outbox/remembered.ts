@@ -3,8 +3,8 @@ import { dehydrate, type DehydratedState, hydrate, type QueryClient } from "@tan
 import type { Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { readerHead } from "../api/reader";
-import { pages } from "./device";
 import { small } from "../api/small";
+import { pages } from "./device";
 
 /** Whose answers this device holds; there may be none. */
 const KEY = "lodeline-account";

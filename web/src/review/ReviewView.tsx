@@ -6,8 +6,8 @@ import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { Refused, Waiting } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
-import { dateWords } from "../parts/words";
 import { useTitle } from "../parts/title";
+import { dateWords } from "../parts/words";
 import { CaseDrawing } from "./CaseDrawing";
 import { SeenDrawing } from "./SeenDrawing";
 

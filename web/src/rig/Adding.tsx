@@ -3,9 +3,9 @@ import { useState } from "react";
 import { type UseFormReturn, useWatch } from "react-hook-form";
 
 import { CATALOGUE, choices, kindOf } from "../api/catalogue";
+import { freshId, newStore, type RigDoc, type StoreDoc } from "../forms/rig";
 import { Select } from "../parts/Choose";
 import { Plain } from "../parts/Plain";
-import { freshId, newStore, type RigDoc, type StoreDoc } from "../forms/rig";
 import type { List } from "./parts";
 
 const NEW_INVERTER = { watts: 1000, surge_watts: null, idle_watts: 10, efficiency: 0.9, always_on: null };

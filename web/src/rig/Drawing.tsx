@@ -1,9 +1,9 @@
 import { Box, chakra } from "@chakra-ui/react";
 
 import { kindOf } from "../api/catalogue";
+import type { RigDoc } from "../forms/rig";
 import { asButton } from "../parts/keys";
 import { useWidth } from "../parts/width";
-import type { RigDoc } from "../forms/rig";
 import { isUnder } from "./parts";
 
 const Path = chakra("path");

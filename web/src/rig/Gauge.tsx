@@ -4,10 +4,10 @@ import { useController, useFormContext } from "react-hook-form";
 
 import { CATALOGUE, choices, kindOf } from "../api/catalogue";
 import { NumberField, type Shown } from "../forms/fields";
-import { Labelled } from "../parts/Labelled";
+import { gaugeOf, markOf, perCent, type RigDoc, type StoreDoc } from "../forms/rig";
 import { isUnread, typedNumber, type Unread } from "../forms/typed";
 import { Choose } from "../parts/Choose";
-import { gaugeOf, markOf, perCent, type RigDoc, type StoreDoc } from "../forms/rig";
+import { Labelled } from "../parts/Labelled";
 
 type At = `stores.${number}`;
 

@@ -2,10 +2,10 @@ import { Box, Grid } from "@chakra-ui/react";
 import { useFormContext, useWatch } from "react-hook-form";
 
 import { CATALOGUE, choices } from "../api/catalogue";
-import { type AsText, ChoiceField, NumberField, ORNONE, TextField } from "../forms/fields";
-import { Plain } from "../parts/Plain";
-import { perCent, type RigDoc, shownIn } from "../forms/rig";
 import { kindOf } from "../api/catalogue";
+import { type AsText, ChoiceField, NumberField, ORNONE, TextField } from "../forms/fields";
+import { perCent, type RigDoc, shownIn } from "../forms/rig";
+import { Plain } from "../parts/Plain";
 import type { List } from "./parts";
 import { useAboard } from "./Section";
 

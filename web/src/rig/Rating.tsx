@@ -8,11 +8,11 @@ import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
 import { ChoiceField, NumberField } from "../forms/fields";
 import { useDraft } from "../forms/form";
+import type { RigDoc } from "../forms/rig";
 import { given, needed, optional, z } from "../forms/schema";
 import type { Typed } from "../forms/typed";
 import { Problem } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
-import type { RigDoc } from "../forms/rig";
 
 interface Rated {
   amount: Typed;

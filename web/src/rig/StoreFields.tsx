@@ -3,9 +3,9 @@ import { useFormContext, useWatch } from "react-hook-form";
 
 import { CATALOGUE, type Choice, choices, kindOf } from "../api/catalogue";
 import { type AsText, ChoiceField, NumberField, type Shown, TextField, TicksField } from "../forms/fields";
+import { baseUnit, perCent, type RigDoc, shownIn, type StoreDoc } from "../forms/rig";
 import { Plain } from "../parts/Plain";
 import { Gauge } from "./Gauge";
-import { baseUnit, perCent, type RigDoc, shownIn, type StoreDoc } from "../forms/rig";
 import { Rating } from "./Rating";
 import { useAboard, useAssumed } from "./Section";
 

@@ -7,9 +7,9 @@ import type { Schemas } from "../api/client";
 import { Conflict, useChangeRig } from "../api/mutations";
 import { checksQuery } from "../api/queries";
 import { pathsOf, place } from "../forms/refusal";
+import { type RigDoc, rigSchema, type Units } from "../forms/rig";
 import { useSettled } from "../parts/settled";
 import { useUnsaved } from "../parts/unsaved";
-import { type RigDoc, rigSchema, type Units } from "../forms/rig";
 import { partOf } from "./parts";
 
 const SETTLE_MS = 400;

@@ -1,5 +1,5 @@
-import type { Schemas } from "../api/client";
 import { kindOf } from "../api/catalogue";
+import type { Schemas } from "../api/client";
 import type { RigDoc } from "../forms/rig";
 
 export type List = "stores" | "solar" | "sources" | "loads" | "appliances";

@@ -1,9 +1,9 @@
 import { Box, HStack } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
+import { WhichTime } from "../forms/WhichTime";
 import type { Waiting } from "../outbox/device";
 import { useRemove, useTakeBack } from "../outbox/writes";
-import { WhichTime } from "../forms/WhichTime";
 import { Problem } from "../parts/Notice";
 import { useOnce } from "../parts/once";
 import { Plain } from "../parts/Plain";

@@ -2,8 +2,8 @@ import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
-import { noFacts } from "../testing/day";
 import { outbox } from "../outbox/outbox";
+import { noFacts } from "../testing/day";
 import { aStore } from "../testing/round";
 import { answering, READER, show, writesOf } from "../testing/testing";
 import { aRation } from "../testing/water";

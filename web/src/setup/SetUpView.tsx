@@ -1,7 +1,6 @@
 import { Box, Grid, Heading, HStack } from "@chakra-ui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useRef } from "react";
-import { SystemContext } from "../forms/system";
 import { useFormContext, useWatch } from "react-hook-form";
 import { useNavigate } from "react-router";
 
@@ -11,9 +10,10 @@ import { keys } from "../api/keys";
 import { useSetUp } from "../api/mutations";
 import { keepRig } from "../api/rig";
 import { type AsText, ChoiceField, NumberField, TextField } from "../forms/fields";
-import { PlaceField } from "../forms/PlaceField";
 import { DraftForm, useDraft } from "../forms/form";
+import { PlaceField } from "../forms/PlaceField";
 import { needed, text, z } from "../forms/schema";
+import { SystemContext } from "../forms/system";
 import type { Typed } from "../forms/typed";
 import { ImportPanel } from "../logbook/ImportPanel";
 import { shownIn } from "../notation/shown";

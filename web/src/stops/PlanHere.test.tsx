@@ -1,8 +1,8 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 
-import { answering, show } from "../testing/testing";
 import { aSpot } from "../testing/stops";
+import { answering, show } from "../testing/testing";
 import { PlanHere } from "./PlanHere";
 
 describe("a stop planned by hand", () => {

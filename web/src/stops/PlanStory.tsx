@@ -1,4 +1,3 @@
-import { planQuery } from "../api/queries";
 import { Box, Flex, Heading, HStack } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -6,6 +5,7 @@ import { useNavigate } from "react-router";
 
 import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
+import { planQuery } from "../api/queries";
 import { useRole } from "../api/rig";
 import { Choose } from "../parts/Choose";
 import { Problem, Refused, Waiting } from "../parts/Notice";

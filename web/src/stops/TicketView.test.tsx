@@ -1,8 +1,8 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 
-import { answering, ME, READER, show, writesOf } from "../testing/testing";
 import { aTicket } from "../testing/stops";
+import { answering, ME, READER, show, writesOf } from "../testing/testing";
 import { TicketView } from "./TicketView";
 
 vi.mock("react-router", async (real) => ({ ...(await real<object>()), useParams: () => ({ ticket: "1" }) }));

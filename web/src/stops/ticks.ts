@@ -1,9 +1,9 @@
 import { useCallback, useState } from "react";
 
-import { useTakeBack } from "../outbox/writes";
-import { useWaiting, useWrite } from "../outbox/writing";
 import type { Schemas } from "../api/client";
 import { small } from "../api/small";
+import { useTakeBack } from "../outbox/writes";
+import { useWaiting, useWrite } from "../outbox/writing";
 
 type Task = Schemas["TaskOut"];
 

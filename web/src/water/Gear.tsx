@@ -34,6 +34,7 @@ export const Gear = () => (
   <RigPart<Gear>
     open="Heater, filter and hose"
     save="Save the gear"
+    about="water"
     schema={(units) => z.object({ water: schemaOf(FIELDS.rig.of.water, units) })}
     read={({ doc }) => ({ water: doc.water ?? {} })}
     write={({ water }, doc) => ({ ...doc, water })}

@@ -70,6 +70,7 @@ export const Habits = ({ water }: { water: Water }) => (
       water.habits.some((habit) => habit.said) ? "Change your habits" : "Say how you live: dishes, showers, laundry"
     }
     save="Save the habits"
+    about="habits"
     schema={(units) => z.object({ habits: z.array(schemaOf(ROW, units)) })}
     read={() => ({
       habits: water.habits.map(({ doc }) => ({ ...doc, per_day: (doc.per_day || null) as number })),

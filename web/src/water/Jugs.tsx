@@ -37,6 +37,7 @@ export const Jugs = ({ water }: { water: Water }) => (
     <RigPart<Held>
       open={water.jugs.length === 0 ? "Add jugs" : "Change the jugs"}
       save="Save the jugs"
+      about="jugs"
       schema={(units) => z.object({ jugs: schemaOf(FIELDS.rig.of.jugs, units) })}
       read={({ doc }) => ({ jugs: doc.jugs ?? [] })}
       write={({ jugs }, doc) => ({ ...doc, jugs: jugs.map((jug) => ({ ...jug, where: jug.where || null })) })}

@@ -3,8 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
 import type { Schemas } from "../api/client";
 import { aRig } from "../testing/rig";
-import { aRation, aWater } from "../testing/water";
 import { answering, asWideAs, ME, READER, show, writesOf } from "../testing/testing";
+import { aRation, aWater } from "../testing/water";
 import { WaterView } from "./WaterView";
 
 beforeEach(() => asWideAs(600));
@@ -167,6 +167,20 @@ describe("what is aboard", () => {
       ...theirs.doc,
       water: { heater_l: 10, disinfect_days: 120, filter_l: 2500 },
     });
+  });
+
+  it("habits that somebody else changed meanwhile are not replaced without a word", async () => {
+    const theirs = aRig({ habits: [{ activity: "shower", per_day: 1 }] }, { revision: 20 });
+    const { wire } = await opened(aWater(), {
+      "PUT /rigs/7?saw=12": { status: 409, place: "", label: "", problem: "it was changed meanwhile", stands: theirs },
+      "PUT /rigs/7?saw=20": theirs,
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Change your habits" }));
+    const navy = await screen.findByRole("group", { name: "navy" });
+    fireEvent.change(within(navy).getByLabelText("Times"), { target: { value: "7" } });
+    fireEvent.click(screen.getByRole("button", { name: "Save the habits" }));
+    expect(await screen.findByText("it was changed meanwhile")).toBeVisible();
+    expect(saved(wire)).toHaveLength(1);
   });
 
   it("a refusal stands at its field", async () => {

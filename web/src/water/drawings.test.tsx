@@ -1,8 +1,8 @@
 import { fireEvent, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
-import { aBalance, aWater } from "../testing/water";
 import { asWideAs, show } from "../testing/testing";
+import { aBalance, aWater } from "../testing/water";
 import { BalanceDrawing } from "./BalanceDrawing";
 import { HistoryDrawing } from "./HistoryDrawing";
 import { Uses } from "./Uses";

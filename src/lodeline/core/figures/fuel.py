@@ -54,5 +54,5 @@ class Fuel(Sheet):
     oil_hours = Figure(100.0, "h", COMMON, "hours of a generator after which its oil is due")
     season_days = Figure(120, "day", CHOSEN, "days that count as the season, at most")
     more_w = Figure(100.0, "W", CHOSEN, "panel that is held against the generator")
-    showers_l = Figure(24.0, "L", CHOSEN, "hot water asked about first: three showers, the tap shut between")
     more_ah = Figure(100.0, "Ah", CHOSEN, "bank that is held against it")
+    showers_l = Figure(24.0, "L", CHOSEN, "hot water asked about first: three showers, the tap shut between")

@@ -6,7 +6,7 @@ from lodeline.core.figures.table import CHOSEN, COMMON, SIMULATED, Figure, Sheet
 class Tracking(Sheet):
     """Chances and thresholds of tracking."""
 
-    outlier_chance = Figure(0.015, "1", COMMON, "chance that a reading is an outlier of the keys")
+    outlier_chance = Figure(0.015, "1", COMMON, "chance that a reading is mistyped")
     proved_outlier = Figure(1e-5, "1", COMMON, "the same of what the pump or a full light proved")
     weighed_outlier = Figure(0.005, "1", COMMON, "the same of a bottle that was weighed")
     not_then_chance = Figure(0.01, "1", COMMON, "chance that an act was not done when it was logged")

@@ -39,4 +39,4 @@ class Volts(Sheet):
     at_absorption = Figure((0.05, 0.15, 0.6, 1.0, 1.0), "1", COMMON, "chance of volts near absorption while charging")
     at_float = Figure((0.3, 0.5, 0.6, 0.8, 1.0), "1", COMMON, "of volts near float: bulk passes there, float stays")
     under_float = Figure((1.0, 1.0, 0.8, 0.3, 0.1), "1", COMMON, "of volts under float: a bank that is full shows more")
-    outlier_span_v = Figure(4.0, "V", CHOSEN, "volts that an outlier of the keys may show")
+    outlier_span_v = Figure(4.0, "V", CHOSEN, "volts that a mistyped reading may show")

@@ -234,8 +234,8 @@ def _other(rig: Rig, act: StopWork, stop: Stop) -> Iterator[Task]:
 
 
 def _draw_a(rig: Rig, act: StopWork) -> float | None:
-    """What the rig's charger takes from a post, at its volts. [A]"""
-    amps = sum(source.amps for source in rig.sources if source.kind.mains)
+    """What the rig's charger takes from a post, at its volts; a generator's takes nothing there. [A]"""
+    amps = sum(source.amps for source in rig.sources if source.kind.event == act.service.kind.event)
     if not amps:
         return None
     return amps * charging_volts(act.store) / Stops.charger_share / (act.service.volts or Stops.post_v)

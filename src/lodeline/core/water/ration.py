@@ -144,17 +144,15 @@ _LEAST_DAYS = 0.05  # of today that is left, over which its rest is spread
 
 def _fresh_lines(known: Known, ahead: Ahead) -> list[_Line]:
     """All fresh tanks as one: their water is used for the same things."""
-    tanks = [store for store in known.rig.every(Role.WATER) if store is not flush_tank(known.rig)]
-    rooms = [
-        np.maximum(_drawn(known, ahead, each).level - each.store.line_level, 0.0) + reserve_room(each)
-        for store in tanks
-        if (each := known.store(store.id)) is not None
-    ]
-    if not rooms:
+    stores = [store for store in known.rig.every(Role.WATER) if store is not flush_tank(known.rig)]
+    tanks = [each for store in stores if (each := known.store(store.id)) is not None]
+    if not tanks:
         return []
-    first = next(store for store in tanks if known.store(store.id) is not None)
+    rooms = [
+        np.maximum(_drawn(known, ahead, each).level - each.store.line_level, 0.0) + reserve_room(each) for each in tanks
+    ]
     one = np.ones(ahead.n_paths)
-    return [_Line(store=first, room=np.sum(rooms, axis=0), share=one, apart_l=0.0, besides_l=0.0)]
+    return [_Line(store=tanks[0].store, room=np.sum(rooms, axis=0), share=one, apart_l=0.0, besides_l=0.0)]
 
 
 def _drawn(known: Known, ahead: Ahead, tracked: Tracked) -> Drawn:

@@ -28,7 +28,6 @@ _PR_SET_PDEATHSIG = 1
 # What is told once an ask is over: it was derived, it failed, or it is not the rig's state any more.
 OVER = "over"
 
-
 Serve = Callable[["Connection[Any, Any]"], None]
 
 
@@ -124,9 +123,7 @@ def is_helper() -> bool:
     return _is_helper
 
 
-def start(
-    serve: "Callable[[Connection[Any, Any]], None]", closed_in_helper: list[Any], ended: Callable[[], object]
-) -> None:
+def start(serve: Serve, closed_in_helper: list[Any], ended: Callable[[], object]) -> None:
     """Fork the helper. ``serve``: what it does until the pipe ends; ``closed_in_helper``: sockets that are the
     worker's alone; ``ended``: told when it is gone."""
     global _helper, _born

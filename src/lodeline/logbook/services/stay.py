@@ -35,9 +35,14 @@ def dates(known: Derived) -> tuple[date, date]:
     return today + timedelta(days=1), today + timedelta(days=Stops.most_days)
 
 
+def days_of(known: Derived, until: date) -> int:
+    """The days of a stay until a day, today and that day among them."""
+    return (until - known.rig.zone.date(known.now)).days + 1
+
+
 def days_to(known: Derived, until: date) -> int:
     """The days ahead that are looked at for a stay until a day: never fewer than the forecast's."""
-    return max(known.forecast.horizon_days, (until - known.rig.zone.date(known.now)).days + 1)
+    return max(known.forecast.horizon_days, days_of(known, until))
 
 
 def until_h(ahead: Ahead, until: date) -> float:
