@@ -1,7 +1,7 @@
 """Stops through the API: places kept and found, the plan and stops by hand, agreements, the ticket, the calendar."""
 
 import json
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from uuid import uuid4
 
 import icalendar
@@ -128,6 +128,16 @@ def test_a_stay_is_answered_and_one_too_far_is_refused(owner, book):
     assert answer["feasible"] or answer["stop"]
     for until in ("2026-09-05", "2026-12-01"):
         assert owner.post("/rigs/{rig}/stay", {"until": until}).status_code == 422
+
+
+def test_the_days_that_may_be_asked_for_are_those_that_are_answered(owner):
+    page = owner.get("/rigs/{rig}/levers").body
+    assert (page["least"], page["until"]) == ("2026-09-06", "2026-09-07")
+    for end, beyond in ((page["least"], -1), (page["most"], 1)):
+        past = (date.fromisoformat(end) + timedelta(days=beyond)).isoformat()
+        assert owner.get(f"/rigs/{{rig}}/levers?until={end}").body["until"] == end
+        assert owner.get(f"/rigs/{{rig}}/levers?until={past}").body["place"] == "until"
+    assert owner.get("/rigs/{rig}/levers?until=tomorrow").status_code == 422
 
 
 def test_a_stop_moved_by_hand_stands_in_the_plan_until_it_decides_again(owner, book):

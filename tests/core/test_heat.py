@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from lodeline.core.catalogue import LOAD_KINDS, Driver, Feed, Insulation, Method
+from lodeline.core.catalogue import LOAD_KINDS, Caution, Driver, Feed, Insulation, Method
 from lodeline.core.checks import FanByCold, rig_checks
 from lodeline.core.energy import heat
 from lodeline.core.energy.loads import listed_wh
@@ -14,6 +14,7 @@ from lodeline.core.forecast.appliance import Answer
 from lodeline.core.forecast.charge_time import how_long
 from lodeline.core.fuel import nights
 from lodeline.core.fuel.burns import burns, fitted, held, learned_ua_w_per_k
+from lodeline.core.fuel.cautions import cautions_of
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
 from lodeline.core.levers.lever import Aboard
@@ -23,9 +24,10 @@ from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Load, WaterGear
 from lodeline.core.tracking.track import track
 from lodeline.core.warmth import HeatGear, Quiet
-from tests.builders import a_source, a_store, at
+from tests.builders import a_rig, a_source, a_store, at
 from tests.winter import (
     BANK,
+    BOTTLE,
     COOKER,
     DAYS,
     DIESEL,
@@ -242,6 +244,28 @@ def test_what_has_no_flue_never_runs_through_a_night():
     assert (evening.answer, evening.asleep) == (Answer.YES, False)
     assert (night.answer, night.asleep) == (Answer.NO, True)
     assert night.heats
+
+
+ALWAYS = {Caution.CARBON_MONOXIDE, Caution.NO_COOKER_HEAT, Caution.ESTIMATE}
+GENERATOR = a_source("generator", 40.0, fuel_store="diesel", fuel_l_per_h=0.5)
+ALTERNATOR = a_source("alternator", 25.0)
+
+
+@pytest.mark.parametrize(
+    ("rig", "said"),
+    [
+        (a_rig(a_store("fresh", 80.0)), set()),
+        (a_rig(BOTTLE), {Caution.GAS_AT_PUMP, Caution.GAS_LICENSED}),
+        (a_rig(DIESEL, sources=(ALTERNATOR,)), {Caution.FUEL_OUTSIDE}),
+        (a_rig(DIESEL, sources=(GENERATOR,)), {Caution.FUEL_OUTSIDE, Caution.GENERATOR_OUTDOORS}),
+        (a_rig(DIESEL, appliances=(HEATER,)), {Caution.FUEL_OUTSIDE, Caution.EXHAUST_SNOW}),
+    ],
+)
+def test_each_caution_is_said_where_what_it_is_about_is_aboard(rig, said):
+    found = cautions_of(rig)
+    assert set(found) == ALWAYS | said
+    # what kills unseen is said first, and nothing twice
+    assert (found[0], len(found)) == (Caution.CARBON_MONOXIDE, len(set(found)))
 
 
 def test_hot_water_is_litres_by_the_heat_that_they_take():

@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 
 import pytest
 
-from lodeline.core.book import NightsAt, bearing_deg, fits, offered, visits
+from lodeline.core.book import NightsAt, bearing_deg, fits, offered, rings, visits
 from lodeline.core.catalogue import Caution, Sense, StopAct
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Visit
@@ -93,6 +93,22 @@ def test_bearings_are_those_of_the_compass():
     assert bearing_deg(HERE, replace(HERE, lon=HERE.lon + 0.1)) == pytest.approx(90.0, abs=0.1)
 
 
+@pytest.mark.parametrize(
+    ("ways", "expected"),
+    [
+        ([], []),
+        ([0.0], []),
+        ([0.3], [1, 2, 3]),
+        ([4.0, 8.0, 30.0], [5, 10, 15]),  # one that is far away stands at the rim
+        ([90.0], [30, 60, 90]),
+        # half the earth's circumference by the largest factor of a way that a rig can say
+        ([20_015.0 * 5], [50_000, 100_000, 150_000]),
+    ],
+)
+def test_rings_are_round_and_reach_three_quarters_of_the_places(ways, expected):
+    assert rings(ways) == expected
+
+
 def test_nights_of_the_log_are_offered_and_visits_are_found_again():
     rig, log = lived_in()
     assert offered(log, ()) == [NightsAt(place=HERE, nights=10, last=date(2026, 6, 10))]
@@ -173,7 +189,8 @@ def test_where_no_hose_reaches_it_is_trips_with_jugs():
 
 
 def test_a_post_is_held_against_what_the_charger_draws():
-    rig = replace(a_powered_rig(), sources=(a_source("shore", 60.0),))
+    # a generator takes nothing from a post
+    rig = replace(a_powered_rig(), sources=(a_source("shore", 60.0), a_source("generator", 25.0)))
     post = replace(EVERY, services={"hookup": replace(EVERY.services["hookup"], amps=4.0, volts=230.0)})
     plug = next(t for t in ticket(rig, a_stop(BANK, spot=post, plug=True), {}).tasks if t.kind is TaskKind.PLUG_IN)
     # 60 A at some 14 V through a charger that passes 85 %, from 230 V

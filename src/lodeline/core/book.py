@@ -147,9 +147,10 @@ def rings(ways: Sequence[float]) -> list[float]:
     return [float(step * n) for n in range(1, _RINGS + 1)]
 
 
-# so many rings, which reach so many of the places, and a way of one at the least
+# so many rings, which reach so many of the places, and a way of one at the least; the last step reaches round the earth
+# by the longest way that a rig can say
 _RINGS, _RINGED, _LEAST_RINGED = 3, 0.75, 1.0
-_RING_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000)
+_RING_STEPS = (1, 2, 5, 10, 15, 20, 30, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000, 50000)
 
 
 def spot_at(book: tuple[Spot, ...], place: Place | None) -> Spot | None:
