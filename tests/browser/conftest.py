@@ -1,5 +1,6 @@
 """The real server with the demo, and Debian's Chromium."""
 
+import fcntl
 import os
 import re
 import shutil
@@ -24,8 +25,21 @@ expect.set_options(timeout=PATIENCE_MS)
 
 @pytest.fixture(scope="session")
 def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The demo's data as it is made, with what is derived from it, to begin with."""
-    folder = tmp_path_factory.mktemp("demo")
+    """The demo's data as it is made, with what is derived from it, to begin with. The workers make it once."""
+    folder = tmp_path_factory.getbasetemp()
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        folder = folder.parent
+    with (folder / "demo.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not (folder / "demo").exists():
+            make_demo(folder / "making")
+            (folder / "making").rename(folder / "demo")
+    return folder / "demo"
+
+
+def make_demo(folder: Path) -> None:
+    """Make the demo's data."""
+    folder.mkdir()
     environment = os.environ | {"LODELINE_DATA": str(folder), "LODELINE_NOW": NOW, "LODELINE_DEMO": "1"}
     environment["DJANGO_SETTINGS_MODULE"] = "lodeline.site.settings"
     make = (
@@ -38,7 +52,6 @@ def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
     subprocess.run([sys.executable, "-c", make], env=environment, cwd=ROOT / "src", check=True)
     with sqlite3.connect(folder / DATABASE) as database:
         database.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-    return folder
 
 
 class Demo:

@@ -1,7 +1,7 @@
 """Paths of a bank, hour by hour: loads, sun, other charging, taper and cold, never over full nor under empty."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from itertools import pairwise
 
 import numpy as np
@@ -36,8 +36,7 @@ class _Hours:
     ``audit``: the listed loads; ``clear``: a clear sky's yield; ``pushed``: other charging, as that comes to before the
     charge efficiency; ``more``: draws on top; ``allowed``: chance that the cells may be charged. ``weather``: what cold
     and heat add to the audit, as shares, shape (n_dates, 2); ``cold``: amp-hours of state of charge an amp-hour, as
-    cold
-    cells hold less, shape (n_dates,).
+    cold cells hold less; ``by_people``: the listed loads by who is aboard; shapes (n_dates,).
     """
 
     audit: Floats
@@ -47,6 +46,7 @@ class _Hours:
     allowed: Floats
     weather: Floats
     cold: Floats
+    by_people: Floats
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +55,7 @@ class Bank:
 
     ``level``: contents now; ``factors``: on the audit by day and at night of each date, shape (n_dates, 2, n_paths);
     ``gain``: share of a clear sky's yield of each date; ``size``: what an amp-hour moves it by, over its rating;
-    ``sources``: what chargers bring of their rating.
+    ``sources``: what chargers bring of their rating. ``hours``: what drives it with nothing changed, on whole dates.
     """
 
     ahead: Ahead
@@ -65,6 +65,17 @@ class Bank:
     gain: Floats
     size: Floats
     sources: Floats
+    hours: _Hours
+
+    def until(self, n_dates: int) -> "Bank":
+        """The first dates alone."""
+        return replace(
+            self,
+            ahead=replace(self.ahead, days=self.ahead.days[:n_dates]),
+            factors=self.factors[:n_dates],
+            gain=self.gain[:n_dates],
+            hours=_Hours(**{each.name: getattr(self.hours, each.name)[:n_dates] for each in fields(_Hours)}),
+        )
 
     def only(self, paths: NDArray[np.int64]) -> "Bank":
         """Some of the paths alone."""
@@ -79,15 +90,13 @@ class Bank:
 
     def hourly(self, change: Change = NO_CHANGE) -> tuple[Floats, Singles]:
         """Contents now, and at the end of each hour of the horizon, shape (n_hours, n_paths)."""
-        tracked, level = self._changed(change)
-        hours = _drivers(self.ahead, tracked, change)
+        tracked, level, hours = self._changed(change)
         return level, _walk(self, tracked, level, hours)[0]
 
     def paths(self, change: Change = NO_CHANGE) -> Paths:
         """When each path meets the line, and all that is told of a bank on the way."""
         ahead, factors, n_dates = self.ahead, self.factors, len(self.ahead.days)
-        tracked, level = self._changed(change)
-        hours = _drivers(ahead, tracked, change)
+        tracked, level, hours = self._changed(change)
         contents, wasted = _walk(self, tracked, level, hours)
         first_hour = int(ahead.hour) % _DAY_H
         ends_h = np.arange(first_hour + 1, _DAY_H * n_dates + 1, dtype=float)
@@ -112,12 +121,13 @@ class Bank:
             bank=of_bank,
         )
 
-    def _changed(self, change: Change) -> tuple[Tracked, Floats]:
-        """The bank of another size at the same state of charge."""
+    def _changed(self, change: Change) -> tuple[Tracked, Floats, _Hours]:
+        """The bank, what is in it and what drives it; one of another size begins at the same state of charge."""
         if change.store is None:
-            return self.tracked, self.level
+            return self.tracked, self.level, _with(self.hours, self.ahead, self.tracked.store, change)
         share = change.store.capacity / self.tracked.store.capacity
-        return replace(self.tracked, store=change.store), self.level * share
+        tracked = replace(self.tracked, store=change.store)
+        return tracked, self.level * share, _with(_hours(self.ahead, tracked), self.ahead, change.store, change)
 
 
 def draw_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Bank:
@@ -140,6 +150,7 @@ def draw_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Bank
         gain=gain,
         size=drawn_state.size,
         sources=sources,
+        hours=_hours(ahead, tracked),
     )
 
 
@@ -148,38 +159,42 @@ def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, cha
     return draw_bank(ahead, tracked, spread_scale).paths(change)
 
 
-def _drivers(ahead: Ahead, tracked: Tracked, change: Change) -> _Hours:
+def _hours(ahead: Ahead, tracked: Tracked) -> _Hours:
+    """What drives a bank with nothing changed, on whole dates."""
     rig, store = ahead.rig, tracked.store
     to_ah = 1.0 / store.volts
-    clear, pushed, allowed, weather, cold = [], [], [], [], []
-    for index, day in enumerate(ahead.days):
-        sunny = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c)
-        other = _other_charging(ahead, tracked, index) + (0.0 if change.push is None else change.push[index])
-        more_sun = 0.0 if change.sun is None else change.sun[index]
-        clear.append(np.maximum(sunny * to_ah + more_sun, 0.0) * (Energy.covered_share if day.covered else 1.0))
-        pushed.append(other * bank.amps_as_wh(store))
-        allowed.append(bank.takes_charge(store, day.mean_c, day.min_c))
-        weather.append(weather_factors(day))
-        cold.append(1.0 / day_cold_share(store, day))
+    sunny = [clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) for day in ahead.days]
     aboard = np.array([day.people for day in ahead.days]) / max(1, rig.crew.people)
-    by_people = (1 + Energy.load_by_people * (aboard - 1))[:, None]
-    running = np.stack([running_wh(rig, day) for day in ahead.days]) * to_ah
-    listed = by_people * audit_wh(rig) * to_ah + running
-    audit = np.maximum(listed + (0.0 if change.audit is None else by_people * change.audit), 0.0)
-    more = np.zeros(audit.shape) if change.draw is None else change.draw.copy()
-    hours = _Hours(
-        audit=audit,
-        clear=np.stack(clear),
-        pushed=np.stack(pushed),
-        more=more,
-        allowed=np.stack(allowed),
-        weather=np.stack(weather),
-        cold=np.array(cold),
+    by_people = 1 + Energy.load_by_people * (aboard - 1)
+    running = np.stack([running_wh(rig, day) for day in ahead.days])
+    return _Hours(
+        audit=(by_people[:, None] * audit_wh(rig) + running) * to_ah,
+        clear=np.maximum(np.stack(sunny) * to_ah, 0.0) * _under_cover(ahead),
+        pushed=np.stack([_other_charging(ahead, tracked, index) for index in range(len(ahead.days))])
+        * bank.amps_as_wh(store),
+        more=np.zeros((len(ahead.days), _DAY_H)),
+        allowed=np.stack([bank.takes_charge(store, day.mean_c, day.min_c) for day in ahead.days]),
+        weather=np.stack([weather_factors(day) for day in ahead.days]),
+        cold=np.array([1.0 / day_cold_share(store, day) for day in ahead.days]),
+        by_people=by_people,
     )
+
+
+def _under_cover(ahead: Ahead) -> Floats:
+    return np.array([[Energy.covered_share if day.covered else 1.0] for day in ahead.days])
+
+
+def _with(hours: _Hours, ahead: Ahead, store: Store, change: Change) -> _Hours:
+    """What drives a bank with a change, and of today only in what is still to come."""
+    audit = hours.audit + (0.0 if change.audit is None else hours.by_people[:, None] * change.audit)
+    clear = hours.clear + (0.0 if change.sun is None else _under_cover(ahead) * change.sun)
+    pushed = hours.pushed + (0.0 if change.push is None else change.push * bank.amps_as_wh(store))
+    audit, clear = np.maximum(audit, 0.0, out=audit), np.maximum(clear, 0.0, out=clear)
     coming = np.clip(np.arange(1, _DAY_H + 1) - ahead.hour, 0.0, 1.0)
-    for each in (hours.audit, hours.clear, hours.pushed):
+    for each in (audit, clear, pushed):
         each[0] *= coming
-    return hours
+    more = hours.more if change.draw is None else change.draw
+    return replace(hours, audit=audit, clear=clear, pushed=pushed, more=more)
 
 
 def _other_charging(ahead: Ahead, tracked: Tracked, index: int) -> Floats:

@@ -34,7 +34,11 @@ class Stay:
 
 
 class _Held:
-    """Which paths of each store hold until the time, with a set of levers; a set that touches a store once."""
+    """Which paths of each store hold until the time, with a set of levers; a set that touches a store once.
+
+    A bank is walked hour by hour, so it is asked last, and not where all that helps it, pulled at once, would not
+    matter.
+    """
 
     def __init__(self, joint: Joint, until_h: float) -> None:
         self._joint, self._until_h = joint, until_h
@@ -42,11 +46,24 @@ class _Held:
         self._banks = {
             id: _until(draws, until_h, joint) for id, draws in joint.draws.items() if isinstance(draws, Bank)
         }
+        self._stores = sorted(joint.draws, key=lambda id: id in self._banks)
+        self._helping: dict[str, dict[str, Lever]] = {bank: {} for bank in self._banks}
 
-    def chance(self, levers: Sequence[Lever]) -> float:
-        """The chance that every store holds."""
+    def among(self, levers: Iterable[Lever]) -> None:
+        """Say which levers sets are made of from now on."""
+        self._helping = {
+            bank: {each.id: each for each in levers if bank in each.changes and _never_worse(each.changes[bank])}
+            for bank in self._banks
+        }
+
+    def chance(self, levers: Sequence[Lever], above: float = -1.0) -> float:
+        """The chance that every store holds; where it is not more than ``above``, a number that is not either."""
         every = np.ones(self._joint.ahead.n_paths, dtype=bool)
-        for store in self._joint.draws:
+        for store in self._stores:
+            if store in self._banks:
+                most = every & self._at_most(store, levers)
+                if float(most.mean()) <= above or not most.any():
+                    return float(most.mean())
             every &= self._of(store, levers)
         return float(every.mean())
 
@@ -54,27 +71,46 @@ class _Held:
         """Whether a store does not hold on some path, as things are."""
         return not bool(self._of(store, ()).all())
 
+    def _at_most(self, bank: str, levers: Sequence[Lever]) -> Truths:
+        """The paths of a bank that a set may hold, at most."""
+        if self._only_helps(bank, levers):
+            return self._of(bank, list(self._helping[bank].values()))
+        return np.ones(self._joint.ahead.n_paths, dtype=bool)
+
+    def _only_helps(self, bank: str, levers: Sequence[Lever]) -> bool:
+        return all(lever.id in self._helping[bank] for lever in levers if bank in lever.changes)
+
     def _of(self, store: str, levers: Sequence[Lever]) -> Truths:
         mine = [lever for lever in levers if store in lever.changes]
         key = (store, frozenset(lever.id for lever in mine))
         if key not in self._known:
-            change = self._joint.change_of(store, mine)
-            if store in self._banks:
-                self._known[key] = self._banks[store](change)
-            else:
-                self._known[key] = self._joint.times(store, mine) > self._until_h / HOURS
+            self._known[key] = self._of_bank(store, mine) if store in self._banks else self._of_plain(store, mine)
         return self._known[key]
+
+    def _of_plain(self, store: str, levers: Sequence[Lever]) -> Truths:
+        return self._joint.times(store, levers) > self._until_h / HOURS
+
+    def _of_bank(self, bank: str, levers: Sequence[Lever]) -> Truths:
+        if 0 < len(levers) < len(self._helping[bank]) and self._only_helps(bank, levers):
+            least, most = self._of(bank, ()), self._at_most(bank, levers)
+            if np.array_equal(least, most):
+                return least
+        return self._banks[bank](self._joint.change_of(bank, levers))
+
+
+def _never_worse(change: Change) -> bool:
+    """Whether a change takes nothing from a bank in any hour. The more goes in, the more is in it at any hour after."""
+    takes = [each for each in (change.audit, change.draw) if each is not None]
+    brings = [each for each in (change.sun, change.push) if each is not None]
+    return (
+        change.store is None and all((each <= 0).all() for each in takes) and all((each >= 0).all() for each in brings)
+    )
 
 
 def _until(bank: Bank, until_h: float, joint: Joint) -> Callable[[Change], Truths]:
     """What says which paths of a bank hold until a time with a change: the dates after it are not walked."""
     n_dates = min(len(bank.ahead.days), int((bank.ahead.hour + until_h) // HOURS) + 1)
-    early = replace(
-        bank,
-        ahead=replace(bank.ahead, days=bank.ahead.days[:n_dates]),
-        factors=bank.factors[:n_dates],
-        gain=bank.gain[:n_dates],
-    )
+    early = bank.until(n_dates)
 
     def held(change: Change) -> Truths:
         level, hourly = early.hourly(_first_dates(change, n_dates))
@@ -114,23 +150,25 @@ def stay(joint: Joint, levers: Iterable[Lever], until_h: float, wanted: float) -
         and not lever.kind.bought
         and any(touch.helps and touch.store in failing for touch in lever.touches)
     ]
-    chosen: tuple[tuple[Lever, ...], float] | None = None
-    best: tuple[Lever, ...] = ()
-    p_best = p_now
+    held.among(able)
+    chosen, p = _chosen(held, able, p_now, wanted)
+    return Stay(p_stay=p_now, needs=_in_order(held, chosen), p_stay_with=p, feasible=p >= wanted)
+
+
+def _chosen(held: _Held, able: Sequence[Lever], p_now: float, wanted: float) -> tuple[Sequence[Lever], float]:
+    """The easiest set of up to three that reaches the chance, or else the best one, added to as long as that helps."""
+    easiest: tuple[Sequence[Lever], float] | None = None
+    best: tuple[Sequence[Lever], float] = (), p_now
     for n in range(1, Levers.most_together + 1):
         for each in combinations(able, n):
-            if not _go_together(each):
+            if not _go_together(each) or (easiest is not None and _ease(each, 1.0) >= _ease(*easiest)):
                 continue
-            p = held.chance(each)
-            if p >= wanted and (chosen is None or _ease(each, p) < _ease(*chosen)):
-                chosen = (each, p)
-            if p > p_best:
-                best, p_best = each, p
-    if chosen is None:
-        best, p_best = _greedily(held, able, best, p_best, wanted)
-        chosen = (best, p_best)
-    steps = _in_order(held, chosen[0])
-    return Stay(p_stay=p_now, needs=steps, p_stay_with=chosen[1], feasible=chosen[1] >= wanted)
+            p = held.chance(each, above=best[1])
+            if p >= wanted and (easiest is None or _ease(each, p) < _ease(*easiest)):
+                easiest = each, p
+            if easiest is None and p > best[1]:
+                best = each, p
+    return easiest or _greedily(held, able, *best, wanted)
 
 
 def _go_together(levers: Sequence[Lever]) -> bool:
