@@ -1,6 +1,6 @@
-import { dehydrate, type DehydratedState, hydrate, type QueryClient } from "@tanstack/react-query";
+import { dehydrate, type DehydratedState, hydrate, type Query, type QueryClient } from "@tanstack/react-query";
 
-import type { Schemas } from "../api/client";
+import { Refusal, type Schemas } from "../api/client";
 import { keys } from "../api/keys";
 import { readerHead } from "../api/reader";
 import { small } from "../api/small";
@@ -12,6 +12,20 @@ const SETTLE_MS = 150;
 // what an answer looks like changes with the program, and how it is written with its reader
 const version = (): string => `${__LODELINE_VERSION__} ${readerHead()}`;
 const NOT_KEPT = "apart";
+
+/** Whether an answer stands: the last that came, also where asking again got none, as without a signal. */
+const stands = ({ state: { status, data, error } }: Query): boolean =>
+  status === "success" ||
+  (data !== undefined && error instanceof Refusal && (error.status < 400 || error.status >= 500));
+
+/** The answers that stand, each as it came. */
+const answersOf = (queries: QueryClient): DehydratedState => {
+  const whole = dehydrate(queries, {
+    shouldDehydrateQuery: (query) => stands(query) && query.queryKey[0] !== NOT_KEPT,
+  });
+  const answered = { status: "success", error: null, fetchFailureCount: 0, fetchFailureReason: null } as const;
+  return { ...whole, queries: whole.queries.map((each) => ({ ...each, state: { ...each.state, ...answered } })) };
+};
 
 /** The last answers that were seen on this device, for a start without a signal. */
 export const remember = async (queries: QueryClient): Promise<void> => {
@@ -25,9 +39,7 @@ export const remember = async (queries: QueryClient): Promise<void> => {
     const me = queries.getQueryData<Schemas["Me"]>(keys.me);
     if (!me?.username) return;
     small.set(KEY, me.username);
-    const shouldDehydrateQuery = (query: { queryKey: readonly unknown[]; state: { status: string } }) =>
-      query.state.status === "success" && query.queryKey[0] !== NOT_KEPT;
-    void pages.write(me.username, written, dehydrate(queries, { shouldDehydrateQuery }));
+    void pages.write(me.username, written, answersOf(queries));
   };
   window.addEventListener("pagehide", keep);
   queries.getQueryCache().subscribe((event) => {
