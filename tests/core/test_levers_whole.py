@@ -137,7 +137,8 @@ def test_what_the_crew_never_does_and_what_must_be_bought_is_in_no_set():
     assert not chosen & {"showers-ashore", "skip-showers", "buy-jug"}
 
 
-def test_a_stay_is_asked_of_a_bank_hour_by_hour():
+@pytest.mark.parametrize(("until_days", "wanted"), [(5, 0.99), (8, 0.9), (12, 0.9), (13, 0.99)])
+def test_a_stay_is_asked_of_a_bank_hour_by_hour(until_days, wanted):
     rig = replace(
         a_powered_rig(watts=60.0),
         loads=(*a_powered_rig().loads, Load("net", "Internet", 50.0, 20.0, kind=LOAD_KINDS["internet"])),
@@ -149,11 +150,15 @@ def test_a_stay_is_asked_of_a_bank_hour_by_hour():
     ]
     known = known_of(rig, replace(log, days=(*days, log.days[-1])))
     together = together_of(known)
-    answer = stay(together.joint, together.levers, 5 * HOURS, 0.99)
-    assert answer.p_stay == pytest.approx(float((together.joint.soonest() > 5).mean()), abs=0.01)
+    answer = stay(together.joint, together.levers, until_days * HOURS, wanted)
+    assert answer.p_stay == pytest.approx(float((together.joint.soonest() > until_days).mean()), abs=0.01)
     steps = [step.lever for step in answer.needs]
-    whole = float((together.joint.soonest(steps) > 5).mean())
+    whole = float((together.joint.soonest(steps) > until_days).mean())
     assert answer.p_stay_with == pytest.approx(whole, abs=0.01)
+    best = everything(known, until_days, wanted)
+    assert answer.feasible is (best is not None)
+    if best is not None:
+        assert (sum(lever.hardship for lever in steps), len(steps)) == best[:2]
 
 
 def test_a_trip_for_a_jug_needs_a_tap_within_a_walk():
