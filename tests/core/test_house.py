@@ -167,3 +167,23 @@ def test_a_word_has_one_meaning_in_the_glossary():
     cells = [line.split("|")[1] for line in lines if line.startswith("| ")]
     terms = [term.strip() for cell in cells for term in cell.split(",") if term.strip() != "term"]
     assert {term for term in terms if terms.count(term) > 1} == set()
+
+
+ROWS_AND_FILE = {
+    "models.py",
+    "document.py",
+    "migrations",
+}  # a row and a part of the file have the name of what they keep
+
+
+def test_a_name_means_one_thing():
+    """No class has the name of another, and no parameter the name of what a loop goes through."""
+    made, loose = {}, []
+    for file in sorted(CORE.parent.rglob("*.py")):
+        for node in ast.walk(ast.parse(file.read_text())):
+            if isinstance(node, ast.ClassDef) and not ROWS_AND_FILE & set(file.parts):
+                made.setdefault(node.name, []).append(f"{file.name}:{node.lineno}")
+            if isinstance(node, ast.FunctionDef) and any(each.arg == "each" for each in node.args.args):
+                loose.append(f"{file.name}:{node.lineno} {node.name}")
+    assert {name: places for name, places in made.items() if len(places) > 1} == {}
+    assert loose == []

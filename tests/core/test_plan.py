@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from lodeline.core.catalogue import AfterStop
-from lodeline.core.forecast.paths import Plain
+from lodeline.core.forecast.paths import Tank
 from lodeline.core.levers.agreed import all_together
 from lodeline.core.stops.chance import NOW as FROM_NOW
 from lodeline.core.stops.plan import Planner, Wanted, plan
@@ -30,7 +30,7 @@ def by_hand(planner, stops):
     """The share of paths on which a plan passes a line: each store walked from service to service, path by path."""
     chance, lost = planner.chance, np.zeros(planner.chance.n_paths, dtype=bool)
     for id, each in chance.plain.items():
-        assert isinstance(each.draws, Plain)
+        assert isinstance(each.draws, Tank)
         since, room = FROM_NOW, each.room(FROM_NOW)
         used = np.zeros(chance.n_paths)
         for at_h, serves in [*((stop.arrive_h, id in stop.stores) for stop in stops), (chance.end_h, False)]:

@@ -73,35 +73,35 @@ _WRONG = {
 
 
 @words.register
-def _not_accepted(each: NotAccepted, _display: Display) -> str:
-    return _WRONG[each.wrong]
+def _not_accepted(accepted: NotAccepted, _display: Display) -> str:
+    return _WRONG[accepted.wrong]
 
 
 @words.register
-def _owns_rig(each: OwnsRig, _display: Display) -> str:
-    return f"you are the only owner of {each.rig}; make somebody else its owner, or delete it first"
+def _owns_rig(rig: OwnsRig, _display: Display) -> str:
+    return f"you are the only owner of {rig.rig}; make somebody else its owner, or delete it first"
 
 
 @words.register
-def _name_taken(each: NameTaken, _display: Display) -> str:
-    return f"there is an account {each.name} already; choose another name, or sign in with it first"
+def _name_taken(taken: NameTaken, _display: Display) -> str:
+    return f"there is an account {taken.name} already; choose another name, or sign in with it first"
 
 
 @words.register
-def _not_its_name(each: NotItsName, _display: Display) -> str:
-    return f"write the name as it stands: {each.name}"
+def _not_its_name(name: NotItsName, _display: Display) -> str:
+    return f"write the name as it stands: {name.name}"
 
 
 @words.register
-def _only_owner(each: OnlyOwner, _display: Display) -> str:
-    return f"{each.username} is the only owner; a rig needs one"
+def _only_owner(owner: OnlyOwner, _display: Display) -> str:
+    return f"{owner.username} is the only owner; a rig needs one"
 
 
 @words.register
-def _too_many_invitations(each: TooManyInvitations, _display: Display) -> str:
-    return f"{each.most} invitations are open already; end some first"
+def _too_many_invitations(invitations: TooManyInvitations, _display: Display) -> str:
+    return f"{invitations.most} invitations are open already; end some first"
 
 
 @words.register
-def _weak_password(each: WeakPassword, _display: Display) -> str:
-    return " ".join(each.reasons)
+def _weak_password(password: WeakPassword, _display: Display) -> str:
+    return " ".join(password.reasons)

@@ -194,9 +194,9 @@ def bank_of(tracked: Mapping[str, Tracked], bank: str | None) -> Tracked:
     return chosen
 
 
-def range_out(each: Range) -> RangeOut:
+def range_out(bounds: Range) -> RangeOut:
     """A range as it is sent."""
-    return RangeOut(p10=each.p10, p50=each.p50, p90=each.p90)
+    return RangeOut(p10=bounds.p10, p50=bounds.p50, p90=bounds.p90)
 
 
 def _build(rig: m.Rig, known: Derived, bank: str | None, display: Display) -> EnergyOut:
@@ -313,8 +313,8 @@ def _nights(now: datetime, until: datetime, display: Display) -> list[NightOut]:
     return nights
 
 
-def _turn(name: str, each: Range, at: datetime, display: Display) -> TurnOut:
-    return TurnOut(at=display.iso(at), p10=each.p10, p90=each.p90, words=text.turn(name, each, at, display))
+def _turn(name: str, bounds: Range, at: datetime, display: Display) -> TurnOut:
+    return TurnOut(at=display.iso(at), p10=bounds.p10, p90=bounds.p90, words=text.turn(name, bounds, at, display))
 
 
 def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[BandOut]:
@@ -324,41 +324,41 @@ def _past_hours(tracked: Tracked, display: Display, now: datetime) -> list[BandO
     ]
 
 
-def _past_day(each: EnergyPast, display: Display) -> EnergyDayOut:
-    sun = each.sun
+def _past_day(past: EnergyPast, display: Display) -> EnergyDayOut:
+    sun = past.sun
     return EnergyDayOut(
         date=sun.date.isoformat(),
         coming=False,
         sky=sun.sky,
-        offered=each.offered_wh,
-        offered_low=each.offered_wh,
-        offered_high=each.offered_wh,
+        offered=past.offered_wh,
+        offered_low=past.offered_wh,
+        offered_high=past.offered_wh,
         taken=sun.taken_wh,
-        other=each.other_wh,
-        load=each.load_wh,
-        load_logged=each.load_logged,
+        other=past.other_wh,
+        load=past.load_wh,
+        load_logged=past.load_logged,
         full=sun.full,
-        words=text.past_day(each, display),
-        cells=text.past_cells(each, display),
+        words=text.past_day(past, display),
+        cells=text.past_cells(past, display),
     )
 
 
-def _coming_day(each: EnergyDay, sky: SkyWord | None, display: Display) -> EnergyDayOut:
-    offered = each.offered_wh
+def _coming_day(day: EnergyDay, sky: SkyWord | None, display: Display) -> EnergyDayOut:
+    offered = day.offered_wh
     return EnergyDayOut(
-        date=each.date.isoformat(),
+        date=day.date.isoformat(),
         coming=True,
         sky=sky,
         offered=offered.p50,
         offered_low=offered.p10,
         offered_high=offered.p90,
-        taken=each.taken_wh,
-        other=each.other_wh,
-        load=each.load_wh,
+        taken=day.taken_wh,
+        other=day.other_wh,
+        load=day.load_wh,
         load_logged=False,
         full=False,
-        words=text.coming_day(each, display),
-        cells=text.coming_cells(each, sky, display),
+        words=text.coming_day(day, display),
+        cells=text.coming_cells(day, sky, display),
     )
 
 

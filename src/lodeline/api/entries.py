@@ -65,18 +65,18 @@ def key_of(entry: Reading | Event) -> UUID:
     return entry.key
 
 
-def entry_out(rig: Rig, each: Reading | Event, display: Display, heard: Heard | None = None) -> EntryOut:
+def entry_out(rig: Rig, entry: Reading | Event, display: Display, heard: Heard | None = None) -> EntryOut:
     """A reading or event as a line of the log."""
-    event = as_given(rig, each, display) if isinstance(each, Event) else None
+    event = as_given(rig, entry, display) if isinstance(entry, Event) else None
     return EntryOut(
-        id=key_of(each),
-        at=moment(each.at, display),
+        id=key_of(entry),
+        at=moment(entry.at, display),
         kind="reading" if event is None else "event",
-        store=each.store,
-        words=entry_words(rig, each, display),
+        store=entry.store,
+        words=entry_words(rig, entry, display),
         event=event,
         heard=heard,
-        units=units_of(rig, each, display) if isinstance(each, Event) else None,
+        units=units_of(rig, entry, display) if isinstance(entry, Event) else None,
     )
 
 

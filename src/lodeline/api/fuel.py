@@ -254,19 +254,19 @@ def _heat(known: Derived, now: HeatNow, display: Display) -> HeatOut:
     )
 
 
-def _night(known: Derived, each: nights.ColdNight, drawn: Store, display: Display) -> ColdNightOut:
-    low, amount = each.low, each.burns[drawn.id]
+def _night(known: Derived, night: nights.ColdNight, drawn: Store, display: Display) -> ColdNightOut:
+    low, amount = night.low, night.burns[drawn.id]
     return ColdNightOut(
-        date=each.date.isoformat(),
-        label=weekday(each.date),
+        date=night.date.isoformat(),
+        label=weekday(night.date),
         low=display.value(low.p50, "degC", 1),
         low_p10=display.value(low.p10, "degC", 1),
         low_p90=display.value(low.p90, "degC", 1),
         burn=display.value(amount.p50, drawn.unit, 2),
         burn_p10=display.value(amount.p10, drawn.unit, 2),
         burn_p90=display.value(amount.p90, drawn.unit, 2),
-        short=each.falls_short,
-        words=heat_text.night(known.rig, each, display),
+        short=night.falls_short,
+        words=heat_text.night(known.rig, night, display),
     )
 
 
@@ -301,16 +301,16 @@ def _apart(store: Store, stands: Standing, display: Display) -> list[str]:
     return [*([own] if own is not None else []), *(text.apart(each, store, display) for each in stands.spares)]
 
 
-def _stays(known: Derived, each: lines.MustStay, display: Display) -> StaysOut:
+def _stays(known: Derived, line: lines.MustStay, display: Display) -> StaysOut:
     return StaysOut(
-        store=each.store.id,
-        name=each.store.name,
-        words=text.stays(each, display),
-        asks_pump=lines.is_driven(known.rig, each.store),
+        store=line.store.id,
+        name=line.store.name,
+        words=text.stays(line, display),
+        asks_pump=lines.is_driven(known.rig, line.store),
     )
 
 
-def _ask(each: fuel.Asks) -> BurnAskOut:
-    appliance, first = each.appliance, text.read_first(each.unread) if each.unread is not None else ""
+def _ask(asks: fuel.Asks) -> BurnAskOut:
+    appliance, first = asks.appliance, text.read_first(asks.unread) if asks.unread is not None else ""
     minutes = appliance.kind.asks_minutes
-    return BurnAskOut(id=appliance.id, name=appliance.name, by=list(each.by), minutes=minutes, first=first)
+    return BurnAskOut(id=appliance.id, name=appliance.name, by=list(asks.by), minutes=minutes, first=first)

@@ -164,18 +164,18 @@ def _date(given: str | None) -> date | None:
         raise Refused("until", p.Plain.NOT_A_DATE) from None
 
 
-def _lever(known: Derived, each: Weighed, display: Display) -> RigLeverOut:
-    lever = each.lever
+def _lever(known: Derived, weighed: Weighed, display: Display) -> RigLeverOut:
+    lever = weighed.lever
     return RigLeverOut(
         id=lever.id,
         words=text.lever_words(known.rig, lever, display, known.book),
         sides=text.both_sides(known.rig, lever, display),
-        gain=text.gain(known.rig, each),
-        idle=each.idle_for is not None,
+        gain=text.gain(known.rig, weighed),
+        idle=weighed.idle_for is not None,
         bought=lever.kind.bought,
         hardship=lever.hardship,
-        days=round(each.gained_days, 2),
-        p_stay=each.p_stay,
+        days=round(weighed.gained_days, 2),
+        p_stay=weighed.p_stay,
         cautions=cautions(lever.kind.cautions, display),
     )
 

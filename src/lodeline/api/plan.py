@@ -213,26 +213,26 @@ def _fixed(given: StopRef) -> FixedStop:
     return FixedStop(spot=given.place, arrive=given.arrive, plug=given.plug)
 
 
-def _plan(each: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
-    headline, detail = text.plan_headline(each, known.rig, display)
+def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
+    headline, detail = text.plan_headline(plan, known.rig, display)
     return PlanOut(
         revision=known.revision,
         now=moment(known.now, display),
         has_places=bool(known.book),
         headline=headline,
         detail=detail,
-        chance=percent(each.p_crossed),
-        risk=each.risk,
-        feasible=each.feasible,
-        stops=[_stop(stop, each, written, display) for stop in each.stops],
-        lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in each.lanes],
+        chance=percent(plan.p_crossed),
+        risk=plan.risk,
+        feasible=plan.feasible,
+        stops=[_stop(stop, plan, written, display) for stop in plan.stops],
+        lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in plan.lanes],
         others=[
             OtherOut(
-                words=text.other(other, each, display), stops=[text.stop(s, each.at, display) for s in other.stops]
+                words=text.other(other, plan, display), stops=[text.stop(s, plan.at, display) for s in other.stops]
             )
-            for other in each.others
+            for other in plan.others
         ],
-        fallback=text.fallback(each.fallback, each, display) if each.fallback and each.fallback.stops else None,
+        fallback=text.fallback(plan.fallback, plan, display) if plan.fallback and plan.fallback.stops else None,
         chores=chores(known.forecast, display),
     )
 
@@ -251,15 +251,15 @@ def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> li
     ]
 
 
-def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display: Display) -> StopOut:
+def _stop(stop: Stop, whole: Plan, written: dict[tuple[str, str], int], display: Display) -> StopOut:
     return StopOut(
-        place=each.spot.id,
-        name=each.spot.name,
-        leave=moment(each.leave, display),
-        arrive=moment(each.arrive, display),
-        words=text.stop(each, whole.at, display),
-        does=text.stop_does(each),
-        minutes=round(each.minutes),
+        place=stop.spot.id,
+        name=stop.spot.name,
+        leave=moment(stop.leave, display),
+        arrive=moment(stop.arrive, display),
+        words=text.stop(stop, whole.at, display),
+        does=text.stop_does(stop),
+        minutes=round(stop.minutes),
         acts=[
             StopActOut(
                 store=act.store.id,
@@ -268,12 +268,12 @@ def _stop(each: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
                 minutes=round(act.minutes),
                 cost=text.to_pay(act.cost),
             )
-            for act in each.acts
+            for act in stop.acts
         ],
-        fixed=each.is_fixed,
-        closed=text.stop_closed(each),
-        plug=any(act.store.is_bank for act in each.acts),
-        ticket=written.get((each.spot.id, each.arrive.isoformat())),
+        fixed=stop.is_fixed,
+        closed=text.stop_closed(stop),
+        plug=any(act.store.is_bank for act in stop.acts),
+        ticket=written.get((stop.spot.id, stop.arrive.isoformat())),
     )
 
 

@@ -168,16 +168,16 @@ def _seen(record: list[Seen]) -> list[SeenOut]:
     ]
 
 
-def _case(store: Store, each: Issued, outcome: Outcome, display: Display) -> Case:
+def _case(store: Store, issued: Issued, outcome: Outcome, display: Display) -> Case:
     return Case(
         store=store.id,
         name=store.name,
         hue=store.kind.hue,
-        at=moment(each.at, display),
-        p10=each.p10_days,
-        p50=each.p50_days,
-        p90=each.p90_days,
+        at=moment(issued.at, display),
+        p10=issued.p10_days,
+        p50=issued.p50_days,
+        p90=issued.p90_days,
         days=outcome.days,
-        held=held(each, outcome),
-        words=text.case(each, outcome),
+        held=held(issued, outcome),
+        words=text.case(issued, outcome),
     )

@@ -185,8 +185,8 @@ def _checks(doc: RigDoc, display: Display) -> list[CheckOut]:
     return [_check(each, display) for each in rig_checks(rig_to_core(doc))]
 
 
-def _check(each: Check, display: Display) -> CheckOut:
-    return CheckOut(place=each.place, words=text.check(each, display), warns=each.warns)
+def _check(check: Check, display: Display) -> CheckOut:
+    return CheckOut(place=check.place, words=text.check(check, display), warns=check.warns)
 
 
 @router.post("/set-up", response=RigOut, operation_id="set_up", by_alias=True)

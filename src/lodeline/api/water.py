@@ -246,13 +246,13 @@ def _balances(known: Derived, learned: tuple[Amount, ...], display: Display) -> 
     return [_balance(id, text.SPANS[id], each, display) for id, each in every.items() if each is not None]
 
 
-def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
+def _balance(id: str, name: str, balance: Balance, display: Display) -> BalanceOut:
     return BalanceOut(
         id=id,
         name=name,
-        drawn=_l(each.drawn.value, display),
-        drawn_sd=_l(each.drawn.sd, display),
-        drawn_words=text.about(each.drawn.value, each.drawn.sd, display),
+        drawn=_l(balance.drawn.value, display),
+        drawn_sd=_l(balance.drawn.sd, display),
+        drawn_words=text.about(balance.drawn.value, balance.drawn.sd, display),
         flows=[
             FlowOut(
                 id=f"{part.went}-{part.store.id if part.store else ''}",
@@ -261,28 +261,28 @@ def _balance(id: str, name: str, each: Balance, display: Display) -> BalanceOut:
                 sd=_l(part.amount.sd, display),
                 words=text.about(part.amount.value, part.amount.sd, display),
             )
-            for part in each.parts
+            for part in balance.parts
         ],
-        apart_words=text.apart(each, display),
-        closes=each.closes,
-        closes_words=text.closes(each, display),
-        moved=text.moved(each, display),
-        words=text.balance_words(each, display),
+        apart_words=text.apart(balance, display),
+        closes=balance.closes,
+        closes_words=text.closes(balance, display),
+        moved=text.moved(balance, display),
+        words=text.balance_words(balance, display),
     )
 
 
-def _use(each: Amount, display: Display) -> UseOut:
+def _use(amount: Amount, display: Display) -> UseOut:
     return UseOut(
-        id=each.activity.id,
-        name=text.activity(each),
-        often=text.how_often(each),
-        each=text.each_words(each, display),
-        day=display.span(each.day_l.p10, each.day_l.p90, "L"),
-        told=text.told(each, display),
-        learned=each.told == "learned",
-        p10=_l(each.day_l.p10, display),
-        p50=_l(each.day_l.p50, display),
-        p90=_l(each.day_l.p90, display),
+        id=amount.activity.id,
+        name=text.activity(amount),
+        often=text.how_often(amount),
+        each=text.each_words(amount, display),
+        day=display.span(amount.day_l.p10, amount.day_l.p90, "L"),
+        told=text.told(amount, display),
+        learned=amount.told == "learned",
+        p10=_l(amount.day_l.p10, display),
+        p50=_l(amount.day_l.p50, display),
+        p90=_l(amount.day_l.p90, display),
     )
 
 
@@ -301,8 +301,8 @@ def _fresh(known: Derived, display: Display) -> FreshOut | None:
     )
 
 
-def _jug(each: jugs.InJug, display: Display) -> JugOut:
-    return JugOut(id=each.jug.id, words=aboard_water.jug(each, display), share=each.share)
+def _jug(jug: jugs.InJug, display: Display) -> JugOut:
+    return JugOut(id=jug.jug.id, words=aboard_water.jug(jug, display), share=jug.share)
 
 
 def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:
@@ -379,12 +379,12 @@ def _supplies(known: Derived, display: Display) -> list[str]:
     ]
 
 
-def _stretch(each: UseThen, months: bool, display: Display) -> StretchOut:
+def _stretch(use: UseThen, months: bool, display: Display) -> StretchOut:
     return StretchOut(
-        label=each.first.isoformat(),
-        short=text.stretch_short(each, months),
-        value=_l(each.per_person, display),
-        words=text.stretch(each, months, display),
+        label=use.first.isoformat(),
+        short=text.stretch_short(use, months),
+        value=_l(use.per_person, display),
+        words=text.stretch(use, months, display),
     )
 
 

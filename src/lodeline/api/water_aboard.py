@@ -77,22 +77,22 @@ def _ration(rig: m.Rig, known: Derived, asked: RationIn) -> Ration:
     return found
 
 
-def ration_out(known: Derived, each: Ration, kept: bool, display: Display) -> RationOut:
+def ration_out(known: Derived, ration: Ration, kept: bool, display: Display) -> RationOut:
     """A ration as it is sent."""
     zone = known.rig.zone
     points = [LevelOut(at=display.iso(known.now), level=_l(_now_level(known), display))]
-    points += [LevelOut(at=display.iso(zone.bounds(on)[1]), level=_l(level, display)) for on, level in each.path]
+    points += [LevelOut(at=display.iso(zone.bounds(on)[1]), level=_l(level, display)) for on, level in ration.path]
     return RationOut(
-        until=each.until.isoformat(),
-        sure=each.sure,
+        until=ration.until.isoformat(),
+        sure=ration.sure,
         kept=kept,
-        headline=text.headline(each, display),
-        binds=text.binds(each),
-        left=text.left(each, display),
-        floor=text.floor(each, display),
-        allows=text.allows(each, display),
-        enough=each.enough,
-        path=points if each.path else [],
+        headline=text.headline(ration, display),
+        binds=text.binds(ration),
+        left=text.left(ration, display),
+        floor=text.floor(ration, display),
+        allows=text.allows(ration, display),
+        enough=ration.enough,
+        path=points if ration.path else [],
     )
 
 

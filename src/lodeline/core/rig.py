@@ -574,11 +574,11 @@ class Rig:
         """What is said to burn from a store."""
         return tuple(each for each in self.appliances if each.store == store.id)
 
-    def kwh_per_day(self, each: Appliance) -> float:
+    def kwh_per_day(self, appliance: Appliance) -> float:
         """What an appliance burns on a usual day of this crew: its kind's usual hours are those of two people.
         [kWh/day]"""
-        is_usual = each.kind.by_people and each.kw is None and each.hours_per_day is None
-        return each.kwh_per_day * (self.crew.adult_equivalents / Use.usual_people if is_usual else 1.0)
+        is_usual = appliance.kind.by_people and appliance.kw is None and appliance.hours_per_day is None
+        return appliance.kwh_per_day * (self.crew.adult_equivalents / Use.usual_people if is_usual else 1.0)
 
     @property
     def driven_tank(self) -> Store | None:

@@ -7,7 +7,7 @@ from lodeline.demo.places import ROUND_SANDMARTIN, ROUND_TIN_LANTERN
 
 
 @dataclass(frozen=True)
-class Habits:
+class CrewHabits:
     """What a crew really does, hidden from the forecast. Amounts a day for the usual crew, spreads as shares; heat in
     the unit of the store that heats.
 
@@ -31,7 +31,7 @@ class Scenario:
     """A rig, its habits, its places in turn, and its weather."""
 
     rig: dict[str, Any]
-    habits: Habits
+    habits: CrewHabits
     places: list[dict[str, Any]]
     mean_c: float
     cooling_c_per_day: float
@@ -189,7 +189,7 @@ SANDMARTIN = Scenario(
             },
         ],
     },
-    habits=Habits(
+    habits=CrewHabits(
         use={"fresh": 11.0, "grey": 5.4, "urine": 2.3, "solids": 2.4, "gas": 0.19},
         each={"dishes": (1.3, 4.3), "navy": (0.55, 7.4)},
         spread={"fresh": 0.25, "grey": 0.3, "urine": 0.18, "solids": 0.4, "gas": 0.35},
@@ -306,7 +306,7 @@ TIN_LANTERN = Scenario(
             },
         ],
     },
-    habits=Habits(
+    habits=CrewHabits(
         use={"fresh": 13.5, "grey": 5.5, "black": 9.0, "propane": 0.55},
         each={"dishes": (0.9, 6.5), "shower": (0.45, 16.0)},
         spread={"fresh": 0.28, "grey": 0.35, "black": 0.3, "propane": 0.35},

@@ -14,31 +14,31 @@ def _round(value: float | None, digits: int = _DIGITS) -> float | None:
     return None if value is None else round(value, digits)
 
 
-def _store(each: StoreForecast) -> dict[str, Any]:
+def _store(lane: StoreForecast) -> dict[str, Any]:
     return {
-        "id": each.store.id,
-        "unit": each.store.unit,
-        "capacity": each.store.capacity,
-        "limit": each.store.line,
-        "level": _round(each.level),
-        "level_p10": _round(each.level_p10),
-        "level_p90": _round(each.level_p90),
-        "rate_per_day": _round(each.rate_per_day),
-        "p10_days": _round(each.p10_days),
-        "p50_days": _round(each.p50_days),
-        "p90_days": _round(each.p90_days),
-        "p_within_horizon": _round(each.p_within, _CHANCE_DIGITS),
-        "p_first": _round(each.p_first, _CHANCE_DIGITS),
+        "id": lane.store.id,
+        "unit": lane.store.unit,
+        "capacity": lane.store.capacity,
+        "limit": lane.store.line,
+        "level": _round(lane.level),
+        "level_p10": _round(lane.level_p10),
+        "level_p90": _round(lane.level_p90),
+        "rate_per_day": _round(lane.rate_per_day),
+        "p10_days": _round(lane.p10_days),
+        "p50_days": _round(lane.p50_days),
+        "p90_days": _round(lane.p90_days),
+        "p_within_horizon": _round(lane.p_within, _CHANCE_DIGITS),
+        "p_first": _round(lane.p_first, _CHANCE_DIGITS),
         "daily": [
             {"date": day.date.isoformat(), "p10": _round(day.p10), "p50": _round(day.p50), "p90": _round(day.p90)}
-            for day in each.daily
+            for day in lane.daily
         ],
     }
 
 
-def _chore(each: Chore) -> dict[str, Any]:
-    days = {"p10_days": each.p10_days, "p50_days": each.p50_days, "p90_days": each.p90_days}
-    return {"store": each.store.id, **{name: _round(value) for name, value in days.items()}}
+def _chore(chore: Chore) -> dict[str, Any]:
+    days = {"p10_days": chore.p10_days, "p50_days": chore.p50_days, "p90_days": chore.p90_days}
+    return {"store": chore.store.id, **{name: _round(value) for name, value in days.items()}}
 
 
 def _local(at: datetime | None, rig: Rig) -> str | None:

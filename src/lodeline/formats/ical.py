@@ -8,13 +8,13 @@ from datetime import datetime, timedelta
 
 from icalendar import Alarm, Calendar, Event
 
-from lodeline.text.calendar import Entry
+from lodeline.text.calendar import CalendarEntry
 
 _PRODUCT = "-//Lodeline//Plan//EN"
 _REFRESH = "PT1H"
 
 
-def calendar(name: str, entries: Iterable[Entry], now: datetime, host: str = "lodeline") -> bytes:
+def calendar(name: str, entries: Iterable[CalendarEntry], now: datetime, host: str = "lodeline") -> bytes:
     """A calendar of entries, times in UTC."""
     whole = Calendar()
     whole.add("prodid", _PRODUCT)

@@ -16,20 +16,18 @@ from lodeline.text.standing import lasts, middle
 from lodeline.text.times import day_name, day_part, days_words, short_date
 
 
-def jug(each: InJug, display: Display) -> str:
+def jug(jug: InJug, display: Display) -> str:
     """What is in a jug."""
-    where = f", {each.jug.where}" if each.jug.where else ""
-    if each.jug.in_use:
-        return f"{each.jug.name}: in use as the tank, {display.amount(each.jug.litres, 'L')}{where}"
-    use = "" if each.jug.drinkable else ", not for drinking"
-    if each.litres <= 0:
-        return f"{each.jug.name}: empty, {display.amount(each.jug.litres, 'L')}{where}{use}"
-    of = f" of {display.amount(each.jug.litres, 'L')}"
-    inside = "full, " if each.litres >= each.jug.litres else ""
+    where = f", {jug.jug.where}" if jug.jug.where else ""
+    if jug.jug.in_use:
+        return f"{jug.jug.name}: in use as the tank, {display.amount(jug.jug.litres, 'L')}{where}"
+    use = "" if jug.jug.drinkable else ", not for drinking"
+    if jug.litres <= 0:
+        return f"{jug.jug.name}: empty, {display.amount(jug.jug.litres, 'L')}{where}{use}"
+    of = f" of {display.amount(jug.jug.litres, 'L')}"
+    inside = "full, " if jug.litres >= jug.jug.litres else ""
     of = of if not inside else ""
-    return (
-        f"{each.jug.name}: {inside}{display.amount(each.litres, 'L')}{of}, {display.amount(each.kg, 'kg')}{where}{use}"
-    )
+    return f"{jug.jug.name}: {inside}{display.amount(jug.litres, 'L')}{of}, {display.amount(jug.kg, 'kg')}{where}{use}"
 
 
 def carried(
@@ -43,13 +41,13 @@ def carried(
     return f"Carried apart: {display.amount(litres, 'L')}, not counted in the days left."
 
 
-def filling(each: Filling, store: Store, left_kg: float | None, display: Display) -> str:
+def filling(filling: Filling, store: Store, left_kg: float | None, display: Display) -> str:
     """What filling the tank takes."""
-    said = f"To fill {store.name}: {display.amount(each.litres, 'L')}, {display.amount(each.kg, 'kg')}"
-    if each.trips is None:
-        said += f", about {round(each.minutes)} min by hose"
+    said = f"To fill {store.name}: {display.amount(filling.litres, 'L')}, {display.amount(filling.kg, 'kg')}"
+    if filling.trips is None:
+        said += f", about {round(filling.minutes)} min by hose"
     else:
-        said += f", {counted(each.trips, 'trip')} on foot, about {round(each.minutes)} min"
+        said += f", {counted(filling.trips, 'trip')} on foot, about {round(filling.minutes)} min"
     if left_kg is None:
         return f"{said}."
     if left_kg < 0:
@@ -57,11 +55,11 @@ def filling(each: Filling, store: Store, left_kg: float | None, display: Display
     return f"{said}; {display.amount(left_kg, 'kg')} of the payload would be left."
 
 
-def fetching(each: Filling, place: str, display: Display) -> str:
+def fetching(filling: Filling, place: str, display: Display) -> str:
     """What filling the jugs at a tap within a walk takes."""
     return (
-        f"{display.amount(each.litres, 'L')} from {place}: {counted(each.trips or 1, 'trip')} on foot, "
-        f"about {round(each.minutes)} min."
+        f"{display.amount(filling.litres, 'L')} from {place}: {counted(filling.trips or 1, 'trip')} on foot, "
+        f"about {round(filling.minutes)} min."
     )
 
 
@@ -76,14 +74,14 @@ STOPPED_BY = (
 )
 
 
-def due(each: Due, display: Display) -> str:
+def due(due: Due, display: Display) -> str:
     """Something that is due, or will be."""
-    ago = days_words(max(each.days, 1 / 24))
-    when = "due now" if each.is_due else f"due {short_date(each.due_on)}" if each.due_on is not None else "not due"
-    since = f"last done {ago} ago" if each.done else f"not logged in {ago}"
-    match each.care:
+    ago = days_words(max(due.days, 1 / 24))
+    when = "due now" if due.is_due else f"due {short_date(due.due_on)}" if due.due_on is not None else "not due"
+    since = f"last done {ago} ago" if due.done else f"not logged in {ago}"
+    match due.care:
         case Care.FILTER:
-            litres = display.amount(each.litres or 0.0, "L")
+            litres = display.amount(due.litres or 0.0, "L")
             return f"Filter: {when}; {litres} through it, {since}."
         case Care.DISINFECT:
             return f"Disinfect the tank: {when}; {since}. How: local advice first; rinse until it smells of nothing."
@@ -94,16 +92,16 @@ def due(each: Due, display: Display) -> str:
             return f"The water has stood {ago} since the last fill; after {most} many change it."
         case Care.DOUBTFUL:
             return (
-                f"Filled at {each.place}, which is not for drinking: filter and boil by local advice, "
+                f"Filled at {due.place}, which is not for drinking: filter and boil by local advice, "
                 f"and disinfect the tank after it."
             )
         case Care.RINSE:
-            name = each.store.name if each.store is not None else ""
-            if not each.is_due:
+            name = due.store.name if due.store is not None else ""
+            if not due.is_due:
                 return f"{name}: emptied {ago} ago; after {days_words(Water.unrinsed_days)} it wants a good rinse."
             return f"{name}: emptied {ago} ago. After so long it wants a good rinse, until it runs clear."
         case _:
-            assert_never(each.care)
+            assert_never(due.care)
 
 
 _RISKS = {
@@ -132,72 +130,72 @@ def frost(nights: tuple[FrostNight, ...], now: datetime, display: Display) -> li
     return said
 
 
-def _night(each: FrostNight, now: datetime, display: Display) -> str:
-    day = day_name(each.date, display.local(now).date())
-    low = display.amount(each.low_c, "degC")
-    sure = "may freeze" if each.chance else "frost"
-    tanks = f" ({listed([tank.name for tank in each.tanks])})" if each.tanks else ""
-    risks = [_RISKS[risk] + (tanks if risk is AtRisk.TANK else "") for risk in each.at_risk]
+def _night(night: FrostNight, now: datetime, display: Display) -> str:
+    day = day_name(night.date, display.local(now).date())
+    low = display.amount(night.low_c, "degC")
+    sure = "may freeze" if night.chance else "frost"
+    tanks = f" ({listed([tank.name for tank in night.tanks])})" if night.tanks else ""
+    risks = [_RISKS[risk] + (tanks if risk is AtRisk.TANK else "") for risk in night.at_risk]
     return (
-        f"{capital(day)}: {sure}, lowest about {low}, {round(each.hours)} h below freezing. At risk: {listed(risks)}."
+        f"{capital(day)}: {sure}, lowest about {low}, {round(night.hours)} h below freezing. At risk: {listed(risks)}."
     )
 
 
-def toilet(each: ToiletLeft, ahead: Forecast, display: Display) -> str:
+def toilet(toilet: ToiletLeft, ahead: Forecast, display: Display) -> str:
     """How many uses are left, until when."""
-    uses = round(each.uses.p50)
-    few, many = round(each.uses.p10), round(each.uses.p90)
+    uses = round(toilet.uses.p50)
+    few, many = round(toilet.uses.p10), round(toilet.uses.p90)
     span = f" ({few} to {many})" if few != many else ""
-    said = f"{each.store.name}: good for about {uses} more {'use' if uses == 1 else 'uses'}{span}"
-    at = ahead.when(each.p50_days)
-    if each.p50_days == 0:
-        said = f"{each.store.name}: full to its line"
+    said = f"{toilet.store.name}: good for about {uses} more {'use' if uses == 1 else 'uses'}{span}"
+    at = ahead.when(toilet.p50_days)
+    if toilet.p50_days == 0:
+        said = f"{toilet.store.name}: full to its line"
     elif at is not None:
         said += f", until {day_part(display.local(at), display.local(ahead.at))}"
-    dry = " Cover it after each use, and keep the vent open." if each.store.kind.toilet is Toilet.COMPOSTING else ""
-    spare = f"; {counted(each.spares, 'empty one', 'empty ones')} aboard beside it" if each.spares else ""
+    dry = " Cover it after each use, and keep the vent open." if toilet.store.kind.toilet is Toilet.COMPOSTING else ""
+    spare = f"; {counted(toilet.spares, 'empty one', 'empty ones')} aboard beside it" if toilet.spares else ""
     return f"{said}{spare}.{dry}"
 
 
-def guest(each: ToiletLeft, display: Display) -> str | None:
+def guest(toilet: ToiletLeft, display: Display) -> str | None:
     """What a guest makes of it."""
-    if each.guest_days is None or each.p50_days is None or each.p50_days <= 0:
+    if toilet.guest_days is None or toilet.p50_days is None or toilet.p50_days <= 0:
         return None
-    return f"With a guest for the nights: {days_words(each.guest_days)} in place of {days_words(each.p50_days)}."
+    return f"With a guest for the nights: {days_words(toilet.guest_days)} in place of {days_words(toilet.p50_days)}."
 
 
 EMPTIED_WHERE = "What may be emptied where is a matter of local rules: ask, and empty only where it is allowed."
 
 
-def fouled(each: Fouled, display: Display) -> str:
+def fouled(fouled: Fouled, display: Display) -> str:
     """A gauge that showed something right after its tank was emptied."""
-    shown = percent(each.shown)
-    when = short_date(display.local(each.read_at).date())
+    shown = percent(fouled.shown)
+    when = short_date(display.local(fouled.read_at).date())
     return (
-        f"{each.store.name} showed {shown} right after it was emptied ({when}): it is fouled, or not clean. "
+        f"{fouled.store.name} showed {shown} right after it was emptied ({when}): it is fouled, or not clean. "
         f"Rinse until it runs clear. If it still shows that, read it with this floor from now on."
     )
 
 
-def read_with_floor(each: Fouled) -> str:
+def read_with_floor(fouled: Fouled) -> str:
     """The button that does so."""
-    return f"Read {each.store.name} with a floor of {percent(each.shown)}"
+    return f"Read {fouled.store.name} with a floor of {percent(fouled.shown)}"
 
 
-def was_left(each: Fouled) -> str:
+def was_left(fouled: Fouled) -> str:
     """The button that says that something stayed in."""
-    return f"It was not empty: about {percent(each.shown)} stayed in"
+    return f"It was not empty: about {percent(fouled.shown)} stayed in"
 
 
-def supply(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def supply(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
     """How long a supply lasts, or a bag has room."""
-    if not each.known or each.level is None:
-        return f"{each.store.name}: not read yet."
-    level = display.contents(each.store, each.level)
-    if each.is_past_line:
-        return f"{each.store.name}: {level}, past its line now."
-    until = f", until {middle(each, ahead, display)}" if each.p50_days is not None else ""
-    return f"{each.store.name}: {level}, {lasts(each, ahead)}{until}."
+    if not lane.known or lane.level is None:
+        return f"{lane.store.name}: not read yet."
+    level = display.contents(lane.store, lane.level)
+    if lane.is_past_line:
+        return f"{lane.store.name}: {level}, past its line now."
+    until = f", until {middle(lane, ahead, display)}" if lane.p50_days is not None else ""
+    return f"{lane.store.name}: {level}, {lasts(lane, ahead)}{until}."
 
 
 def habits_of(rig: Rig) -> str:

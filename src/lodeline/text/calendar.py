@@ -16,7 +16,7 @@ _BEFORE_LEAVING, _HOUR = timedelta(hours=2), timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Entry:
+class CalendarEntry:
     """Something in the calendar. ``uid``: the same as long as it is the same thing; ``alarm``: how long before its
     begin it is announced, or not at all."""
 
@@ -30,12 +30,12 @@ class Entry:
     alarm: timedelta | None = None
 
 
-def without_position(each: Entry) -> Entry:
+def without_position(entry: CalendarEntry) -> CalendarEntry:
     """The same for whoever need not know where."""
-    return replace(each, position=None)
+    return replace(entry, position=None)
 
 
-def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Display) -> list[Entry]:
+def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Display) -> list[CalendarEntry]:
     """Everything that a calendar shows of a rig."""
     found = _stops(key, plan, display) if plan is not None else []
     found += _first(rig, key, ahead, display)
@@ -44,7 +44,7 @@ def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Dis
         due, words = ahead.when(chore.p10_days), horizon.chore(chore, ahead, display)
         if due is not None and words:
             found.append(
-                Entry(
+                CalendarEntry(
                     uid=f"rig-{key}-chore-{chore.store.id}-{chore.kind}",
                     begins=due,
                     ends=due + _HOUR,
@@ -56,7 +56,7 @@ def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Dis
     return found
 
 
-def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
+def _stops(key: int, plan: Plan, display: Display) -> list[CalendarEntry]:
     found = []
     for number, stop in enumerate(plan.stops, 1):
         lines = [act(each, display) for each in stop.acts]
@@ -64,7 +64,7 @@ def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
             by = display.local(plan.leave_by)
             lines.insert(0, f"Leave by {clock(by)} on {by:%A} at the latest.")
         found.append(
-            Entry(
+            CalendarEntry(
                 uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}",
                 begins=stop.leave,
                 ends=stop.back or stop.depart,
@@ -78,7 +78,7 @@ def _stops(key: int, plan: Plan, display: Display) -> list[Entry]:
     return found
 
 
-def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[Entry]:
+def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[CalendarEntry]:
     store = rig.store(ahead.autonomy.store)
     each = ahead.of(store.id) if store is not None else None
     at = ahead.when(each.p50_days) if each is not None else None
@@ -86,7 +86,7 @@ def _first(rig: Rig, key: int, ahead: Forecast, display: Display) -> list[Entry]
         return []
     text = line_met(each, ahead, display)
     return [
-        Entry(
+        CalendarEntry(
             uid=f"rig-{key}-first-line",
             begins=at,
             ends=at + _HOUR,

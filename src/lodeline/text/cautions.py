@@ -7,9 +7,9 @@ from lodeline.core.figures import Energy
 from lodeline.text.display import Display, percent
 
 
-def caution(each: Caution, display: Display) -> str:
+def caution(caution: Caution, display: Display) -> str:
     """One caution as a sentence."""
-    match each:
+    match caution:
         case Caution.LFP_FROST:
             frost = CELLS[Chemistry.LFP].no_charge_below_c or 0.0
             return f"Never charge LFP cells below {display.amount(frost, 'degC')}."

@@ -10,11 +10,11 @@ from lodeline.text.display import Display
 from lodeline.text.times import date_words
 
 
-def doubt(store: Store, each: Doubt, display: Display) -> str:
+def doubt(store: Store, doubt: Doubt, display: Display) -> str:
     """An entry to check, as a question that names what would settle it."""
-    on = date_words(display.local(each.at).date())
-    amount = display.contents(store, abs(each.amount))
-    match each.kind:
+    on = date_words(display.local(doubt.at).date())
+    amount = display.contents(store, abs(doubt.amount))
+    match doubt.kind:
         case DoubtKind.STUCK:
             return (
                 f"{store.name} has shown the same for many readings up to {on}, while use should have moved it by "
@@ -31,34 +31,34 @@ def doubt(store: Store, each: Doubt, display: Display) -> str:
             act = "Emptied?" if store.sense is Sense.FILLS else "A leak, or a large use?"
             return f"{store.name} fell by about {amount} by {on}, more than use explains. {act}"
         case DoubtKind.READING:
-            expected = display.contents(store, each.expected)
+            expected = display.contents(store, doubt.expected)
             return (
                 f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
                 "It is saved, but given less weight. Is it right?"
             )
         case DoubtKind.AGAINST:
-            expected = display.contents(store, each.expected)
-            said = display.contents(store, max(0.0, each.expected + each.amount))
+            expected = display.contents(store, doubt.expected)
+            said = display.contents(store, max(0.0, doubt.expected + doubt.amount))
             return (
                 f"{store.name} was read more than once near {said} up to {on}, while {expected} follows from what is "
                 "logged. Was something used, filled or emptied that was not logged, or does the gauge show too "
-                f"{'much' if each.amount > 0 else 'little'}?"
+                f"{'much' if doubt.amount > 0 else 'little'}?"
             )
         case DoubtKind.NOT_THEN | DoubtKind.TWICE | DoubtKind.UNIT | DoubtKind.GAP:
-            return _act_doubt(store, each, on, amount, display)
+            return _act_doubt(store, doubt, on, amount, display)
         case _:
-            assert_never(each.kind)
+            assert_never(doubt.kind)
 
 
-def _act_doubt(store: Store, each: Doubt, on: str, amount: str, display: Display) -> str:
-    if each.kind is DoubtKind.GAP:
-        since = date_words(display.local(each.since or each.at).date())
+def _act_doubt(store: Store, doubt: Doubt, on: str, amount: str, display: Display) -> str:
+    if doubt.kind is DoubtKind.GAP:
+        since = date_words(display.local(doubt.since or doubt.at).date())
         return f"Nothing was logged from {since} to {on}. What was filled, emptied or swapped in that time?"
-    did = _done(store, each.event)
-    if each.kind is DoubtKind.TWICE:
+    did = _done(store, doubt.event)
+    if doubt.kind is DoubtKind.TWICE:
         return f"{did} was logged twice on {on}. What was read afterwards fits once. Take one out?"
-    if each.kind is DoubtKind.UNIT:
-        logged = display.contents(store, each.event.amount or 0.0) if each.event else "its amount"
+    if doubt.kind is DoubtKind.UNIT:
+        logged = display.contents(store, doubt.event.amount or 0.0) if doubt.event else "its amount"
         return f"{did} with {logged} on {on} does not fit what was read afterwards; {amount} would. Another unit?"
     return f"{did} on {on} does not fit what was read afterwards. Was it on another day?"
 

@@ -30,8 +30,8 @@ _LEAST_WASTE_WH = 50.0
 NOTHING = "–"
 
 
-def _span(each: Range) -> str:
-    return percent_span(each.p10, each.p90)
+def _span(bounds: Range) -> str:
+    return percent_span(bounds.p10, bounds.p90)
 
 
 def no_bank(store: Store | None) -> Sentence:
@@ -41,15 +41,15 @@ def no_bank(store: Store | None) -> Sentence:
     return Sentence(f"{store.name} was never read.", "Log a reading in the Round, and its hours are shown.")
 
 
-def headline(rig: Rig, each: StoreForecast, whole: Forecast, ahead: EnergyAhead, display: Display) -> Sentence:
+def headline(rig: Rig, lane: StoreForecast, whole: Forecast, ahead: EnergyAhead, display: Display) -> Sentence:
     """Tonight's low, tomorrow's high, and the two autonomies."""
-    local, low_at, store = display.local(whole.at), display.local(ahead.low_at), each.store
+    local, low_at, store = display.local(whole.at), display.local(ahead.low_at), lane.store
     night = "Tonight's low" if _is_tonight(low_at, local) else "The next low"
     falling = "" if ahead.rises else " and still falling"
     low = f"{night}: about {_span(ahead.low)} at {clock(low_at)}{falling}, the line is at {percent(store.line)}."
     return Sentence(
         low,
-        " ".join(filter(None, (_sun(rig, ahead, local, display), _lasts(each, whole, display), _no_sun(rig, ahead)))),
+        " ".join(filter(None, (_sun(rig, ahead, local, display), _lasts(lane, whole, display), _no_sun(rig, ahead)))),
     )
 
 
@@ -71,9 +71,9 @@ def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str
     return f"{day} the sun does not make up for the loads: about {_span(ahead.evening)} in the evening."
 
 
-def _lasts(each: StoreForecast, whole: Forecast, display: Display) -> str:
+def _lasts(lane: StoreForecast, whole: Forecast, display: Display) -> str:
     """When the line is met, as every view says it."""
-    return f"With the expected sky: {line_met(each, whole, display)}"
+    return f"With the expected sky: {line_met(lane, whole, display)}"
 
 
 def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
@@ -108,9 +108,9 @@ def hours(
     return "; ".join([*parts, f"line at {percent(line)}"])
 
 
-def turn(name: str, each: Range, at: datetime, display: Display) -> str:
+def turn(name: str, bounds: Range, at: datetime, display: Display) -> str:
     """A low or a high, as it stands beside its mark."""
-    return f"{name} {_span(each)}, {clock(display.local(at))}"
+    return f"{name} {_span(bounds)}, {clock(display.local(at))}"
 
 
 def line(store: Store) -> str:
@@ -178,9 +178,8 @@ def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay],
         day = clear[-1]
         final = final_yield_h(day.taken_wh or 0.0, watts)
         lines.append(
-            f"On {date_words(day.date)}, clear and with room in the bank: final yield {figure(final, 1)} kWh a "
-            "kW, reference "
-            f"yield {figure(day.reference_h, 1)} h, performance ratio "
+            f"On {date_words(day.date)}, clear and with room in the bank: final yield {figure(final, 1)} kWh a kW, "
+            f"reference yield {figure(day.reference_h, 1)} h, performance ratio "
             f"{figure(performance_ratio(final, day.reference_h), 2)}."
         )
     curtailed = sum(day.full for day in days)
@@ -190,11 +189,11 @@ def array(rig: Rig, strength: Mapping[SkyWord, float], days: Sequence[YieldDay],
     return lines
 
 
-def weakness(each: Weakness) -> str:
+def weakness(weakness: Weakness) -> str:
     """Since when the array is weak, and what it may be."""
-    causes = "; ".join(_cause(cause) for cause in each.causes)
+    causes = "; ".join(_cause(cause) for cause in weakness.causes)
     return (
-        f"Since {date_words(each.since)} clear days give {percent(each.share)} of what they gave before. "
+        f"Since {date_words(weakness.since)} clear days give {percent(weakness.share)} of what they gave before. "
         f"Likely: {causes}."
     )
 
@@ -213,25 +212,24 @@ def _cause(cause: WeakCause) -> str:
             return "a controller that was set anew or is too warm"
 
 
-def wear(store: Store, each: Wear, now: datetime, drifts: bool) -> list[str]:
+def wear(store: Store, wear: Wear, now: datetime, drifts: bool) -> list[str]:
     """Cycles, depths, and the shunt's drift since the bank was last full."""
     lines = [
-        f"In {counted(round(each.days), 'day')}: {figure(each.cycles, 1)} equivalent full cycles; the usual day goes "
-        f"{percent(each.median_depth)} deep, the deepest went {percent(each.worst_depth)}; below the line of "
-        f"{percent(store.line)} on {counted(each.below, 'day')}."
+        f"In {counted(round(wear.days), 'day')}: {figure(wear.cycles, 1)} equivalent full cycles; the usual day goes "
+        f"{percent(wear.median_depth)} deep, the deepest went {percent(wear.worst_depth)}; below the line of "
+        f"{percent(store.line)} on {counted(wear.below, 'day')}."
     ]
     if not drifts:
         return lines
-    if each.last_full is None:
+    if wear.last_full is None:
         return [*lines, "It has not been quite full in that time: the shunt drifts until it is. Charge it full once."]
-    since = now - each.last_full
+    since = now - wear.last_full
     if since > _DRIFT_FROM:
         days = since / timedelta(days=1)
         low, high = Readings.shunt_drift_low * days, Readings.shunt_drift_high * days
         lines.append(
             f"Last full {days_words(days)} ago: the shunt may have drifted by {figure(low)} to {figure(high)} "
-            "points since. "
-            "A full charge sets it right."
+            "points since. A full charge sets it right."
         )
     return lines
 
@@ -253,22 +251,22 @@ def cold(store: Store, days: Sequence[Conditions]) -> list[str]:
     return [f"{what}: {which}. Sun, engine and hookup then carry the loads, and put nothing into the cells.{asks}"]
 
 
-def past_day(each: EnergyPast, display: Display) -> str:
+def past_day(past: EnergyPast, display: Display) -> str:
     """One date that has been, said."""
-    sun = each.sun
+    sun = past.sun
     taken = "yield not logged" if sun.taken_wh is None else f"taken {display.amount(sun.taken_wh, 'Wh')}"
-    parts = [f"sun offered about {display.amount(each.offered_wh, 'Wh')}, {taken}"]
+    parts = [f"sun offered about {display.amount(past.offered_wh, 'Wh')}, {taken}"]
     if sun.full:
         parts.append("the bank came near full")
-    return ", ".join([*parts, *_other(each.other_wh, display), _drawn(each.load_wh, each.load_logged, display)])
+    return ", ".join([*parts, *_other(past.other_wh, display), _drawn(past.load_wh, past.load_logged, display)])
 
 
-def coming_day(each: EnergyDay, display: Display) -> str:
+def coming_day(day: EnergyDay, display: Display) -> str:
     """One date to come, said."""
-    parts = [f"sun {offered(each, display)}", *_other(each.other_wh, display)]
-    if each.wasted_wh > _LEAST_WASTE_WH:
-        parts.append(f"about {display.amount(each.wasted_wh, 'Wh')} unused: battery full")
-    return ", ".join([*parts, _drawn(each.load_wh, False, display)])
+    parts = [f"sun {offered(day, display)}", *_other(day.other_wh, display)]
+    if day.wasted_wh > _LEAST_WASTE_WH:
+        parts.append(f"about {display.amount(day.wasted_wh, 'Wh')} unused: battery full")
+    return ", ".join([*parts, _drawn(day.load_wh, False, display)])
 
 
 def _other(wh: float, display: Display) -> list[str]:
@@ -279,38 +277,38 @@ def _drawn(wh: float, logged: bool, display: Display) -> str:
     return f"drawn {'' if logged else 'about '}{display.amount(wh, 'Wh')}"
 
 
-def offered(each: EnergyDay, display: Display) -> str:
+def offered(day: EnergyDay, display: Display) -> str:
     """What the sun is expected to offer."""
-    return display.span(each.offered_wh.p10, each.offered_wh.p90, "Wh")
+    return display.span(day.offered_wh.p10, day.offered_wh.p90, "Wh")
 
 
-def past_cells(each: EnergyPast, display: Display) -> list[str]:
+def past_cells(past: EnergyPast, display: Display) -> list[str]:
     """A past date as cells of the table: sky, offered, taken, unused, charged otherwise, drawn."""
-    sun = each.sun
+    sun = past.sun
     taken = "not logged" if sun.taken_wh is None else display.amount(sun.taken_wh, "Wh")
     unused = NOTHING
     if sun.full and sun.taken_wh is not None:
         taken = f"at least {taken}"
-        if each.offered_wh > sun.taken_wh:
-            unused = f"about {display.amount(each.offered_wh - sun.taken_wh, 'Wh')}"
+        if past.offered_wh > sun.taken_wh:
+            unused = f"about {display.amount(past.offered_wh - sun.taken_wh, 'Wh')}"
     return [
         names.SKIES[sun.sky] if sun.sky else NOTHING,
-        f"about {display.amount(each.offered_wh, 'Wh')}",
+        f"about {display.amount(past.offered_wh, 'Wh')}",
         taken,
         unused,
-        display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
-        f"{'' if each.load_logged else 'about '}{display.amount(each.load_wh, 'Wh')}",
+        display.amount(past.other_wh, "Wh") if past.other_wh > 0 else NOTHING,
+        f"{'' if past.load_logged else 'about '}{display.amount(past.load_wh, 'Wh')}",
     ]
 
 
-def coming_cells(each: EnergyDay, sky: SkyWord | None, display: Display) -> list[str]:
+def coming_cells(day: EnergyDay, sky: SkyWord | None, display: Display) -> list[str]:
     """A coming date as cells of the same table."""
-    unused = f"about {display.amount(each.wasted_wh, 'Wh')}" if each.wasted_wh >= 1 else NOTHING
+    unused = f"about {display.amount(day.wasted_wh, 'Wh')}" if day.wasted_wh >= 1 else NOTHING
     return [
         names.SKIES[sky] if sky else NOTHING,
-        offered(each, display),
-        f"about {display.amount(each.taken_wh, 'Wh')}",
+        offered(day, display),
+        f"about {display.amount(day.taken_wh, 'Wh')}",
         unused,
-        display.amount(each.other_wh, "Wh") if each.other_wh > 0 else NOTHING,
-        f"about {display.amount(each.load_wh, 'Wh')}",
+        display.amount(day.other_wh, "Wh") if day.other_wh > 0 else NOTHING,
+        f"about {display.amount(day.load_wh, 'Wh')}",
     ]

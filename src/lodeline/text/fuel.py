@@ -36,36 +36,36 @@ def in_store(tracked: Tracked, standing: Standing | None, display: Display) -> s
     return f"{name}: {display.span(low, high, store.unit)}, {share}{volume}{opened}"
 
 
-def spare(each: InSpare, display: Display) -> str:
+def spare(spare: InSpare, display: Display) -> str:
     """A bottle or can apart: ``Second bottle: full, 6 kg, weighs 13.2 kg, in the locker``."""
-    held = each.spare
-    if each.in_use:
+    held = spare.spare
+    if spare.in_use:
         return f"{held.name}: in use"
     unit = "kg" if held.tare_kg is not None else ""
-    state = "empty" if each.contents < _EMPTY * held.holds else "full" if each.is_full else "begun"
+    state = "empty" if spare.contents < _EMPTY * held.holds else "full" if spare.is_full else "begun"
     parts = [state]
-    return f"{held.name}: {_details(parts, each, unit, display)}"
+    return f"{held.name}: {_details(parts, spare, unit, display)}"
 
 
-def _details(parts: list[str], each: InSpare, unit: str, display: Display) -> str:
-    if each.spare.contents is not None:
-        parts.append(each.spare.contents.replace("-", " "))
+def _details(parts: list[str], spare: InSpare, unit: str, display: Display) -> str:
+    if spare.spare.contents is not None:
+        parts.append(spare.spare.contents.replace("-", " "))
     if unit:
-        parts.append(f"weighs {display.amount(each.kg, 'kg')}")
-    if each.spare.where:
-        parts.append(each.spare.where)
+        parts.append(f"weighs {display.amount(spare.kg, 'kg')}")
+    if spare.spare.where:
+        parts.append(spare.spare.where)
     return ", ".join(parts)
 
 
 _EMPTY = 0.03
 
 
-def apart(each: InSpare, store: Store, display: Display) -> str:
+def apart(stored: InSpare, store: Store, display: Display) -> str:
     """The same with what is in it."""
-    if each.in_use:
-        return spare(each, display)
-    whole = display.contents(store, each.spare.holds)
-    return f"{spare(each, display)}; {display.contents(store, each.contents)} of {whole}"
+    if stored.in_use:
+        return spare(stored, display)
+    whole = display.contents(store, stored.spare.holds)
+    return f"{spare(stored, display)}; {display.contents(store, stored.contents)} of {whole}"
 
 
 def own_bottle(standing: Standing, display: Display) -> str | None:
@@ -85,19 +85,19 @@ def full_ones(standing: Standing) -> str | None:
     return f"{counted(n, 'full one') if n else 'No full one'} apart; {changes}."
 
 
-def cold(each: ColdBottle, display: Display) -> str | None:
+def cold(bottle: ColdBottle, display: Display) -> str | None:
     """What the night does to a bottle; None where it does nothing."""
-    name, low = each.store.name, display.amount(each.low_c, "degC")
-    if each.contents_kg <= 0:
+    name, low = bottle.store.name, display.amount(bottle.low_c, "degC")
+    if bottle.contents_kg <= 0:
         return None
-    if not each.burns:
-        least = display.amount(each.least_c, "degC")
+    if not bottle.burns:
+        least = display.amount(bottle.least_c, "degC")
         return f"{name} will not burn tonight: what is in it gives no gas below {least}, and {low} is expected."
-    if each.locked_kg > _LOCKED_KG:
-        locked = display.amount(each.locked_kg, "kg")
+    if bottle.locked_kg > _LOCKED_KG:
+        locked = display.amount(bottle.locked_kg, "kg")
         return f"{locked} of {name} cannot be used at {low}: its propane boils off first, the butane stays."
-    if each.is_weak:
-        gives, wants = (display.amount(rate, "kg") for rate in (each.gives_kg_per_h, each.wants_kg_per_h))
+    if bottle.is_weak:
+        gives, wants = (display.amount(rate, "kg") for rate in (bottle.gives_kg_per_h, bottle.wants_kg_per_h))
         return (
             f"{name} is small and cold for its heater: it gives about {gives} an hour for long at {low}, the heater "
             f"takes {wants} at its full rate (common practice)."
@@ -108,25 +108,25 @@ def cold(each: ColdBottle, display: Display) -> str | None:
 _LOCKED_KG = 0.1
 
 
-def burn(each: Burn, display: Display) -> str:
+def burn(burn: Burn, display: Display) -> str:
     """One appliance: ``0.14 kg an hour, 0.24 kg a day, 80 % of what burns; a full bottle lasts it 25 days``."""
-    store = each.store
+    store = burn.store
     parts = [
-        f"{_small(each.per_hour, store, display)} an hour at full",
-        f"{_small(each.per_day, store, display)} a day",
+        f"{_small(burn.per_hour, store, display)} an hour at full",
+        f"{_small(burn.per_day, store, display)} a day",
     ]
-    if each.days_of_full is not None:
-        parts.append(f"full, {store.name} lasts it {days_words(each.days_of_full)}")
-    if each.wh_per_day >= 1:
-        parts.append(f"draws {display.amount(each.wh_per_day, 'Wh')} a day from the bank")
-    if feeds := _feeds(each):
+    if burn.days_of_full is not None:
+        parts.append(f"full, {store.name} lasts it {days_words(burn.days_of_full)}")
+    if burn.wh_per_day >= 1:
+        parts.append(f"draws {display.amount(burn.wh_per_day, 'Wh')} a day from the bank")
+    if feeds := _feeds(burn):
         parts.append(feeds)
     return "; ".join(parts)
 
 
-def share(each: Burn) -> str:
+def share(burn: Burn) -> str:
     """``80 % of what burns from Gas bottle``."""
-    return f"{percent(each.share)} of what burns from {each.store.name}"
+    return f"{percent(burn.share)} of what burns from {burn.store.name}"
 
 
 def _small(amount: float, store: Store, display: Display) -> str:
@@ -137,51 +137,51 @@ def _small(amount: float, store: Store, display: Display) -> str:
 _FEEDS = {Feed.DC: "on the bank", Feed.MAINS: "on mains", Feed.OFF: "off"}
 
 
-def _feeds(each: Burn) -> str:
+def _feeds(burn: Burn) -> str:
     said = []
-    if each.appliance.driving_on is not Feed.FUEL:
-        said.append(f"{_FEEDS[each.appliance.driving_on]} while driving")
-    if each.appliance.plugged_on is not Feed.FUEL:
-        said.append(f"{_FEEDS[each.appliance.plugged_on]} while plugged in")
+    if burn.appliance.driving_on is not Feed.FUEL:
+        said.append(f"{_FEEDS[burn.appliance.driving_on]} while driving")
+    if burn.appliance.plugged_on is not Feed.FUEL:
+        said.append(f"{_FEEDS[burn.appliance.plugged_on]} while plugged in")
     return listed(said)
 
 
-def held(each: Held, display: Display) -> str:
+def held(held: Held, display: Display) -> str:
     """The list against the log: ``the list burns 0.31 kg a day, the log shows 0.42: something runs more ...``."""
-    store = each.store
-    listed_words = _small(each.listed, store, display)
+    store = held.store
+    listed_words = _small(held.listed, store, display)
     how = display.unit(store.unit)
-    logged = figure(how.to_shown(each.logged.p50), 2)
-    span = f"{figure(how.to_shown(each.logged.p10), 2)} to {figure(how.to_shown(each.logged.p90), 2)}"
-    text = f"{store.name}: over the last {counted(each.days, 'day')} the list burns {listed_words} a day"
-    if not each.told:
+    logged = figure(how.to_shown(held.logged.p50), 2)
+    span = f"{figure(how.to_shown(held.logged.p10), 2)} to {figure(how.to_shown(held.logged.p90), 2)}"
+    text = f"{store.name}: over the last {counted(held.days, 'day')} the list burns {listed_words} a day"
+    if not held.told:
         return f"{text}; there is too little log yet to hold against it."
     text += f", the log shows {logged} ({span})"
-    if not each.is_apart:
+    if not held.is_apart:
         return f"{text}: they agree."
-    more = "something runs more than it says" if each.times > 1 else "less runs than it says"
+    more = "something runs more than it says" if held.times > 1 else "less runs than it says"
     parts = []
-    if each.heat is not None:
-        parts.append(f"heating {figure(each.heat, 1)} times the list")
-    if each.rest is not None:
-        parts.append(f"the rest {figure(each.rest, 1)} times")
+    if held.heat is not None:
+        parts.append(f"heating {figure(held.heat, 1)} times the list")
+    if held.rest is not None:
+        parts.append(f"the rest {figure(held.rest, 1)} times")
     told = f" ({listed(parts)})" if parts else ""
     return f"{text}: {more}{told}."
 
 
-def stays(each: MustStay, display: Display) -> str:
+def stays(line: MustStay, display: Display) -> str:
     """What must stay in a store, and why."""
-    store = each.store
-    level = display.contents(store, each.level)
+    store = line.store
+    level = display.contents(store, line.level)
     parts = [f"{store.name}: {level} must stay"]
-    if each.pump is not None and each.pump_km is not None and each.pump_spot is not None:
-        way = display.amount(each.pump_km, "km")
-        pump = f"{display.contents(store, each.pump)} take it {way} to {each.pump_spot.name}, margin and all"
+    if line.pump is not None and line.pump_km is not None and line.pump_spot is not None:
+        way = display.amount(line.pump_km, "km")
+        pump = f"{display.contents(store, line.pump)} take it {way} to {line.pump_spot.name}, margin and all"
         parts.append(pump)
-    if not store.by_pump or each.pump is None:
+    if not store.by_pump or line.pump is None:
         parts.append(f"{percent(store.line)} of the tank is its line as set up")
-    if each.buffer > 0:
-        parts.append(f"{display.contents(store, each.buffer)} on top for {_days(store.buffer_days)} without supply")
+    if line.buffer > 0:
+        parts.append(f"{display.contents(store, line.buffer)} on top for {_days(store.buffer_days)} without supply")
     return "; ".join(parts) + "."
 
 
@@ -189,23 +189,23 @@ def _days(days: float) -> str:
     return counted(round(days, 1), "day")
 
 
-def range_words(each: Range, display: Display) -> str:
+def range_words(bounds: Range, display: Display) -> str:
     """The range above what must stay."""
-    return f"{display.span(each.p10, each.p90, 'km')} above what must stay"
+    return f"{display.span(bounds.p10, bounds.p90, 'km')} above what must stay"
 
 
-def ring(each: Range, display: Display) -> str:
+def ring(bounds: Range, display: Display) -> str:
     """The range as a ring of the sketch."""
-    return f"range, about {display.amount(each.p50, 'km')}"
+    return f"range, about {display.amount(bounds.p50, 'km')}"
 
 
-def goes(each: Range, store: Store, ways: Ways, taught: bool, display: Display) -> list[str]:
+def goes(bounds: Range, store: Store, ways: Ways, taught: bool, display: Display) -> list[str]:
     """How far a litre goes, as drives and levels teach, by hand from full to full, on fast roads and slow.
 
     ``taught``: whether the log tells of any way at all.
     """
     by = "as the log teaches" if taught else "assumed until drives are logged with their way"
-    said = [f"{store.name}: {_per_hundred(each, display)}, {_km_per_l(1 / each.p50, display)}, {by}."]
+    said = [f"{store.name}: {_per_hundred(bounds, display)}, {_km_per_l(1 / bounds.p50, display)}, {by}."]
     if ways.spans:
         last = ways.spans[-1]
         said.append(
@@ -220,9 +220,9 @@ def goes(each: Range, store: Store, ways: Ways, taught: bool, display: Display) 
     return [*said, *([capital(listed(roads)) + "."] if roads else [])]
 
 
-def _per_hundred(each: Range, display: Display) -> str:
+def _per_hundred(bounds: Range, display: Display) -> str:
     far = display.unit("km").unit
-    return f"{display.per(each.p50, 'L', 'km', _HUNDRED, 1)} per 100 {far}"
+    return f"{display.per(bounds.p50, 'L', 'km', _HUNDRED, 1)} per 100 {far}"
 
 
 def _km_per_l(km: float, display: Display) -> str:
@@ -230,40 +230,40 @@ def _km_per_l(km: float, display: Display) -> str:
     return f"{figure(km * far.factor / volume.factor, 1)} {far.unit} per {volume.unit}"
 
 
-def cost(each: Cost, display: Display) -> str:
+def cost(cost: Cost, display: Display) -> str:
     """What a kilowatt-hour takes one way."""
-    parts = [f"{hours_words(each.runs_h)} for 1 kWh"]
-    if each.litres:
-        parts.append(f"{display.amount(each.litres, 'L')} of fuel")
-    elif each.litres is None:
+    parts = [f"{hours_words(cost.runs_h)} for 1 kWh"]
+    if cost.litres:
+        parts.append(f"{display.amount(cost.litres, 'L')} of fuel")
+    elif cost.litres is None:
         parts.append("what it burns an hour is not said")
-    if each.money is not None:
-        parts.append(f"{figure(each.money, 2)} at known prices")
-    return f"{each.source.kind.name}: {', '.join(parts)}"
+    if cost.money is not None:
+        parts.append(f"{figure(cost.money, 2)} at known prices")
+    return f"{cost.source.kind.name}: {', '.join(parts)}"
 
 
-def worth(each: Worth, display: Display) -> str:
+def worth(worth: Worth, display: Display) -> str:
     """Whether a generator was worth carrying."""
-    season = f"In {counted(each.days, 'day')} it ran {counted(round(each.hours, 1), 'hour')}"
-    if each.runs == 0:
-        return f"In {counted(each.days, 'day')} the generator was not run once."
-    burnt = f", burnt {display.amount(each.litres, 'L')}" if each.litres is not None else ""
-    gave = f" and gave {figure(each.kwh, 1)} kWh"
+    season = f"In {counted(worth.days, 'day')} it ran {counted(round(worth.hours, 1), 'hour')}"
+    if worth.runs == 0:
+        return f"In {counted(worth.days, 'day')} the generator was not run once."
+    burnt = f", burnt {display.amount(worth.litres, 'L')}" if worth.litres is not None else ""
+    gave = f" and gave {figure(worth.kwh, 1)} kWh"
     text = f"{season}{burnt}{gave}."
-    if each.nights is None:
+    if worth.nights is None:
         return text
-    if each.nights == 0:
+    if worth.nights == 0:
         return f"{text} The bank would have stayed above its line every night without it."
-    text += f" It saved {counted(each.nights, 'night')} on which the bank would have gone under its line."
+    text += f" It saved {counted(worth.nights, 'night')} on which the bank would have gone under its line."
     return (
-        f"{text} Another 100 W of panels would have saved {each.with_panel} of them, another 100 Ah {each.with_bank}."
+        f"{text} Another 100 W of panels would have saved {worth.with_panel} of them, another 100 Ah {worth.with_bank}."
     )
 
 
-def oil(each: Worth) -> str:
+def oil(worth: Worth) -> str:
     """The generator's oil, by hours."""
-    left = each.oil_due_h - each.oil_h
-    run = f"{counted(round(each.oil_h, 1), 'hour')} since its oil was changed"
+    left = worth.oil_due_h - worth.oil_h
+    run = f"{counted(round(worth.oil_h, 1), 'hour')} since its oil was changed"
     if left <= 0:
         return f"Generator: {run}; it is due."
     return f"Generator: {run}, due in {counted(round(left, 1), 'hour')}."
@@ -277,47 +277,47 @@ def read_first(store: Store) -> str:
     return f"{store.name} was never read: take one reading of it in the Round, and it can be asked."
 
 
-def verdict(each: BurnVerdict, display: Display) -> list[str]:
+def verdict(verdict: BurnVerdict, display: Display) -> list[str]:
     """The answer to *can I run it?*, line by line."""
-    store, ask = each.store, each.ask
-    takes = _small(each.takes, store, display)
-    said = [f"{ANSWERS[each.answer]} It takes {takes} of {store.name}, {_what(each, display)}."]
-    left = f"{display.contents(store, each.left)} would be left"
-    if each.left_days is not None and each.heats:
-        left += f", for {counted(round(each.left_days, 1), 'night')} as they are expected"
-    elif each.left_days is not None:
-        left += f", for {days_words(each.left_days)} as it is used"
+    store, ask = verdict.store, verdict.ask
+    takes = _small(verdict.takes, store, display)
+    said = [f"{ANSWERS[verdict.answer]} It takes {takes} of {store.name}, {_what(verdict, display)}."]
+    left = f"{display.contents(store, verdict.left)} would be left"
+    if verdict.left_days is not None and verdict.heats:
+        left += f", for {counted(round(verdict.left_days, 1), 'night')} as they are expected"
+    elif verdict.left_days is not None:
+        left += f", for {days_words(verdict.left_days)} as it is used"
     said.append(f"{left}.")
-    if ask.appliance.kind.by_cold and each.costs_days is not None:
-        said.append(f"That is {days_words(each.costs_days)} of usual use.")
-    if each.locked > _LOCKED_KG:
-        said.append(f"{display.amount(each.locked, 'kg')} of what is left cannot be used in that cold.")
-    if each.too_fast:
+    if ask.appliance.kind.by_cold and verdict.costs_days is not None:
+        said.append(f"That is {days_words(verdict.costs_days)} of usual use.")
+    if verdict.locked > _LOCKED_KG:
+        said.append(f"{display.amount(verdict.locked, 'kg')} of what is left cannot be used in that cold.")
+    if verdict.too_fast:
         said.append("The bottle is small and cold for that: it may freeze up and give less (common practice).")
-    if each.short and each.held_c is not None:
-        said.append(f"It cannot hold the temperature below {display.amount(each.held_c, 'degC')} outside.")
-    if each.bank is not None:
-        low = percent_span(each.bank.low_with.p10, each.bank.low_with.p90)
-        said.append(f"The bank gives {display.amount(each.wh, 'Wh')} to it; its low is then {low}.")
-    elif each.wh:
-        said.append(f"It draws {display.amount(each.wh, 'Wh')} from the bank, of which nothing is known.")
-    if each.asleep:
+    if verdict.short and verdict.held_c is not None:
+        said.append(f"It cannot hold the temperature below {display.amount(verdict.held_c, 'degC')} outside.")
+    if verdict.bank is not None:
+        low = percent_span(verdict.bank.low_with.p10, verdict.bank.low_with.p90)
+        said.append(f"The bank gives {display.amount(verdict.wh, 'Wh')} to it; its low is then {low}.")
+    elif verdict.wh:
+        said.append(f"It draws {display.amount(verdict.wh, 'Wh')} from the bank, of which nothing is known.")
+    if verdict.asleep:
         said.append("Never while asleep: it has no flue, and takes the air that you breathe.")
-    if each.water_l > _WET_L:
-        said.append(f"It puts {display.amount(each.water_l, 'L')} of water into the air: keep a vent open.")
+    if verdict.water_l > _WET_L:
+        said.append(f"It puts {display.amount(verdict.water_l, 'L')} of water into the air: keep a vent open.")
     return said
 
 
 _WET_L = 0.1
 
 
-def _what(each: BurnVerdict, display: Display) -> str:
-    ask = each.ask
+def _what(verdict: BurnVerdict, display: Display) -> str:
+    ask = verdict.ask
     if ask.night_c is not None:
         return f"ten hours of a night at {display.amount(ask.night_c, 'degC')}"
     if ask.litres is not None:
         return f"{display.amount(ask.litres, 'L')} of hot water"
-    return f"{hours_words(each.hours)} at {exact(ask.appliance.full_kw)} kW"
+    return f"{hours_words(verdict.hours)} at {exact(ask.appliance.full_kw)} kW"
 
 
 def wet(litres_a_day: float, display: Display) -> str | None:

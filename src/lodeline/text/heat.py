@@ -19,13 +19,13 @@ NO_HEATER = "No heater is listed on a store that is known."
 ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
 
 
-def nights(each: Nights) -> str:
+def nights(nights: Nights) -> str:
     """A range of nights: ``6 to 8 nights``."""
-    if each.beyond:
-        return f"over {counted(each.p10 if each.p10 else each.p50, 'night')}"
-    if each.p10 == each.p90:
-        return counted(each.p50, "night") if each.p50 else "not one whole night"
-    return f"{exact(each.p10)} to {counted(each.p90, 'night')}"
+    if nights.beyond:
+        return f"over {counted(nights.p10 if nights.p10 else nights.p50, 'night')}"
+    if nights.p10 == nights.p90:
+        return counted(nights.p50, "night") if nights.p50 else "not one whole night"
+    return f"{exact(nights.p10)} to {counted(nights.p90, 'night')}"
 
 
 def headline(
@@ -54,15 +54,15 @@ def headline(
     return capital("; ".join(parts)) + "."
 
 
-def _until(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def _until(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
     """Until when: by the forecast, else by what is left over what is used a day."""
-    by = middle(each, ahead, display)
+    by = middle(lane, ahead, display)
     if by is not None:
-        return "is at its line" if each.is_past_line else f"until {by}"
-    rate = each.rate_per_day or 0.0
-    if each.level is None or rate <= 0:
+        return "is at its line" if lane.is_past_line else f"until {by}"
+    rate = lane.rate_per_day or 0.0
+    if lane.level is None or rate <= 0:
         return f"for over {counted(ahead.horizon_days, 'day')}"
-    days = max(float(ahead.horizon_days), (each.level - each.store.line_level) / rate)
+    days = max(float(ahead.horizon_days), (lane.level - lane.store.line_level) / rate)
     if days > _YEAR_DAYS:
         return "for over a year"
     today = display.local(ahead.at).date()
@@ -96,29 +96,29 @@ def _span(low: float, high: float) -> str:
     return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
 
 
-def first(each: Need) -> str:
+def first(need: Need) -> str:
     """How likely it is that this ends the heat: ``first: 72 %``."""
-    return f"first: {percent(min(each.p_first, _MOST_SURE))}" if each.p_first > 0 else "not first"
+    return f"first: {percent(min(need.p_first, _MOST_SURE))}" if need.p_first > 0 else "not first"
 
 
 # A chance that was worked out is never told as a certainty.
 _MOST_SURE = 0.99
 
 
-def need(each: Need, now: datetime, display: Display) -> str:
+def need(need: Need, now: datetime, display: Display) -> str:
     """One thing that the heat needs: ``Diesel: 28 L, the heater draws none under 17 L; 3 to 5 days``."""
-    store = each.store
-    have = display.contents(store, each.level)
-    ends = display.contents(store, each.ends_at)
+    store = need.store
+    have = display.contents(store, need.level)
+    ends = display.contents(store, need.ends_at)
     if store.is_bank:
         until = f"its line is {ends}"
-    elif store.is_fuel and each.ends_at > 0:
+    elif store.is_fuel and need.ends_at > 0:
         until = f"the heater draws none under {ends}"
-    elif each.ends_at > 0:
+    elif need.ends_at > 0:
         until = f"{ends} of it cannot be used in the cold"
     else:
         until = "usable to the end"
-    low, middle, high = each.days
+    low, middle, high = need.days
     if middle is None:
         lasts = f"over {counted(Heat.horizon_days, 'day')}"
         if low is not None:
@@ -131,22 +131,22 @@ def need(each: Need, now: datetime, display: Display) -> str:
     return f"{store.name}: {have}, {until}; {lasts}"
 
 
-def colder(each: HeatAhead, display: Display) -> str:
+def colder(ahead: HeatAhead, display: Display) -> str:
     """Nights left were it so much colder: ``At 5 °C colder than expected: 4 to 6 nights``."""
-    if each.colder_c == 0:
-        return f"At the expected cold, {display.amount(each.low_c, 'degC')} tonight: {nights(each.nights)}"
-    by = display.amount(each.colder_c, "degC difference")
-    return f"At {by} colder, {display.amount(each.low_c, 'degC')} tonight: {nights(each.nights)}"
+    if ahead.colder_c == 0:
+        return f"At the expected cold, {display.amount(ahead.low_c, 'degC')} tonight: {nights(ahead.nights)}"
+    by = display.amount(ahead.colder_c, "degC difference")
+    return f"At {by} colder, {display.amount(ahead.low_c, 'degC')} tonight: {nights(ahead.nights)}"
 
 
-def bought(rig: Rig, each: Bought, display: Display) -> str:
+def bought(rig: Rig, bought: Bought, display: Display) -> str:
     """What a lever buys: ``Heating 2 °C down: half a night more; 4 to 6 nights``."""
-    what = lever_words(rig, each.lever, display)
-    if each.more_days < _NOTHING_DAYS:
-        return f"{what}: buys next to nothing; {nights(each.nights)}"
-    more = f"{days_words(each.more_days)} more"
-    then = f"; then {each.first.store.name} ends it" if each.first is not None else ""
-    return f"{what}: {more}, {nights(each.nights)}{then}"
+    what = lever_words(rig, bought.lever, display)
+    if bought.more_days < _NOTHING_DAYS:
+        return f"{what}: buys next to nothing; {nights(bought.nights)}"
+    more = f"{days_words(bought.more_days)} more"
+    then = f"; then {bought.first.store.name} ends it" if bought.first is not None else ""
+    return f"{what}: {more}, {nights(bought.nights)}{then}"
 
 
 _NOTHING_DAYS = 0.04
@@ -162,28 +162,28 @@ def would_buy(tried: HeatAhead, display: Display) -> str:
     return f"What would buy nights, were it {by} colder than expected"
 
 
-def both_sides(each: Bought, rig: Rig, display: Display) -> str:
+def both_sides(bought: Bought, rig: Rig, display: Display) -> str:
     """What it spares a day, of the whole rig."""
     spares = []
-    for touch in each.lever.touches:
+    for touch in bought.lever.touches:
         store = rig.store(touch.store)
         if store is not None and touch.per_day > 0 and display.number(touch.per_day, store.unit) != "0":
             spares.append(f"{display.contents(store, touch.per_day)} of {store.name}")
     return f"spares {listed(spares)} a day" if spares else ""
 
 
-def night(rig: Rig, each: ColdNight, display: Display) -> str:
+def night(rig: Rig, night: ColdNight, display: Display) -> str:
     """One night of the strip, in words."""
-    cold = f"{short_date(each.date)}: low {display.amount(each.low_c, 'degC')}"
-    if each.sd_c:
-        cold += f" (give or take {display.amount(each.sd_c, 'degC difference')})"
+    cold = f"{short_date(night.date)}: low {display.amount(night.low_c, 'degC')}"
+    if night.sd_c:
+        cold += f" (give or take {display.amount(night.sd_c, 'degC difference')})"
     burns = []
-    for id, amount in each.burns.items():
+    for id, amount in night.burns.items():
         store = rig.store(id)
         if store is not None:
             burns.append(f"{display.span(amount.p10, amount.p90, store.unit)} of {store.name}")
     text = f"{cold}; heating burns {listed(burns)}" if burns else cold
-    return f"{text}; the heater cannot hold the temperature" if each.falls_short else text
+    return f"{text}; the heater cannot hold the temperature" if night.falls_short else text
 
 
 def held(coldest_c: float | None, inside_c: float, display: Display) -> str | None:

@@ -159,30 +159,30 @@ def chores(ahead: Forecast, display: Display) -> list[str]:
     return [text for each in ahead.chores if (text := chore(each, ahead, display))]
 
 
-def chore(each: Chore, ahead: Forecast, display: Display) -> str:
+def chore(chore: Chore, ahead: Forecast, display: Display) -> str:
     """One of them; empty where its time lies beyond the horizon."""
-    middle = ahead.when(each.p50_days)
+    middle = ahead.when(chore.p50_days)
     if middle is None:
         return ""
-    name, now, soon = each.store.name, display.local(ahead.at), ahead.when(each.p10_days)
+    name, now, soon = chore.store.name, display.local(ahead.at), ahead.when(chore.p10_days)
     about = day_part(display.local(middle), now)
-    due = "now" if each.p50_days == 0 else f"by {day_part(display.local(soon or middle), now)}"
-    match each.kind:
+    due = "now" if chore.p50_days == 0 else f"by {day_part(display.local(soon or middle), now)}"
+    match chore.kind:
         case ChoreKind.SERVE:
-            what = "Empty" if each.store.sense is Sense.FILLS else "Top up"
+            what = "Empty" if chore.store.sense is Sense.FILLS else "Top up"
             return f"{what} {name} {due}."
         case ChoreKind.POUR:
             return f"Pour the reserve into {name} about {about}; after that none is left."
-        case ChoreKind.SWAP if each.store.sense is Sense.FILLS:
+        case ChoreKind.SWAP if chore.store.sense is Sense.FILLS:
             return f"Change to the spare of {name} about {about}; after that none is left."
         case ChoreKind.SWAP:
             return f"Swap in the reserve for {name} about {about}; after that none is left."
         case ChoreKind.EMPTY:
-            return f"Empty the full {names.apart(each.store.kind)} of {name} {due}."
+            return f"Empty the full {names.apart(chore.store.kind)} of {name} {due}."
         case ChoreKind.CARRY:
             return f"Let {name} run over into its tote about {about}, and carry that to where it may be emptied."
         case _:
-            assert_never(each.kind)
+            assert_never(chore.kind)
 
 
 def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display) -> str:
@@ -216,41 +216,41 @@ def _unknown(ahead: Forecast) -> str:
     return f"Not counted, as no reading was taken yet: {listed(names)}." if names else ""
 
 
-def lane(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
+def lane(lane: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
     """One store's level and outlook in words."""
     if lost_since is not None:
         return f"Not known since {date_words(display.local(lost_since).date())}: take a reading."
-    outlook = line_met(each, ahead, display)
-    known = level(each, display)
+    outlook = line_met(lane, ahead, display)
+    known = level(lane, display)
     if not known:
         return outlook
-    vague = "not known within a third of the whole, " if each.is_vague else ""
+    vague = "not known within a third of the whole, " if lane.is_vague else ""
     return f"{known[0]}, {vague}8 in 10: {known[1]}. {outlook}"
 
 
-def level(each: StoreForecast, display: Display) -> tuple[str, str] | None:
+def level(lane: StoreForecast, display: Display) -> tuple[str, str] | None:
     """The level and its range as a lane's head says them; None before it is known."""
-    if each.level is None or each.level_p10 is None or each.level_p90 is None:
+    if lane.level is None or lane.level_p10 is None or lane.level_p90 is None:
         return None
-    unit = each.store.unit
-    return display.amount(each.level, unit), display.span(each.level_p10, each.level_p90, unit)
+    unit = lane.store.unit
+    return display.amount(lane.level, unit), display.span(lane.level_p10, lane.level_p90, unit)
 
 
-def facts(each: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[str, str]]:
+def facts(lane: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[str, str]]:
     """The figures behind a lane, each with its name."""
-    store, lines = each.store, []
-    if known := level(each, display):
+    store, lines = lane.store, []
+    if known := level(lane, display):
         lines.append(("Level", f"{known[0]}, 8 in 10 from {known[1]}"))
     line = display.contents(store, store.line_level)
     lines.append(("Lode line", f"{line} of {display.contents(store, store.capacity)}"))
-    if each.rate_per_day is not None:
-        basis = "assumed from crew and kind until more days are logged" if each.assumed else "from the log"
-        rate = display.contents(store, each.rate_per_day)
+    if lane.rate_per_day is not None:
+        basis = "assumed from crew and kind until more days are logged" if lane.assumed else "from the log"
+        rate = display.contents(store, lane.rate_per_day)
         lines.append((_flow(store), f"{rate} a day net, {basis}"))
-    if each.p10_days is not None:
-        lines.append(("Line reached", _reached(each, ahead, display)))
+    if lane.p10_days is not None:
+        lines.append(("Line reached", _reached(lane, ahead, display)))
     if not store.is_served_here:
-        lines.append((capital(first(store)), f"{figure(each.p_first * 100)} in 100"))
+        lines.append((capital(first(store)), f"{figure(lane.p_first * 100)} in 100"))
     if store.reserve:
         lines.append(
             (f"Reserve, {'counted' if store.reserve_counts else 'not counted'}", display.contents(store, store.reserve))
@@ -262,11 +262,11 @@ def _flow(store: Store) -> str:
     return "Expected use" if store.sense is Sense.DRAINS else "Expected inflow"
 
 
-def _reached(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def _reached(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
     """By when it is met in 1, 5 and 9 of 10 cases."""
-    moments = {1: ahead.when(each.p10_days), 5: ahead.when(each.p50_days), 9: ahead.when(each.p90_days)}
+    moments = {1: ahead.when(lane.p10_days), 5: ahead.when(lane.p50_days), 9: ahead.when(lane.p90_days)}
     parts = [f"in {tenths} of 10 cases by {_moment(at, display)}" for tenths, at in moments.items() if at is not None]
-    if each.p90_days is None:
+    if lane.p90_days is None:
         parts.append(f"else not within {counted(ahead.horizon_days, 'day')}")
     return "; ".join(parts)
 
@@ -276,49 +276,57 @@ def _moment(at: datetime, display: Display) -> str:
     return f"{short_date(local.date())}, {clock(local)}"
 
 
-def why(each: Reasons, display: Display) -> list[str]:
+def why(reasons: Reasons, display: Display) -> list[str]:
     """Why a lane looks as it does, most important first."""
-    said = (_rests_on(each, display), _use(each, display), _widest(each), _stands_in(each), _air(each, display))
+    said = (
+        _rests_on(reasons, display),
+        _use(reasons, display),
+        _widest(reasons),
+        _stands_in(reasons),
+        _air(reasons, display),
+    )
     return [text for text in said if text]
 
 
-def _air(each: Reasons, display: Display) -> str:
-    if each.air_c is None:
+def _air(reasons: Reasons, display: Display) -> str:
+    if reasons.air_c is None:
         return ""
-    usual = display.amount(each.air_c, "degC")
+    usual = display.amount(reasons.air_c, "degC")
     return f"No temperature is logged: {usual} is taken, as is usual there at this time of year."
 
 
-def _stands_in(each: Reasons) -> str:
-    if each.stands_in is None:
+def _stands_in(reasons: Reasons) -> str:
+    if reasons.stands_in is None:
         return ""
-    return f"No place is logged: {each.stands_in.name} stands in for it, and the range is wider for that."
+    return f"No place is logged: {reasons.stands_in.name} stands in for it, and the range is wider for that."
 
 
-def _rests_on(each: Reasons, display: Display) -> str:
+def _rests_on(reasons: Reasons, display: Display) -> str:
     parts = []
-    if each.last_reset:
-        what = "filled" if each.store.sense is Sense.DRAINS else "emptied"
-        parts.append(f"last {what} on {short_date(display.local(each.last_reset).date())}")
-    if each.last_reading:
-        says = describe(each.store, each.last_reading, display)
-        parts.append(f"last read on {short_date(display.local(each.last_reading.at).date())} ({says})")
-    gauge = f" This gauge is good to about {percent(each.gauge_sd)} of capacity." if each.gauge_sd else ""
+    if reasons.last_reset:
+        what = "filled" if reasons.store.sense is Sense.DRAINS else "emptied"
+        parts.append(f"last {what} on {short_date(display.local(reasons.last_reset).date())}")
+    if reasons.last_reading:
+        says = describe(reasons.store, reasons.last_reading, display)
+        parts.append(f"last read on {short_date(display.local(reasons.last_reading.at).date())} ({says})")
+    gauge = f" This gauge is good to about {percent(reasons.gauge_sd)} of capacity." if reasons.gauge_sd else ""
     return f"The level rests on: {listed(parts)}.{gauge}" if parts else ""
 
 
-def _basis(each: Reasons) -> str:
-    days = counted(round(each.days_seen), "day")
-    if each.assumed:
+def _basis(reasons: Reasons) -> str:
+    days = counted(round(reasons.days_seen), "day")
+    if reasons.assumed:
         return f"assumed from crew and kind; the log has only {days} of use so far"
     return f"learned from {days} of log, recent days counting more"
 
 
-def _use(each: Reasons, display: Display) -> str:
-    if each.bank is not None:
-        return _bank_use(each.bank, _basis(each), display)
-    parts = [text for name, value in each.coefficients.items() if (text := _driver(each.store, name, value, display))]
-    return f"Use is taken as {listed(parts)}, {_basis(each)}." if parts else ""
+def _use(reasons: Reasons, display: Display) -> str:
+    if reasons.bank is not None:
+        return _bank_use(reasons.bank, _basis(reasons), display)
+    parts = [
+        text for name, value in reasons.coefficients.items() if (text := _driver(reasons.store, name, value, display))
+    ]
+    return f"Use is taken as {listed(parts)}, {_basis(reasons)}." if parts else ""
 
 
 def _bank_use(use: BankUse, basis: str, display: Display) -> str:
@@ -375,10 +383,10 @@ _PARTS = {
 }
 
 
-def _widest(each: Reasons) -> str:
-    if each.widest is None:
+def _widest(reasons: Reasons) -> str:
+    if reasons.widest is None:
         return ""
-    match each.widest:
+    match reasons.widest:
         case Widest.SKY:
             return "Most of the range comes from the sky."
         case Widest.LEVEL:
@@ -388,9 +396,9 @@ def _widest(each: Reasons) -> str:
         case Widest.DAYS:
             what = "how much one day differs from another"
         case _:
-            assert_never(each.widest)
-    share = _PARTS[min(max(round((each.share or 0.0) * _TENTHS), 1), _TENTHS)]
-    return f"{share} of the range comes from {what}.{_advice(each.advice)}"
+            assert_never(reasons.widest)
+    share = _PARTS[min(max(round((reasons.share or 0.0) * _TENTHS), 1), _TENTHS)]
+    return f"{share} of the range comes from {what}.{_advice(reasons.advice)}"
 
 
 def _advice(advice: Advice | None) -> str:
@@ -407,33 +415,33 @@ def _advice(advice: Advice | None) -> str:
             assert_never(advice)
 
 
-def day(each: DayFacts, display: Display) -> str:
+def day(facts: DayFacts, display: Display) -> str:
     """A date on the strip, said: ``Thursday 26 November, wet, 3 to 9 °C, Old field``."""
     parts = [
-        date_words(each.date),
-        names.SKIES[each.sky] if each.sky else "sky not known",
-        temperatures(each, display),
-        each.place.name if each.place else None,
+        date_words(facts.date),
+        names.SKIES[facts.sky] if facts.sky else "sky not known",
+        temperatures(facts, display),
+        facts.place.name if facts.place else None,
     ]
     return ", ".join(part for part in parts if part)
 
 
-def planned(each: OutlookDay) -> str | None:
+def planned(day: OutlookDay) -> str | None:
     """What a coming day brings, in a word for a narrow column."""
     for row in SOURCE_KINDS.values():
-        if each.hours.get(row.id) or (row.all_day and row.all_day is each.status):
+        if day.hours.get(row.id) or (row.all_day and row.all_day is day.status):
             return row.short
-    return "move" if each.status is DayStatus.MOVING else None
+    return "move" if day.status is DayStatus.MOVING else None
 
 
-def temperatures(each: DayFacts, display: Display) -> str | None:
+def temperatures(facts: DayFacts, display: Display) -> str | None:
     """A day's range of temperature: ``9 to 19 °C``."""
-    if each.temp_min_c is None or each.temp_max_c is None:
+    if facts.temp_min_c is None or facts.temp_max_c is None:
         return None
-    return display.span(each.temp_min_c, each.temp_max_c, "degC")
+    return display.span(facts.temp_min_c, facts.temp_max_c, "degC")
 
 
-def need(each: StopNeed, display: Display) -> str:
+def need(need: StopNeed, display: Display) -> str:
     """What the next stop has to do with one store."""
-    due = ", due" if each.due else ""
-    return f"{each.act.value} {display.span(each.amount_low, each.amount_high, each.store.unit)}{due}"
+    due = ", due" if need.due else ""
+    return f"{need.act.value} {display.span(need.amount_low, need.amount_high, need.store.unit)}{due}"

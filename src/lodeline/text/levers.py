@@ -18,60 +18,60 @@ HARDSHIPS = ("nobody minds", "hardly felt", "a little hard", "hard", "very hard"
 NEVER = "never"
 
 
-def lever_words(rig: Rig, each: Lever, display: Display, book: tuple[Spot, ...] = ()) -> str:
+def lever_words(rig: Rig, lever: Lever, display: Display, book: tuple[Spot, ...] = ()) -> str:
     """What is done: ``Fridge off at night, ice packs in it``."""
-    where = next((f" at {spot.name}" for spot in book if spot.id == each.spot), "")
-    return capital(_filled(each.kind.name, rig, each, display, where))
+    where = next((f" at {spot.name}" for spot in book if spot.id == lever.spot), "")
+    return capital(_filled(lever.kind.name, rig, lever, display, where))
 
 
-def lever_short(rig: Rig, each: Lever, display: Display) -> str:
+def lever_short(rig: Rig, lever: Lever, display: Display) -> str:
     """The same within a sentence, after *with*: ``navy showers``."""
-    return _filled(each.kind.short, rig, each, display)
+    return _filled(lever.kind.short, rig, lever, display)
 
 
-def _filled(words: str, rig: Rig, each: Lever, display: Display, where: str = "") -> str:
-    store, amount = rig.store(each.subject), each.amount or 0.0
-    load = next((load.name for load in rig.loads if load.id == each.subject), "")
+def _filled(words: str, rig: Rig, lever: Lever, display: Display, where: str = "") -> str:
+    store, amount = rig.store(lever.subject), lever.amount or 0.0
+    load = next((load.name for load in rig.loads if load.id == lever.subject), "")
     if store is None:
-        how_much = display.amount(amount, each.kind.unit) if each.kind.unit else ""
+        how_much = display.amount(amount, lever.kind.unit) if lever.kind.unit else ""
         return words.format(thing=load, apart="", amount=how_much, where=where)
     how_much = display.contents(store, amount)
     return words.format(thing=store.name, apart=names.apart(store.kind), amount=how_much, where=where)
 
 
-def both_sides(rig: Rig, each: Lever, display: Display) -> str:
+def both_sides(rig: Rig, lever: Lever, display: Display) -> str:
     """What it saves and what it costs: ``saves 9 L of fresh water a day; costs 1 L of diesel a day``."""
-    told = [touch for touch in each.touches if _is_told(rig, touch, display)]
+    told = [touch for touch in lever.touches if _is_told(rig, touch, display)]
     saves = [_touch(rig, touch, display) for touch in told if touch.helps]
     costs = [_touch(rig, touch, display) for touch in told if not touch.helps]
-    verb = "brings" if each.kind.brings else "saves"
+    verb = "brings" if lever.kind.brings else "saves"
     parts = [f"{verb} {listed(saves)}" if saves else "", f"costs {listed(costs)}" if costs else ""]
     return "; ".join(part for part in parts if part)
 
 
-def _is_told(rig: Rig, each: Touch, display: Display) -> bool:
-    store = rig.store(each.store)
-    return store is not None and display.number(abs(each.per_day or each.once), store.unit) != "0"
+def _is_told(rig: Rig, touch: Touch, display: Display) -> bool:
+    store = rig.store(touch.store)
+    return store is not None and display.number(abs(touch.per_day or touch.once), store.unit) != "0"
 
 
-def _touch(rig: Rig, each: Touch, display: Display) -> str:
-    store = rig.store(each.store)
+def _touch(rig: Rig, touch: Touch, display: Display) -> str:
+    store = rig.store(touch.store)
     assert store is not None
-    amount = display.contents(store, abs(each.per_day or each.once))
-    return f"{amount} of {store.name}{' a day' if each.per_day else ' once'}"
+    amount = display.contents(store, abs(touch.per_day or touch.once))
+    return f"{amount} of {store.name}{' a day' if touch.per_day else ' once'}"
 
 
-def gain(rig: Rig, each: Weighed) -> str:
+def gain(rig: Rig, weighed: Weighed) -> str:
     """What it brings the whole rig, or why it brings nothing."""
-    if each.idle_for is not None:
-        first, saved = rig.store(each.idle_for), [rig.store(t.store) for t in each.lever.touches if t.helps]
+    if weighed.idle_for is not None:
+        first, saved = rig.store(weighed.idle_for), [rig.store(t.store) for t in weighed.lever.touches if t.helps]
         helped = listed([store.name for store in saved if store is not None])
         if first is not None and first in saved:
             return f"too little to tell; {first.name} still comes first"
         return f"{first.name if first else 'something else'} comes first; this helps {helped}"
-    more = f"{days_words(each.gained_days)} more" if each.gained_days > 0 else ""
-    chance = f"{percent(each.p_stay)} to stay" if each.p_stay is not None else ""
-    then = rig.store(each.first)
+    more = f"{days_words(weighed.gained_days)} more" if weighed.gained_days > 0 else ""
+    chance = f"{percent(weighed.p_stay)} to stay" if weighed.p_stay is not None else ""
+    then = rig.store(weighed.first)
     after = f"then {then.name} comes first" if then is not None else "then nothing runs out in sight"
     return ", ".join(part for part in (more, chance, after) if part)
 
@@ -81,9 +81,9 @@ def hardship(value: int | None) -> str:
     return NEVER if value is None else HARDSHIPS[value]
 
 
-def agreed(words: str, each: Agreed) -> str:
+def agreed(words: str, agreed: Agreed) -> str:
     """What was agreed on: ``Shower ashore, until Sun 29 Nov``."""
-    return f"{words}, until {short_date(each.until)}"
+    return f"{words}, until {short_date(agreed.until)}"
 
 
 _VERDICTS = {
@@ -94,54 +94,54 @@ _VERDICTS = {
 }
 
 
-def how_kept(words: str, each: HowKept, display: Display) -> str:
+def how_kept(words: str, kept: HowKept, display: Display) -> str:
     """Whether an agreement was kept and what it brought: ``Shower ashore, Mon 2 to Wed 4 Nov: kept. Fresh water 14 L a
     day, 19 L before.``"""
-    span = f"{short_date(each.agreed.since)} to {short_date(each.agreed.until)}"
-    said = f"{words}, {span}: {_VERDICTS[each.verdict]}."
-    if each.verdict is KeptHow.TOO_EARLY:
+    span = f"{short_date(kept.agreed.since)} to {short_date(kept.agreed.until)}"
+    said = f"{words}, {span}: {_VERDICTS[kept.verdict]}."
+    if kept.verdict is KeptHow.TOO_EARLY:
         return said
     use = [
         f"{one.store.name} {display.contents(one.store, one.during)} a day, {display.contents(one.store, one.before)} "
         f"before ({display.contents(one.store, one.expected)} less was expected)"
-        for one in each.brought
+        for one in kept.brought
     ]
     return f"{said} {capital(listed(use))}."
 
 
-def stay_answer(each: Stay, wanted: float) -> str:
+def stay_answer(stay: Stay, wanted: float) -> str:
     """The answer to *stay until*, in a sentence."""
-    now = f"As things are: {percent(each.p_stay)}."
-    if each.feasible and not each.needs:
+    now = f"As things are: {percent(stay.p_stay)}."
+    if stay.feasible and not stay.needs:
         return f"{now} Nothing has to change."
-    if each.feasible:
-        n = len(each.needs)
+    if stay.feasible:
+        n = len(stay.needs)
         changes = "one change" if n == 1 else f"{exact(n)} changes"
-        return f"{now} With {changes}: {percent(each.p_stay_with)}."
-    if each.needs:
-        most = percent(each.p_stay_with)
+        return f"{now} With {changes}: {percent(stay.p_stay_with)}."
+    if stay.needs:
+        most = percent(stay.p_stay_with)
         return f"{now} No set of changes reaches {percent(wanted)}; all that helps together: {most}."
     return f"{now} No change aboard helps; it takes a stop."
 
 
-def step(rig: Rig, each: AddedLever, display: Display, book: tuple[Spot, ...] = ()) -> str:
+def step(rig: Rig, lever: AddedLever, display: Display, book: tuple[Spot, ...] = ()) -> str:
     """A change of the set and the chance once it is made: ``Shower ashore: 84 %``."""
-    return f"{lever_words(rig, each.lever, display, book)}: {percent(each.p_stay)}"
+    return f"{lever_words(rig, lever.lever, display, book)}: {percent(lever.p_stay)}"
 
 
-def stop_instead(each: Plan, rig: Rig, until: str, display: Display) -> str:
+def stop_instead(plan: Plan, rig: Rig, until: str, display: Display) -> str:
     """Which stop reaches the day where no change does, and the latest time for it."""
-    if not each.stops:
-        stores = listed([store.name for id in each.helpless if (store := rig.store(id)) is not None])
+    if not plan.stops:
+        stores = listed([store.name for id in plan.helpless if (store := rig.store(id)) is not None])
         return f"No place in the book would do; {stores or 'what runs out'} is served by none of them in time."
-    first, by = each.stops[0], display.local(each.leave_by or each.stops[0].leave)
-    now = display.local(each.at)
-    n = "A stop" if len(each.stops) == 1 else f"{exact(len(each.stops))} stops"
+    first, by = plan.stops[0], display.local(plan.leave_by or plan.stops[0].leave)
+    now = display.local(plan.at)
+    n = "A stop" if len(plan.stops) == 1 else f"{exact(len(plan.stops))} stops"
     does = listed([f"{act.store.name}" for act in first.acts])
     reach = (
-        f"reach {until} at {percent(1 - each.p_crossed)}"
-        if len(each.stops) > 1
-        else (f"reaches {until} at {percent(1 - each.p_crossed)}")
+        f"reach {until} at {percent(1 - plan.p_crossed)}"
+        if len(plan.stops) > 1
+        else (f"reaches {until} at {percent(1 - plan.p_crossed)}")
     )
     when = clock_on(by, now)
     return f"{n} {reach}: {first.spot.name}, for {does}. Leave by {when} at the latest."

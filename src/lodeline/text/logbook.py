@@ -62,12 +62,12 @@ def line(day: Day, changes: int, display: Display) -> str:
     return " · ".join(part for part in parts if part)
 
 
-def entry(rig: Rig, each: Reading | Event, display: Display) -> str:
+def entry(rig: Rig, entry: Reading | Event, display: Display) -> str:
     """A reading or event as a line of the log."""
-    if isinstance(each, Event):
-        return event(rig, each, display)
-    store = rig.store(each.store)
-    return f"{store.name}: {describe(store, each, display)}" if store else each.store
+    if isinstance(entry, Event):
+        return event(rig, entry, display)
+    store = rig.store(entry.store)
+    return f"{store.name}: {describe(store, entry, display)}" if store else entry.store
 
 
 def near(rig: Rig, others: list[tuple[Reading, str | None]], more: int, display: Display) -> str:
@@ -106,14 +106,14 @@ def file_size(size_bytes: int) -> str:
     return f"{figure(size_bytes / _MB, 1)} MB"
 
 
-def stands(rig: Rig, each: "Facts | None", display: Display) -> str:
+def stands(rig: Rig, there: "Facts | None", display: Display) -> str:
     """What is there now, where something else was to be put."""
-    if each is None:
+    if there is None:
         return "It was taken out of the log."
-    if isinstance(each, Reading | Event):
-        return f"{entry(rig, each, display)}, {clock(display.local(each.at))}"
-    known = [f"{name[:1].lower()}{name[1:]} {value}" for name, value in _fields(each, display).items()]
-    return f"{short_date(each.date)}: {listed(known) or 'nothing'}"
+    if isinstance(there, Reading | Event):
+        return f"{entry(rig, there, display)}, {clock(display.local(there.at))}"
+    known = [f"{name[:1].lower()}{name[1:]} {value}" for name, value in _fields(there, display).items()]
+    return f"{short_date(there.date)}: {listed(known) or 'nothing'}"
 
 
 class Action(StrEnum):
@@ -158,8 +158,8 @@ def _change(rig: Rig, action: Action, old: Facts | None, new: Facts | None, disp
             assert_never(action)
 
 
-def _facts(rig: Rig, each: Facts, display: Display) -> str:
-    return entry(rig, each, display) if isinstance(each, Reading | Event) else "the day"
+def _facts(rig: Rig, facts: Facts, display: Display) -> str:
+    return entry(rig, facts, display) if isinstance(facts, Reading | Event) else "the day"
 
 
 def _day_change(old: DayFacts, new: DayFacts, display: Display) -> str:

@@ -48,15 +48,15 @@ _PLAIN: Mapping[p.Plain, str] = {
 }
 
 
-def problem(each: p.Problem, display: Display = METRIC) -> str:
+def problem(problem: p.Problem, display: Display = METRIC) -> str:
     """A problem as a sentence, without its place."""
-    return _PLAIN[each] if isinstance(each, p.Plain) else words(each, display)
+    return _PLAIN[problem] if isinstance(problem, p.Plain) else words(problem, display)
 
 
 @singledispatch
-def words(each: p.Detailed, display: Display) -> str:
+def words(problem: p.Detailed, display: Display) -> str:
     """The sentence of a problem that says what it is about; each kind registers its own."""
-    raise NotImplementedError(type(each).__name__)
+    raise NotImplementedError(type(problem).__name__)
 
 
 def quoted(text: str) -> str:
@@ -66,21 +66,21 @@ def quoted(text: str) -> str:
 
 
 @words.register
-def _spare_too_large(each: p.SpareTooLarge, display: Display) -> str:
+def _spare_too_large(problem: p.SpareTooLarge, display: Display) -> str:
     return (
-        f"{each.store} holds {display.amount(each.capacity, 'kg')}: give it the size of the largest bottle that stands "
-        "in its place"
+        f"{problem.store} holds {display.amount(problem.capacity, 'kg')}: "
+        "give it the size of the largest bottle that stands in its place"
     )
 
 
 @words.register
-def _nothing_burns_listed(each: p.NothingBurnsListed, _display: Display) -> str:
-    return f"nothing is listed that burns from {each.store}, or nothing is known of it"
+def _nothing_burns_listed(problem: p.NothingBurnsListed, _display: Display) -> str:
+    return f"nothing is listed that burns from {problem.store}, or nothing is known of it"
 
 
 @words.register
-def _no_such_appliance(each: p.NoSuchAppliance, _display: Display) -> str:
-    return f"the rig lists no appliance {each.appliance}"
+def _no_such_appliance(problem: p.NoSuchAppliance, _display: Display) -> str:
+    return f"the rig lists no appliance {problem.appliance}"
 
 
 _TYPES = {
@@ -94,19 +94,19 @@ _TYPES = {
 
 
 @words.register
-def _wrong_type(each: p.WrongType, _display: Display) -> str:
-    return f"must be {_TYPES[each.wanted]}"
+def _wrong_type(problem: p.WrongType, _display: Display) -> str:
+    return f"must be {_TYPES[problem.wanted]}"
 
 
 @words.register
-def _not_one_of(each: p.NotOneOf, _display: Display) -> str:
-    allowed = [word if word.isdigit() else f"'{word}'" for word in each.allowed]
-    return f"must be {listed(allowed, 'or')}, not {quoted(each.given)}"
+def _not_one_of(problem: p.NotOneOf, _display: Display) -> str:
+    allowed = [word if word.isdigit() else f"'{word}'" for word in problem.allowed]
+    return f"must be {listed(allowed, 'or')}, not {quoted(problem.given)}"
 
 
 @words.register
-def _out_of_range(each: p.OutOfRange, display: Display) -> str:
-    how = display.unit(each.unit) if each.unit else None
+def _out_of_range(problem: p.OutOfRange, display: Display) -> str:
+    how = display.unit(problem.unit) if problem.unit else None
 
     def says(value: float, inward: Callable[[float], float] = round) -> str:
         if how is None:
@@ -115,222 +115,226 @@ def _out_of_range(each: p.OutOfRange, display: Display) -> str:
         return f"{exact((whole if how.factor == 1 else inward(whole)) / _STEPS)} {how.unit}"
 
     # an end that is no round number in the user's units is rounded to the side that will be taken
-    if each.least is not None:
-        way = "greater than" if each.exclusive else "at least"
-        return f"{says(each.given)} must be {way} {says(each.least, ceil)}"
-    return f"{says(each.given)} must be {'less than' if each.exclusive else 'at most'} {says(each.most or 0.0, floor)}"
+    if problem.least is not None:
+        way = "greater than" if problem.exclusive else "at least"
+        return f"{says(problem.given)} must be {way} {says(problem.least, ceil)}"
+    way = "less than" if problem.exclusive else "at most"
+    return f"{says(problem.given)} must be {way} {says(problem.most or 0.0, floor)}"
 
 
 @words.register
-def _wrong_length(each: p.WrongLength, _display: Display) -> str:
-    if each.most is not None:
-        return f"is longer than {each.most}"
-    return "must not be empty" if each.least == 1 else f"needs at least {each.least}"
+def _wrong_length(problem: p.WrongLength, _display: Display) -> str:
+    if problem.most is not None:
+        return f"is longer than {problem.most}"
+    return "must not be empty" if problem.least == 1 else f"needs at least {problem.least}"
 
 
 @words.register
-def _no_such_moment(each: p.NoSuchMoment, _display: Display) -> str:
-    return f"there is no {quoted(each.given)}"
+def _no_such_moment(problem: p.NoSuchMoment, _display: Display) -> str:
+    return f"there is no {quoted(problem.given)}"
 
 
 @words.register
-def _year_out_of_range(each: p.YearOutOfRange, _display: Display) -> str:
-    return f"the year must lie between {each.first} and {each.last}"
+def _year_out_of_range(problem: p.YearOutOfRange, _display: Display) -> str:
+    return f"the year must lie between {problem.first} and {problem.last}"
 
 
 @words.register
-def _no_timezone(each: p.NoTimezone, _display: Display) -> str:
-    return f"no timezone {quoted(each.given)}; use an IANA name such as Europe/Lisbon"
+def _no_timezone(problem: p.NoTimezone, _display: Display) -> str:
+    return f"no timezone {quoted(problem.given)}; use an IANA name such as Europe/Lisbon"
 
 
 @words.register
-def _malformed(each: p.Malformed, _display: Display) -> str:
-    return each.message
+def _malformed(problem: p.Malformed, _display: Display) -> str:
+    return problem.message
 
 
 @words.register
-def _file_holds_too_much(each: p.FileHoldsTooMuch, _display: Display) -> str:
-    most = figure(each.most)
+def _file_holds_too_much(problem: p.FileHoldsTooMuch, _display: Display) -> str:
+    most = figure(problem.most)
     return f"the file holds more than {most} days, readings and events; bring it in on the server: lodeline import"
 
 
 @words.register
-def _file_too_large(each: p.FileTooLarge, _display: Display) -> str:
-    return f"the file is larger than {each.most_mib} MiB"
+def _file_too_large(problem: p.FileTooLarge, _display: Display) -> str:
+    return f"the file is larger than {problem.most_mib} MiB"
 
 
 @words.register
-def _not_utf8(each: p.NotUtf8, _display: Display) -> str:
-    return f"not UTF-8 text (byte {each.byte})"
+def _not_utf8(problem: p.NotUtf8, _display: Display) -> str:
+    return f"not UTF-8 text (byte {problem.byte})"
 
 
 @words.register
-def _not_json(each: p.NotJson, _display: Display) -> str:
-    return f"not JSON: {each.message}"
+def _not_json(problem: p.NotJson, _display: Display) -> str:
+    return f"not JSON: {problem.message}"
 
 
 @words.register
-def _file_unreadable(each: p.FileUnreadable, _display: Display) -> str:
-    return f"cannot be read ({each.reason})"
+def _file_unreadable(problem: p.FileUnreadable, _display: Display) -> str:
+    return f"cannot be read ({problem.reason})"
 
 
 @words.register
-def _not_understood(each: p.NotUnderstood, display: Display) -> str:
-    return f"{quoted(each.typed)} is not understood for {each.store.name}; write {examples(each.store, display)}"
+def _not_understood(problem: p.NotUnderstood, display: Display) -> str:
+    return (
+        f"{quoted(problem.typed)} is not understood for {problem.store.name}; write {examples(problem.store, display)}"
+    )
 
 
 @words.register
-def _may_be_two(each: p.MayBeTwo, _display: Display) -> str:
-    return f"{quoted(each.typed)} may be {each.large} or {each.small}; write it one of these ways"
+def _may_be_two(problem: p.MayBeTwo, _display: Display) -> str:
+    return f"{quoted(problem.typed)} may be {problem.large} or {problem.small}; write it one of these ways"
 
 
 @words.register
-def _hours_over_day(each: p.HoursOverDay, _display: Display) -> str:
-    already = f" {exact(each.others_h)} h of it are logged on that day already." if each.others_h else ""
-    return f"{exact(each.given_h)} h are more than a day has; log each day for itself.{already}"
+def _hours_over_day(problem: p.HoursOverDay, _display: Display) -> str:
+    already = f" {exact(problem.others_h)} h of it are logged on that day already." if problem.others_h else ""
+    return f"{exact(problem.given_h)} h are more than a day has; log each day for itself.{already}"
 
 
 @words.register
-def _impossible_gravity(each: p.ImpossibleGravity, _display: Display) -> str:
-    return f"{exact(each.gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120"
+def _impossible_gravity(problem: p.ImpossibleGravity, _display: Display) -> str:
+    return f"{exact(problem.gravity)} cannot be the gravity of a cell; a full one shows about 1.265, an empty one 1.120"
 
 
 @words.register
-def _may_be_either(each: p.MayBeEither, _display: Display) -> str:
-    return f"{quoted(each.typed)} may mean {listed(list(each.ways), 'or')}; say which"
+def _may_be_either(problem: p.MayBeEither, _display: Display) -> str:
+    return f"{quoted(problem.typed)} may mean {listed(list(problem.ways), 'or')}; say which"
 
 
 @words.register
-def _not_a_share(each: p.NotAShare, _display: Display) -> str:
-    return f"{quoted(each.typed)} is not a share of a whole"
+def _not_a_share(problem: p.NotAShare, _display: Display) -> str:
+    return f"{quoted(problem.typed)} is not a share of a whole"
 
 
 @words.register
-def _over_the_whole(each: p.OverTheWhole, _display: Display) -> str:
-    return f"{quoted(each.typed)} is over 100 %"
+def _over_the_whole(problem: p.OverTheWhole, _display: Display) -> str:
+    return f"{quoted(problem.typed)} is over 100 %"
 
 
 @words.register
-def _not_a_bank_state(each: p.NotABankState, _display: Display) -> str:
-    return f"{quoted(each.typed)} is not a state of a battery; write {volts_states()} after the volts"
+def _not_a_bank_state(problem: p.NotABankState, _display: Display) -> str:
+    return f"{quoted(problem.typed)} is not a state of a battery; write {volts_states()} after the volts"
 
 
 @words.register
-def _impossible_volts(each: p.ImpossibleVolts, _display: Display) -> str:
-    return f"{exact(each.volts_v)} V cannot be right for a {exact(each.nominal_v)} V bank"
+def _impossible_volts(problem: p.ImpossibleVolts, _display: Display) -> str:
+    return f"{exact(problem.volts_v)} V cannot be right for a {exact(problem.nominal_v)} V bank"
 
 
 @words.register
-def _over_capacity(each: p.OverCapacity, display: Display) -> str:
-    amount, capacity = (display.contents(each.store, value) for value in (each.amount, each.store.capacity))
-    return f"{amount} is more than the {capacity} that {each.store.name} holds"
+def _over_capacity(problem: p.OverCapacity, display: Display) -> str:
+    amount, capacity = (display.contents(problem.store, value) for value in (problem.amount, problem.store.capacity))
+    return f"{amount} is more than the {capacity} that {problem.store.name} holds"
 
 
 @words.register
-def _too_heavy(each: p.TooHeavy, display: Display) -> str:
-    return f"{display.amount(each.gross_kg, 'kg')} is more than bottle and contents can weigh"
+def _too_heavy(problem: p.TooHeavy, display: Display) -> str:
+    return f"{display.amount(problem.gross_kg, 'kg')} is more than bottle and contents can weigh"
 
 
 @words.register
-def _under_tare(each: p.UnderTare, display: Display) -> str:
-    return f"{display.amount(each.gross_kg, 'kg')} is less than the empty bottle, {display.amount(each.tare_kg, 'kg')}"
+def _under_tare(problem: p.UnderTare, display: Display) -> str:
+    gross, tare = (display.amount(kg, "kg") for kg in (problem.gross_kg, problem.tare_kg))
+    return f"{gross} is less than the empty bottle, {tare}"
 
 
 @words.register
-def _not_unique(each: p.NotUnique, _display: Display) -> str:
-    return f"{quoted(each.given)} is used twice; it must be unique in its list"
+def _not_unique(problem: p.NotUnique, _display: Display) -> str:
+    return f"{quoted(problem.given)} is used twice; it must be unique in its list"
 
 
 @words.register
-def _no_store(each: p.NoStore, _display: Display) -> str:
-    known = f"; there are {', '.join(each.known)}" if each.known else ""
-    return f"no store {quoted(each.given)}{known}"
+def _no_store(problem: p.NoStore, _display: Display) -> str:
+    known = f"; there are {', '.join(problem.known)}" if problem.known else ""
+    return f"no store {quoted(problem.given)}{known}"
 
 
 @words.register
-def _not_a_fuel_store(each: p.NotAFuelStore, _display: Display) -> str:
-    return f"{quoted(each.given)} is not a fuel store"
+def _not_a_fuel_store(problem: p.NotAFuelStore, _display: Display) -> str:
+    return f"{quoted(problem.given)} is not a fuel store"
 
 
 @words.register
-def _id_is_taken(each: p.IdIsTaken, _display: Display) -> str:
-    return f"{quoted(each.given)} is a word that moves use; choose another id"
+def _id_is_taken(problem: p.IdIsTaken, _display: Display) -> str:
+    return f"{quoted(problem.given)} is a word that moves use; choose another id"
 
 
 @words.register
-def _not_served_so(each: p.NotServedSo, _display: Display) -> str:
-    return f"A store of kind {each.kind} cannot be served {each.served}; leave it out, or write stop."
+def _not_served_so(problem: p.NotServedSo, _display: Display) -> str:
+    return f"A store of kind {problem.kind} cannot be served {problem.served}; leave it out, or write stop."
 
 
 @words.register
-def _kind_has_no(each: p.KindHasNo, _display: Display) -> str:
-    return f"a {each.kind} store has no {each.key}"
+def _kind_has_no(problem: p.KindHasNo, _display: Display) -> str:
+    return f"a {problem.kind} store has no {problem.key}"
 
 
 @words.register
-def _holds_only(each: p.HoldsOnly, _display: Display) -> str:
-    return f"a {each.kind} store holds {listed(each.allowed, 'or')}"
+def _holds_only(problem: p.HoldsOnly, _display: Display) -> str:
+    return f"a {problem.kind} store holds {listed(problem.allowed, 'or')}"
 
 
 @words.register
-def _bank_needs(each: p.BankNeeds, _display: Display) -> str:
-    return f"is missing; a battery needs {listed(each.keys, 'or')}"
+def _bank_needs(problem: p.BankNeeds, _display: Display) -> str:
+    return f"is missing; a battery needs {listed(problem.keys, 'or')}"
 
 
 @words.register
-def _layout_makes_ah(each: p.LayoutMakesAh, _display: Display) -> str:
-    return f"the layout makes {exact(each.bank_ah)} Ah (only parallel strings add amp-hours)"
+def _layout_makes_ah(problem: p.LayoutMakesAh, _display: Display) -> str:
+    return f"the layout makes {exact(problem.bank_ah)} Ah (only parallel strings add amp-hours)"
 
 
 @words.register
-def _layout_makes_v(each: p.LayoutMakesV, _display: Display) -> str:
-    return f"the layout makes {exact(each.bank_v)} V (only units in series add volts)"
+def _layout_makes_v(problem: p.LayoutMakesV, _display: Display) -> str:
+    return f"the layout makes {exact(problem.bank_v)} V (only units in series add volts)"
 
 
 @words.register
-def _days_out_of_order(each: p.DaysOutOfOrder, _display: Display) -> str:
-    return f"{'the same date twice' if each.same else 'out of time order'}; days go from old to new, one a date"
+def _days_out_of_order(problem: p.DaysOutOfOrder, _display: Display) -> str:
+    return f"{'the same date twice' if problem.same else 'out of time order'}; days go from old to new, one a date"
 
 
 @words.register
-def _other_date(each: p.OtherDate, _display: Display) -> str:
-    return f"falls on {each.local} in the rig's timezone, not on {each.day}"
+def _other_date(problem: p.OtherDate, _display: Display) -> str:
+    return f"falls on {problem.local} in the rig's timezone, not on {problem.day}"
 
 
 @words.register
-def _has_no_value(each: p.HasNoValue, _display: Display) -> str:
-    return f"{each.method} has no value"
+def _has_no_value(problem: p.HasNoValue, _display: Display) -> str:
+    return f"{problem.method} has no value"
 
 
 @words.register
-def _share_over_one(each: p.ShareOverOne, _display: Display) -> str:
-    return f"{exact(each.given)} is over 1; a fraction lies between 0 and 1"
+def _share_over_one(problem: p.ShareOverOne, _display: Display) -> str:
+    return f"{exact(problem.given)} is over 1; a fraction lies between 0 and 1"
 
 
 @words.register
-def _no_panel(each: p.NoPanel, _display: Display) -> str:
-    return f"{quoted(each.store)} has no panel with marks"
+def _no_panel(problem: p.NoPanel, _display: Display) -> str:
+    return f"{quoted(problem.store)} has no panel with marks"
 
 
 @words.register
-def _not_a_mark(each: p.NotAMark, _display: Display) -> str:
-    marks = ", ".join(f"{exact(mark)}" for mark in each.marks)
-    return f"{exact(each.given)} is not one of the gauge's marks ({marks})"
+def _not_a_mark(problem: p.NotAMark, _display: Display) -> str:
+    marks = ", ".join(f"{exact(mark)}" for mark in problem.marks)
+    return f"{exact(problem.given)} is not one of the gauge's marks ({marks})"
 
 
 @words.register
-def _not_read_by(each: p.NotReadBy, _display: Display) -> str:
-    return f"{quoted(each.store)} is not read by {each.method}; use {listed(each.allowed, 'or')}"
+def _not_read_by(problem: p.NotReadBy, _display: Display) -> str:
+    return f"{quoted(problem.store)} is not read by {problem.method}; use {listed(problem.allowed, 'or')}"
 
 
 @words.register
-def _no_tare(each: p.NoTare, _display: Display) -> str:
-    return f"the empty weight of {quoted(each.store)} is not known, so a gross weight says nothing"
+def _no_tare(problem: p.NoTare, _display: Display) -> str:
+    return f"the empty weight of {quoted(problem.store)} is not known, so a gross weight says nothing"
 
 
 @words.register
-def _not_done_to(each: p.NotDoneTo, _display: Display) -> str:
-    match EVENT_TYPES[each.event].effect:
+def _not_done_to(problem: p.NotDoneTo, _display: Display) -> str:
+    match EVENT_TYPES[problem.event].effect:
         case Effect.FILL:
             does = "cannot be filled"
         case Effect.EMPTY:
@@ -340,113 +344,115 @@ def _not_done_to(each: p.NotDoneTo, _display: Display) -> str:
         case Effect.MOVE:
             does = "takes nothing that is poured"
         case Effect.DRIVE | Effect.CHARGE | Effect.COUNT | Effect.CARE | Effect.DRAIN:
-            does = f"has nothing to do with {each.event}"
-    return f"{quoted(each.store)} {does}"
+            does = f"has nothing to do with {problem.event}"
+    return f"{quoted(problem.store)} {does}"
 
 
 @words.register
-def _not_a_fuel_tank(each: p.NotAFuelTank, _display: Display) -> str:
-    return f"{quoted(each.store)} is not a tank that a vehicle drives from"
+def _not_a_fuel_tank(problem: p.NotAFuelTank, _display: Display) -> str:
+    return f"{quoted(problem.store)} is not a tank that a vehicle drives from"
 
 
 @words.register
-def _no_reserve(each: p.NoReserve, _display: Display) -> str:
-    return f"{quoted(each.store)} has no reserve"
+def _no_reserve(problem: p.NoReserve, _display: Display) -> str:
+    return f"{quoted(problem.store)} has no reserve"
 
 
 @words.register
-def _measured_differently(each: p.MeasuredDifferently, display: Display) -> str:
-    units = listed([display.unit(unit).unit for unit in each.units])
+def _measured_differently(problem: p.MeasuredDifferently, display: Display) -> str:
+    units = listed([display.unit(unit).unit for unit in problem.units])
     return f"the two stores are measured differently ({units})"
 
 
 @words.register
-def _not_an_event(each: p.NotAnEvent, _display: Display) -> str:
-    return f"{quoted(each.given)} is not something that is done; use {listed(each.known, 'or')}"
+def _not_an_event(problem: p.NotAnEvent, _display: Display) -> str:
+    return f"{quoted(problem.given)} is not something that is done; use {listed(problem.known, 'or')}"
 
 
 @words.register
-def _jug_in_use(each: p.JugInUse, _display: Display) -> str:
-    has = f"has {counted(each.entries, 'entry', 'entries')} in the log"
-    return f"{quoted(each.jug)} {has}, so it stays on the list; say that it is not for drinking where it is gone"
+def _jug_in_use(problem: p.JugInUse, _display: Display) -> str:
+    has = f"has {counted(problem.entries, 'entry', 'entries')} in the log"
+    return f"{quoted(problem.jug)} {has}, so it stays on the list; say that it is not for drinking where it is gone"
 
 
 @words.register
-def _store_in_use(each: p.StoreInUse, _display: Display) -> str:
-    has = f"has {counted(each.entries, 'entry', 'entries')} in the log"
-    return f"{quoted(each.store)} {has}, so it can be neither removed nor made another kind; add a new store beside it"
+def _store_in_use(problem: p.StoreInUse, _display: Display) -> str:
+    has = f"has {counted(problem.entries, 'entry', 'entries')} in the log"
+    return (
+        f"{quoted(problem.store)} {has}, so it can be neither removed nor made another kind; add a new store beside it"
+    )
 
 
 @words.register
-def _marks_in_use(each: p.MarksInUse, _display: Display) -> str:
-    show = f"{counted(each.readings, 'reading')} {'shows' if each.readings == 1 else 'show'}"
-    return f"{show} one of {counted(each.marks, 'mark')}; the panel must keep as many"
+def _marks_in_use(problem: p.MarksInUse, _display: Display) -> str:
+    show = f"{counted(problem.readings, 'reading')} {'shows' if problem.readings == 1 else 'show'}"
+    return f"{show} one of {counted(problem.marks, 'mark')}; the panel must keep as many"
 
 
 @words.register
-def _start_too_far(each: p.StartTooFar, _display: Display) -> str:
-    return f"lies outside the coming {figure(each.within_h)} hours"
+def _start_too_far(problem: p.StartTooFar, _display: Display) -> str:
+    return f"lies outside the coming {figure(problem.within_h)} hours"
 
 
 @words.register
-def _until_out_of_range(each: p.UntilOutOfRange, _display: Display) -> str:
-    return f"must lie within the coming {counted(each.days, 'day')}"
+def _until_out_of_range(problem: p.UntilOutOfRange, _display: Display) -> str:
+    return f"must lie within the coming {counted(problem.days, 'day')}"
 
 
 @words.register
-def _no_bank(each: p.NoBank, _display: Display) -> str:
-    return f"there is no bank {quoted(each.given)} aboard" if each.given else "there is no battery aboard"
+def _no_bank(problem: p.NoBank, _display: Display) -> str:
+    return f"there is no bank {quoted(problem.given)} aboard" if problem.given else "there is no battery aboard"
 
 
 @words.register
-def _never_read(each: p.NeverRead, _display: Display) -> str:
-    return f"{each.name} was never read; log a reading first"
+def _never_read(problem: p.NeverRead, _display: Display) -> str:
+    return f"{problem.name} was never read; log a reading first"
 
 
 @words.register
-def _no_source(each: p.NoSource, _display: Display) -> str:
-    return f"there is no source {quoted(each.given)} aboard"
+def _no_source(problem: p.NoSource, _display: Display) -> str:
+    return f"there is no source {quoted(problem.given)} aboard"
 
 
 @words.register
-def _not_opening_hours(each: p.NotOpeningHours, _display: Display) -> str:
-    where = f"it goes wrong at character {each.column}; " if each.column > 1 else ""
-    return f"{quoted(each.given)} is not in the opening-hours notation; {where}right is, for example, {_OPENING}"
+def _not_opening_hours(problem: p.NotOpeningHours, _display: Display) -> str:
+    where = f"it goes wrong at character {problem.column}; " if problem.column > 1 else ""
+    return f"{quoted(problem.given)} is not in the opening-hours notation; {where}right is, for example, {_OPENING}"
 
 
 _OPENING = '"Mo-Fr 08:00-18:00; Sa 09:00-12:00"'
 
 
 @words.register
-def _no_spot(each: p.NoSpot, _display: Display) -> str:
-    return f"there is no place {quoted(each.given)} in the book"
+def _no_spot(problem: p.NoSpot, _display: Display) -> str:
+    return f"there is no place {quoted(problem.given)} in the book"
 
 
 @words.register
-def _no_lever(each: p.NoLever, _display: Display) -> str:
-    return f"{quoted(each.given)} is nothing that this rig can do"
+def _no_lever(problem: p.NoLever, _display: Display) -> str:
+    return f"{quoted(problem.given)} is nothing that this rig can do"
 
 
 @words.register
-def _never_lever(each: p.NeverLever, _display: Display) -> str:
+def _never_lever(problem: p.NeverLever, _display: Display) -> str:
     return "the crew has said that it never does this"
 
 
 @words.register
-def _is_closed_then(each: p.IsClosedThen, _display: Display) -> str:
-    return f"{each.name} is closed then"
+def _is_closed_then(problem: p.IsClosedThen, _display: Display) -> str:
+    return f"{problem.name} is closed then"
 
 
 @words.register
-def _book_is_full(each: p.BookIsFull, _display: Display) -> str:
-    return f"a book holds at most {figure(each.most)} places"
+def _book_is_full(problem: p.BookIsFull, _display: Display) -> str:
+    return f"a book holds at most {figure(problem.most)} places"
 
 
 @words.register
-def _not_places(each: p.NotPlaces, _display: Display) -> str:
-    return f"no places could be read from this {each.format} file: {each.said}"
+def _not_places(problem: p.NotPlaces, _display: Display) -> str:
+    return f"no places could be read from this {problem.format} file: {problem.said}"
 
 
-def refusal(place: str, each: p.Problem, display: Display = METRIC) -> str:
+def refusal(place: str, refused: p.Problem, display: Display = METRIC) -> str:
     """A refusal in one line, its place first."""
-    return f"{place}: {problem(each, display)}" if place else problem(each, display)
+    return f"{place}: {problem(refused, display)}" if place else problem(refused, display)

@@ -15,9 +15,9 @@ from lodeline.text.times import clock, clock_and_day, date_words, day_name, hour
 _TENTHS = 10
 
 
-def answer(each: a.Answer) -> str:
+def answer(answer: a.Answer) -> str:
     """The answer in a word or two."""
-    match each:
+    match answer:
         case a.Answer.YES:
             return "Yes."
         case a.Answer.TIGHT:
@@ -26,24 +26,23 @@ def answer(each: a.Answer) -> str:
             return "No."
 
 
-def verdict(each: a.RunVerdict, now: datetime, display: Display) -> str:
+def verdict(verdict: a.RunVerdict, now: datetime, display: Display) -> str:
     """What the run takes, and what it does to the next low."""
     local = display.local(now)
-    without, with_it = (percent_span(low.p10, low.p90) for low in (each.low_without, each.low_with))
+    without, with_it = (percent_span(low.p10, low.p90) for low in (verdict.low_without, verdict.low_with))
     sun = "The sun of today and tomorrow does not make it up."
-    if each.latest_start is not None:
-        latest = display.local(each.latest_start)
+    if verdict.latest_start is not None:
+        latest = display.local(verdict.latest_start)
         sun = f"The sun still makes it up when it starts by {clock(latest)} {day_name(latest.date(), local.date())}."
     return (
-        f"{figure(each.current_a)} A from the bank, {figure(each.ah, 1)} Ah of it, {figure(each.share * 100, 1)} "
-        "% of capacity. The next "
-        f"low would go from {without} to {with_it}. {sun}"
+        f"{figure(verdict.current_a)} A from the bank, {figure(verdict.ah, 1)} Ah of it, "
+        f"{figure(verdict.share * 100, 1)} % of capacity. The next low would go from {without} to {with_it}. {sun}"
     )
 
 
-def why(each: a.Why) -> str:
+def why(why: a.Why) -> str:
     """A reason as a sentence."""
-    match each:
+    match why:
         case a.NoInverter():
             return "There is no inverter aboard, and it needs one."
         case a.OverInverter(watts, inverter):
@@ -55,29 +54,28 @@ def why(each: a.Why) -> str:
         case a.OverBank(current, most, minutes):
             return (
                 f"{figure(current)} A is over {figure(most)} A, about the most that a bank of this kind and size "
-                "should give "
-                f"for {figure(minutes)} minutes."
+                f"should give for {figure(minutes)} minutes."
             )
         case a.LowAfter():
-            return _low(each)
+            return _low(why)
         case _:
-            assert_never(each)
+            assert_never(why)
 
 
-def _low(each: a.LowAfter) -> str:
-    line = percent(each.line)
-    cases = each.p_above * 100
-    if each.is_sure:
+def _low(after: a.LowAfter) -> str:
+    line = percent(after.line)
+    cases = after.p_above * 100
+    if after.is_sure:
         most = min(Forecasting.most_of_hundred, cases)
         return f"The low stays above the line of {line} in {figure(most)} of 100 cases."
-    if each.low_p50 > each.line:
+    if after.low_p50 > after.line:
         return f"The low stays above the line of {line} in only {figure(cases)} of 100 cases."
-    return f"The low would be about {percent(each.low_p50)}, under the line of {line}."
+    return f"The low would be about {percent(after.low_p50)}, under the line of {line}."
 
 
-def way(each: a.Way, now: datetime, display: Display) -> str:
+def way(way: a.Way, now: datetime, display: Display) -> str:
     """What would make it possible, as a sentence."""
-    match each:
+    match way:
         case a.LargerInverter(watts):
             return f"An inverter of {figure(watts)} W or more, its fuse and cable to match."
         case a.WeakerOrGas():
@@ -94,34 +92,34 @@ def way(each: a.Way, now: datetime, display: Display) -> str:
         case a.MoreAboard():
             return "A bigger bank or more panels; see what would help."
         case _:
-            assert_never(each)
+            assert_never(way)
 
 
-def charge(each: ChargeTime, display: Display) -> list[str]:
+def charge(time: ChargeTime, display: Display) -> list[str]:
     """Every plan as a sentence."""
-    return [plan(one, display) for one in each.plans]
+    return [plan(one, display) for one in time.plans]
 
 
-def plan(each: ChargePlan, display: Display) -> str:
+def plan(plan: ChargePlan, display: Display) -> str:
     """One plan as a sentence."""
-    what = _goal(each)
-    if each.hours is None:
-        fails = "not by this source alone" if each.goal.holds else "this source does not get there"
+    what = _goal(plan)
+    if plan.hours is None:
+        fails = "not by this source alone" if plan.goal.holds else "this source does not get there"
         return f"{what}: {fails}."
-    if each.needs_none:
-        return f"{what}: {'no run is needed' if each.goal.holds else 'it is there already'}."
-    hours = each.hours
-    span = f" ({hours_words(hours.p10)} to {hours_words(hours.p90)})" if each.is_wide else ""
-    fuel = f", about {display.amount(each.fuel_l, 'L')} of fuel" if each.fuel_l else ""
+    if plan.needs_none:
+        return f"{what}: {'no run is needed' if plan.goal.holds else 'it is there already'}."
+    hours = plan.hours
+    span = f" ({hours_words(hours.p10)} to {hours_words(hours.p90)})" if plan.is_wide else ""
+    fuel = f", about {display.amount(plan.fuel_l, 'L')} of fuel" if plan.fuel_l else ""
     return f"{what}: {hours_words(hours.p50)}{span}{fuel}."
 
 
-def _goal(each: ChargePlan) -> str:
-    level = percent(each.level) if each.level is not None else ""
+def _goal(plan: ChargePlan) -> str:
+    level = percent(plan.level) if plan.level is not None else ""
     through = ""
-    if each.through is not None:
-        through = f"to hold through {date_words(each.through)} in {figure(Forecasting.held * _TENTHS)} of 10 cases"
-    match each.goal:
+    if plan.through is not None:
+        through = f"to hold through {date_words(plan.through)} in {figure(Forecasting.held * _TENTHS)} of 10 cases"
+    match plan.goal:
         case Goal.LEVEL:
             return f"To {level}"
         case Goal.BULK:
@@ -133,33 +131,32 @@ def _goal(each: ChargePlan) -> str:
         case Goal.HOLD_DAILY:
             return f"Each day, {through}"
         case _:
-            assert_never(each.goal)
+            assert_never(plan.goal)
 
 
-def sun_finishes(each: SunFinishes) -> str:
+def sun_finishes(finishes: SunFinishes) -> str:
     """Whether tomorrow's sun finishes a charge, as a sentence."""
-    if not each.has_array:
+    if not finishes.has_array:
         return "There is no array aboard, so the sun does not finish a charge."
-    if each.stop_at is None:
+    if finishes.stop_at is None:
         return (
-            f"Tomorrow's sun is expected to leave {figure(each.surplus_ah)} Ah over the loads of the day, less "
-            "than the "
-            f"night's {figure(each.night_ah)} Ah: it will not finish a charge."
+            f"Tomorrow's sun is expected to leave {figure(finishes.surplus_ah)} Ah over the loads of the day, "
+            f"less than the night's {figure(finishes.night_ah)} Ah: it will not finish a charge."
         )
     return (
-        f"Stop at {percent(each.stop_at)}: the night takes about {figure(each.night_ah)} Ah, and tomorrow's sun is "
-        f"expected to put {figure(each.surplus_ah)} Ah in."
+        f"Stop at {percent(finishes.stop_at)}: the night takes about {figure(finishes.night_ah)} Ah, and tomorrow's "
+        f"sun is expected to put {figure(finishes.surplus_ah)} Ah in."
     )
 
 
-def source(each: Source) -> str:
+def source(source: Source) -> str:
     """A way to charge, as it is chosen."""
-    return f"{each.kind.name}, {figure(each.amps)} A"
+    return f"{source.kind.name}, {figure(source.amps)} A"
 
 
-def helped(each: Helped) -> list[str]:
+def helped(helped: Helped) -> list[str]:
     """What a lever does, as cells: next low, days left, chance to hold, days without sun, effect."""
-    before, after = each.before, each.after
+    before, after = helped.before, helped.after
     cells = [
         _from_to(percent(before.low.p50), percent(after.low.p50)),
         _from_to(_days(before.p50_days), _days(after.p50_days)),
@@ -168,7 +165,7 @@ def helped(each: Helped) -> list[str]:
     ]
     # a row that shows a change does not say that there is none
     shows_none = all(_ARROW not in cell for cell in cells[:_JUDGED])
-    return [*cells, "no effect now" if shows_none and not each.has_effect else ""]
+    return [*cells, "no effect now" if shows_none and not helped.has_effect else ""]
 
 
 def _days(days: float | None) -> str:

@@ -18,36 +18,40 @@ def sure_words(sure: float) -> str:
 _TIMES = {16: "eight times in ten", 18: "nine times in ten", 19: "nineteen times in twenty"}
 
 
-def headline(each: Ration, display: Display) -> str:
+def headline(ration: Ration, display: Display) -> str:
     """The ration itself: ``To last until the morning of Sunday, nine times in ten: 14 L a day``."""
-    until = f"To last until the morning of {date_words(each.until)}, {sure_words(each.sure)}"
-    if each.enough:
-        return f"{until}: as usual, {display.amount(each.usual_l, 'L')} a day; up to {_a_day(each, display)} would do."
-    return f"{until}: {_a_day(each, display)}, in place of {display.amount(each.usual_l, 'L')}."
+    until = f"To last until the morning of {date_words(ration.until)}, {sure_words(ration.sure)}"
+    if ration.enough:
+        return (
+            f"{until}: as usual, {display.amount(ration.usual_l, 'L')} a day; up to {_a_day(ration, display)} would do."
+        )
+    return f"{until}: {_a_day(ration, display)}, in place of {display.amount(ration.usual_l, 'L')}."
 
 
-def _a_day(each: Ration, display: Display) -> str:
-    return f"{display.amount(each.a_day_l, 'L')} a day"
+def _a_day(ration: Ration, display: Display) -> str:
+    return f"{display.amount(ration.a_day_l, 'L')} a day"
 
 
-def binds(each: Ration) -> str:
+def binds(ration: Ration) -> str:
     """Which tank sets it."""
-    return f"{each.binds.name} sets it: it {first(each.binds)}."
+    return f"{ration.binds.name} sets it: it {first(ration.binds)}."
 
 
-def left(each: Ration, display: Display) -> str:
+def left(ration: Ration, display: Display) -> str:
     """What is left of today's."""
-    if each.left_today_l <= 0:
-        return f"Today's ration of {display.amount(each.a_day_l, 'L')} is used up."
-    return f"Left of today's ration: {display.amount(each.left_today_l, 'L')} of {display.amount(each.a_day_l, 'L')}."
+    if ration.left_today_l <= 0:
+        return f"Today's ration of {display.amount(ration.a_day_l, 'L')} is used up."
+    return (
+        f"Left of today's ration: {display.amount(ration.left_today_l, 'L')} of {display.amount(ration.a_day_l, 'L')}."
+    )
 
 
-def floor(each: Ration, display: Display) -> str | None:
+def floor(ration: Ration, display: Display) -> str | None:
     """The published floor that it lies under, None above all of them."""
-    if each.floor is None:
+    if ration.floor is None:
         return None
-    a_person = display.amount(each.per_person_l, "L")
-    match each.floor:
+    a_person = display.amount(ration.per_person_l, "L")
+    match ration.floor:
         case Floor.SURVIVAL:
             least = display.span(Water.survival_l, Water.survival_most_l, "L")
             return (
@@ -66,13 +70,13 @@ def floor(each: Ration, display: Display) -> str | None:
             )
 
 
-def allows(each: Ration, display: Display) -> list[str]:
+def allows(ration: Ration, display: Display) -> list[str]:
     """What the ration allows, a line for each use."""
-    today = each.path[0][0] if each.path else each.until
-    told = [one for one in each.allowed if one.activity.event or one.cut or one.activity.need]
+    today = ration.path[0][0] if ration.path else ration.until
+    told = [one for one in ration.allowed if one.activity.event or one.cut or one.activity.need]
     lines = [_line(one, today, display) for one in told]
-    if each.allowed and each.short_l > _SHORT_SHARE * each.a_day_l:
-        lines.append(f"Even so {display.amount(each.short_l, 'L')} a day are missing: it does not last until then")
+    if ration.allowed and ration.short_l > _SHORT_SHARE * ration.a_day_l:
+        lines.append(f"Even so {display.amount(ration.short_l, 'L')} a day are missing: it does not last until then")
     return lines
 
 
@@ -102,6 +106,6 @@ _SELDOM, _SHORT_SHARE = 0.05, 0.02
 _WITHOUT_ON = ("today", "tomorrow")
 
 
-def agreed(each: Ration, display: Display) -> str:
+def agreed(ration: Ration, display: Display) -> str:
     """What a ration is called once it is agreed on."""
-    return f"Water ration, {display.amount(each.a_day_l, 'L')} a day"
+    return f"Water ration, {display.amount(ration.a_day_l, 'L')} a day"

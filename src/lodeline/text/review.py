@@ -30,14 +30,14 @@ def headline(readings: list[SeenSummary], record: RecordSummary) -> Sentence:
 _ENOUGH = 5
 
 
-def seen(each: SeenSummary) -> str:
+def seen(summary: SeenSummary) -> str:
     """Of so many readings how many lay in the range: ``Of 40 readings a day ahead, 33 lay in the range; 32 should.``"""
-    if not each.n:
-        return f"No reading {notice_of(each.notice_days)} ahead yet."
-    lay = "lay" if each.n != 1 else "was"
+    if not summary.n:
+        return f"No reading {notice_of(summary.notice_days)} ahead yet."
+    lay = "lay" if summary.n != 1 else "was"
     return (
-        f"Of {counted(each.n, 'reading')} {notice_of(each.notice_days)} ahead, {each.held} {lay} in the range; "
-        f"{each.should} should."
+        f"Of {counted(summary.n, 'reading')} {notice_of(summary.notice_days)} ahead, {summary.held} {lay} in the "
+        f"range; {summary.should} should."
     )
 
 
@@ -87,9 +87,9 @@ def spread(scale: float) -> str:
     return f"{figure(abs(scale - 1) * 100)} % {'wider' if scale > 1 else 'narrower'}"
 
 
-def notice(each: Notice) -> str:
+def notice(notice: Notice) -> str:
     """How long before the line."""
-    return f"about {counted(each.notice_days, 'day')}"
+    return f"about {counted(notice.notice_days, 'day')}"
 
 
 def off(days: float | None) -> str:

@@ -20,40 +20,40 @@ from lodeline.text.readings import mark_words
 _KWH = 1000.0
 
 
-def check(each: c.Check, display: Display) -> str:
+def check(check: c.Check, display: Display) -> str:
     """A finding about the rig as a sentence."""
-    match each:
+    match check:
         case c.BankHolds():
-            whole, usable = (ah * each.volts_v / _KWH for ah in (each.capacity_ah, each.usable_ah))
+            whole, usable = (ah * check.volts_v / _KWH for ah in (check.capacity_ah, check.usable_ah))
             return (
-                f"{figure(each.capacity_ah)} Ah at {exact(each.volts_v)} V hold {figure(whole, 1)} kWh; "
-                f"{figure(each.usable_ah)} Ah of "
+                f"{figure(check.capacity_ah)} Ah at {exact(check.volts_v)} V hold {figure(whole, 1)} kWh; "
+                f"{figure(check.usable_ah)} Ah of "
                 f"it ({figure(usable, 1)} kWh) above the line."
             )
         case c.LayoutMakes():
-            layout = each.layout
+            layout = check.layout
             return (
                 f"{layout.series} in series {_make(layout.series)} {exact(layout.bank_v)} V; {layout.parallel} in "
-                "parallel "
-                f"{_make(layout.parallel)} {exact(layout.bank_ah)} Ah. Units in series add volts, not amp-hours."
+                f"parallel {_make(layout.parallel)} {exact(layout.bank_ah)} Ah. "
+                "Units in series add volts, not amp-hours."
             )
         case c.NeedsCaution():
-            return caution(each.caution, display)
+            return caution(check.caution, display)
         case c.LowLine():
-            return f"The line is at {percent(each.line)}; lead kept above half lasts longer."
+            return f"The line is at {percent(check.line)}; lead kept above half lasts longer."
         case c.FullWeight():
-            total = display.amount(each.total_kg, "kg")
+            total = display.amount(check.total_kg, "kg")
             return f"With every tank full the stores weigh about {total}. Check axles and tyres."
         case c.LoadsDraw():
-            return f"The listed loads draw about {display.amount(each.listed_wh, 'Wh')} a day."
+            return f"The listed loads draw about {display.amount(check.listed_wh, 'Wh')} a day."
         case c.TankFills():
-            filled = display.amount(each.filled_kg, "kg")
-            return f"A tank of {display.amount(each.tank_l, 'L')} is filled to 80 %: {filled}."
+            filled = display.amount(check.filled_kg, "kg")
+            return f"A tank of {display.amount(check.tank_l, 'L')} is filled to 80 %: {filled}."
         case c.FanByCold():
-            names_ = listed(list(each.names))
+            names_ = listed(list(check.names))
             return f"Not counted: {names_}. The heater says what it draws, and that is reckoned by the cold."
         case _:
-            return _charging(each)
+            return _charging(check)
 
 
 def _make(n: int) -> str:
@@ -61,76 +61,78 @@ def _make(n: int) -> str:
 
 
 def _charging(
-    each: c.ControllerSmall
+    bank: c.ControllerSmall
     | c.ArrayOverBank
     | c.ChargerOverBank
     | c.ChargerSmall
     | c.InverterDraws
     | c.InverterOverBank,
 ) -> str:
-    match each:
+    match bank:
         case c.ControllerSmall():
             return (
-                f"{figure(each.watts)} W can push {figure(each.pushes_a)} A; the controller takes "
-                f"{figure(each.takes_a)} A."
+                f"{figure(bank.watts)} W can push {figure(bank.pushes_a)} A; the controller takes "
+                f"{figure(bank.takes_a)} A."
             )
         case c.ArrayOverBank():
             return (
-                f"{figure(each.watts)} W can push {figure(each.pushes_a)} A; a bank of this kind and size takes about "
-                f"{figure(each.takes_a)} A."
+                f"{figure(bank.watts)} W can push {figure(bank.pushes_a)} A; a bank of this kind and size takes about "
+                f"{figure(bank.takes_a)} A."
             )
         case c.ChargerOverBank():
             return (
-                f"It charges with {figure(each.amps)} A; a bank of this kind and size takes about "
-                f"{figure(each.takes_a)} A. "
+                f"It charges with {figure(bank.amps)} A; a bank of this kind and size takes about "
+                f"{figure(bank.takes_a)} A. "
                 "Check the maker's limit and the cable."
             )
         case c.ChargerSmall():
             return (
-                f"{figure(each.amps)} A is little for {figure(each.capacity_ah)} Ah of lead: a full charge takes "
+                f"{figure(bank.amps)} A is little for {figure(bank.capacity_ah)} Ah of lead: a full charge takes "
                 "over a day."
             )
         case c.InverterDraws():
             return (
-                f"At full load the inverter draws {figure(each.amps)} A from the bank: cable and fuse sized for it, by "
+                f"At full load the inverter draws {figure(bank.amps)} A from the bank: cable and fuse sized for it, by "
                 "someone licensed."
             )
         case c.InverterOverBank():
             return (
-                f"{figure(each.amps)} A is more than a bank of this kind and size should give for long, about "
-                f"{figure(each.most_a)} A."
+                f"{figure(bank.amps)} A is more than a bank of this kind and size should give for long, about "
+                f"{figure(bank.most_a)} A."
             )
         case _:
-            assert_never(each)
+            assert_never(bank)
 
 
-def holds(each: Holds) -> str:
+def holds(holds: Holds) -> str:
     """What a bank holds of its rating: ``It holds about 84 % of its rating (±5), by 22 days of the log.``"""
     return (
-        f"It holds about {percent(each.share)} of its rating (±{figure(each.sd * 100)}), by "
-        f"{counted(each.days, 'day')} of the log. Ageing, or a rating that was too kind."
+        f"It holds about {percent(holds.share)} of its rating (±{figure(holds.sd * 100)}), by "
+        f"{counted(holds.days, 'day')} of the log. Ageing, or a rating that was too kind."
     )
 
 
-def gauge(each: LearnedGauge) -> list[str]:
+def gauge(gauge: LearnedGauge) -> list[str]:
     """What a gauge has been found to be worth, in sentences."""
     lines = []
-    if each.error is not None:
+    if gauge.error is not None:
         lines.append(
-            f"Error {figure(each.error * 100, 1)} % of capacity from {counted(each.readings, 'reading')}; "
-            f"{figure(each.assumed_error * 100, 1)} % was assumed."
+            f"Error {figure(gauge.error * 100, 1)} % of capacity from {counted(gauge.readings, 'reading')}; "
+            f"{figure(gauge.assumed_error * 100, 1)} % was assumed."
         )
-    if each.is_biased:
-        way = "high" if each.bias > 0 else "low"
-        lines.append(f"It reads about {percent(abs(each.bias))} of capacity too {way} (±{figure(each.bias_sd * 100)}).")
+    if gauge.is_biased:
+        way = "high" if gauge.bias > 0 else "low"
+        lines.append(
+            f"It reads about {percent(abs(gauge.bias))} of capacity too {way} (±{figure(gauge.bias_sd * 100)})."
+        )
     lines += [
         f"The mark {percent(mark.painted)} seems to begin at {percent(mark.begins)} (±{figure(mark.sd * 100)})."
-        for mark in each.marks
+        for mark in gauge.marks
         if mark.is_elsewhere
     ]
     if lines:
         return lines
-    return ["As assumed so far." if each.enough else f"Too few readings to judge: {each.readings}."]
+    return ["As assumed so far." if gauge.enough else f"Too few readings to judge: {gauge.readings}."]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -186,18 +188,18 @@ def _of_service(store: Store) -> list[str]:
     return [*(said if store.is_served_here else []), *(text for key, text in burns.items() if getattr(store, key))]
 
 
-def _burner(each: Appliance, rig: Rig) -> str:
+def _burner(appliance: Appliance, rig: Rig) -> str:
     """What an appliance burns: ``cooker, 1.8 kW, 1.3 h a day, from Gas bottle``."""
-    store = rig.store(each.store)
-    kw = each.kind.usual_kw if each.kw is None else each.kw
-    hours = each.kind.usual_hours if each.hours_per_day is None else each.hours_per_day
+    store = rig.store(appliance.store)
+    kw = appliance.kind.usual_kw if appliance.kw is None else appliance.kw
+    hours = appliance.kind.usual_hours if appliance.hours_per_day is None else appliance.hours_per_day
     runs = (
         f"{exact(hours)} h a degree-day"
-        if each.kind.by_cold and each.hours_per_day is None
+        if appliance.kind.by_cold and appliance.hours_per_day is None
         else f"{exact(hours)} h a day"
     )
-    draws = f", draws {exact(each.watts)} W from the bank" if each.watts else ""
-    return f"{each.kind.name}, {exact(kw)} kW, {runs}, from {store.name if store else each.store}{draws}"
+    draws = f", draws {exact(appliance.watts)} W from the bank" if appliance.watts else ""
+    return f"{appliance.kind.name}, {exact(kw)} kW, {runs}, from {store.name if store else appliance.store}{draws}"
 
 
 def _array(array: SolarArray) -> str:

@@ -14,47 +14,47 @@ from lodeline.text.times import spell_words
 _DAY_H = 24
 
 
-def event(rig: Rig, each: Event, display: Display) -> str:
+def event(rig: Rig, event: Event, display: Display) -> str:
     """An event in a few words."""
-    store, row = rig.store(each.store), each.row
+    store, row = rig.store(event.store), event.row
     name = store.name if store else ""
     match row.effect:
         case Effect.FILL:
-            amount = "to the brim" if each.to_full else _amount(store, each.amount, display)
+            amount = "to the brim" if event.to_full else _amount(store, event.amount, display)
             return f"{name} filled {amount}"
         case Effect.EMPTY:
-            return f"{name} emptied" + (f", {percent(each.left)} left" if each.left else "")
+            return f"{name} emptied" + (f", {percent(event.left)} left" if event.left else "")
         case Effect.SWAP:
-            spare = rig.spare(each.source)
+            spare = rig.spare(event.source)
             if spare is not None:
                 return f"{name} swapped: {spare.name} in use"
-            return f"{name} swapped: its first bottle in use" if each.source else f"{name} swapped for a full one"
+            return f"{name} swapped: its first bottle in use" if event.source else f"{name} swapped for a full one"
         case Effect.MOVE:
-            changed = rig.store(each.source)
-            if changed is not None and is_changed(changed, each):
+            changed = rig.store(event.source)
+            if changed is not None and is_changed(changed, event):
                 return f"{changed.name} changed for its {names.apart(changed.kind)}"
-            measured = rig.vessel(each.source) or rig.vessel(each.target) or store
+            measured = rig.vessel(event.source) or rig.vessel(event.target) or store
             if store is not None and store.sense is Sense.FILLS:
-                amount = f", {_amount(measured, each.amount, display)}" if store.kind.runs_over else ""
+                amount = f", {_amount(measured, event.amount, display)}" if store.kind.runs_over else ""
                 return f"{capital(names.apart(store.kind))} of {store.name} emptied{amount}"
             if store is not None:
-                return f"Reserve of {name} filled with {_amount(measured, each.amount, display)}"
-            ends = [_end(rig, end) for end in (each.source, each.target)]
-            source = rig.vessel(each.source)
-            if source is not None and source.sense is Sense.FILLS and each.target == RESERVE:
+                return f"Reserve of {name} filled with {_amount(measured, event.amount, display)}"
+            ends = [_end(rig, end) for end in (event.source, event.target)]
+            source = rig.vessel(event.source)
+            if source is not None and source.sense is Sense.FILLS and event.target == RESERVE:
                 ends[1] = f"its {names.apart(source.kind)}"
-            return f"{_amount(measured, each.amount, display)} from {ends[0]} to {ends[1]}"
+            return f"{_amount(measured, event.amount, display)} from {ends[0]} to {ends[1]}"
         case Effect.DRIVE:
-            told = [spell_words(each.hours)] if each.hours else []
-            return f"{row.did} {', '.join([*told, *([display.amount(each.km, 'km')] if each.km else [])])}"
+            told = [spell_words(event.hours)] if event.hours else []
+            return f"{row.did} {', '.join([*told, *([display.amount(event.km, 'km')] if event.km else [])])}"
         case Effect.CHARGE:
-            return f"{row.did} {spell_words(each.hours or 0.0)}"
+            return f"{row.did} {spell_words(event.hours or 0.0)}"
         case Effect.COUNT:
             one, many = row.counted or (row.name, row.name)
-            litres = f", {display.amount(each.amount, 'L')} in all" if each.amount else ""
-            return counted(each.count or 1, one, many) + litres
+            litres = f", {display.amount(event.amount, 'L')} in all" if event.amount else ""
+            return counted(event.count or 1, one, many) + litres
         case Effect.CARE | Effect.DRAIN:
-            return f"{row.did} {display.amount(each.km, 'km')}" if each.km else row.did
+            return f"{row.did} {display.amount(event.km, 'km')}" if event.km else row.did
         case _:
             assert_never(row.effect)
 

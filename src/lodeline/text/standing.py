@@ -8,32 +8,32 @@ from lodeline.text.display import Display, counted
 from lodeline.text.times import between, day_part, days_words, short_date, short_when, when
 
 
-def middle(each: StoreForecast, ahead: Forecast, display: Display) -> str | None:
+def middle(lane: StoreForecast, ahead: Forecast, display: Display) -> str | None:
     """By when it is met as likely as not: ``Monday evening``, or ``now``; None where not within the horizon."""
-    if each.is_past_line:
+    if lane.is_past_line:
         return "now"
-    at = ahead.when(each.p50_days)
+    at = ahead.when(lane.p50_days)
     return None if at is None else day_part(display.local(at), display.local(ahead.at))
 
 
-def lasts(each: StoreForecast, ahead: Forecast) -> str:
+def lasts(lane: StoreForecast, ahead: Forecast) -> str:
     """How long until then: ``about 2.4 days``."""
-    match each.meets:
+    match lane.meets:
         case Meets.PAST:
             return "no time: it is at its line"
         case Meets.AHEAD:
-            return f"about {days_words(each.p50_days or 0.0)}"
+            return f"about {days_words(lane.p50_days or 0.0)}"
         case Meets.UNKNOWN | Meets.PERHAPS | Meets.HOLDS | Meets.FAR:
             return f"over {counted(ahead.horizon_days, 'day')}"
         case _:
-            assert_never(each.meets)
+            assert_never(lane.meets)
 
 
-def line_met(each: StoreForecast, ahead: Forecast, display: Display) -> str:
+def line_met(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
     """When its line is met, as a range in words."""
     now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
-    low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
-    match each.meets:
+    low, high = ahead.when(lane.p10_days), ahead.when(lane.p90_days)
+    match lane.meets:
         case Meets.UNKNOWN:
             return "Not known yet: take a reading."
         case Meets.PAST:
@@ -48,16 +48,16 @@ def line_met(each: StoreForecast, ahead: Forecast, display: Display) -> str:
                 return f"At its line from {when(begins, now)} on, or not within {days}."
             return f"At its line {between(begins, display.local(high), now)}."
         case _:
-            assert_never(each.meets)
+            assert_never(lane.meets)
 
 
-def left(each: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
+def left(lane: StoreForecast, ahead: Forecast, display: Display, lost_since: datetime | None = None) -> str:
     """The same in two words: ``Mon evening``."""
-    if each.meets is Meets.UNKNOWN:
+    if lane.meets is Meets.UNKNOWN:
         return ""
     if lost_since is not None:
         return f"not known since {short_date(display.local(lost_since).date())}"
-    if each.meets is Meets.PAST:
+    if lane.meets is Meets.PAST:
         return "at its line now"
-    at = ahead.when(each.p50_days)
+    at = ahead.when(lane.p50_days)
     return short_when(display.local(at)) if at is not None else f"over {counted(ahead.horizon_days, 'day')}"

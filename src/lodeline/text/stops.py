@@ -58,9 +58,9 @@ def seen(km: float, hours: float, bearing_deg: float, display: Display) -> str:
     return f"{way(km, hours, display)}, {direction(bearing_deg)}"
 
 
-def services(each: Iterable[Service], display: Display) -> str:
+def services(offered: Iterable[Service], display: Display) -> str:
     """All that is offered, in one line."""
-    return "; ".join(service(one, display) for one in each) or "nothing that is known"
+    return "; ".join(service(one, display) for one in offered) or "nothing that is known"
 
 
 def ring(way: float, display: Display) -> str:
@@ -68,34 +68,34 @@ def ring(way: float, display: Display) -> str:
     return f"{exact(way)} {display.unit('km').unit}"
 
 
-def service(each: Service, display: Display) -> str:
+def service(service: Service, display: Display) -> str:
     """What is offered, with what is known of it: ``water, 8 L/min, to drink``."""
-    parts = [each.kind.name]
-    if each.l_per_min is not None:
-        parts.append(f"{display.amount(each.l_per_min, 'L')} a minute")
-    if each.drinkable is not None:
-        parts.append("to drink" if each.drinkable else "not to drink")
-    if each.hose is False:
+    parts = [service.kind.name]
+    if service.l_per_min is not None:
+        parts.append(f"{display.amount(service.l_per_min, 'L')} a minute")
+    if service.drinkable is not None:
+        parts.append("to drink" if service.drinkable else "not to drink")
+    if service.hose is False:
         parts.append("by jugs, no hose reaches")
-    if each.amps is not None:
-        parts.append(display.amount(each.amps, "A"))
-    parts += [listed(list(each.fuels))] if each.fuels else []
-    if each.how is not None:
-        parts.append("bottles swapped" if each.how is GasHow.SWAP else "bottles filled")
-    parts += _prices(each, display)
+    if service.amps is not None:
+        parts.append(display.amount(service.amps, "A"))
+    parts += [listed(list(service.fuels))] if service.fuels else []
+    if service.how is not None:
+        parts.append("bottles swapped" if service.how is GasHow.SWAP else "bottles filled")
+    parts += _prices(service, display)
     return ", ".join(parts)
 
 
-def _prices(each: Service, display: Display) -> list[str]:
-    unit = each.kind.unit
+def _prices(service: Service, display: Display) -> list[str]:
+    unit = service.kind.unit
     found = []
-    if each.price is not None:
-        found.append(to_pay(each.price) or "free")
-    if each.price_per_unit is not None:
-        per = each.price_per_unit / display.unit(unit).factor
+    if service.price is not None:
+        found.append(to_pay(service.price) or "free")
+    if service.price_per_unit is not None:
+        per = service.price_per_unit / display.unit(unit).factor
         found.append(f"{figure(per, _CENTS)} a {display.unit(unit).unit}")
-    if each.price_night is not None:
-        found.append(f"{money(each.price_night)} a night" if each.price_night else "free")
+    if service.price_night is not None:
+        found.append(f"{money(service.price_night)} a night" if service.price_night else "free")
     return found
 
 
@@ -139,125 +139,125 @@ def age(spot: Spot, today: date) -> str | None:
     return f"last known on {date_words(spot.known_on)} {spot.known_on.year}; it may have changed"
 
 
-def note(each: VisitNote) -> str:
+def note(note: VisitNote) -> str:
     """What was seen there: ``Thu 12 Mar 2026: tap ran dry``."""
-    return f"{short_date(each.on)} {each.on.year}: {each.text}"
+    return f"{short_date(note.on)} {note.on.year}: {note.text}"
 
 
-def visit(rig: Rig, each: PastVisit, display: Display) -> str:
+def visit(rig: Rig, visit: PastVisit, display: Display) -> str:
     """What was done there on a day."""
-    done = [event(rig, one, display) for one in each.day.events]
+    done = [event(rig, one, display) for one in visit.day.events]
     said = listed(done) if done else "nothing logged"
-    return f"{short_date(each.on)} {each.on.year}: {said}{_written(each.day)}"
+    return f"{short_date(visit.on)} {visit.on.year}: {said}{_written(visit.day)}"
 
 
 def _written(day: Day) -> str:
     return f". {day.note}" if day.note else ""
 
 
-def nights(each: NightsAt) -> str:
+def nights(at: NightsAt) -> str:
     """A place of the log that could be put into the book."""
-    return f"{each.place.name}: {counted(each.nights, 'night')}, last on {short_date(each.last)}"
+    return f"{at.place.name}: {counted(at.nights, 'night')}, last on {short_date(at.last)}"
 
 
 _DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
 
 
-def act(each: StopWork, display: Display) -> str:
+def act(work: StopWork, display: Display) -> str:
     """What is done with a store: ``Fill Fresh water, 60 to 82 L``."""
-    return capital(f"{_DOES[each.act]} {each.store.name}, {display.span(each.p10, each.p90, each.store.unit)}")
+    return capital(f"{_DOES[work.act]} {work.store.name}, {display.span(work.p10, work.p90, work.store.unit)}")
 
 
-def stop(each: Stop, now: datetime, display: Display) -> str:
+def stop(stop: Stop, now: datetime, display: Display) -> str:
     """A stop in a sentence: ``Tuesday: leave at 09:10 for Quarry tap, there from 09:40 for 55 min.``"""
-    leave, arrive = (display.local(at) for at in (each.leave, each.arrive))
+    leave, arrive = (display.local(at) for at in (stop.leave, stop.arrive))
     day = capital(day_name(arrive.date(), display.local(now).date()))
-    stays = f"there at {clock(arrive)} for {hours_words(each.minutes / 60)}"
-    if (each.depart - each.arrive) > timedelta(hours=6):
+    stays = f"there at {clock(arrive)} for {hours_words(stop.minutes / 60)}"
+    if (stop.depart - stop.arrive) > timedelta(hours=6):
         stays = f"there at {clock(arrive)} for the night"
-    return f"{day}: leave at {clock(leave)} for {each.spot.name}, {stays}."
+    return f"{day}: leave at {clock(leave)} for {stop.spot.name}, {stays}."
 
 
-def stop_closed(each: Stop) -> str | None:
+def stop_closed(stop: Stop) -> str | None:
     """That a stop is planned for when nobody is let in."""
-    return None if each.open_then else f"By the book {each.spot.name} is closed then."
+    return None if stop.open_then else f"By the book {stop.spot.name} is closed then."
 
 
-def stop_does(each: Stop) -> str:
+def stop_does(stop: Stop) -> str:
     """What is done there, in a few words: ``empty Grey tank, fill Fresh water``."""
-    return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in each.acts])) or "Nothing to do"
+    return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in stop.acts])) or "Nothing to do"
 
 
-def plan_headline(each: Plan, rig: Rig, display: Display) -> tuple[str, str]:
+def plan_headline(plan: Plan, rig: Rig, display: Display) -> tuple[str, str]:
     """The plan as a short story: a headline and what stands behind it."""
-    now = display.local(each.at)
-    over = counted(each.days, "day")
-    if not each.stops:
-        if each.feasible:
-            return f"No stop needed for {over}", f"{_chance(each)}."
-        return _no_plan(each, rig)
-    first = each.stops[0]
-    by = each.leave_by or first.leave
+    now = display.local(plan.at)
+    over = counted(plan.days, "day")
+    if not plan.stops:
+        if plan.feasible:
+            return f"No stop needed for {over}", f"{_chance(plan)}."
+        return _no_plan(plan, rig)
+    first = plan.stops[0]
+    by = plan.leave_by or first.leave
     local = display.local(by)
-    head = f"{counted(len(each.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
-    way_in_all = f"{display.amount(each.km, 'km')} in all"
-    more = f"{to_pay(each.cost)}, {way_in_all}" if each.cost else way_in_all
-    parts = [f"{_chance(each)}; without a stop {percent(each.p_none)}.", f"{capital(more)}."]
-    if each.helpless:
-        parts.append(_helpless(each, rig))
-    elif not each.feasible:
-        parts.append(f"No plan with these places keeps it under {percent(each.risk)}; this one comes nearest.")
-    if not each.exact and each.feasible:
-        own = sum(1 for stop in each.stops if not stop.is_fixed)
-        if own <= each.least_stops:
+    head = f"{counted(len(plan.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
+    way_in_all = f"{display.amount(plan.km, 'km')} in all"
+    more = f"{to_pay(plan.cost)}, {way_in_all}" if plan.cost else way_in_all
+    parts = [f"{_chance(plan)}; without a stop {percent(plan.p_none)}.", f"{capital(more)}."]
+    if plan.helpless:
+        parts.append(_helpless(plan, rig))
+    elif not plan.feasible:
+        parts.append(f"No plan with these places keeps it under {percent(plan.risk)}; this one comes nearest.")
+    if not plan.exact and plan.feasible:
+        own = sum(1 for stop in plan.stops if not stop.is_fixed)
+        if own <= plan.least_stops:
             parts.append("Fewer stops are not enough; there may be a cheaper plan.")
         else:
-            parts.append(f"It takes at least {exact(each.least_stops)}; not every plan was looked at.")
+            parts.append(f"It takes at least {exact(plan.least_stops)}; not every plan was looked at.")
     return head, " ".join(parts)
 
 
-def _no_plan(each: Plan, rig: Rig) -> tuple[str, str]:
+def _no_plan(plan: Plan, rig: Rig) -> tuple[str, str]:
     head = "No stop in the book helps"
-    if each.helpless:
-        return head, _helpless(each, rig)
+    if plan.helpless:
+        return head, _helpless(plan, rig)
     return (
         head,
-        f"The chance that a line is passed stays at {percent(each.p_crossed)}. Add places that serve what runs out.",
+        f"The chance that a line is passed stays at {percent(plan.p_crossed)}. Add places that serve what runs out.",
     )
 
 
-def _helpless(each: Plan, rig: Rig) -> str:
-    stores = [store for id in each.helpless if (store := rig.store(id)) is not None]
+def _helpless(plan: Plan, rig: Rig) -> str:
+    stores = [store for id in plan.helpless if (store := rig.store(id)) is not None]
     names = listed([store.name for store in stores])
     return f"{names} cannot be kept by any stop in the book; the rest can be."
 
 
-def _chance(each: Plan) -> str:
-    return f"The chance that a line is passed is {percent(each.p_crossed)}"
+def _chance(plan: Plan) -> str:
+    return f"The chance that a line is passed is {percent(plan.p_crossed)}"
 
 
-def other(each: Plan, best: Plan, display: Display) -> str:
+def other(plan: Plan, best: Plan, display: Display) -> str:
     """Another plan and how it differs: ``3 stops, first Old mill; 4 cheaper, 12 km more; 8 %``."""
-    n = counted(len(each.stops), "stop")
-    first = f", first {each.stops[0].spot.name} {short_date(display.local(each.stops[0].arrive).date())}"
-    cost, km = each.cost - best.cost, each.km - best.km
+    n = counted(len(plan.stops), "stop")
+    first = f", first {plan.stops[0].spot.name} {short_date(display.local(plan.stops[0].arrive).date())}"
+    cost, km = plan.cost - best.cost, plan.km - best.km
     parts = []
     if abs(cost) >= _WORTH_SAYING:
         parts.append(f"{money(round(abs(cost), _CENTS))} {'dearer' if cost > 0 else 'cheaper'}")
     if abs(km) >= 1:
         parts.append(f"{display.amount(abs(km), 'km')} {'more' if km > 0 else 'less'}")
-    parts.append(f"chance to pass a line {percent(each.p_crossed)}")
+    parts.append(f"chance to pass a line {percent(plan.p_crossed)}")
     return f"{n}{first}; {', '.join(parts)}"
 
 
 _WORTH_SAYING = 0.5
 
 
-def fallback(each: Plan, best: Plan, display: Display) -> str:
+def fallback(plan: Plan, best: Plan, display: Display) -> str:
     """What to do where the first place is closed."""
-    closed, instead = best.stops[0].spot.name, each.stops[0]
+    closed, instead = best.stops[0].spot.name, plan.stops[0]
     when = day_name(display.local(instead.arrive).date(), display.local(best.at).date())
-    cost, km = each.cost - best.cost, each.km - best.km
+    cost, km = plan.cost - best.cost, plan.km - best.km
     more = [
         f"{money(round(cost, _CENTS))} more" if cost >= _WORTH_SAYING else "",
         f"{display.amount(km, 'km')} more" if km >= 1 else "",

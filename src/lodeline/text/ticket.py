@@ -25,23 +25,23 @@ _THINGS = {
 }
 
 
-def task(rig: Rig, each: Task, display: Display) -> str:
+def task(rig: Rig, task: Task, display: Display) -> str:
     """What is done: ``Empty Grey tank: about 60 to 78 L``."""
-    store = rig.store(each.store)
+    store = rig.store(task.store)
     name = store.name if store else ""
     amount = ""
-    if store is not None and each.low is not None and each.high is not None:
-        amount = display.span(each.low, each.high, store.unit)
-    match each.kind:
+    if store is not None and task.low is not None and task.high is not None:
+        amount = display.span(task.low, task.high, store.unit)
+    match task.kind:
         case TaskKind.TAKE_OUT:
-            return f"Take out {listed([_THINGS[thing] for thing in each.things])}"
+            return f"Take out {listed([_THINGS[thing] for thing in task.things])}"
         case TaskKind.GAS_OFF:
             return "Gas off at the bottle, for the drive and at the pump"
         case TaskKind.GAS_ON:
             return "Gas on again, and look for a smell of gas"
         case TaskKind.DRIVE:
-            there = "Drive back" if each.id == "back" else "Drive there"
-            return f"{there}: {display.amount(each.km or 0.0, 'km')}, {hours_words(each.hours or 0.0)}"
+            there = "Drive back" if task.id == "back" else "Drive there"
+            return f"{there}: {display.amount(task.km or 0.0, 'km')}, {hours_words(task.hours or 0.0)}"
         case TaskKind.EMPTY:
             return f"Empty {name}: {amount}"
         case TaskKind.RINSE:
@@ -55,14 +55,14 @@ def task(rig: Rig, each: Task, display: Display) -> str:
         case TaskKind.FILL:
             return f"Fill {name}: {amount}"
         case TaskKind.JUGS:
-            jugs = counted(each.trips or 1, "trip")
-            return f"Fill {name} by jugs: {amount}, {jugs} of {display.amount(each.jug or 0.0, 'L')}"
+            jugs = counted(task.trips or 1, "trip")
+            return f"Fill {name} by jugs: {amount}, {jugs} of {display.amount(task.jug or 0.0, 'L')}"
         case TaskKind.SWAP:
             return f"Swap {name} for a full one"
         case TaskKind.REFUEL:
             return f"Refuel {name}: {amount}"
         case TaskKind.PLUG_IN:
-            return f"Plug in for {hours_words(each.hours or 0.0)}: {name} takes {amount}{_post(each, display)}"
+            return f"Plug in for {hours_words(task.hours or 0.0)}: {name} takes {amount}{_post(task, display)}"
         case TaskKind.BUY:
             return f"Buy {name}: {amount}"
         case TaskKind.LAUNDRY:
@@ -71,43 +71,43 @@ def task(rig: Rig, each: Task, display: Display) -> str:
             return "Showers, if you like"
 
 
-def _post(each: Task, display: Display) -> str:
+def _post(task: Task, display: Display) -> str:
     """The post's amps against what the rig draws."""
-    if each.draw_a is None:
+    if task.draw_a is None:
         return ""
-    draws = f"the charger draws about {figure(each.draw_a)} A"
-    if each.post_a is None:
+    draws = f"the charger draws about {figure(task.draw_a)} A"
+    if task.post_a is None:
         return f"; {draws}: ask what the post gives"
-    if each.draw_a > each.post_a:
-        return f"; {draws}, the post gives {display.amount(each.post_a, 'A')}: turn the charger down"
-    return f"; {draws} of the post's {display.amount(each.post_a, 'A')}"
+    if task.draw_a > task.post_a:
+        return f"; {draws}, the post gives {display.amount(task.post_a, 'A')}: turn the charger down"
+    return f"; {draws} of the post's {display.amount(task.post_a, 'A')}"
 
 
-def beside(each: Task) -> str:
+def beside(task: Task) -> str:
     """Minutes and money of a task."""
-    parts = [hours_words(each.minutes / 60) if each.minutes else "", to_pay(each.cost)]
+    parts = [hours_words(task.minutes / 60) if task.minutes else "", to_pay(task.cost)]
     return ", ".join(part for part in parts if part)
 
 
-def did(each: Task) -> str:
+def did(task: Task) -> str:
     """The word on the button that ticks it."""
-    return "Done" if each.event is None else "Done, log it"
+    return "Done" if task.event is None else "Done, log it"
 
 
-def done(each: Event, rig: Rig, display: Display) -> str:
+def done(logged: Event, rig: Rig, display: Display) -> str:
     """That the log says so: ``Logged at 10:12: Filled Fresh water``."""
-    return f"Logged at {clock(display.local(each.at))}: {event(rig, each, display)}"
+    return f"Logged at {clock(display.local(logged.at))}: {event(rig, logged, display)}"
 
 
-def weight(each: StopWeight, display: Display) -> str:
+def weight(weight: StopWeight, display: Display) -> str:
     """What the stores weigh after the stop, and what is left of the payload."""
-    said = f"The stores weigh {display.amount(each.stores_kg, 'kg')} after this stop"
-    if each.left_kg is None:
+    said = f"The stores weigh {display.amount(weight.stores_kg, 'kg')} after this stop"
+    if weight.left_kg is None:
         return f"{said}. Say the payload on the rig's page to see what is left of it."
-    if each.left_kg < 0:
-        over = display.amount(-each.left_kg, "kg")
+    if weight.left_kg < 0:
+        over = display.amount(-weight.left_kg, "kg")
         return f"{said}: {over} more than the payload. Fill less, and mind the axles."
-    return f"{said}; {display.amount(each.left_kg, 'kg')} of the payload are left for all else."
+    return f"{said}; {display.amount(weight.left_kg, 'kg')} of the payload are left for all else."
 
 
 def sums(minutes: float, cost: float) -> str:

@@ -68,11 +68,11 @@ def _spread(water: StoreForecast, grey: StoreForecast | None, ahead: Forecast, d
     return " ".join(_range(each, ahead, display) for each in (water, grey) if each is not None)
 
 
-def _range(each: StoreForecast, ahead: Forecast, display: Display) -> str:
-    name, now = each.store.name, display.local(ahead.at)
-    low, high = ahead.when(each.p10_days), ahead.when(each.p90_days)
-    level = display.span(each.level_p10 or 0.0, each.level_p90 or 0.0, each.store.unit)
-    if each.is_past_line:
+def _range(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
+    name, now = lane.store.name, display.local(ahead.at)
+    low, high = ahead.when(lane.p10_days), ahead.when(lane.p90_days)
+    level = display.span(lane.level_p10 or 0.0, lane.level_p90 or 0.0, lane.store.unit)
+    if lane.is_past_line:
         return f"{name}: {level}, past its line now."
     begins = day_part(display.local(low), now) if low is not None else f"{counted(ahead.horizon_days, 'day')} from now"
     ends = day_part(display.local(high), now) if high is not None else f"over {counted(ahead.horizon_days, 'day')}"
@@ -132,24 +132,26 @@ def about(value: float, sd: float, display: Display) -> str:
 SPANS = {"day": "The last day", "week": "The last week", "stay": "This stay"}
 
 
-def balance_words(each: Balance, display: Display) -> str:
+def balance_words(balance: Balance, display: Display) -> str:
     """A whole balance, said."""
-    parts = listed([f"{about(p.amount.value, p.amount.sd, display)} {part_name(p)}" for p in each.parts])
-    days = days_words(each.known_days)
-    return f"In {days}: {about(each.drawn.value, each.drawn.sd, display)} drawn; {parts}. {closes(each, display)}"
+    parts = listed([f"{about(p.amount.value, p.amount.sd, display)} {part_name(p)}" for p in balance.parts])
+    days = days_words(balance.known_days)
+    return (
+        f"In {days}: {about(balance.drawn.value, balance.drawn.sd, display)} drawn; {parts}. {closes(balance, display)}"
+    )
 
 
-def apart(each: Balance, display: Display) -> str | None:
+def apart(balance: Balance, display: Display) -> str | None:
     """What is left over once all is told; nothing where all of it went somewhere that is told."""
-    if any(part.went is Went.UNTOLD for part in each.parts) or display.number(abs(each.apart.value), "L") == "0":
+    if any(part.went is Went.UNTOLD for part in balance.parts) or display.number(abs(balance.apart.value), "L") == "0":
         return None
-    amount = about(abs(each.apart.value), each.apart.sd, display)
-    return f"left over: {amount}" if each.apart.value > 0 else f"too much by {amount}"
+    amount = about(abs(balance.apart.value), balance.apart.sd, display)
+    return f"left over: {amount}" if balance.apart.value > 0 else f"too much by {amount}"
 
 
-def moved(each: Balance, display: Display) -> str:
+def moved(balance: Balance, display: Display) -> str:
     """What was filled and emptied meanwhile."""
-    filled, dumped = (display.amount(litres, "L") for litres in (each.filled_l, each.dumped_l))
+    filled, dumped = (display.amount(litres, "L") for litres in (balance.filled_l, balance.dumped_l))
     return f"Meanwhile filled: {filled}; waste water emptied: {dumped}."
 
 
@@ -165,23 +167,23 @@ _REASONS = {
 }
 
 
-def closes(each: Balance, display: Display) -> str:
+def closes(balance: Balance, display: Display) -> str:
     """Whether the sums close, and if not why not."""
-    if each.closes:
+    if balance.closes:
         return "The sums close within their error."
-    less = "less arrived than was drawn" if each.apart.value > 0 else "more arrived than was drawn"
-    apart = about(abs(each.apart.value), each.apart.sd, display)
-    return f"The sums do not close: {apart} {less}. Likely: {listed([_REASONS[r] for r in each.reasons], 'or')}."
+    less = "less arrived than was drawn" if balance.apart.value > 0 else "more arrived than was drawn"
+    apart = about(abs(balance.apart.value), balance.apart.sd, display)
+    return f"The sums do not close: {apart} {less}. Likely: {listed([_REASONS[r] for r in balance.reasons], 'or')}."
 
 
-def activity(each: Amount) -> str:
+def activity(amount: Amount) -> str:
     """An activity's name."""
-    return capital(each.activity.name)
+    return capital(amount.activity.name)
 
 
-def how_often(each: Amount) -> str:
+def how_often(amount: Amount) -> str:
     """How often an activity comes; what everybody does, every day."""
-    return often(each.per_day) if each.activity.event is not None else "every day"
+    return often(amount.per_day) if amount.activity.event is not None else "every day"
 
 
 def often(per_day: float) -> str:
@@ -208,26 +210,26 @@ _OFTEN = (
 )
 
 
-def each_words(each: Amount, display: Display) -> str:
+def each_words(amount: Amount, display: Display) -> str:
     """What one takes, with its range; nothing for what is reckoned by the day."""
-    if each.activity.event is None:
+    if amount.activity.event is None:
         return "–"
-    return f"{display.span(each.each_l.p10, each.each_l.p90, 'L')}"
+    return f"{display.span(amount.each_l.p10, amount.each_l.p90, 'L')}"
 
 
-def told(each: Amount, display: Display) -> str:
+def told(amount: Amount, display: Display) -> str:
     """How well the log tells it."""
-    match each.told:
+    match amount.told:
         case Told.LEARNED:
             return "learned from the log"
         case Told.ALIKE:
-            return f"cannot be told from {listed([a.name for a in each.alike], 'or')} yet"
+            return f"cannot be told from {listed([a.name for a in amount.alike], 'or')} yet"
         case Told.TOO_FEW:
-            return f"too few days yet; common is {display.amount(each.usual, 'L')}"
+            return f"too few days yet; common is {display.amount(amount.usual, 'L')}"
         case Told.NOT_LOGGED:
             return "not logged by itself"
         case _:
-            assert_never(each.told)
+            assert_never(amount.told)
 
 
 def cannot_tell(learned: tuple[Amount, ...]) -> str | None:
@@ -258,26 +260,26 @@ def floors(people: int, display: Display) -> str:
     )
 
 
-def hot(each: HotWater, display: Display) -> str:
+def hot(water: HotWater, display: Display) -> str:
     """What the heater gives."""
-    again = f", hot again after {round(each.reheat_min)} min on its element" if each.reheat_min is not None else ""
+    again = f", hot again after {round(water.reheat_min)} min on its element" if water.reheat_min is not None else ""
     return (
-        f"A full heater gives {display.amount(each.tap_l, 'L')} at the tap at "
-        f"{display.amount(Water.hot_c, 'degC')}: {round(each.minutes)} min of shower{again}, "
-        f"{display.amount(each.heat_wh, 'Wh')} of heat. One shower by flow and minutes is "
-        f"{display.amount(each.shower_l, 'L')}. Element off while the heater is empty."
+        f"A full heater gives {display.amount(water.tap_l, 'L')} at the tap at "
+        f"{display.amount(Water.hot_c, 'degC')}: {round(water.minutes)} min of shower{again}, "
+        f"{display.amount(water.heat_wh, 'Wh')} of heat. One shower by flow and minutes is "
+        f"{display.amount(water.shower_l, 'L')}. Element off while the heater is empty."
     )
 
 
-def stretch(each: UseThen, months: bool, display: Display) -> str:
+def stretch(use: UseThen, months: bool, display: Display) -> str:
     """One week or month of the history."""
-    when = f"{each.first:%B %Y}" if months else f"week of {short_date(each.first)}"
-    return f"{when}: {per_person(each.per_person, display)}"
+    when = f"{use.first:%B %Y}" if months else f"week of {short_date(use.first)}"
+    return f"{when}: {per_person(use.per_person, display)}"
 
 
-def stretch_short(each: UseThen, months: bool) -> str:
+def stretch_short(use: UseThen, months: bool) -> str:
     """The same under a bar: ``28 Sep``, ``Sep``."""
-    return f"{each.first:%b}" if months else short_date(each.first).split(" ", 1)[1]
+    return f"{use.first:%b}" if months else short_date(use.first).split(" ", 1)[1]
 
 
 def per_person(litres: float, display: Display) -> str:

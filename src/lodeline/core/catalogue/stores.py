@@ -18,7 +18,7 @@ from lodeline.core.catalogue.terms import (
     StoreField,
     Toilet,
 )
-from lodeline.core.figures import Service, Use
+from lodeline.core.figures import Serving, Use
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,9 +53,9 @@ class ServiceHabit:
     line they let it come; ``margin_sd``: how rigs differ in that; ``by_need``: chance that a service alone is for need
     and not because the occasion was there."""
 
-    margin: float = Service.margin
-    margin_sd: float = Service.margin_sd
-    by_need: float = Service.by_need
+    margin: float = Serving.margin
+    margin_sd: float = Serving.margin_sd
+    by_need: float = Serving.by_need
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -151,9 +151,9 @@ def _toilet(mean: str, cv: str, day_cv: str) -> UseSpec:
 
 
 # What is carried out by hand is carried when it is nearly full.
-_WHEN_FULL = ServiceHabit(by_need=Service.near_full)
-_WHEN_EMPTY = ServiceHabit(margin=Service.bottle_margin, margin_sd=Service.bottle_margin_sd, by_need=Service.near_full)
-_IN_PASSING = ServiceHabit(margin=Service.fuel_margin, margin_sd=Service.fuel_margin_sd, by_need=Service.fuel_by_need)
+_WHEN_FULL = ServiceHabit(by_need=Serving.near_full)
+_WHEN_EMPTY = ServiceHabit(margin=Serving.bottle_margin, margin_sd=Serving.bottle_margin_sd, by_need=Serving.near_full)
+_IN_PASSING = ServiceHabit(margin=Serving.fuel_margin, margin_sd=Serving.fuel_margin_sd, by_need=Serving.fuel_by_need)
 
 
 class _Waste(TypedDict):

@@ -228,10 +228,10 @@ def spared_share(rig: Rig, day: Conditions, way: Milder) -> float:
     return float(np.clip(1 - after / before, 0.0, 1.0))
 
 
-def fed_share(each: Appliance, day: Conditions) -> float:
+def fed_share(appliance: Appliance, day: Conditions) -> float:
     """Share of a day that an appliance which changes over burns: not while it lives off mains or the engine."""
-    plugged = plugged_share(day) if each.plugged_on is not Feed.FUEL else 0.0
-    driven = min(1.0, day.hours.get("alternator", 0.0) / HOURS) if each.driving_on is not Feed.FUEL else 0.0
+    plugged = plugged_share(day) if appliance.plugged_on is not Feed.FUEL else 0.0
+    driven = min(1.0, day.hours.get("alternator", 0.0) / HOURS) if appliance.driving_on is not Feed.FUEL else 0.0
     return max(0.0, 1.0 - plugged - driven)
 
 

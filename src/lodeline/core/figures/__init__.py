@@ -10,7 +10,7 @@ from lodeline.core.figures.fuel import Fuel
 from lodeline.core.figures.heat import Heat
 from lodeline.core.figures.numeric import Numeric
 from lodeline.core.figures.readings import Readings
-from lodeline.core.figures.service import Service
+from lodeline.core.figures.service import Serving
 from lodeline.core.figures.stops import Levers, Stops
 from lodeline.core.figures.table import SHEETS, Figure, Sheet
 from lodeline.core.figures.tracking import Tracking
@@ -29,7 +29,7 @@ __all__ = [
     "Levers",
     "Numeric",
     "Readings",
-    "Service",
+    "Serving",
     "Sheet",
     "Stops",
     "Tracking",

@@ -3,7 +3,7 @@
 from lodeline.core.figures.table import CHOSEN, COMMON, Figure, Sheet
 
 
-class Service(Sheet):
+class Serving(Sheet):
     """Services as evidence. Margins and needs are shares of the way from a store's good end to its line."""
 
     margin = Figure(0.8, "1", COMMON, "how far most stores are let come before they are served")

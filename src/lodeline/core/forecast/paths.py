@@ -287,7 +287,7 @@ def reserve_room(tracked: Tracked) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Plain:
+class Tank:
     """What was drawn of one store that use moves one way, before anything is changed.
 
     ``level``: contents now, shape (n_paths,); ``daily``: coefficients on each date, shape (k, n_dates, n_paths);
@@ -361,19 +361,19 @@ class UseAhead:
         return at
 
 
-def draw_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Plain:
+def draw_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Tank:
     """Draw what a store that use moves one way may do. The same seed and log give the same draws."""
     rng = ahead.chance(tracked.store)
     drawn = draw_state(tracked, rng, ahead.n_paths, spread_scale)
     daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
     hourly, known = _hourly_drivers(ahead, tracked)
     cold = _unknown_cold(ahead, rng) if Driver.DEGREE_DAYS in tracked.model.drivers else None
-    return Plain(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
+    return Tank(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
 
 
 def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
     """Paths of one store that use moves one way. The same seed and log give the same paths."""
-    return draw_plain(ahead, tracked, spread_scale).paths(change)
+    return draw_tank(ahead, tracked, spread_scale).paths(change)
 
 
 def _line_times(ahead: Ahead, room: Floats, use: UseAhead) -> Floats:

@@ -35,15 +35,15 @@ class Burn:
     wh_per_day: float
 
 
-def listed_per_day(rig: Rig, each: Appliance, store: Store, days: Sequence[Conditions]) -> float:
+def listed_per_day(rig: Rig, appliance: Appliance, store: Store, days: Sequence[Conditions]) -> float:
     """What an appliance burns a day on such days, by the list. [unit/day]"""
-    if each.kind.by_cold:
+    if appliance.kind.by_cold:
         cold = float(np.mean([degree_days(rig, day) for day in days]))
         if rig.heat is not None:
-            return per_degree_day(rig, each, store.kwh_per_unit) * cold
-        return each.kwh_per_day / store.kwh_per_unit * cold
-    fed = float(np.mean([fed_share(each, day) for day in days])) if each.changes_over else 1.0
-    return rig.kwh_per_day(each) * fed / store.kwh_per_unit
+            return per_degree_day(rig, appliance, store.kwh_per_unit) * cold
+        return appliance.kwh_per_day / store.kwh_per_unit * cold
+    fed = float(np.mean([fed_share(appliance, day) for day in days])) if appliance.changes_over else 1.0
+    return rig.kwh_per_day(appliance) * fed / store.kwh_per_unit
 
 
 def burns(rig: Rig, days: Sequence[Conditions]) -> tuple[Burn, ...]:

@@ -18,7 +18,7 @@ from lodeline.core.figures import Fuel, Heat, Numeric
 from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.known import Known
-from lodeline.core.forecast.paths import Ahead, Plain, days_left, draw_plain
+from lodeline.core.forecast.paths import Ahead, Tank, days_left, draw_tank
 from lodeline.core.fuel import vapour
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Z90, Floats, Range, reached_by
@@ -136,7 +136,7 @@ class HeatDrawn:
     colder_c: float
     heaters: Sequence[Tracked]
     bank: Tracked | None
-    draws: Mapping[str, Plain | Bank]
+    draws: Mapping[str, Tank | Bank]
     agreed: Mapping[str, Change]
 
     def times(self, store: str, more: Change = NO_CHANGE) -> Floats:
@@ -156,11 +156,11 @@ def draw_heat(
     low_c = low_tonight_c(ahead.days)
     needs_bank = any(draws_from_bank(rig, each.store) for each in heaters)
     bank = known.banks[0] if known.banks and needs_bank else None
-    draws: dict[str, Plain | Bank] = {}
+    draws: dict[str, Tank | Bank] = {}
     for each in heaters:
         limit = min(1.0, end_level(rig, each, low_c) / each.store.capacity)
         until = replace(each, store=replace(each.store, limit=limit))
-        draws[each.store.id] = draw_plain(ahead, until, known.scale_of(each.store.id))
+        draws[each.store.id] = draw_tank(ahead, until, known.scale_of(each.store.id))
     if bank is not None:
         draws[bank.store.id] = draw_bank(ahead, bank, known.scale_of(bank.store.id))
     return HeatDrawn(ahead=ahead, colder_c=colder_c, heaters=heaters, bank=bank, draws=draws, agreed=agreed or {})

@@ -140,17 +140,17 @@ _EVENING_H = 5.0  # longer than an evening is into the night
 _NIGHT = [21, 22, 23, 0, 1, 2, 3, 4, 5, 6]
 
 
-def _learned(known: Known, each: Appliance) -> float:
+def _learned(known: Known, appliance: Appliance) -> float:
     """What the log makes of the listed heat."""
-    tracked = known.tracked[each.store]
+    tracked = known.tracked[appliance.store]
     return heat_times(tracked) or 1.0
 
 
-def _bank(ahead: Ahead, known: Known, each: Appliance, hours: float) -> RunVerdict | None:
+def _bank(ahead: Ahead, known: Known, appliance: Appliance, hours: float) -> RunVerdict | None:
     if not known.banks:
         return None
     bank = known.banks[0]
-    run = RunAsk(watts=each.watts or 0.0, minutes=max(1.0, hours * MIN_PER_H), via=Via.DC)
+    run = RunAsk(watts=appliance.watts or 0.0, minutes=max(1.0, hours * MIN_PER_H), via=Via.DC)
     return can_run(ahead, bank, run, known.scale_of(bank.store.id))
 
 

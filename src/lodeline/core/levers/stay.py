@@ -84,10 +84,10 @@ class _Held:
         mine = [lever for lever in levers if store in lever.changes]
         key = (store, frozenset(lever.id for lever in mine))
         if key not in self._known:
-            self._known[key] = self._of_bank(store, mine) if store in self._banks else self._of_plain(store, mine)
+            self._known[key] = self._of_bank(store, mine) if store in self._banks else self._of_tank(store, mine)
         return self._known[key]
 
-    def _of_plain(self, store: str, levers: Sequence[Lever]) -> Truths:
+    def _of_tank(self, store: str, levers: Sequence[Lever]) -> Truths:
         return self._joint.times(store, levers) > self._until_h / HOURS
 
     def _of_bank(self, bank: str, levers: Sequence[Lever]) -> Truths:

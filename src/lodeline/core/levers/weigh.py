@@ -9,11 +9,11 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.forecast import who_is_first
-from lodeline.core.forecast.paths import Ahead, Plain, days_left, draw_plain
+from lodeline.core.forecast.paths import Ahead, Tank, days_left, draw_tank
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.statistics import Floats
 
-Draws = Plain | Bank
+Draws = Tank | Bank
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -56,7 +56,7 @@ def joint(aboard: Aboard, changes: Mapping[str, Change]) -> Joint:
         if each.store.is_served_here:
             continue
         scale = aboard.known.scale_of(id)
-        draws[id] = draw_bank(ahead, each, scale) if each.store.is_bank else draw_plain(ahead, each, scale)
+        draws[id] = draw_bank(ahead, each, scale) if each.store.is_bank else draw_tank(ahead, each, scale)
     return Joint(ahead=ahead, draws=draws, changes=changes)
 
 

@@ -13,7 +13,7 @@ from lodeline.core.catalogue import Driver, Role
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
-from lodeline.core.forecast.paths import Plain, UseAhead, reserve_room, spell
+from lodeline.core.forecast.paths import Tank, UseAhead, reserve_room, spell
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles, Truths
@@ -26,9 +26,9 @@ _APART = 97
 _KM_STEP = 1.0
 
 
-def bits(each: Truths) -> int:
-    """A truth for each path as one number."""
-    return int.from_bytes(np.packbits(each).tobytes(), "big")
+def bits(truths: Truths) -> int:
+    """A truth for truths path as one number."""
+    return int.from_bytes(np.packbits(truths).tobytes(), "big")
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +41,7 @@ class Push:
 
 
 @dataclass(kw_only=True)
-class PlainChance:
+class TankChance:
     """A store that use moves one way, between services. Times are day hours from now.
 
     ``more``: what a reserve adds once; ``fills_with``: what of it is filled again at a stop; ``km_l``: litres a
@@ -49,7 +49,7 @@ class PlainChance:
     which no plan can keep: they count as lost where it is not served by ``due_h``.
     """
 
-    draws: Plain
+    draws: Tank
     use: UseAhead
     more: float
     fills_with: float
@@ -254,7 +254,7 @@ class Chance:
     """All stores that are served at a stop. ``end_h``: day hours from now to the end of what is planned."""
 
     joint: Joint
-    plain: dict[str, PlainChance]
+    plain: dict[str, TankChance]
     banks: dict[str, BankChance]
     end_h: float
 
@@ -291,7 +291,7 @@ class Chance:
             each.forget()
 
     @property
-    def _all(self) -> "list[PlainChance | BankChance]":
+    def _all(self) -> "list[TankChance | BankChance]":
         return [*self.plain.values(), *self.banks.values()]
 
 
@@ -307,7 +307,7 @@ def chance_of(joint: Joint, days: int) -> Chance:
         store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)
         drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
         km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
-        plain[id] = PlainChance(
+        plain[id] = TankChance(
             draws=draws,
             use=draws.use(change),
             more=reserve_room(draws.tracked) + change.room,

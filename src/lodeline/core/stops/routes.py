@@ -8,7 +8,7 @@ from operator import or_
 
 from lodeline.core.book import way_h
 from lodeline.core.conditions import km_between
-from lodeline.core.stops.chance import NOW, BankChance, Chance, PlainChance, PluggedChance, Push
+from lodeline.core.stops.chance import NOW, BankChance, Chance, PluggedChance, Push, TankChance
 from lodeline.core.stops.options import Option, Setting, source_amps
 from lodeline.core.zone import HOURS
 
@@ -64,7 +64,7 @@ class Routes:
         return found if hopeless.bit_count() > self.limit else frozenset()
 
     @cached_property
-    def _served(self) -> "dict[str, PlainChance | PluggedChance]":
+    def _served(self) -> "dict[str, TankChance | PluggedChance]":
         nights, kept = self._nights(), self._kept_banks()
         plain = {id: each for id, each in self.chance.plain.items() if id not in self.helpless}
         return plain | {id: PluggedChance(bank=bank, nights=nights) for id, bank in kept.items() if nights}
@@ -78,7 +78,7 @@ class Routes:
         return tuple(self._served)
 
     @cached_property
-    def plain(self) -> "tuple[PlainChance | PluggedChance, ...]":
+    def plain(self) -> "tuple[TankChance | PluggedChance, ...]":
         """What passes the line of each of these."""
         return tuple(self._served.values())
 

@@ -121,8 +121,8 @@ def _apart(tracked: Tracked) -> list[float]:
     return offs if apart > sd / np.sqrt(len(run)) else []
 
 
-def _value(each: Compared) -> float:
-    return each.value if each.value is not None else each.expected
+def _value(compared: Compared) -> float:
+    return compared.value if compared.value is not None else compared.expected
 
 
 def _agreeing(tracked: Tracked) -> list[Compared]:

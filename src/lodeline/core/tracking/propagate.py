@@ -7,7 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.energy import bank
-from lodeline.core.figures import Energy, Numeric, Service, Tracking, Use
+from lodeline.core.figures import Energy, Numeric, Serving, Tracking, Use
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, uniform_sd
 from lodeline.core.tracking import belief as b
@@ -199,7 +199,7 @@ def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
     else:
         cov[b.OFFSET, b.OFFSET] += (context.error.bias_walk * context.store.capacity) ** 2 * days
     mean[b.OFFSET] += hypothesis.drift.rate * context.store.capacity * days
-    cov[b.MARGIN, b.MARGIN] += Service.margin_walk**2 * days
+    cov[b.MARGIN, b.MARGIN] += Serving.margin_walk**2 * days
     hypothesis.belief = b.Belief(mean, cov)
 
 

@@ -10,7 +10,7 @@ from math import hypot, log
 import numpy as np
 
 from lodeline.core.catalogue import Driver
-from lodeline.core.figures import Numeric, Readings, Service, Tracking, Use
+from lodeline.core.figures import Numeric, Readings, Serving, Tracking, Use
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
@@ -26,8 +26,8 @@ class ServiceRecord:
 
     def not_logged(self, unlogged: int, is_blank: bool) -> float:
         """Chance that a service of a day was not logged; ``unlogged``: those that readings showed."""
-        usual = (Service.not_logged + unlogged) / (Service.not_logged + Service.logged + self.logged + unlogged)
-        return max(usual, Service.not_logged_blank) if is_blank else usual
+        usual = (Serving.not_logged + unlogged) / (Serving.not_logged + Serving.logged + self.logged + unlogged)
+        return max(usual, Serving.not_logged_blank) if is_blank else usual
 
 
 def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
@@ -43,13 +43,13 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
 
     A mixture: near the margin, by need; or anywhere, as the occasion was there, which says nothing.
     """
-    by_need = store.kind.service.by_need * (Service.together if beside_others else 1.0)
+    by_need = store.kind.service.by_need * (Serving.together if beside_others else 1.0)
     row, const = _need_row(store, belief)
-    after, trust = b.robust_update(belief, row, -const, Service.one_sd**2, Service.widest, outlier=1 - by_need)
+    after, trust = b.robust_update(belief, row, -const, Serving.one_sd**2, Serving.widest, outlier=1 - by_need)
     # a little of it at each service for the occasion would add up
-    taught = after if trust > Service.least_trust else belief
+    taught = after if trust > Serving.least_trust else belief
     # ``trust`` is the share of need in the whole, of which the occasion is the rest
-    return taught, log((1 - by_need) / Service.widest / (1 - trust))
+    return taught, log((1 - by_need) / Serving.widest / (1 - trust))
 
 
 def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> b.Belief:
@@ -57,14 +57,14 @@ def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> b.Bel
     row = np.zeros(len(belief.mean))
     row[0] = 1.0
     end_sd = Readings.end_sd * store.capacity
-    return b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Service.overfull)
+    return b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Serving.overfull)
 
 
 def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:
     """The belief after a day of which no service was logged; ``not_logged``: the chance that one would not be."""
     row, const = _need_row(store, belief)
-    weight = 1 - Service.served_a_day * (1 - not_logged)
-    return b.less_likely_above(belief, row, const, Service.edge_sd**2, weight)
+    weight = 1 - Serving.served_a_day * (1 - not_logged)
+    return b.less_likely_above(belief, row, const, Serving.edge_sd**2, weight)
 
 
 def enough_to_drive(store: Store, model: UseModel, hypotheses: list[Hypothesis], km: float) -> list[Hypothesis]:

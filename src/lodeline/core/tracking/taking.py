@@ -4,7 +4,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
-from lodeline.core.figures import Energy, Readings, Service, Tracking, Volts
+from lodeline.core.figures import Energy, Readings, Serving, Tracking, Volts
 from lodeline.core.log import Event, Reading
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.belief import EVENLY, UNBIASED
@@ -236,7 +236,7 @@ def _is_synchronised(scene: Scene, state: State, reading: Reading) -> bool:
 
 
 # How near in time acts of one stop lie.
-_ONE_STOP = timedelta(hours=Service.beside_h)
+_ONE_STOP = timedelta(hours=Serving.beside_h)
 
 # Acts that what is read afterwards may not bear out.
 _JUDGED = frozenset({Effect.FILL, Effect.EMPTY, Effect.SWAP, Effect.MOVE})

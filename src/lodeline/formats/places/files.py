@@ -138,12 +138,12 @@ def _point(geometry: Any) -> tuple[float, float] | None:
     return None
 
 
-def _is_position(each: Any) -> bool:
+def _is_position(found: Any) -> bool:
     return (
-        isinstance(each, list)
-        and len(each) >= _COORDINATES
+        isinstance(found, list)
+        and len(found) >= _COORDINATES
         and all(
-            isinstance(n, int | float) and not isinstance(n, bool) and abs(n) <= _MOST_DEG for n in each[:_COORDINATES]
+            isinstance(n, int | float) and not isinstance(n, bool) and abs(n) <= _MOST_DEG for n in found[:_COORDINATES]
         )
     )
 
@@ -223,10 +223,10 @@ def _decimal(text: str | None) -> float:
 def _dialect(text: str) -> type[csv.Dialect]:
     head = text.split("\n", 1)[0]
 
-    class Found(csv.excel):
+    class Sniffed(csv.excel):
         delimiter = max((",", ";", "\t"), key=head.count)
 
-    return Found
+    return Sniffed
 
 
 def write_places(places: Iterable[d.SpotDoc], format: PlacesFormat) -> bytes:

@@ -102,11 +102,11 @@ def asks(known: Derived) -> tuple[Asks, ...]:
     return tuple(_asks(known, each) for each in known.rig.appliances)
 
 
-def _asks(known: Derived, each: Appliance) -> Asks:
-    ways = (("hours", True), ("night", each.kind.by_cold), ("litres", each.kind.by_litre))
-    tracked = known.tracked.get(each.store)
+def _asks(known: Derived, appliance: Appliance) -> Asks:
+    ways = (("hours", True), ("night", appliance.kind.by_cold), ("litres", appliance.kind.by_litre))
+    tracked = known.tracked.get(appliance.store)
     unread = tracked.store if tracked is not None and tracked.known_since is None else None
-    return Asks(appliance=each, by=tuple(way for way, holds in ways if holds), unread=unread)
+    return Asks(appliance=appliance, by=tuple(way for way, holds in ways if holds), unread=unread)
 
 
 def driven(known: Derived) -> Tracked | None:

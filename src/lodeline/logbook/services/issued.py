@@ -75,8 +75,8 @@ def _seen(row: m.IssuedForecast, tracked: Mapping[str, Tracked], charged: Sequen
     return seen(said, each, charged)
 
 
-def _written(each: Seen) -> dict[str, object]:
-    return asdict(each) | {"at": each.at.isoformat()}
+def _written(seen: Seen) -> dict[str, object]:
+    return asdict(seen) | {"at": seen.at.isoformat()}
 
 
 def _settle(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, charged: Sequence[datetime]) -> None:
