@@ -13,7 +13,7 @@ from lodeline.core.energy.loads import NIGHT
 from lodeline.core.energy.skies import WORDS, SkyHabit, draw_chances, mixture_spread
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
-from lodeline.core.forecast.paths import Ahead, look_ahead, simulate_plain
+from lodeline.core.forecast.paths import Ahead, look_ahead, simulate_tank
 from lodeline.core.log import OutlookDay
 from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.hypothesis import Possible
@@ -184,7 +184,7 @@ def test_a_store_that_moves_one_way_meets_its_line_by_its_sums():
     log = a_log(*(a_reading(day, 90.0 - 8 * day) for day in range(6)))
     tracked = track(rig, log, at(5, 20.0))["fresh"]
     ahead = look_ahead(rig, at(5, 20.0), tracked.hour, bank_days(rig, tracked), 400, 1)
-    paths = simulate_plain(ahead, tracked)
+    paths = simulate_tank(ahead, tracked)
     for path in range(0, 400, 20):
         met = paths.reached_days[path]
         after = [24 - ahead.hour + 24 * index for index in range(ahead.n_days)]

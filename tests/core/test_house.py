@@ -169,11 +169,8 @@ def test_a_word_has_one_meaning_in_the_glossary():
     assert {term for term in terms if terms.count(term) > 1} == set()
 
 
-ROWS_AND_FILE = {
-    "models.py",
-    "document.py",
-    "migrations",
-}  # a row and a part of the file have the name of what they keep
+# a row and a part of the file have the name of what they keep
+ROWS_AND_FILE = {"models.py", "document.py", "migrations"}
 
 
 def test_a_name_means_one_thing():
@@ -183,7 +180,9 @@ def test_a_name_means_one_thing():
         for node in ast.walk(ast.parse(file.read_text())):
             if isinstance(node, ast.ClassDef) and not ROWS_AND_FILE & set(file.parts):
                 made.setdefault(node.name, []).append(f"{file.name}:{node.lineno}")
-            if isinstance(node, ast.FunctionDef) and any(each.arg == "each" for each in node.args.args):
+            if isinstance(node, ast.FunctionDef) and any(
+                each.arg == "each" for each in (*node.args.args, *node.args.kwonlyargs)
+            ):
                 loose.append(f"{file.name}:{node.lineno} {node.name}")
     assert {name: places for name, places in made.items() if len(places) > 1} == {}
     assert loose == []

@@ -72,7 +72,6 @@ def _of_levers(rig: Rig, known: Known, shown: Display) -> Iterator[str]:
     for needs in ((), steps[:1], steps):
         for feasible in (True, False):
             yield levers.stay_answer(Stay(p_stay=0.4, needs=needs, p_stay_with=0.93, feasible=feasible), 0.9)
-    yield from (levers.step(rig, each, shown) for each in steps)
 
 
 def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:

@@ -73,35 +73,35 @@ _WRONG = {
 
 
 @words.register
-def _not_accepted(accepted: NotAccepted, _display: Display) -> str:
-    return _WRONG[accepted.wrong]
+def _not_accepted(problem: NotAccepted, _display: Display) -> str:
+    return _WRONG[problem.wrong]
 
 
 @words.register
-def _owns_rig(rig: OwnsRig, _display: Display) -> str:
-    return f"you are the only owner of {rig.rig}; make somebody else its owner, or delete it first"
+def _owns_rig(problem: OwnsRig, _display: Display) -> str:
+    return f"you are the only owner of {problem.rig}; make somebody else its owner, or delete it first"
 
 
 @words.register
-def _name_taken(taken: NameTaken, _display: Display) -> str:
-    return f"there is an account {taken.name} already; choose another name, or sign in with it first"
+def _name_taken(problem: NameTaken, _display: Display) -> str:
+    return f"there is an account {problem.name} already; choose another name, or sign in with it first"
 
 
 @words.register
-def _not_its_name(name: NotItsName, _display: Display) -> str:
-    return f"write the name as it stands: {name.name}"
+def _not_its_name(problem: NotItsName, _display: Display) -> str:
+    return f"write the name as it stands: {problem.name}"
 
 
 @words.register
-def _only_owner(owner: OnlyOwner, _display: Display) -> str:
-    return f"{owner.username} is the only owner; a rig needs one"
+def _only_owner(problem: OnlyOwner, _display: Display) -> str:
+    return f"{problem.username} is the only owner; a rig needs one"
 
 
 @words.register
-def _too_many_invitations(invitations: TooManyInvitations, _display: Display) -> str:
-    return f"{invitations.most} invitations are open already; end some first"
+def _too_many_invitations(problem: TooManyInvitations, _display: Display) -> str:
+    return f"{problem.most} invitations are open already; end some first"
 
 
 @words.register
-def _weak_password(password: WeakPassword, _display: Display) -> str:
-    return " ".join(password.reasons)
+def _weak_password(problem: WeakPassword, _display: Display) -> str:
+    return " ".join(problem.reasons)

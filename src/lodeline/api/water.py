@@ -301,8 +301,8 @@ def _fresh(known: Derived, display: Display) -> FreshOut | None:
     )
 
 
-def _jug(jug: jugs.InJug, display: Display) -> JugOut:
-    return JugOut(id=jug.jug.id, words=aboard_water.jug(jug, display), share=jug.share)
+def _jug(held: jugs.InJug, display: Display) -> JugOut:
+    return JugOut(id=held.jug.id, words=aboard_water.jug(held, display), share=held.share)
 
 
 def _jugs_words(known: Derived, held: tuple[jugs.InJug, ...], display: Display) -> str | None:

@@ -16,18 +16,20 @@ from lodeline.text.standing import lasts, middle
 from lodeline.text.times import day_name, day_part, days_words, short_date
 
 
-def jug(jug: InJug, display: Display) -> str:
+def jug(held: InJug, display: Display) -> str:
     """What is in a jug."""
-    where = f", {jug.jug.where}" if jug.jug.where else ""
-    if jug.jug.in_use:
-        return f"{jug.jug.name}: in use as the tank, {display.amount(jug.jug.litres, 'L')}{where}"
-    use = "" if jug.jug.drinkable else ", not for drinking"
-    if jug.litres <= 0:
-        return f"{jug.jug.name}: empty, {display.amount(jug.jug.litres, 'L')}{where}{use}"
-    of = f" of {display.amount(jug.jug.litres, 'L')}"
-    inside = "full, " if jug.litres >= jug.jug.litres else ""
+    where = f", {held.jug.where}" if held.jug.where else ""
+    if held.jug.in_use:
+        return f"{held.jug.name}: in use as the tank, {display.amount(held.jug.litres, 'L')}{where}"
+    use = "" if held.jug.drinkable else ", not for drinking"
+    if held.litres <= 0:
+        return f"{held.jug.name}: empty, {display.amount(held.jug.litres, 'L')}{where}{use}"
+    of = f" of {display.amount(held.jug.litres, 'L')}"
+    inside = "full, " if held.litres >= held.jug.litres else ""
     of = of if not inside else ""
-    return f"{jug.jug.name}: {inside}{display.amount(jug.litres, 'L')}{of}, {display.amount(jug.kg, 'kg')}{where}{use}"
+    return (
+        f"{held.jug.name}: {inside}{display.amount(held.litres, 'L')}{of}, {display.amount(held.kg, 'kg')}{where}{use}"
+    )
 
 
 def carried(

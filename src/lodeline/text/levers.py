@@ -3,7 +3,7 @@
 from lodeline.core.book import Spot
 from lodeline.core.levers.kept import HowKept, KeptHow
 from lodeline.core.levers.lever import Lever, Touch
-from lodeline.core.levers.stay import AddedLever, Stay
+from lodeline.core.levers.stay import Stay
 from lodeline.core.levers.weigh import Weighed
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan
@@ -122,11 +122,6 @@ def stay_answer(stay: Stay, wanted: float) -> str:
         most = percent(stay.p_stay_with)
         return f"{now} No set of changes reaches {percent(wanted)}; all that helps together: {most}."
     return f"{now} No change aboard helps; it takes a stop."
-
-
-def step(rig: Rig, lever: AddedLever, display: Display, book: tuple[Spot, ...] = ()) -> str:
-    """A change of the set and the chance once it is made: ``Shower ashore: 84 %``."""
-    return f"{lever_words(rig, lever.lever, display, book)}: {percent(lever.p_stay)}"
 
 
 def stop_instead(plan: Plan, rig: Rig, until: str, display: Display) -> str:

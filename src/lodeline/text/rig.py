@@ -61,47 +61,47 @@ def _make(n: int) -> str:
 
 
 def _charging(
-    bank: c.ControllerSmall
+    check: c.ControllerSmall
     | c.ArrayOverBank
     | c.ChargerOverBank
     | c.ChargerSmall
     | c.InverterDraws
     | c.InverterOverBank,
 ) -> str:
-    match bank:
+    match check:
         case c.ControllerSmall():
             return (
-                f"{figure(bank.watts)} W can push {figure(bank.pushes_a)} A; the controller takes "
-                f"{figure(bank.takes_a)} A."
+                f"{figure(check.watts)} W can push {figure(check.pushes_a)} A; the controller takes "
+                f"{figure(check.takes_a)} A."
             )
         case c.ArrayOverBank():
             return (
-                f"{figure(bank.watts)} W can push {figure(bank.pushes_a)} A; a bank of this kind and size takes about "
-                f"{figure(bank.takes_a)} A."
+                f"{figure(check.watts)} W can push {figure(check.pushes_a)} A; a bank of this kind and size takes "
+                f"about {figure(check.takes_a)} A."
             )
         case c.ChargerOverBank():
             return (
-                f"It charges with {figure(bank.amps)} A; a bank of this kind and size takes about "
-                f"{figure(bank.takes_a)} A. "
+                f"It charges with {figure(check.amps)} A; a bank of this kind and size takes about "
+                f"{figure(check.takes_a)} A. "
                 "Check the maker's limit and the cable."
             )
         case c.ChargerSmall():
             return (
-                f"{figure(bank.amps)} A is little for {figure(bank.capacity_ah)} Ah of lead: a full charge takes "
+                f"{figure(check.amps)} A is little for {figure(check.capacity_ah)} Ah of lead: a full charge takes "
                 "over a day."
             )
         case c.InverterDraws():
             return (
-                f"At full load the inverter draws {figure(bank.amps)} A from the bank: cable and fuse sized for it, by "
-                "someone licensed."
+                f"At full load the inverter draws {figure(check.amps)} A from the bank: cable and fuse sized for it, "
+                "by someone licensed."
             )
         case c.InverterOverBank():
             return (
-                f"{figure(bank.amps)} A is more than a bank of this kind and size should give for long, about "
-                f"{figure(bank.most_a)} A."
+                f"{figure(check.amps)} A is more than a bank of this kind and size should give for long, about "
+                f"{figure(check.most_a)} A."
             )
         case _:
-            assert_never(bank)
+            assert_never(check)
 
 
 def holds(holds: Holds) -> str:

@@ -12,7 +12,7 @@ from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.known import Known
-from lodeline.core.forecast.paths import Ahead, Paths, days_left, reserve_room, simulate_plain
+from lodeline.core.forecast.paths import Ahead, Paths, days_left, reserve_room, simulate_tank
 from lodeline.core.forecast.supposed import from_good_end
 from lodeline.core.forecast.worth import worth_days
 from lodeline.core.rig import Store
@@ -265,7 +265,7 @@ def simulate(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: 
     """Paths of one store: a bank hour by hour, others by day sums."""
     if tracked.store.is_bank:
         return simulate_bank(ahead, tracked, spread_scale, change)
-    return simulate_plain(ahead, tracked, spread_scale, change)
+    return simulate_tank(ahead, tracked, spread_scale, change)
 
 
 def who_is_first(times: dict[str, Floats]) -> tuple[dict[str, float], str | None]:

@@ -371,7 +371,7 @@ def draw_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Tank
     return Tank(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
 
 
-def simulate_plain(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
+def simulate_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:
     """Paths of one store that use moves one way. The same seed and log give the same paths."""
     return draw_tank(ahead, tracked, spread_scale).paths(change)
 

@@ -27,7 +27,7 @@ _KM_STEP = 1.0
 
 
 def bits(truths: Truths) -> int:
-    """A truth for truths path as one number."""
+    """A truth for each path as one number."""
     return int.from_bytes(np.packbits(truths).tobytes(), "big")
 
 

@@ -39,7 +39,7 @@ class Reason(StrEnum):
     OTHER_WATER = "other-water"
     RAIN = "rain"
     GAUGE = "gauge"
-    OUTLIER = "slip"
+    OUTLIER = "outlier"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
