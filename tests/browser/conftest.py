@@ -8,7 +8,7 @@ import sqlite3
 import subprocess
 import sys
 from collections.abc import Iterator
-from contextlib import closing
+from contextlib import ExitStack
 from pathlib import Path
 
 import pytest
@@ -21,6 +21,13 @@ from lodeline.site.data import DATABASE
 NOW = "2026-11-25T20:40:00+00:00"
 PATIENCE_MS = 40_000  # what must come, must come; how soon is the bench's matter
 expect.set_options(timeout=PATIENCE_MS)
+LONGEST_S = 400  # what hangs ends with where it hangs, not with the patience of whoever runs it
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for test in items:
+        if Path(__file__).parent in test.path.parents:
+            test.add_marker(pytest.mark.timeout(LONGEST_S, method="signal"))
 
 
 @pytest.fixture(scope="session")
@@ -55,31 +62,36 @@ def make_demo(folder: Path) -> None:
 
 
 class Demo:
-    """A server of the demo, and its data, which is put back as it was made after whoever changed it."""
+    """A server of the demo as it was made; after whoever changed it another one, on data of its own: what a tab that was
+    closed still had under way reaches nobody else."""
 
-    def __init__(self, made: Path, data: Path, address: str) -> None:
-        self._made, self._data, self.address = made, data, address
-        self.is_changed = False
+    def __init__(self, made: Path, folder: Path) -> None:
+        self._made, self._folder = made, folder
+        self._server = ExitStack()
+        self._address = ""
+        self.is_changed = True
 
     def as_made(self) -> str:
         """Its address, with the demo as it was made."""
         if self.is_changed:
-            with (
-                closing(sqlite3.connect(self._made / DATABASE)) as source,
-                closing(sqlite3.connect(self._data / DATABASE, timeout=PATIENCE_MS / 1000)) as live,
-            ):
-                source.backup(live)
-            shutil.copytree(self._made / "cache", self._data / "cache", dirs_exist_ok=True)
+            self.end()
+            data = self._folder / "data"
+            shutil.rmtree(data, ignore_errors=True)
+            shutil.copytree(self._made, data)
+            self._address = self._server.enter_context(serving("demo", data, NOW, is_kept=False))
         self.is_changed = False
-        return self.address
+        return self._address
+
+    def end(self) -> None:
+        """End the server."""
+        self._server.close()
 
 
 @pytest.fixture(scope="session")
 def demo(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
-    data = tmp_path_factory.mktemp("data")
-    shutil.copytree(made, data, dirs_exist_ok=True)
-    with serving("demo", data, NOW, is_kept=False) as served:
-        yield Demo(made, data, served)
+    served = Demo(made, tmp_path_factory.mktemp("served"))
+    yield served
+    served.end()
 
 
 @pytest.fixture
@@ -122,6 +134,11 @@ def entered(chromium: Browser, address: str, size: str = "wide", **options: obje
     page.get_by_role("button", name="Enter the demo").click()
     page.locator("[data-part=headline]").wait_for()
     return context, page
+
+
+def kept_by_browser(page: Page) -> None:
+    """The browser has the application: it opens without a signal."""
+    page.wait_for_function("navigator.serviceWorker.ready")  # unlike `evaluate` this ends also where that never comes
 
 
 def settled(page: Page) -> None:

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import BrowserContext, Page, Route, expect
 
-from tests.browser.conftest import NOW, entered, settled
+from tests.browser.conftest import NOW, entered, kept_by_browser, settled
 
 WRITES = re.compile(r"/api/rigs/\d+/writes$")
 
@@ -66,7 +66,7 @@ def test_a_whole_evening_without_a_signal_is_kept_once_also_when_the_browser_was
 ):
     context, page = entered(chromium, fresh_address, "phone", has_touch=True)
     go(page, "Round")
-    page.evaluate("navigator.serviceWorker.ready")
+    kept_by_browser(page)
     before = logged(page)
     context.set_offline(True)
     read(page, "Grey tank", "31 L")
@@ -101,7 +101,7 @@ def test_every_view_opens_without_a_signal_once_it_was_seen(chromium, address):
     for path in ("/", "/round", "/log", "/energy", "/rig", "/review", "/account"):
         page.goto(address + path)
         heading.wait_for()
-        page.evaluate("navigator.serviceWorker.ready")
+        kept_by_browser(page)
         page.wait_for_load_state("networkidle")
         said[path] = heading.inner_text()
     context.set_offline(True)
@@ -115,7 +115,7 @@ def test_every_view_opens_without_a_signal_once_it_was_seen(chromium, address):
 
 def test_a_view_that_was_never_seen_says_so_inside_the_shell(chromium, fresh_address):
     context, page = entered(chromium, fresh_address)
-    page.evaluate("navigator.serviceWorker.ready")
+    kept_by_browser(page)
     context.set_offline(True)
     page.keyboard.press("b")
     expect(page.get_by_text("No connection.")).to_be_visible()
@@ -126,7 +126,7 @@ def test_a_view_that_was_never_seen_says_so_inside_the_shell(chromium, fresh_add
 
 def test_it_can_be_installed(chromium, address):
     context, page = entered(chromium, address)
-    page.evaluate("navigator.serviceWorker.ready")
+    kept_by_browser(page)
     link = page.locator("link[rel=manifest]").get_attribute("href")
     manifest = json.loads(urllib.request.urlopen(f"{address}{link}").read())
     assert (manifest["name"], manifest["display"]) == ("Lodeline", "standalone")

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Error, Locator, Page, expect
 
-from tests.browser.conftest import entered, settled
+from tests.browser.conftest import entered, kept_by_browser, settled
 
 TYPED = {"house": "79%", "fresh": "1/3", "grey": "30 L", "urine": "20%", "solids": "37", "gas": "40%", "diesel": "3/4"}
 
@@ -126,7 +126,7 @@ def test_a_tick_is_taken_back_with_a_signal_and_without_and_the_stop_is_over(chr
     page.goto(f"{fresh_address}/stops")
     page.get_by_role("button", name=re.compile("ticket", re.I)).first.click()
     page.get_by_role("list", name="What to do, in order").wait_for()
-    page.evaluate("navigator.serviceWorker.ready")
+    kept_by_browser(page)
     before = entries(page)
     task = page.locator("[data-task^=empty-], [data-task^=fill-]").first
     for signal in (True, False):
