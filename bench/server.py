@@ -104,7 +104,8 @@ def demo_server(now: str | None = None) -> Iterator[str]:
         It did not come up; with what it wrote.
     """
     with (
-        tempfile.TemporaryDirectory(prefix="lodeline-") as folder,
+        # what is killed may write until it is gone
+        tempfile.TemporaryDirectory(prefix="lodeline-", ignore_cleanup_errors=True) as folder,
         serving("demo", Path(folder), now, is_kept=False) as address,
     ):
         yield address

@@ -3,7 +3,6 @@
 import fcntl
 import os
 import re
-import shutil
 import sqlite3
 import subprocess
 import sys
@@ -14,20 +13,14 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
+import bench.server
 from bench.browser import ARGS, CHROMIUM
-from bench.server import ROOT, serving
+from bench.server import ROOT, demo_server
 from lodeline.site.data import DATABASE
 
 NOW = "2026-11-25T20:40:00+00:00"
 PATIENCE_MS = 40_000  # what must come, must come; how soon is the bench's matter
 expect.set_options(timeout=PATIENCE_MS)
-LONGEST_S = 400  # what hangs ends with where it hangs, not with the patience of whoever runs it
-
-
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    for test in items:
-        if Path(__file__).parent in test.path.parents:
-            test.add_marker(pytest.mark.timeout(LONGEST_S, method="signal"))
 
 
 @pytest.fixture(scope="session")
@@ -65,33 +58,24 @@ class Demo:
     """A server of the demo as it was made; after whoever changed it another one, on data of its own: what a tab that was
     closed still had under way reaches nobody else."""
 
-    def __init__(self, made: Path, folder: Path) -> None:
-        self._made, self._folder = made, folder
-        self._server = ExitStack()
-        self._address = ""
+    def __init__(self, server: ExitStack) -> None:
+        self._server, self._address = server, ""
         self.is_changed = True
 
     def as_made(self) -> str:
         """Its address, with the demo as it was made."""
         if self.is_changed:
-            self.end()
-            data = self._folder / "data"
-            shutil.rmtree(data, ignore_errors=True)
-            shutil.copytree(self._made, data)
-            self._address = self._server.enter_context(serving("demo", data, NOW, is_kept=False))
+            self._server.close()
+            self._address = self._server.enter_context(demo_server(NOW))
         self.is_changed = False
         return self._address
 
-    def end(self) -> None:
-        """End the server."""
-        self._server.close()
-
 
 @pytest.fixture(scope="session")
-def demo(made: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Demo]:
-    served = Demo(made, tmp_path_factory.mktemp("served"))
-    yield served
-    served.end()
+def demo(made: Path) -> Iterator[Demo]:
+    with pytest.MonkeyPatch.context() as patch, ExitStack() as server:
+        patch.setattr(bench.server, "made", made)
+        yield Demo(server)
 
 
 @pytest.fixture
