@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from lodeline.core.catalogue import (
     CELLS,
@@ -78,7 +79,7 @@ class Layout:
         return self.unit_ah * self.parallel
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Store:
     """Anything that runs down or fills up. Contents are in ``unit``; ``limit`` is its own lode line as a fraction.
 
@@ -137,22 +138,22 @@ class Store:
         """And the most."""
         return max((self.tare_kg or 0.0, *self.other_tares_kg))
 
-    @property
+    @cached_property
     def is_bank(self) -> bool:
         """Whether it is a battery, which has an hour-by-hour model."""
         return self.kind.role is Role.BANK
 
-    @property
+    @cached_property
     def sense(self) -> Sense:
         """Whether use empties the store or fills it."""
         return self.kind.sense or self.own_sense or Sense.DRAINS
 
-    @property
+    @cached_property
     def sign(self) -> float:
         """+1 when use raises the level, -1 when it lowers it."""
         return 1.0 if self.sense is Sense.FILLS else -1.0
 
-    @property
+    @cached_property
     def unit(self) -> str:
         """Base unit of the contents."""
         return self.kind.unit or self.own_unit or COUNTED
@@ -162,7 +163,7 @@ class Store:
         """Whether its own unit says that one of it is used up a day."""
         return self.kind.unit is None and self.sense is Sense.DRAINS and counts_days(self.unit)
 
-    @property
+    @cached_property
     def line(self) -> float:
         """The lode line as a fraction of capacity: the store's own, or its kind's."""
         if self.limit is not None:
@@ -181,17 +182,17 @@ class Store:
         """Whether a reserve is poured into it, and not swapped in as a bottle of its own."""
         return Effect.SWAP not in self.kind.offers
 
-    @property
+    @cached_property
     def good_end(self) -> float:
         """Its contents after a service: full, or empty where it fills up."""
         return self.capacity if self.sense is Sense.DRAINS else 0.0
 
-    @property
+    @cached_property
     def line_level(self) -> float:
         """The lode line in contents."""
         return self.line * self.capacity
 
-    @property
+    @cached_property
     def volts(self) -> float:
         """Nominal volts of a battery."""
         return self.nominal_v or (self.layout.bank_v if self.layout else Energy.bank_v)
@@ -207,7 +208,7 @@ class Store:
         contents = next((each for each in self.kind.contents if each.id == self.fuel), None)
         return contents.kg_per_unit if contents else self.kind.kg_per_unit
 
-    @property
+    @cached_property
     def kwh_per_unit(self) -> float:
         """Lower heating value of one unit of its contents. [kWh]"""
         if not self.kind.contents:
@@ -215,17 +216,17 @@ class Store:
         contents = next((each for each in self.kind.contents if each.id == self.fuel), None) or self.kind.contents[0]
         return contents.kwh_per_unit
 
-    @property
+    @cached_property
     def burns(self) -> bool:
         """Whether its contents can be burnt."""
         return bool(self.kind.contents) or self.own_kwh is not None
 
-    @property
+    @cached_property
     def is_gas(self) -> bool:
         """Whether it is a bottle or tank of gas."""
         return self.kind.role is Role.GAS
 
-    @property
+    @cached_property
     def is_fuel(self) -> bool:
         """Whether it is a tank of fuel."""
         return self.kind.role is Role.VEHICLE_FUEL
@@ -474,7 +475,7 @@ class Crew:
         return max(1.0, self.adults + Use.child * self.children)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Rig:
     """A whole rig.
 
@@ -509,7 +510,7 @@ class Rig:
     heat: HeatGear | None = None
     quiet: Quiet | None = None
 
-    @property
+    @cached_property
     def zone(self) -> Zone:
         """The rig's timezone, where its days begin and end."""
         return Zone(self.timezone)
@@ -518,7 +519,7 @@ class Rig:
         """How hard a lever is for this crew: as it said, else as its kind is; None where it never does it."""
         return self.hardship.get(lever, kind.hardship)
 
-    @property
+    @cached_property
     def banks(self) -> tuple[Store, ...]:
         """Its batteries."""
         return tuple(store for store in self.stores if store.is_bank)
@@ -565,7 +566,7 @@ class Rig:
         """The bottles or cans that are carried beside a store."""
         return tuple(spare for spare in self.spares if spare.store == store.id)
 
-    @property
+    @cached_property
     def heaters(self) -> tuple[Appliance, ...]:
         """What burns against the cold."""
         return tuple(each for each in self.appliances if each.kind.by_cold)
@@ -580,7 +581,7 @@ class Rig:
         is_usual = appliance.kind.by_people and appliance.kw is None and appliance.hours_per_day is None
         return appliance.kwh_per_day * (self.crew.adult_equivalents / Use.usual_people if is_usual else 1.0)
 
-    @property
+    @cached_property
     def driven_tank(self) -> Store | None:
         """The tank that the vehicle drives on, where a drive names none."""
         return next((store for store in self.stores if store.is_fuel and store.drives is not False), None)

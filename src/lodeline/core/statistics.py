@@ -19,7 +19,7 @@ Z90 = NormalDist().inv_cdf(P90)
 MAD_TO_SD = 1.4826
 # The logistic curve with this slope is the normal's distribution to within 0.01 (Lord and Novick 1968, from memory).
 LOGISTIC_SLOPE = 1.702
-_UNIFORM = 12.0
+_SQRT_2, _SQRT_12, _SQRT_2_PI = sqrt(2), sqrt(12), sqrt(2 * pi)
 _REACH_SD, _HALVINGS, _LEAST_SD = 6.0, 50, 1e-9
 
 
@@ -71,14 +71,14 @@ def mixture_quantile(weights: Floats, means: Floats, sds: Floats, share: float) 
 
 def uniform_sd(width: float) -> float:
     """Standard deviation of a uniform distribution of a width."""
-    return float(width / np.sqrt(_UNIFORM))
+    return width / _SQRT_12
 
 
 def normal_density(z: float) -> float:
     """Density of the standard normal."""
-    return exp(-0.5 * z * z) / sqrt(2 * pi)
+    return exp(-0.5 * z * z) / _SQRT_2_PI
 
 
 def normal_below(z: float) -> float:
     """Chance that a standard normal lies below ``z``."""
-    return 0.5 * (1 + erf(z / sqrt(2)))
+    return 0.5 * (1 + erf(z / _SQRT_2))

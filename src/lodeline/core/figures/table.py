@@ -14,15 +14,11 @@ SHEETS: "list[type[Sheet]]" = []
 
 
 class Figure(Generic[Value]):
-    """One number, or a row of them, with its unit, its source and what it says. Read on its sheet, it is the number."""
+    """One number, or a row of them, with its unit, its source and what it says. Read on its sheet, it is the number:
+    a sheet holds it plainly, as tracking reads tens of thousands of them."""
 
     def __init__(self, value: Value, unit: str, source: str, meaning: str) -> None:
         self.value, self.unit, self.source, self.meaning = value, unit, source, meaning
-
-    def __set_name__(self, owner: "type[Sheet]", name: str) -> None:
-        if "rows" not in vars(owner):
-            owner.rows = {}
-        owner.rows[name] = self
 
     def __get__(self, instance: object, owner: type) -> Value:
         return self.value
@@ -35,3 +31,6 @@ class Sheet:
 
     def __init_subclass__(cls) -> None:
         SHEETS.append(cls)
+        cls.rows = {name: each for name, each in vars(cls).items() if isinstance(each, Figure)}
+        for name, each in cls.rows.items():
+            setattr(cls, name, each.value)

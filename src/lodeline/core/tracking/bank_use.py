@@ -1,5 +1,7 @@
 """What drives a bank: the audit by day and by night, the sun under each sky, cold and heat; and a day of it."""
 
+from math import sqrt
+
 import numpy as np
 
 from lodeline.core.catalogue import Driver
@@ -112,19 +114,21 @@ def bank_day(
     load = -load_columns(rig, day) * to_ah
     clear = raw * taken_share(store, day, raw * float(chance @ SHARES), -load[:, :_LISTED].sum(axis=1))
     sun = clear[:, None] * (chance * SHARES)
-    past, known, known_var = hours_before(until_h), np.zeros(int(HOURS)), 0.0
-    if day.solar_wh is not None:
-        share = float(clear @ past) / max(float(raw @ past), Numeric.tiny)
-        known = known + over_hours(day.solar_wh * share * to_ah, clear * past)
-        known_var += (Readings.energy_meter_cv * day.solar_wh * to_ah) ** 2
-        sun = sun * (1 - past)[:, None]
-    if day.load_wh is not None:
-        known = known - over_hours(day.load_wh * to_ah, -load[:, :_LISTED].sum(axis=1) * past)
-        known_var += (Readings.energy_meter_cv * day.load_wh * to_ah) ** 2
-        load = load * (1 - past)[:, None]
+    expected = np.concatenate([load, sun, sun.sum(axis=1, keepdims=True)], axis=1)
     cv = np.concatenate([model.day_cv[: load.shape[1]], word_cv(chance), [0.0]])
-    hourly = np.concatenate([load, sun, sun.sum(axis=1, keepdims=True)], axis=1)
-    return DayInfluence(hourly=hourly, known=known, known_sd=float(np.sqrt(known_var)), cv=cv)
+    hourly, known, known_var = expected, np.zeros(int(HOURS)), 0.0
+    if day.solar_wh is not None or day.load_wh is not None:
+        hourly, past = expected.copy(), hours_before(until_h)
+        if day.solar_wh is not None:
+            share = float(clear @ past) / max(float(raw @ past), Numeric.tiny)
+            known = known + over_hours(day.solar_wh * share * to_ah, clear * past)
+            known_var += (Readings.energy_meter_cv * day.solar_wh * to_ah) ** 2
+            hourly[:, load.shape[1] :] *= (1 - past)[:, None]
+        if day.load_wh is not None:
+            known = known - over_hours(day.load_wh * to_ah, -load[:, :_LISTED].sum(axis=1) * past)
+            known_var += (Readings.energy_meter_cv * day.load_wh * to_ah) ** 2
+            hourly[:, : load.shape[1]] *= (1 - past)[:, None]
+    return DayInfluence(hourly=hourly, expected=expected, known=known, known_sd=sqrt(known_var), cv=cv)
 
 
 def day_cold_share(store: Store, day: Conditions) -> float:

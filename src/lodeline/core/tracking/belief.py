@@ -6,7 +6,7 @@ a reading that may be an outlier) are taken in by matching the first two moments
 the rest of the state follows through its covariance with the level, which is exact for a jointly Gaussian prior.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import erf, exp, pi, sqrt
 
 import numpy as np
@@ -29,9 +29,12 @@ OFFSET, BULGE, SKEW = -4, -3, -2
 SIZE = SKEW
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, eq=False)
 class Belief:
-    """Mean, shape (n,), and covariance, shape (n, n), of (level, coefficients, bias, margin)."""
+    """Mean, shape (n,), and covariance, shape (n, n), of (level, coefficients, bias, margin).
+
+    To be taken as a value: who changes one makes another, or has just made it.
+    """
 
     mean: Floats
     cov: Floats
@@ -39,12 +42,17 @@ class Belief:
     @property
     def level(self) -> float:
         """Expected contents."""
-        return float(self.mean[0])
+        return self.mean.item(0)
+
+    @property
+    def variance(self) -> float:
+        """Variance of the contents."""
+        return self.cov.item(0)
 
     @property
     def sd(self) -> float:
         """Standard deviation of the contents."""
-        return sqrt(max(float(self.cov[0, 0]), 0.0))
+        return sqrt(max(self.cov.item(0), 0.0))
 
     @property
     def coefficients(self) -> Floats:
@@ -71,8 +79,13 @@ UNBIASED: Shape = (0.0, 0.0, 0.0)
 EVENLY: Shape = (1.0, 0.0, 0.0)
 
 
+def _followed(belief: Belief, through: Floats, shift: float, shrink: float) -> Belief:
+    """All states follow one of them, or a sum of them, through their covariance with it, shape (n,)."""
+    return Belief(belief.mean + shift * through, belief.cov - through[:, None] * (shrink * through))
+
+
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:
-    """One scalar measurement ``value = row @ state + noise``, in Joseph form.
+    """One scalar measurement ``value = row @ state + noise``.
 
     Parameters
     ----------
@@ -81,12 +94,9 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
     value, variance : float
         Measured value and the variance of its noise.
     """
-    spread = float(row @ belief.cov @ row) + variance
-    gain = belief.cov @ row / spread
-    keep = -gain[:, None] * row
-    keep.flat[:: len(row) + 1] += 1.0
-    cov = keep @ belief.cov @ keep.T + variance * (gain[:, None] * gain)
-    return Belief(belief.mean + gain * (value - float(row @ belief.mean)), (cov + cov.T) / 2)
+    through = belief.cov @ row
+    spread = float(row @ through) + variance
+    return _followed(belief, through, (value - float(row @ belief.mean)) / spread, 1 / spread)
 
 
 def robust_update(
@@ -96,16 +106,16 @@ def robust_update(
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
-    spread = float(row @ belief.cov @ row) + variance
+    through = belief.cov @ row
+    spread = float(row @ through) + variance
     miss = value - float(row @ belief.mean)
-    good = (1 - outlier) * np.exp(-0.5 * miss**2 / spread) / np.sqrt(2 * np.pi * spread)
-    trust = float(good / (good + outlier / span))
-    updated = kalman_update(belief, row, value, variance)
+    good = (1 - outlier) * exp(-0.5 * miss**2 / spread) / sqrt(2 * pi * spread)
+    trust = good / (good + outlier / span)
     if trust > 1 - Numeric.trusted:
-        return updated, trust
-    shift = updated.mean - belief.mean
-    cov = trust * updated.cov + (1 - trust) * belief.cov + trust * (1 - trust) * np.outer(shift, shift)
-    return Belief(belief.mean + trust * shift, cov), trust
+        return _followed(belief, through, miss / spread, 1 / spread), trust
+    # the moments of the two together
+    shrink = trust / spread - trust * (1 - trust) * (miss / spread) ** 2
+    return _followed(belief, through, trust * miss / spread, shrink), trust
 
 
 def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) -> Belief:
@@ -113,26 +123,24 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
 
     The moments of the normal cut from below at the bound (Tobin 1958), carried to the state by its covariance.
     """
-    spread = float(row @ belief.cov @ row) + variance
+    through = belief.cov @ row
+    spread = float(row @ through) + variance
     sd = sqrt(spread)
     depth = (bound - float(row @ belief.mean)) / sd
     if depth < -Numeric.bound_far_sd:
         return belief
     mass = 1 - normal_below(depth)
     ratio = normal_density(depth) / mass if mass > Numeric.tiny else depth + 1 / max(depth, 1.0)
-    gain = belief.cov @ row / spread
     kept = min(max(1 - ratio * (ratio - depth), Numeric.bound_kept), 1.0)
-    cov = belief.cov - (gain[:, None] * gain) * spread * (1 - kept)
-    return Belief(belief.mean + gain * sd * ratio, (cov + cov.T) / 2)
+    return _followed(belief, through, ratio / sd, (1 - kept) / spread)
 
 
 def set_moments(belief: Belief, row: Floats, mean: float, variance: float) -> Belief:
     """Give ``row @ state`` a new marginal; all states follow through their covariance with it."""
     through = belief.cov @ row
     prior_var = max(float(row @ through), Numeric.tiny_variance)
-    gain = through / prior_var
-    cov = belief.cov - (gain[:, None] * gain) * (prior_var - variance)
-    return Belief(belief.mean + gain * (mean - float(row @ belief.mean)), (cov + cov.T) / 2)
+    shift = (mean - float(row @ belief.mean)) / prior_var
+    return _followed(belief, through, shift, (prior_var - variance) / prior_var**2)
 
 
 def less_likely_above(belief: Belief, row: Floats, const: float, variance: float, weight: float) -> Belief:
@@ -140,8 +148,8 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
 
     The moments of a normal whose part above 0 is weighed down, carried to the state by its covariance.
     """
-    spread = float(row @ belief.cov @ row)
-    sd = sqrt(spread + variance)
+    through = belief.cov @ row
+    sd = sqrt(float(row @ through) + variance)
     if sd < Numeric.tiny:
         return belief
     depth = (float(row @ belief.mean) + const) / sd
@@ -152,9 +160,7 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
     first = density * (weight - 1) / total
     second = (1 - above + depth * density + weight * (above - depth * density)) / total
     kept = min(max(second - first**2, Numeric.bound_kept), Numeric.bound_most)
-    gain = belief.cov @ row / sd
-    cov = belief.cov - (gain[:, None] * gain) * (1 - kept)
-    return Belief(belief.mean + gain * first, (cov + cov.T) / 2)
+    return _followed(belief, through, first / sd, (1 - kept) / sd**2)
 
 
 def band_posterior(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
@@ -235,9 +241,9 @@ def held_back(belief: Belief, held_row: Floats, held: float, held_var: float) ->
     cov = belief.cov.copy()
     cov[0, 1:] -= chance * held_row[1:]
     cov[1:, 0] = cov[0, 1:]
-    left = float(belief.cov[0, 0]) - 2 * chance * float(held_row[0]) + variance
-    cov[0, 0] = max(left, Numeric.least_variance_share * float(belief.cov[0, 0]))
-    return Belief(np.concatenate([[belief.level - max(0.0, held)], belief.mean[1:]]), cov), chance
+    left = belief.variance - 2 * chance * held_row.item(0) + variance
+    cov[0, 0] = max(left, Numeric.least_variance_share * belief.variance)
+    return with_level(Belief(belief.mean, cov), belief.level - max(0.0, held)), chance
 
 
 def cut_to_ends(belief: Belief, capacity: float) -> Belief:
@@ -251,17 +257,20 @@ def cut_to_ends(belief: Belief, capacity: float) -> Belief:
     if sd > 0 and mean - reach >= 0 and mean + reach <= capacity:
         return belief
     if sd < Numeric.tiny:
-        return Belief(np.concatenate([[min(max(mean, 0.0), capacity)], belief.mean[1:]]), belief.cov)
-    return _with_level(belief, *cut_moments(mean, sd, capacity))
+        return with_level(belief, min(max(mean, 0.0), capacity))
+    centre, variance = cut_moments(mean, sd, capacity)
+    cov = belief.cov.copy()
+    cov[0, 1:] *= sqrt(variance) / sd
+    cov[1:, 0] = cov[0, 1:]
+    cov[0, 0] = variance
+    return with_level(Belief(belief.mean, cov), centre)
 
 
-def _with_level(belief: Belief, mean: float, variance: float) -> Belief:
-    """The belief with another mean and spread of the level; the rest of the mean stays."""
-    scale, cov, moved = sqrt(variance) / belief.sd, belief.cov.copy(), belief.mean.copy()
-    cov[0, :] *= scale
-    cov[:, 0] *= scale
-    moved[0] = mean
-    return Belief(moved, cov)
+def with_level(belief: Belief, level: float) -> Belief:
+    """The belief with another mean of the level; the rest stays."""
+    mean = belief.mean.copy()
+    mean[0] = level
+    return Belief(mean, belief.cov)
 
 
 def reset_level(belief: Belief, level: float, sd: float) -> Belief:
@@ -298,4 +307,4 @@ def keep_positive(belief: Belief, floor: Floats) -> Belief:
         return belief
     mean = belief.mean.copy()
     mean[COEFFICIENTS] = np.maximum(coefficients, floor)
-    return replace(belief, mean=mean)
+    return Belief(mean, belief.cov)

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import timedelta
+from functools import cache
 from math import exp, hypot, log, sqrt
 
 import numpy as np
@@ -11,7 +12,7 @@ from lodeline.core.catalogue import Driver, Effect, Method
 from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
-from lodeline.core.statistics import normal_below, uniform_sd
+from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
@@ -20,7 +21,7 @@ from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Stre
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, eq=False, kw_only=True)
 class _Other:
     """Something else that may be true before a reading: its chance, the level that it leads to, and the belief, made
     only where it is likely enough. ``is_step``: that nobody logged something; ``kind``: what is wrong with the act that
@@ -35,13 +36,13 @@ class _Other:
     amount: float = 0.0
 
 
-def _learn_spread(hypothesis: Hypothesis, given: Evidence) -> None:
+def _learn_spread(hypothesis: Hypothesis, level: Level, given: Evidence) -> None:
     """Let the misses tell whether this rig's days differ more or less than is usual."""
     if given.value is None or hypothesis.process_var <= 0:
         return
-    mean, variance = Level.of(hypothesis.belief).seen(given.shape)
+    mean, variance = level.seen(given.shape)
     variance += given.sd**2
-    squared = ((given.value or 0.0) - mean) ** 2
+    squared = (given.value - mean) ** 2
     weight = min(1.0, hypothesis.process_var / variance) ** 2
     hypothesis.spread_sum += weight * min(squared / variance, Tracking.squared_miss_most)
     hypothesis.spread_weight += weight
@@ -55,26 +56,32 @@ def branches(
     drivers: tuple[str, ...],
     blank: float = 0.0,
 ) -> list[Hypothesis]:
-    """The hypotheses that a reading leaves open, the plain one first.
+    """The hypotheses that a reading leaves open, the plain one first, which the hypothesis becomes itself.
 
     ``blank``: the share of the days since the last reading of which nothing at all was logged.
     """
     normal = 1 - Tracking.outlier_chance - Tracking.unlogged_chance - Tracking.habit_chance
-    plain = normal * likelihood(Level.of(hypothesis.belief), given)
+    level = Level(hypothesis.belief)
+    plain = normal * likelihood(level, given)
     outlier = _outlier_chance(hypothesis, reading) * given.outlier_density(store.capacity)
-    others = [*_unlogged(store, hypothesis, reading, given, blank), *_misjudged(store, hypothesis)]
+    others = [*_unlogged(store, hypothesis, level, reading, given, blank), *_misjudged(store, hypothesis, level)]
     # a bank's days differ by the sky, which is no habit
-    turned = None if store.is_bank else _watch_habit(hypothesis, given)
+    turned = None if store.is_bank else _watch_habit(hypothesis, level, given)
     has_turned = turned is not None
-    habit = _other_habit(hypothesis, drivers, turned, Tracking.habit_turned if has_turned else Tracking.habit_chance)
+    habit_chance = Tracking.habit_turned if has_turned else Tracking.habit_chance
+    habit = _other_habit(hypothesis, level, drivers, turned, habit_chance)
     if habit is not None:
         others.append(habit)
     weighed = [(other.chance * likelihood(other.level, given), other) for other in others]
     total = plain + outlier + sum(weight for weight, _ in weighed)
+    opened: list[Hypothesis] = []
     if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
-        _learn_spread(hypothesis, given)
-        return [_kept(hypothesis.branch(_log(total), believe(hypothesis.belief, given)))]
-    return _opened(store, hypothesis, reading, given, (plain, outlier, total), weighed)
+        _learn_spread(hypothesis, level, given)
+        plain = total
+    else:
+        opened = _opened(store, hypothesis, reading, given, (outlier, total), weighed)
+    hypothesis.belief = believe(hypothesis.belief, given)
+    return [_kept(hypothesis.weigh(_log(plain))), *opened]
 
 
 def _opened(
@@ -82,12 +89,12 @@ def _opened(
     hypothesis: Hypothesis,
     reading: Reading,
     given: Evidence,
-    weights: tuple[float, float, float],
+    weights: tuple[float, float],
     weighed: list[tuple[float, _Other]],
 ) -> list[Hypothesis]:
-    """Every hypothesis of enough weight; ``weights``: of the plain one, of an outlier, of all together."""
-    plain, outlier, total = weights
-    expected = hypothesis.belief.level
+    """Every other hypothesis of enough weight; ``weights``: of an outlier, and of all together."""
+    outlier, total = weights
+    expected, opened = hypothesis.belief.level, []
     doubt = Doubt(
         at=reading.at,
         store=store.id,
@@ -97,7 +104,6 @@ def _opened(
         expected_sd=hypothesis.belief.sd,
         amount=(given.centre or 0.0) - expected,
     )
-    opened = [_kept(hypothesis.branch(_log(plain), believe(hypothesis.belief, given)))]
     if outlier > Tracking.least_weight * total:
         opened.append(hypothesis.branch(_log(outlier), hypothesis.belief, doubt))
     for weight, other in weighed:
@@ -161,13 +167,15 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
     return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
 
 
-def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evidence, blank: float) -> list[_Other]:
+def _unlogged(
+    store: Store, hypothesis: Hypothesis, level: Level, reading: Reading, given: Evidence, blank: float
+) -> list[_Other]:
     """Beliefs under which a fill, dump or charge was made since the last reading and not logged."""
     # of a tank that was not driven on as far as is logged, a drive may have been forgotten
     days = hypothesis.days_passed if store.is_fuel else hypothesis.days_since
     if days < Tracking.unlogged_least_days:
         return []
-    capacity, level = store.capacity, Level.of(hypothesis.belief)
+    capacity = store.capacity
     unknown = level.at(capacity / 2, uniform_sd(capacity) ** 2)
 
     def anywhere() -> b.Belief:
@@ -177,10 +185,10 @@ def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evi
     if store.is_bank:
         chance = Tracking.unlogged_bank * Tracking.unlogged_chance * _judged(hypothesis)
         # what may be forgotten is a charge; what was drawn is the crew's way
-        if (given.centre or 0.0) < hypothesis.belief.level:
+        if (given.centre or 0.0) < level.mean:
             chance *= Tracking.odd_way
         return [_Other(chance=chance, level=unknown, belief=anywhere, is_step=True)]
-    used = abs(float(hypothesis.x_since @ hypothesis.belief.coefficients))
+    used = abs(hypothesis.usual_change)
     chance = _served_meanwhile(store, hypothesis, used, blank)
     moved = _was_not_then(hypothesis, reading)
     if moved:
@@ -194,7 +202,7 @@ def _unlogged(store: Store, hypothesis: Hypothesis, reading: Reading, given: Evi
 
     to_the_end = Tracking.unlogged_to_the_end
     # a leak, or something poured in, is rarer than a fill or a dump that nobody logged
-    is_odd = ((given.centre or 0.0) - hypothesis.belief.level) * store.sign > 0
+    is_odd = ((given.centre or 0.0) - level.mean) * store.sign > 0
     elsewhere = (1 - to_the_end) * chance * (Tracking.odd_way if is_odd else 1.0)
     return [
         _Other(chance=to_the_end * chance, level=level.at(middle, sd**2), belief=to_end, is_step=not moved),
@@ -216,7 +224,7 @@ _ANOTHER_DAY = timedelta(days=Tracking.another_day)
 _MIXED_UP = {"L": 3.785411784, "kg": 0.45359237}
 
 
-def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
+def _misjudged(store: Store, hypothesis: Hypothesis, seen: Level) -> list[_Other]:
     """Beliefs under which the last act was not done then, was logged twice, or its amount is in another unit."""
     act = hypothesis.act
     if act is None:
@@ -224,7 +232,6 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
     belief, capacity = hypothesis.belief, store.capacity
 
     sd = max(hypot(act.before_sd, sqrt(hypothesis.process_var)), Tracking.unlogged_end_sd * capacity)
-    seen = Level.of(belief)
 
     def at(level: float) -> Callable[[], b.Belief]:
         return lambda: b.cut_to_ends(b.reset_level(belief, level, sd), capacity)
@@ -252,7 +259,7 @@ def _misjudged(store: Store, hypothesis: Hypothesis) -> list[_Other]:
     return others
 
 
-def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Streak | None:
+def _watch_habit(hypothesis: Hypothesis, level: Level, given: Evidence) -> Streak | None:
     """The readings in a row that say that use is another than before, if they do.
 
     Cumulative Bayes factors of use as usual against more and against less of it (West 1986, as in West and Harrison
@@ -260,13 +267,13 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Streak | None:
     """
     if given.value is None or hypothesis.process_var <= 0:
         return None
-    mean, spread = Level.of(hypothesis.belief).seen(given.shape)
+    mean, spread = level.seen(given.shape)
     miss = (given.value - mean) / sqrt(spread + given.sd**2)
     miss = min(Tracking.habit_most_miss, max(-Tracking.habit_most_miss, miss))
     shift = Tracking.habit_shift
-    bias, _ = hypothesis.belief.bias(given.shape)
-    changed = given.value - bias - hypothesis.anchor
-    usual = float(hypothesis.x_since @ hypothesis.belief.coefficients)
+    # what the gauge shows over the level is its bias
+    changed = given.value - (mean - level.mean) - hypothesis.anchor
+    usual = hypothesis.usual_change
     hypothesis.more = hypothesis.more.after(exp(shift**2 / 2 - shift * miss), changed, usual)
     hypothesis.less = hypothesis.less.after(exp(shift**2 / 2 + shift * miss), changed, usual)
     turned = next((run for run in (hypothesis.more, hypothesis.less) if run.has_turned), None)
@@ -275,29 +282,34 @@ def _watch_habit(hypothesis: Hypothesis, given: Evidence) -> Streak | None:
     return turned
 
 
+@cache
+def _settled(drivers: tuple[str, ...]) -> Floats:
+    return np.array([float(name in _SETTLED_DRIVERS) for name in drivers])
+
+
 def _other_habit(
-    hypothesis: Hypothesis, drivers: tuple[str, ...], turned: Streak | None, chance: float
+    hypothesis: Hypothesis, level: Level, drivers: tuple[str, ...], turned: Streak | None, chance: float
 ) -> _Other | None:
     """That use has been another since the last reading, or over the readings that say so."""
-    x, belief = hypothesis.x_since, hypothesis.belief
-    settled = np.array([float(name in _SETTLED_DRIVERS) for name in drivers])
-    ratio, cv = (turned.ratio, Tracking.habit_turned_cv) if turned is not None else (1.0, Tracking.habit_cv)
-    other = belief.coefficients * (1 + settled * (ratio - 1))
+    x, coefficients, settled = hypothesis.x_since, hypothesis.belief.coefficients, _settled(drivers)
+    other, cv, moved = coefficients, Tracking.habit_cv, 0.0
+    if turned is not None:
+        other, cv = coefficients * (1 + settled * (turned.ratio - 1)), Tracking.habit_turned_cv
+        moved = float(x @ (other - coefficients))
     spread = cv * settled * other
-    more = float(np.square(x * spread).sum())
+    by_x = x * spread
+    more = float(by_x @ by_x)
     if more <= 0:
         return None
-    moved = float(x @ (other - belief.coefficients))
 
     def build() -> b.Belief:
-        n = len(belief.mean)
-        jump = np.zeros((n, n))
-        jump[0, 0] = more
-        jump[0, b.COEFFICIENTS] = jump[b.COEFFICIENTS, 0] = x * spread**2
-        jump[b.COEFFICIENTS, b.COEFFICIENTS] = np.diag(spread**2)
-        mean = belief.mean.copy()
+        mean, cov = hypothesis.belief.mean.copy(), hypothesis.belief.cov.copy()
         mean[b.COEFFICIENTS] = other
         mean[0] += moved
-        return b.Belief(mean, belief.cov + jump)
+        cov[0, 0] += more
+        cov[0, b.COEFFICIENTS] += by_x * spread
+        cov[b.COEFFICIENTS, 0] += by_x * spread
+        cov[b.COEFFICIENTS, b.COEFFICIENTS] += np.diag(spread * spread)
+        return b.Belief(mean, cov)
 
-    return _Other(chance=chance, level=Level.of(belief).moved(moved, more), belief=build)
+    return _Other(chance=chance, level=level.moved(moved, more), belief=build)

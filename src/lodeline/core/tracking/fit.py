@@ -1,6 +1,5 @@
 """How well a reading fits what is believed, and what is believed after it."""
 
-from dataclasses import dataclass, replace
 from math import exp, pi, sqrt
 
 import numpy as np
@@ -12,48 +11,48 @@ from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.hypothesis import Possible, as_one
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Level:
     """A level and the gauge's bias, as far as a reading sees them: enough to weigh a reading, without a whole belief.
 
-    ``cross``: covariance of the level with the bias, shape (3,); None where they are independent.
+    ``apart``: whether the level has nothing to do with what is believed of the bias.
     """
 
-    mean: float
-    variance: float
-    bias: Floats
-    bias_cov: Floats
-    cross: Floats | None = None
+    __slots__ = ("_belief", "_told", "apart", "mean", "variance")
 
-    @classmethod
-    def of(cls, belief: b.Belief) -> "Level":
+    def __init__(self, belief: b.Belief) -> None:
         """The level of a belief."""
-        mean, cov = belief.mean, belief.cov
-        return cls(
-            mean=float(mean[0]),
-            variance=float(cov[0, 0]),
-            bias=mean[b.BIAS],
-            bias_cov=cov[b.BIAS, b.BIAS],
-            cross=cov[0, b.BIAS],
-        )
+        self.mean, self.variance, self.apart = belief.level, belief.variance, False
+        self._belief = belief
+        self._told: dict[b.Shape, tuple[float, float, float]] = {}
+
+    def _like(self, mean: float, variance: float, apart: bool) -> "Level":
+        other = object.__new__(Level)
+        other.mean, other.variance, other.apart = mean, variance, apart
+        other._belief, other._told = self._belief, self._told
+        return other
 
     def moved(self, mean: float, variance: float) -> "Level":
         """With so much more of both."""
-        return replace(self, mean=self.mean + mean, variance=self.variance + variance)
+        return self._like(self.mean + mean, self.variance + variance, self.apart)
 
     def at(self, mean: float, variance: float) -> "Level":
         """Another level that has nothing to do with this one."""
-        return replace(self, mean=mean, variance=variance, cross=None)
+        return self._like(mean, variance, True)
+
+    def bias(self, shape: b.Shape) -> tuple[float, float, float]:
+        """The gauge's bias where it has a shape, its variance, and its covariance with the level."""
+        if shape not in self._told:
+            at, mean = np.array(shape), self._belief.mean
+            with_all = self._belief.cov[:, b.BIAS] @ at
+            self._told[shape] = float(mean[b.BIAS] @ at), float(with_all[b.BIAS] @ at), with_all.item(0)
+        return self._told[shape]
 
     def seen(self, shape: b.Shape) -> tuple[float, float]:
         """Mean and variance of what the gauge shows where its bias has a shape."""
-        if not any(shape):
+        if shape == b.UNBIASED:
             return self.mean, self.variance
-        at = np.array(shape)
-        variance = self.variance + float(at @ self.bias_cov @ at)
-        if self.cross is not None:
-            variance += 2 * float(at @ self.cross)
-        return self.mean + float(at @ self.bias), variance
+        bias, variance, cross = self.bias(shape)
+        return self.mean + bias, self.variance + variance + (0.0 if self.apart else 2 * cross)
 
 
 def likelihood(level: Level, given: Evidence) -> float:
@@ -78,7 +77,7 @@ def _seen_row(belief: b.Belief, given: Evidence) -> Floats:
 def believe(belief: b.Belief, given: Evidence) -> b.Belief:
     """The belief after a reading that is taken at its word."""
     if given.any_of:
-        level = Level.of(belief)
+        level = Level(belief)
         weights = [likelihood(level, each) for each in given.any_of]
         total = max(sum(weights), Numeric.log_floor)
         likely = [(w / total, each) for w, each in zip(weights, given.any_of, strict=True)]
@@ -86,7 +85,7 @@ def believe(belief: b.Belief, given: Evidence) -> b.Belief:
         return as_one(tuple(parts)) if parts else belief
     row = _seen_row(belief, given)
     if given.bands:
-        mean, variance = Level.of(belief).seen(given.shape)
+        mean, variance = Level(belief).seen(given.shape)
         centre, after, _ = b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)
         return b.set_moments(belief, row, centre, after)
     return b.kalman_update(belief, row, given.value or 0.0, given.sd**2)

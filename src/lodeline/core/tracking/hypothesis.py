@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Callable
-from copy import copy
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
+from typing import NamedTuple
 
 import numpy as np
 
@@ -52,8 +52,7 @@ class DoubtKind(StrEnum):
     GAP = "gap"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Point:
+class Point(NamedTuple):
     """The level as known at one time, and what moved it there.
 
     A reading or an event leaves two points at the same time, before and after it.
@@ -93,8 +92,7 @@ class Doubt:
         return self.event or self.reading or self.at
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Compared:
+class Compared(NamedTuple):
     """A reading against what was expected before it, in contents. ``resets`` counts the fills and dumps before it.
 
     ``fits`` is None where the reading says nothing, or nothing was known before it. ``expected_range``: the 8-in-10
@@ -114,7 +112,7 @@ class Compared:
     bias: float = 0.0
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(slots=True, eq=False, kw_only=True)
 class LastAct:
     """The last act on a store, and the level before and after it; ``twice``: the same had just been logged."""
 
@@ -134,7 +132,7 @@ class Drift:
     days: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, eq=False)
 class Streak:
     """Readings in a row that speak for another habit: the Bayes factor of use as usual, how many they are, by how much
     the contents changed over them, and what usual use would have made of that."""
@@ -231,21 +229,32 @@ class Hypothesis:
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""
-        self.history.append(Point(at=at, level=self.belief.level, sd=self.belief.sd, cause=cause))
+        self.history.append(Point(at, self.belief.level, self.belief.sd, cause))
+
+    def weigh(self, log_chance: float) -> "Hypothesis":
+        """Itself, so much less likely."""
+        self.log_weight += log_chance
+        return self
 
     def branch(self, log_chance: float, belief: b.Belief, doubt: Doubt | None = None) -> "Hypothesis":
         """Another hypothesis that shares the past of this one."""
-        other = copy(self)
-        other.log_weight += log_chance
+        other = object.__new__(Hypothesis)
+        for name in Hypothesis.__slots__:
+            setattr(other, name, getattr(self, name))
         other.belief = belief
         other.doubts = (*self.doubts, doubt) if doubt else self.doubts
-        other.history, other.drift = list(self.history), copy(self.drift)
-        return other
+        other.history, other.drift = list(self.history), replace(self.drift)
+        return other.weigh(log_chance)
 
     @property
     def uncut_level(self) -> float:
         """What use as expected would have made of the contents since they were known, without regard to the ends."""
-        return self.anchor + float(self.x_since @ self.belief.coefficients)
+        return self.anchor + self.usual_change
+
+    @property
+    def usual_change(self) -> float:
+        """What use as expected has changed the contents by since they were known."""
+        return float(self.x_since @ self.belief.mean[b.COEFFICIENTS])
 
     def settle(self) -> None:
         """A reading was believed, or the level set anew: what lay before it is accounted for."""
@@ -296,12 +305,15 @@ def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:
 
 def _agree(one: b.Belief, other: b.Belief) -> bool:
     """Whether two beliefs say the same of level and use, to a part of their errors."""
-    near = Tracking.agree_sds
+    near = Tracking.agree_sds**2
+    # mostly the levels tell
+    if (one.level - other.level) ** 2 > near * one.variance:
+        return False
     n = len(one.mean) - b.N_OTHERS
-    apart = np.abs(one.mean[:n] - other.mean[:n])
+    apart = one.mean[:n] - other.mean[:n]
     variance, others = one.cov.diagonal()[:n], other.cov.diagonal()[:n]
     return bool(
-        (apart * apart <= near * near * variance).all()
+        (apart * apart <= near * variance).all()
         and (np.abs(variance - others) <= Tracking.agree_variance * variance).all()
     )
 
@@ -328,7 +340,7 @@ def weights_of(hypotheses: list[Hypothesis]) -> Floats:
     return weights
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, eq=False)
 class Possible:
     """One of the things that may be true of a store: its chance, and what is believed under it."""
 
@@ -350,19 +362,24 @@ def level_quantiles(parts: tuple[Possible, ...], capacity: float, *shares: float
 
 def blended(hypotheses: list[Hypothesis]) -> b.Belief:
     """One belief with the mean and covariance of all hypotheses together."""
-    return as_one(possible(hypotheses))
+    if len(hypotheses) == 1:
+        return hypotheses[0].belief
+    return _together(weights_of(hypotheses), [each.belief for each in hypotheses])
 
 
 def as_one(parts: tuple[Possible, ...]) -> b.Belief:
     """One belief with the mean and covariance of all that may be true."""
     if len(parts) == 1:
         return parts[0].belief
-    mean = sum(each.weight * each.belief.mean for each in parts)
-    cov = np.zeros_like(parts[0].belief.cov)
-    for each in parts:
-        apart = each.belief.mean - mean
-        cov += each.weight * (each.belief.cov + np.outer(apart, apart))
-    return b.Belief(np.asarray(mean), cov)
+    return _together(np.array([each.weight for each in parts]), [each.belief for each in parts])
+
+
+def _together(weights: Floats, beliefs: list[b.Belief]) -> b.Belief:
+    means, covs = np.array([each.mean for each in beliefs]), np.array([each.cov for each in beliefs])
+    mean = weights @ means
+    apart = means - mean
+    n = len(mean)
+    return b.Belief(mean, (weights @ covs.reshape(-1, n * n)).reshape(n, n) + (apart.T * weights) @ apart)
 
 
 def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float]) -> tuple[Doubt, ...]:
@@ -400,10 +417,10 @@ def smoothed(history: tuple[Point, ...], since: datetime | None = None) -> tuple
         if following.cause in (Cause.EVENT, Cause.LOST):
             bent.append(point)
         elif following.cause is Cause.READING:
-            bent.append(replace(point, level=later.level, sd=later.sd))
+            bent.append(point._replace(level=later.level, sd=later.sd))
         else:
             gain = min(1.0, point.sd**2 / max(following.sd**2, least))
             variance = point.sd**2 + gain**2 * (later.sd**2 - following.sd**2)
             level = point.level + gain * (later.level - following.level)
-            bent.append(replace(point, level=level, sd=math.sqrt(max(variance, least))))
+            bent.append(point._replace(level=level, sd=math.sqrt(max(variance, least))))
     return tuple(reversed(bent))

@@ -14,12 +14,13 @@ CLOCK: Floats = np.arange(HOURS)
 class DayInfluence:
     """What moves a store in one day, hour by hour, signed (a drain is negative).
 
-    ``hourly`` is per unit of each driver's coefficient, shape (24, k); ``known`` is what was measured, shape (24,),
-    with ``known_sd`` for the whole day; ``cv`` the day-to-day spread of each driver on this day where it differs from
-    the model's, shape (k,).
+    ``hourly`` is per unit of each driver's coefficient, shape (24, k), where ``known`` does not take its place: what
+    was measured, shape (24,), with ``known_sd`` for the whole day. ``expected``: ``hourly`` as if nothing had been
+    measured. ``cv`` the day-to-day spread of each driver on this day where it differs from the model's, shape (k,).
     """
 
     hourly: Floats
+    expected: Floats
     known: Floats
     known_sd: float
     cv: Floats | None = None

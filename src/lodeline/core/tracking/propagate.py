@@ -1,7 +1,8 @@
 """How use, sun and chargers move a store's level through a part of a day, and what that leaves uncertain."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
+from math import exp
 
 import numpy as np
 
@@ -9,31 +10,40 @@ from lodeline.core.catalogue import Driver
 from lodeline.core.energy import bank
 from lodeline.core.figures import Energy, Numeric, Serving, Tracking, Use
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats, uniform_sd
+from lodeline.core.statistics import Floats, Truths, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import PLACE, SUN_AND_PLACE
 from lodeline.core.tracking.charging import Charge, offered_ah
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.evidence import GaugeError, gauge_error
 from lodeline.core.tracking.hypothesis import Hypothesis
-from lodeline.core.tracking.influence import DayInfluence, hours_between
+from lodeline.core.tracking.influence import DayInfluence
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.zone import HOURS
 
-_DAY = timedelta(days=1)
+_HOUR = timedelta(hours=1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StoreContext:
-    """A store with what stays the same through its walk. ``floor``: coefficients do not fall under it, shape (k,)."""
+    """A store with what stays the same through its walk.
+
+    ``floor``: coefficients do not fall under it, shape (k,). ``level_row``: picks the level of a state, shape (n,).
+    ``drift`` and ``drift_least``: how coefficients wander, as shares of them or of these at least, shape (k,);
+    ``diagonal``: where their variances lie in a covariance.
+    """
 
     rig: Rig
     store: Store
     model: UseModel
     error: GaugeError
     floor: Floats
-    is_sun: "np.ndarray[tuple[int, ...], np.dtype[np.bool_]]"
+    is_sun: Truths
+    level_row: Floats
+    drift: Floats
+    drift_least: Floats
+    diagonal: slice
 
     @classmethod
     def of(cls, rig: Rig, store: Store, kinds: KnownDayKinds) -> "StoreContext":
@@ -42,7 +52,20 @@ class StoreContext:
         is_sun = np.array([name in SUN_AND_PLACE for name in model.drivers])
         floor = Tracking.least_coefficient * model.mean
         floor[[name == PLACE for name in model.drivers]] = -np.inf
-        return cls(rig=rig, store=store, model=model, error=gauge_error(store), floor=floor, is_sun=is_sun)
+        k = len(model.mean)
+        n = 1 + k + b.N_OTHERS
+        return cls(
+            rig=rig,
+            store=store,
+            model=model,
+            error=gauge_error(store),
+            floor=floor,
+            is_sun=is_sun,
+            level_row=np.eye(n)[0],
+            drift=np.broadcast_to(model.drift, k),
+            drift_least=Tracking.drift_least * model.mean,
+            diagonal=slice(n + 1, (n + 1) * (k + 1), n + 1),
+        )
 
     def start(self) -> b.Belief:
         """What is believed before anything was logged."""
@@ -70,77 +93,106 @@ class StoreContext:
         return [(1 - Use.other_tank_heats, idle), (Use.other_tank_heats, start)]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PartOfDay:
-    """A part of a day.
+class DayCourse:
+    """A day of a store as its walk goes through it: what has come by each of its hours.
 
-    ``x``: the drivers in it, shape (k,); ``moved``: what was measured; ``day_var``: the day's own variance of each
-    driver, shape (k,); ``measured_var``: of what was measured; ``charging``: the spells of it.
+    ``x``: the drivers by the end of each hour, shape (25, k); ``known``: what was measured, shape (25,).
+    """
+
+    __slots__ = ("_hourly", "_influence", "_length_h", "begins", "cv_square", "ends", "known", "whole", "x")
+
+    def __init__(self, context: StoreContext, influence: DayInfluence, on: date) -> None:
+        self.begins, self.ends = context.rig.zone.bounds(on)
+        self._length_h = (self.ends - self.begins) / _HOUR
+        self._influence, self._hourly = influence, influence.hourly
+        self.x = _by_the_end(influence.hourly)
+        self.known = _by_the_end(influence.known) if influence.known_sd else None
+        day_cv = influence.cv if influence.cv is not None else context.model.day_cv
+        self.cv_square = day_cv * day_cv * np.abs(self.x[-1])
+
+    def at(self, hour: float) -> datetime:
+        """The instant of one of its hours."""
+        return self.begins + (self.ends - self.begins) * (hour / HOURS)
+
+    def hour(self, at: datetime) -> float:
+        """The hour of an instant."""
+        return (at - self.begins) / _HOUR * HOURS / self._length_h
+
+    def _until(self, hour: float) -> Floats:
+        whole = int(hour)
+        x: Floats = self.x[whole]
+        return x if hour == whole else x + (hour - whole) * self._hourly[whole]
+
+    def _known_until(self, hour: float) -> float:
+        if self.known is None:
+            return 0.0
+        whole = int(hour)
+        more = (hour - whole) * self._influence.known.item(whole) if hour != whole else 0.0
+        return self.known.item(whole) + more
+
+    def part(self, from_h: float, until_h: float, charging: list[Charge]) -> "PartOfDay":
+        """What comes between two of its hours."""
+        x = self._until(until_h) - self._until(from_h)
+        size = np.abs(x)
+        return PartOfDay(
+            start=self.at(from_h) if charging else self.begins,
+            end=self.at(until_h) if charging else self.ends,
+            days=(until_h - from_h) / HOURS * self._length_h / HOURS,
+            x=x,
+            moves=float(size.sum()) > Numeric.tiny,
+            moved=self._known_until(until_h) - self._known_until(from_h),
+            day_var=self.cv_square * size,
+            measured_var=self._influence.known_sd**2 * (until_h - from_h) / HOURS,
+            charging=charging,
+        )
+
+
+def _by_the_end(hourly: Floats) -> Floats:
+    """Sums up to the end of each hour, from 0 on, shape (25, ...)."""
+    sums = np.zeros((len(hourly) + 1, *hourly.shape[1:]))
+    np.cumsum(hourly, axis=0, out=sums[1:])
+    return sums
+
+
+@dataclass(slots=True, kw_only=True)
+class PartOfDay:
+    """A part of a day, ``days`` long.
+
+    ``x``: the drivers in it, shape (k,); ``moves``: whether anything is used in it; ``moved``: what was measured;
+    ``day_var``: the day's own variance of each driver, shape (k,); ``measured_var``: of what was measured;
+    ``charging``: the spells of it, from ``start`` to ``end``.
     """
 
     start: datetime
     end: datetime
+    days: float
     x: Floats
+    moves: bool
     moved: float
     day_var: Floats
     measured_var: float
     charging: list[Charge]
 
-    @property
-    def days(self) -> float:
-        """How long it is. [day]"""
-        return (self.end - self.start) / _DAY
-
-    @property
-    def moves(self) -> bool:
-        """Whether anything is used in it."""
-        return float(np.abs(self.x).sum()) > Numeric.tiny
-
-
-def step_of(
-    context: StoreContext,
-    influence: DayInfluence,
-    from_h: float,
-    until_h: float,
-    span: tuple[datetime, datetime],
-    charging: list[Charge],
-) -> PartOfDay:
-    """The part of a day between two of its hours."""
-    share = hours_between(from_h, until_h)
-    x = share @ influence.hourly
-    day_cv = influence.cv if influence.cv is not None else context.model.day_cv
-    return PartOfDay(
-        start=span[0],
-        end=span[1],
-        x=x,
-        moved=float(share @ influence.known),
-        day_var=np.square(day_cv) * np.abs(x) * np.abs(influence.hourly.sum(axis=0)),
-        measured_var=influence.known_sd**2 * (until_h - from_h) / HOURS,
-        charging=charging,
-    )
-
 
 def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_known: bool) -> None:
-    """Let use and what was measured move a hypothesis's level."""
+    """Let use and what was measured move a hypothesis's level. Its coefficients stay."""
     store, belief, x = context.store, hypothesis.belief, step.x
-    coefficients, moved = belief.coefficients, step.moved
+    coefficients, moved = belief.mean[b.COEFFICIENTS], step.moved
     variance = float(step.day_var @ (coefficients * coefficients)) * hypothesis.spread**2 + step.measured_var
     if step.charging:
         drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
         charged = Energy.source_share * offered_ah(store, step.charging, step.start, step.end, drawn)
         moved += charged
         variance += (Tracking.charged_cv * charged) ** 2
-    mean = belief.mean.copy()
     change = float(x @ coefficients) + moved
-    row = np.zeros(len(mean))
-    row[0] = 1.0
-    row[b.COEFFICIENTS] = x
+    row = context.level_row.copy()
     if store.is_bank:
-        size = 1 + float(belief.mean[b.SIZE])
-        row[b.COEFFICIENTS] *= size
+        size = 1 + belief.mean.item(b.SIZE)
+        row[b.COEFFICIENTS] = x * size
         row[b.SIZE] = change
         change, variance = size * change, size**2 * variance
-    mean[0] += change
+    else:
+        row[b.COEFFICIENTS] = x
     # only the level moves: the first row of the transition, the rest of it being the identity
     cov = belief.cov.copy()
     through = belief.cov @ row
@@ -150,9 +202,10 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_know
     hypothesis.x_since = hypothesis.x_since + x
     hypothesis.days_since += step.days if step.moves else 0.0
     hypothesis.days_passed += step.days
-    after = b.keep_positive(b.Belief(mean, cov), context.floor)
+    after = b.with_level(b.Belief(belief.mean, cov), belief.level + change)
     if store.is_bank:
-        with_before = np.concatenate([[through[0]], belief.cov[0, 1:]])
+        with_before = belief.cov[0].copy()
+        with_before[0] = through[0]
         known = _of_bank(hypothesis, belief, after, with_before, step, store) if is_known else None
         hypothesis.belief = known or b.unknown_level(after, store.capacity)
         return
@@ -172,10 +225,10 @@ def _of_bank(
     the room that the taper leaves open in the step's time. ``through``: covariance of the level before with the state
     after.
     """
-    left = float(np.exp(-HOURS * step.days / bank.cells(store).taper_h))
+    left = exp(-HOURS * step.days / bank.cells(store).taper_h)
     held = after.level - left * before.level - (1 - left) * store.capacity
-    row = after.cov[:, 0] - left * through
-    var = float(after.cov[0, 0]) - 2 * left * float(through[0]) + left**2 * float(before.cov[0, 0])
+    row = after.cov[0] - left * through
+    var = after.variance - 2 * left * through.item(0) + left**2 * before.variance
     ended, full = b.held_back(after, row, held, var)
     near = float(ended.level > Tracking.curtailed_from * store.capacity)
     hypothesis.curtailed = max(hypothesis.curtailed, full, Tracking.near_curtailed * near)
@@ -189,17 +242,20 @@ def _of_bank(
 
 def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
     """Let the coefficients and the gauge's bias wander for the day that begins."""
-    belief, model = hypothesis.belief, context.model
-    walk = model.drift * np.maximum(belief.coefficients, Tracking.drift_least * model.mean)
-    cov = belief.cov.copy()
-    cov[b.COEFFICIENTS, b.COEFFICIENTS] += np.outer(walk, walk) * model.together * days
-    mean = belief.mean.copy()
-    if context.error.drift_sd:
-        _drift_gauge(context, hypothesis, mean, cov, days)
+    belief, capacity = hypothesis.belief, context.store.capacity
+    walk = context.drift * np.maximum(belief.mean[b.COEFFICIENTS], context.drift_least)
+    cov, mean = belief.cov.copy(), belief.mean
+    if context.model.correlation is None:
+        cov.reshape(-1)[context.diagonal] += walk * walk * days
     else:
-        cov[b.OFFSET, b.OFFSET] += (context.error.bias_walk * context.store.capacity) ** 2 * days
-    mean[b.OFFSET] += hypothesis.drift.rate * context.store.capacity * days
+        cov[b.COEFFICIENTS, b.COEFFICIENTS] += walk[:, None] * walk * context.model.correlation * days
     cov[b.MARGIN, b.MARGIN] += Serving.margin_walk**2 * days
+    if context.error.drift_sd:
+        mean = mean.copy()
+        _drift_gauge(context, hypothesis, mean, cov, days)
+        mean[b.OFFSET] += hypothesis.drift.rate * capacity * days
+    else:
+        cov[b.OFFSET, b.OFFSET] += (context.error.bias_walk * capacity) ** 2 * days
     hypothesis.belief = b.Belief(mean, cov)
 
 

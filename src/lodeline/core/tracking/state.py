@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field, replace
 from datetime import date, datetime, timedelta
+from operator import itemgetter
 
 import numpy as np
 
@@ -66,7 +67,9 @@ class Scene:
             context=StoreContext.of(rig, store, past.kinds),
             entries={day.date: [e for e in day.entries() if concerns(rig, store, e)] for day in log.days[first:]},
             logged_dates=frozenset(day.date for day in log.days if day.readings or day.events),
-            service_times=[(e.at, e.store) for day in log.days for e in day.events if e.row.effect in SERVICES],
+            service_times=sorted(
+                ((e.at, e.store) for day in log.days for e in day.events if e.row.effect in SERVICES), key=itemgetter(0)
+            ),
             charges=spells,
             charges_on=by_date(spells, rig.zone),
         )

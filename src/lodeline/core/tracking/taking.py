@@ -1,7 +1,10 @@
 """What readings and events do to a store's state."""
 
+from bisect import bisect_left
 from dataclasses import replace
 from datetime import datetime, timedelta
+from itertools import takewhile
+from operator import itemgetter
 
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
 from lodeline.core.figures import Energy, Readings, Serving, Tracking, Volts
@@ -49,7 +52,7 @@ def _shows(scene: Scene, state: State, reading: Reading, act: Event, *, is_after
         return False
     after = apply_event(scene.rig, scene.store, scene.model, before, act, state.speed)
     as_after, as_before = (
-        likelihood(Level.of(each), given) for each in (b.cut_to_ends(after, scene.store.capacity), before)
+        likelihood(Level(each), given) for each in (b.cut_to_ends(after, scene.store.capacity), before)
     )
     return as_after > Tracking.shows_act * as_before if is_after else as_before > Tracking.shows_act * as_after
 
@@ -64,10 +67,11 @@ def _take(scene: Scene, state: State, entry: Reading | Event) -> None:
 
 
 def _reading(scene: Scene, state: State, reading: Reading) -> None:
-    given = _as_expected(scene, state, evidence(scene.store, reading, _around(scene, state, reading.at)))
-    first, since = not state.is_known, state.known_at
+    first, since, before = not state.is_known, state.known_at, state.belief
+    given = evidence(scene.store, reading, _around(scene, before, reading))
+    given = given if first else _as_expected(scene, before, given)
     state.last_reading = reading
-    _compare(scene, state, reading, given, first)
+    state.compared.append(_compared(scene, before, reading, given, state.resets, first))
     if given.silent:
         if state.known_since is None:
             # somebody looked, and what was seen says nothing of the level
@@ -84,52 +88,55 @@ def _reading(scene: Scene, state: State, reading: Reading) -> None:
         state.lost_since = None
     else:
         state.write_down(reading.at)
-        _read(scene, state, reading, given, since)
+        _read(scene, state, reading, given, before, since)
     state.past_line, state.blank = 0.0, 0
 
 
-def _as_expected(scene: Scene, state: State, given: Evidence) -> Evidence:
+def _as_expected(scene: Scene, before: b.Belief, given: Evidence) -> Evidence:
     """Evidence with the gauge's bias at the height that is expected: what is read goes with the day's use, so that
     at its own height each heavy day would push the bias the same way."""
-    if scene.store.is_bank or given.value is None or given.shape in (UNBIASED, EVENLY) or not state.is_known:
+    if scene.store.is_bank or given.value is None or given.shape in (UNBIASED, EVENLY):
         return given
-    return replace(given, shape=shape_at(state.belief.level / scene.store.capacity))
+    return replace(given, shape=shape_at(before.level / scene.store.capacity))
 
 
-def _around(scene: Scene, state: State, at: datetime) -> Around:
-    """What may have been charging a bank at a time."""
-    hour = scene.zone.local(at).hour
+_ANYHOW = Around()
+
+
+def _around(scene: Scene, before: b.Belief, reading: Reading) -> Around:
+    """What else is known of the time of a reading: of volts what may have been charging, of a range what a way burns."""
+    if reading.method is Method.RANGE:
+        return replace(_ANYHOW, l_per_km=l_per_km(scene.model, before))
+    if reading.method is not Method.VOLTS:
+        return _ANYHOW
+    at, hour = reading.at, scene.zone.local(reading.at).hour
     sunny = bool(scene.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h
     charging = Volts.charging_in_sun if sunny else Volts.charging_else
     lately = timedelta(hours=Volts.charged_h)
-    if any(each.start <= at < each.end for each in scene.charges):
+    on = scene.zone.date(at)
+    spells = [each for back in range(2) for each in scene.charges_on.get(on - timedelta(days=back), ())]
+    if any(each.start <= at < each.end for each in spells):
         charging = Volts.charging_logged
-    charged = any(each.start <= at < each.end + lately for each in scene.charges)
+    charged = any(each.start <= at < each.end + lately for each in spells)
     charged |= bool(scene.rig.solar) and Readings.sun_from_h <= hour < Readings.sun_until_h + Volts.charged_h
-    return Around(
-        charging=charging,
-        charged=charged,
-        early=hour < Volts.early_until_h,
-        l_per_km=l_per_km(scene.model, state.belief),
-    )
+    return Around(charging=charging, charged=charged, early=hour < Volts.early_until_h)
 
 
-def _compare(scene: Scene, state: State, reading: Reading, given: Evidence, first: bool) -> None:
-    expected = state.belief
-    state.compared.append(
-        Compared(
-            at=reading.at,
-            method=reading.method,
-            expected=expected.level,
-            expected_sd=expected.sd,
-            value=given.centre,
-            mark=reading.value if reading.method is Method.STEP else None,
-            resets=state.resets,
-            reading=reading,
-            expected_range=expected.level_range(scene.store.capacity),
-            fits=None if first or given.silent else fits(expected, given),
-            bias=expected.bias(given.shape)[0],
-        )
+def _compared(
+    scene: Scene, expected: b.Belief, reading: Reading, given: Evidence, resets: int, first: bool
+) -> Compared:
+    return Compared(
+        at=reading.at,
+        method=reading.method,
+        expected=expected.level,
+        expected_sd=expected.sd,
+        value=given.centre,
+        mark=reading.value if reading.method is Method.STEP else None,
+        resets=resets,
+        reading=reading,
+        expected_range=expected.level_range(scene.store.capacity),
+        fits=None if first or given.silent else fits(expected, given),
+        bias=expected.bias(given.shape)[0],
     )
 
 
@@ -186,7 +193,9 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
     state.services.logged += 1
     if state.lost_since is not None:
         return
-    beside = any(other != scene.store.id and abs(at - event.at) <= _ONE_STOP for at, other in scene.service_times)
+    at = event.at
+    near = scene.service_times[bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN) :]
+    beside = any(other != scene.store.id for _, other in takewhile(lambda each: each[0] <= at + _ONE_STOP, near))
     for each in state.hypotheses:
         if event.amount is not None and not event.to_full:
             after = topped_up(scene.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
@@ -196,9 +205,11 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
         each.belief = b.keep_positive(after, scene.context.floor)
 
 
-def _read(scene: Scene, state: State, reading: Reading, given: Evidence, since: datetime | None) -> None:
+def _read(
+    scene: Scene, state: State, reading: Reading, given: Evidence, before: b.Belief, since: datetime | None
+) -> None:
     spans = scene.store.kind.role is Role.WATER and since is not None and since < reading.at
-    before, doubts, process_var = state.belief if spans else None, len(state.best.doubts), state.best.process_var
+    doubts, process_var = len(state.best.doubts), state.best.process_var
     is_full = _is_synchronised(scene, state, reading)
     if is_full:
         given = Evidence(value=scene.store.capacity, sd=Readings.end_sd * scene.store.capacity)
@@ -206,12 +217,12 @@ def _read(scene: Scene, state: State, reading: Reading, given: Evidence, since: 
     blank = min(1.0, state.blank / days)
     opened, again = [], since is not None and reading.at - since <= SAME_ROUND
     for each in state.hypotheses:
-        hull = _hull(each.belief, given)
-        for index, after in enumerate(branches(scene.store, each, reading, given, scene.model.drivers, blank)):
-            # what many readings teach of a gauge may carry the plain one beyond; one round never
-            if index > 0 or again:
-                after.belief = _within(after.belief, hull)
-            opened.append(after)
+        expected = each.belief
+        after = branches(scene.store, each, reading, given, scene.model.drivers, blank)
+        # what many readings teach of a gauge may carry the plain one beyond; one round never
+        for other in after if again else after[1:]:
+            other.belief = _within(other.belief, _hull(expected, given))
+        opened.extend(after)
     for each in opened:
         if is_full:
             set_right(scene.context, each)
@@ -219,7 +230,7 @@ def _read(scene: Scene, state: State, reading: Reading, given: Evidence, since: 
         if scene.store.is_bank and each.belief.level > Energy.full_from * scene.store.capacity:
             each.curtailed = 1.0
     state.hypotheses = prune(opened)
-    if since and before is not None and len(state.best.doubts) == doubts:
+    if since and spans and len(state.best.doubts) == doubts:
         state.unusual.append(unusual_days(since, reading.at, before, state.belief, process_var))
 
 
@@ -235,6 +246,7 @@ def _is_synchronised(scene: Scene, state: State, reading: Reading) -> bool:
     return scene.store.gauge.kind is GaugeKind.SHUNT and shows_full and near
 
 
+_WHEN = itemgetter(0)
 # How near in time acts of one stop lie.
 _ONE_STOP = timedelta(hours=Serving.beside_h)
 
@@ -259,8 +271,4 @@ def _hull(before: b.Belief, given: Evidence) -> tuple[float, float]:
 def _within(after: b.Belief, hull: tuple[float, float]) -> b.Belief:
     """A belief whose level lies between: what else a reading teaches (a bias, a rate) does not carry it beyond."""
     level = min(max(after.level, hull[0]), hull[1])
-    if level == after.level:
-        return after
-    mean = after.mean.copy()
-    mean[0] = level
-    return b.Belief(mean, after.cov)
+    return after if level == after.level else b.with_level(after, level)

@@ -1,7 +1,5 @@
 """What a day's measured totals teach: the coefficients directly, and how the day differed from a usual one."""
 
-from dataclasses import replace
-
 import numpy as np
 
 from lodeline.core.catalogue import Role
@@ -13,34 +11,37 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import LOADS, SUN_AND_PLACE, day_cold_share, yield_columns
 from lodeline.core.tracking.coupling import UnusualDays
 from lodeline.core.tracking.hypothesis import Hypothesis, Possible, as_one, blended
-from lodeline.core.tracking.influence import hours_before
+from lodeline.core.tracking.influence import DayInfluence, hours_before
 from lodeline.core.tracking.propagate import StoreContext
-from lodeline.core.tracking.use import day_influence
 
 
 def learn_totals(
-    context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, usual: SkyHabit, hour: float
+    context: StoreContext,
+    hypotheses: list[Hypothesis],
+    day: Conditions,
+    usual: SkyHabit,
+    influence: DayInfluence,
+    hour: float,
 ) -> None:
     """Let a day's totals, measured up to ``hour``, teach the coefficients of every hypothesis."""
     store = context.store
     if store.kind.role is Role.WATER and day.water_l is not None:
-        _learn(context, hypotheses, context.model.drivers, day.water_l, replace(day, water_l=None), usual, hour)
+        _learn(context, hypotheses, context.model.drivers, day.water_l, day, usual, influence, hour)
     if store.is_bank and day.load_wh is not None:
         drawn_ah = day.load_wh / store.volts / day_cold_share(store, day)
-        _learn(context, hypotheses, LOADS, drawn_ah, replace(day, load_wh=None), usual, hour)
+        _learn(context, hypotheses, LOADS, drawn_ah, day, usual, influence, hour)
     if store.is_bank and day.solar_wh is not None:
-        _learn(context, hypotheses, SUN_AND_PLACE, day.solar_wh, replace(day, solar_wh=None), usual, hour)
+        _learn(context, hypotheses, SUN_AND_PLACE, day.solar_wh, day, usual, influence, hour)
 
 
 def unusual_day(
-    context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, usual: SkyHabit, hour: float
+    context: StoreContext, hypotheses: list[Hypothesis], day: Conditions, influence: DayInfluence, hour: float
 ) -> UnusualDays | None:
     """What a measured total of water says outright of how a day differed; None where it is more likely an outlier."""
     if context.store.kind.role is not Role.WATER or day.water_l is None:
         return None
     belief = blended(hypotheses)
-    influence = day_influence(context.rig, context.store, context.model, replace(day, water_l=None), usual, hour)
-    x = hours_before(hour) @ influence.hourly
+    x = hours_before(hour) @ influence.expected
     spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
     moved = -day.water_l - float(x @ belief.coefficients)
     if moved**2 > Tracking.total_outlier_sds**2 * spread:
@@ -70,15 +71,16 @@ def _learn(
     amount: float,
     day: Conditions,
     usual: SkyHabit,
+    influence: DayInfluence,
     hour: float,
 ) -> None:
     is_sun = drivers is SUN_AND_PLACE
-    influence = day_influence(context.rig, context.store, context.model, day, usual)
-    taught = np.array([name in drivers for name in context.model.drivers])
-    x = np.abs(hours_before(hour) @ influence.hourly) * taught
     if is_sun:
         # a yield is what the array gave, whatever became of it
         x = yield_x(context, day, usual, hour)
+    else:
+        taught = np.array([name in drivers for name in context.model.drivers])
+        x = np.abs(hours_before(hour) @ influence.expected) * taught
     if x.sum() < Numeric.small:
         return
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv

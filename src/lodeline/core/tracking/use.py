@@ -4,7 +4,7 @@ A day's change of a store is a sum of drivers, each times a coefficient that the
 cold, kilometres, the listed loads, the sun. The starting values stand on the sheet of use and in the kind's row.
 """
 
-from collections.abc import Mapping
+from functools import cache
 from typing import assert_never
 
 import numpy as np
@@ -31,7 +31,7 @@ _WAKING: Floats = np.array(
 )
 WAKING_SHAPE: Floats = _WAKING / _WAKING.sum()
 EVEN_SHAPE: Floats = np.full(int(HOURS), 1 / HOURS)
-_EVEN = frozenset({Driver.KM, Driver.CHANGES_OVER})
+_EVEN = frozenset({Driver.KM, Driver.CHANGES_OVER, Driver.DEGREE_DAYS})
 
 
 def _people(mean: float, cv: float, day_cv: float, shared: float = 0.0) -> UseModel:
@@ -74,7 +74,11 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
 def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> dict[str, float]:
     """How much there is of each of a model's drivers on a day; kilometres come from drives."""
     aboard = day.people / max(1, rig.crew.people)
-    amounts: dict[str, float] = {Driver.PEOPLE: model.whoever + (1 - model.whoever) * aboard, Driver.KM: 0.0}
+    amounts: dict[str, float] = {
+        Driver.PEOPLE: model.whoever + (1 - model.whoever) * aboard,
+        Driver.KM: 0.0,
+        Driver.DEGREE_DAYS: day.degree_days,
+    }
     if Driver.CHANGES_OVER in model.drivers:
         changing = [each for each in rig.burners(store) if each.changes_over]
         amounts[Driver.CHANGES_OVER] = float(np.mean([fed_share(each, day) for each in changing]))
@@ -84,28 +88,6 @@ def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> 
         is_counted = kind.told_by is ToldBy.EVENTS and day.counts is not None
         amounts[id] = times if is_counted else aboard * times
     return amounts
-
-
-def _course(rig: Rig, day: Conditions, driver: str, amounts: Mapping[str, float]) -> Floats:
-    """A driver over the hours of a day: what was logged lies before it was logged, the rest as people wake and cook.
-
-    Shape (24,).
-    """
-    if driver == Driver.DEGREE_DAYS:
-        # heat comes as it is asked for, where the crew said how it lives
-        return needed(rig, day).hourly if rig.heat is not None else day.degree_days * EVEN_SHAPE
-    amount = amounts[driver]
-    if driver in _EVEN:
-        return amount * EVEN_SHAPE
-    times = [(hour, count) for kind, hour, count in day.moments if kind == driver]
-    if not times:
-        return amount * WAKING_SHAPE
-    course = np.zeros(int(HOURS))
-    for hour, count in times:
-        # several at once were those since some hours ago, written down together
-        span = hours_between(max(0.0, hour - Use.logged_back_h * count), max(hour, Use.logged_back_h))
-        course += over_hours(count, WAKING_SHAPE * span)
-    return course
 
 
 def day_influence(
@@ -120,14 +102,44 @@ def day_influence(
     """The day's drivers and measured totals of one store. Totals cover the hours before ``until_h``."""
     if store.is_bank:
         return bank_day(rig, store, model, day, usual, until_h, days_ahead)
+    expected = _hourly(rig, store, model, day)
+    if day.water_l is None or not rig.is_first(Role.WATER, store):
+        return DayInfluence(hourly=expected, expected=expected, known=_NOTHING, known_sd=0.0)
+    past = hours_before(until_h)
+    return DayInfluence(
+        hourly=expected * (1 - past)[:, None],
+        expected=expected,
+        known=-over_hours(day.water_l, WAKING_SHAPE * past),
+        known_sd=Readings.meter_cv * day.water_l,
+    )
+
+
+_NOTHING = np.zeros(int(HOURS))
+
+
+def _hourly(rig: Rig, store: Store, model: UseModel, day: Conditions) -> Floats:
+    """A day's drivers, signed: people wash, cook and flush by day; what was logged lies before it was logged; heat
+    comes as it is asked for, where the crew said how it lives. Shape (24, k)."""
     amounts = _driver_of_day(rig, store, model, day)
-    columns = [store.sign * _course(rig, day, name, amounts) for name in model.drivers]
-    hourly = np.stack(columns, axis=1)
-    known = np.zeros(int(HOURS))
-    known_sd = 0.0
-    if day.water_l is not None and rig.is_first(Role.WATER, store):
-        past = hours_before(until_h)
-        known = -over_hours(day.water_l, WAKING_SHAPE * past)
-        known_sd = Readings.meter_cv * day.water_l
-        hourly = hourly * (1 - past)[:, None]
-    return DayInfluence(hourly=hourly, known=known, known_sd=known_sd)
+    hourly = store.sign * np.array([amounts[name] for name in model.drivers]) * _shapes(model.drivers)
+    for at, name in enumerate(model.drivers):
+        if name == Driver.DEGREE_DAYS and rig.heat is not None:
+            hourly[:, at] = store.sign * needed(rig, day).hourly
+        elif times := [(hour, count) for kind, hour, count in day.moments if kind == name]:
+            hourly[:, at] = store.sign * _logged_course(times)
+    return hourly
+
+
+@cache
+def _shapes(drivers: tuple[str, ...]) -> Floats:
+    """How each driver's day goes over its hours where nothing more is known. Shape (24, k)."""
+    return np.stack([EVEN_SHAPE if name in _EVEN else WAKING_SHAPE for name in drivers], axis=1)
+
+
+def _logged_course(times: list[tuple[float, float]]) -> Floats:
+    """Several at once were those since some hours ago, written down together. Shape (24,)."""
+    course = np.zeros(int(HOURS))
+    for hour, count in times:
+        span = hours_between(max(0.0, hour - Use.logged_back_h * count), max(hour, Use.logged_back_h))
+        course += over_hours(count, WAKING_SHAPE * span)
+    return course

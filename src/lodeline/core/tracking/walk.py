@@ -13,7 +13,7 @@ from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.coupling import SAME_ROUND, Neighbour, UnusualDays, hear, informed, learned_of
 from lodeline.core.tracking.hypothesis import Cause, DoubtKind
 from lodeline.core.tracking.influence import DayInfluence
-from lodeline.core.tracking.propagate import drift, move, step_of
+from lodeline.core.tracking.propagate import DayCourse, PartOfDay, drift, move
 from lodeline.core.tracking.service import not_served
 from lodeline.core.tracking.state import Scene, State
 from lodeline.core.tracking.taking import take_in_round
@@ -47,7 +47,7 @@ class Walk:
             influence = day_influence(scene.rig, scene.store, scene.model, conditions, scene.past.usual[on], self.hour)
             self._day(on, influence)
             if self.hour >= Tracking.total_least_hours:
-                self._totals(conditions)
+                self._totals(conditions, influence)
 
     def _day(self, on: date, influence: DayInfluence) -> None:
         scene, state = self.scene, self.state
@@ -55,7 +55,8 @@ class Walk:
         entries: list[Reading | Event | None] = [*scene.entries.get(on, [])]
         hours = [min(max(scene.zone.hour(on, e.at), 0.0), self.hour) for e in entries if e is not None]
         heard = self._heard(on)
-        begins, ends = scene.zone.bounds(on)
+        course = DayCourse(scene.context, influence, on)
+        begins, ends = course.begins, course.ends
         charging = [each for each in scene.charges_on.get(on, []) if each.start < ends and each.end > begins]
         stops = {self.hour, *hours, *heard, *self._bank_stops(on, charging)}
         for each in state.hypotheses:
@@ -64,10 +65,10 @@ class Walk:
         before = 0.0
         for stop in sorted(stops):
             if stop > before:
-                self._step(on, influence, before, stop, charging)
+                self._step(course.part(before, stop, charging))
                 before = stop
             if state.known_since and scene.store.is_bank:
-                state.write_down(scene.zone.at_hour(on, stop))
+                state.write_down(course.at(stop))
             for unusual in heard.get(stop, ()):
                 self._hear(unusual)
             for index, hour in enumerate(hours):
@@ -79,7 +80,7 @@ class Walk:
             self._not_served(on)
             self._tell_use(on)
         if state.known_since:
-            state.write_down(min(scene.zone.at_hour(on, self.hour), scene.past.now))
+            state.write_down(min(course.at(self.hour), scene.past.now))
 
     def _tell_use(self, on: date) -> None:
         """Keep the use of a fresh tank when it is first known; let a grey one hear of it."""
@@ -105,7 +106,7 @@ class Walk:
             after = b.keep_positive(not_served(scene.store, each.belief, chance), scene.context.floor)
             if not scene.entries.get(on) and (after.level - each.began) * scene.store.sign < 0:
                 # less was used than was thought, but nothing ran backwards
-                after.mean[0] = each.began
+                after = b.with_level(after, each.began)
             each.belief = after
 
     def _refilled(self, until: datetime) -> None:
@@ -127,10 +128,8 @@ class Walk:
         ends = [scene.zone.hour(on, t) for each in charging for t in (each.start, each.end)]
         return {h for h in (*Tracking.bank_steps_h, *ends) if 0 < h < self.hour}
 
-    def _step(self, on: date, influence: DayInfluence, from_h: float, until_h: float, charging: list[Charge]) -> None:
+    def _step(self, step: PartOfDay) -> None:
         scene, state = self.scene, self.state
-        span = (scene.zone.at_hour(on, from_h), scene.zone.at_hour(on, until_h))
-        step = step_of(scene.context, influence, from_h, until_h, span, charging)
         for each in state.hypotheses:
             move(scene.context, each, step, state.is_known)
         if state.lost_since is not None:
@@ -168,10 +167,9 @@ class Walk:
             state.step_lost(scene.store)
             state.write_down(scene.zone.midnight(on), Cause.LOST)
 
-    def _totals(self, day: Conditions) -> None:
+    def _totals(self, day: Conditions, influence: DayInfluence) -> None:
         scene, state = self.scene, self.state
-        usual = scene.past.usual[day.date]
-        unusual = unusual_day(scene.context, state.hypotheses, day, usual, self.hour)
+        unusual = unusual_day(scene.context, state.hypotheses, day, influence, self.hour)
         if unusual is not None:
             state.unusual.append(unusual)
-        learn_totals(scene.context, state.hypotheses, day, usual, self.hour)
+        learn_totals(scene.context, state.hypotheses, day, scene.past.usual[day.date], influence, self.hour)
