@@ -34,6 +34,8 @@ def moved(rig, level, hours=3.0, charging=(), is_known=True, **drivers):
     step = PartOfDay(
         start=begin,
         end=begin + timedelta(hours=hours),
+        days=hours / 24,
+        moves=bool(x.any()),
         x=x / np.where(context.model.mean == 0, 1.0, context.model.mean),
         moved=0.0,
         day_var=np.zeros(len(x)),

@@ -1,8 +1,9 @@
 """What is aboard: the rig, its stores with their two senses, and what charges and loads the bank."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
 from functools import cached_property
+from typing import Any
 
 from lodeline.core.catalogue import (
     CELLS,
@@ -514,6 +515,14 @@ class Rig:
     def zone(self) -> Zone:
         """The rig's timezone, where its days begin and end."""
         return Zone(self.timezone)
+
+    @cached_property
+    def worked_out(self) -> dict[object, Any]:
+        """What follows of it and is asked for many times: kept with it by who works it out."""
+        return {}
+
+    def __getstate__(self) -> dict[str, Any]:
+        return {each.name: getattr(self, each.name) for each in fields(self)}
 
     def hardship_of(self, kind: LeverKind, lever: str) -> int | None:
         """How hard a lever is for this crew: as it said, else as its kind is; None where it never does it."""

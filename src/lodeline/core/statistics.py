@@ -20,7 +20,7 @@ MAD_TO_SD = 1.4826
 # The logistic curve with this slope is the normal's distribution to within 0.01 (Lord and Novick 1968, from memory).
 LOGISTIC_SLOPE = 1.702
 _SQRT_2, _SQRT_12, _SQRT_2_PI = sqrt(2), sqrt(12), sqrt(2 * pi)
-_REACH_SD, _HALVINGS, _LEAST_SD = 6.0, 50, 1e-9
+_REACH_SD, _STEPS, _LEAST_SD, _NEAR = 6.0, 100, 1e-9, 1e-12
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,18 +55,23 @@ def range_80(level: float, sd: float, capacity: float) -> tuple[float, float]:
 
 
 def mixture_quantile(weights: Floats, means: Floats, sds: Floats, share: float) -> float:
-    """Quantile of a mixture of normals, all of shape (n,), by halving the span that holds it."""
+    """Quantile of a mixture of normals, all of shape (n,), by Newton's method within a span that holds it."""
     if len(means) == 1:
         return float(means[0] + NormalDist().inv_cdf(share) * sds[0])
+    parts = list(zip(weights.tolist(), means.tolist(), np.maximum(sds, _LEAST_SD).tolist(), strict=True))
     reach = _REACH_SD * float(sds.max())
     low, high = float(means.min()) - reach, float(means.max()) + reach
-    for _ in range(_HALVINGS):
-        middle = (low + high) / 2
-        below = sum(
-            w * normal_below((middle - m) / max(s, _LEAST_SD)) for w, m, s in zip(weights, means, sds, strict=True)
-        )
-        low, high = (middle, high) if below < share else (low, middle)
-    return (low + high) / 2
+    at = (low + high) / 2
+    for _ in range(_STEPS):
+        below = sum(w * normal_below((at - m) / s) for w, m, s in parts)
+        low, high = (at, high) if below < share else (low, at)
+        density = sum(w * normal_density((at - m) / s) / s for w, m, s in parts)
+        # Newton's step, where it stays between the ends that are known; else halve
+        following = at + (share - below) / density if density > 0 else low
+        before, at = at, following if low < following < high else (low + high) / 2
+        if abs(at - before) <= _NEAR * (high - low) + _LEAST_SD * _NEAR:
+            break
+    return at
 
 
 def uniform_sd(width: float) -> float:

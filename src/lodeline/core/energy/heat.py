@@ -87,14 +87,22 @@ def set_c(gear: HeatGear) -> Floats:
 
 def gains_w(rig: Rig, gear: HeatGear, day: Conditions) -> Floats:
     """What warms the rig beside its heater in each day hour: people, cooking, loads, sun. Shape (24,). [W]"""
+    if gains_w not in rig.worked_out:
+        rig.worked_out[gains_w] = _indoors_w(rig)
+    by_person, others = rig.worked_out[gains_w]
+    gains: Floats = by_person * day.people + others + _sun_w(rig, glazing_m2(gear), day)
+    return gains
+
+
+def _indoors_w(rig: Rig) -> tuple[Floats, Floats]:
+    """What warms the rig from within in each day hour: by each who is aboard, and whoever is. Shapes (24,). [W]"""
     usual = max(1, rig.crew.people)
     asleep = (Heat.night_from_h <= _HOURS) | (Heat.night_until_h > _HOURS)
     inside = np.where(asleep, 1.0, Heat.aboard_by_day)
-    bodies = inside * (Heat.person_w * day.people + Heat.pet_w * rig.crew.pets)
     cooking = sum(rig.kwh_per_day(each) for each in rig.appliances if each.kind.unvented and not each.kind.by_cold)
-    by_day = Heat.cooking_stays * WH_PER_KWH * cooking * day.people / usual * ~asleep / float((~asleep).sum())
-    loads = Heat.loads_stay * audit_wh(rig)
-    return bodies + by_day + loads + _sun_w(rig, glazing_m2(gear), day)
+    by_day = Heat.cooking_stays * WH_PER_KWH * cooking / usual * ~asleep / float((~asleep).sum())
+    others = inside * Heat.pet_w * rig.crew.pets + Heat.loads_stay * audit_wh(rig)
+    return inside * Heat.person_w + by_day, others
 
 
 def _sun_w(rig: Rig, glass_m2: float, day: Conditions) -> Floats:
@@ -156,6 +164,15 @@ def needed(rig: Rig, day: Conditions, warmer_c: Floats | float = 0.0, gear: Heat
     return Needed(wanted_w=wanted, given_w=given, ua_w_per_k=ua)
 
 
+def needed_as_expected(rig: Rig, day: Conditions) -> Needed:
+    """What a day as it is asks of the heaters the rig has: gas, fuel and bank all want to know."""
+    # the day is kept too, so that no other one takes its id
+    kept: tuple[Conditions, Needed] | None = rig.worked_out.get((needed, id(day)))
+    if kept is None:
+        kept = rig.worked_out[needed, id(day)] = day, needed(rig, day)
+    return kept[1]
+
+
 def plugged_share(day: Conditions) -> float:
     """Share of a day that the rig is plugged in, as far as its status or what is planned says."""
     hours = day.hours.get("shore", 0.0)
@@ -167,7 +184,7 @@ def degree_days(rig: Rig, day: Conditions) -> float:
     common base. [degC day]"""
     if rig.heat is None:
         return day.degree_days
-    return float(needed(rig, day).degree_days)
+    return float(needed_as_expected(rig, day).degree_days)
 
 
 def degree_days_at(rig: Rig, day: Conditions, warmer_c: Floats) -> Floats:
@@ -175,12 +192,14 @@ def degree_days_at(rig: Rig, day: Conditions, warmer_c: Floats) -> Floats:
     if rig.heat is None:
         base: Floats = np.maximum(0.0, Use.degree_day_base_c - day.mean_c - warmer_c)
         return base
-    grid = np.arange(-_REACH_C, _REACH_C + 1, 2.0)
-    found: Floats = np.interp(warmer_c, grid, needed(rig, day, grid).degree_days)
+    key = degree_days_at, id(day)
+    if key not in rig.worked_out:
+        rig.worked_out[key] = day, needed(rig, day, _WARMER_C).degree_days
+    found: Floats = np.interp(warmer_c, _WARMER_C, rig.worked_out[key][1])
     return found
 
 
-_REACH_C = 30.0  # of the air round its mean, each way
+_WARMER_C = np.arange(-30.0, 31.0, 2.0)  # the air round its mean, each way
 
 
 def per_degree_day(rig: Rig, heater: Appliance, kwh_per_unit: float) -> float:
@@ -247,7 +266,7 @@ def running_wh(rig: Rig, day: Conditions) -> Floats:
         return hourly
     heaters = [each for each in rig.heaters if each.watts]
     if heaters:
-        on = needed(rig, day).given_w / full_w(rig)
+        on = needed_as_expected(rig, day).given_w / full_w(rig)
         for each in heaters:
             hourly += (each.watts or 0.0) * np.clip(on, 0.0, 1.0)
     for each in rig.appliances:

@@ -75,6 +75,14 @@ def audit_wh(rig: Rig) -> Floats:
 
     A rig with no loads listed is given what its crew leads one to expect.
     """
+    hourly: Floats | None = rig.worked_out.get(audit_wh)
+    if hourly is None:
+        hourly = rig.worked_out[audit_wh] = _audit_wh(rig)
+        hourly.setflags(write=False)
+    return hourly
+
+
+def _audit_wh(rig: Rig) -> Floats:
     if not rig.loads:
         unlisted_wh = Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
         return np.full(len(NIGHT), unlisted_wh / HOURS) + idle_hourly_wh(rig)

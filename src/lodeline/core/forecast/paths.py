@@ -14,7 +14,7 @@ from lodeline.core.energy.heat import degree_days, degree_days_at
 from lodeline.core.figures import Forecasting, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import P10, P50, P90, Floats, Singles, reached_by
+from lodeline.core.statistics import P10, P50, P90, Floats, Singles, Truths, reached_by
 from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.tracked import Tracked
@@ -235,27 +235,44 @@ def _burn(rig: Rig, tracked: Tracked, day: Conditions, hourly: Floats, known: Fl
 
 
 def _daily_use(
-    ahead: Ahead, tracked: Tracked, log_coefficients: Floats, rng: np.random.Generator, spread_scale: float
+    ahead: Ahead,
+    tracked: Tracked,
+    log_coefficients: Floats,
+    rng: np.random.Generator,
+    spread_scale: float,
+    is_used: Truths,
 ) -> Singles:
-    """Coefficients on each day, shape (k, n_days + 1, n_paths): with the day's own chance and a slow drift."""
+    """Coefficients on each day, shape (k, n_days + 1, n_paths): with the day's own chance and a slow drift.
+
+    ``is_used``: the drivers that anything comes of, shape (k,); the others are drawn, and left at that.
+    """
     model = tracked.model
     shape = (len(model.mean), len(ahead.days), ahead.n_paths)
     # of planned drives the hours are known, not the speed
     day_cv = np.hypot(model.day_cv, [Use.speed_cv * (name == Driver.KM) for name in model.drivers])
     cv = np.minimum(day_cv * tracked.spread * spread_scale, Numeric.most_cv)
-    sigma_sq = np.log1p(np.square(cv))[:, None, None]
-    sigma = np.sqrt(sigma_sq).astype(np.float32)
-    # in place, in single precision, and one exponential for all: this is where the time goes
-    exponent = rng.standard_normal(shape, dtype=np.float32)
-    in_spells(exponent.swapaxes(0, 1))
-    exponent *= np.float32(np.sqrt(1 - model.shared)) * sigma
-    if model.shared:
-        exponent += np.float32(np.sqrt(model.shared)) * sigma * ahead.common[None]
-    exponent += (log_coefficients - sigma_sq[:, 0] / 2).astype(np.float32)[:, None]
-    walk = np.broadcast_to(model.drift, len(model.mean))[:, None] * np.sqrt(np.arange(len(ahead.days)))
-    drift = walk.astype(np.float32)[:, :, None]
-    exponent += drift * rng.standard_normal((shape[0], 1, shape[2]), dtype=np.float32)
-    return np.exp(exponent, out=exponent)
+    sigma_sq = np.log1p(np.square(cv))
+    sigma = np.sqrt(sigma_sq)
+    drift = (np.broadcast_to(model.drift, len(model.mean))[:, None] * np.sqrt(np.arange(len(ahead.days)))).astype(
+        np.float32
+    )
+    alone, together = (sigma * np.sqrt(share) for share in (1 - model.shared, model.shared))
+    logs = (log_coefficients - sigma_sq[:, None] / 2).astype(np.float32)
+    daily = rng.standard_normal(shape, dtype=np.float32)
+    lasting = rng.standard_normal((shape[0], shape[2]), dtype=np.float32)
+    # in place, in single precision, a driver after the other, so that what is worked on stays near the processor
+    room = np.empty(shape[1:], dtype=np.float32)
+    for at, exponent in enumerate(daily):
+        if not is_used[at]:
+            continue
+        in_spells(exponent)
+        exponent *= np.float32(alone[at])
+        if model.shared:
+            exponent += np.multiply(ahead.common, np.float32(together[at]), out=room)
+        exponent += np.multiply(drift[at, :, None], lasting[at], out=room)
+        exponent += logs[at]
+        np.exp(exponent, out=exponent)
+    return daily
 
 
 def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
@@ -361,12 +378,17 @@ class UseAhead:
         return at
 
 
+# The cold that nobody knows, and drives that are thought of later, come on top of what is known of the hours.
+_ALWAYS_USED = frozenset({Driver.DEGREE_DAYS, Driver.KM})
+
+
 def draw_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Tank:
     """Draw what a store that use moves one way may do. The same seed and log give the same draws."""
     rng = ahead.chance(tracked.store)
     drawn = draw_state(tracked, rng, ahead.n_paths, spread_scale)
-    daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale)
     hourly, known = _hourly_drivers(ahead, tracked)
+    is_used = hourly.any(axis=(0, 1)) | np.array([name in _ALWAYS_USED for name in tracked.model.drivers])
+    daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale, is_used)
     cold = _unknown_cold(ahead, rng) if Driver.DEGREE_DAYS in tracked.model.drivers else None
     return Tank(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
 

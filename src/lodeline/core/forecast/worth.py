@@ -7,6 +7,7 @@ give both the contents now and the days left, so that a drawn reading can be loo
 from collections.abc import Mapping
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lodeline.core.catalogue import GaugeKind, Method
 from lodeline.core.figures import Forecasting, Numeric, Readings
@@ -26,34 +27,33 @@ def worth_days(
     the first line, shape (n_paths,).
     """
     days = np.minimum(soonest, float(ahead.n_days))
+    off = days - days.mean()
     rng = np.random.default_rng([ahead.seed, 1])
     gains = {}
     for id, each in known.items():
         shown = _shown(each, paths[id].start, rng)
-        gain = _gain(days, shown) - _gain(days, rng.permutation(shown))
-        gains[id] = max(0.0, gain)
+        gains[id] = max(0.0, _spread_within(off, rng.permutation(shown)) - _spread_within(off, shown))
     return gains
 
 
-def _shown(tracked: Tracked, contents: Floats, rng: np.random.Generator) -> Floats:
+def _shown(tracked: Tracked, contents: Floats, rng: np.random.Generator) -> NDArray[np.int64]:
     """The group of like readings that each path's reading falls into, shape (n_paths,)."""
     store, share = tracked.store, contents / tracked.store.capacity
     if store.gauge.kind is GaugeKind.STEPS and store.gauge.marks:
         begins = [panel_span(store, mark)[0] for mark in store.gauge.marks[1:]]
-        return np.searchsorted(np.array(begins), share).astype(float)
+        return np.searchsorted(np.array(begins), share)
     error = gauge_error(store)
     sd = float(np.hypot(error.sd, error.bias_sd(float(share.mean()))))
     if Method.GROSS in store.kind.reads and store.tare_kg is not None:
         sd = Readings.weigh_sd_kg / store.capacity
     seen = share + sd * rng.standard_normal(len(share))
-    rank = np.argsort(np.argsort(seen))
-    return (rank * Forecasting.worth_groups // len(seen)).astype(float)
+    group = np.empty(len(seen), dtype=np.int64)
+    group[np.argsort(seen)] = np.arange(len(seen)) * Forecasting.worth_groups // len(seen)
+    return group
 
 
-def _gain(days: Floats, groups: Floats) -> float:
-    """sd of all, less the root of the mean variance within groups."""
-    within = 0.0
-    for each in np.unique(groups):
-        mine = days[groups == each]
-        within += len(mine) * float(mine.var())
-    return float(days.std() - np.sqrt(max(within / len(days), Numeric.tiny_variance)))
+def _spread_within(off: Floats, groups: NDArray[np.int64]) -> float:
+    """The root of the mean variance within groups; ``off``: from the mean of all."""
+    sums, counts = np.bincount(groups, off), np.bincount(groups)
+    between = float((sums**2 / np.maximum(counts, 1)).sum())
+    return float(np.sqrt(max((float(off @ off) - between) / len(off), Numeric.tiny_variance)))

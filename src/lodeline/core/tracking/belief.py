@@ -7,6 +7,7 @@ the rest of the state follows through its covariance with the level, which is ex
 """
 
 from dataclasses import dataclass
+from itertools import zip_longest
 from math import erf, exp, pi, sqrt
 
 import numpy as np
@@ -69,8 +70,10 @@ class Belief:
 
     def bias(self, shape: "Shape") -> tuple[float, float]:
         """The gauge's bias where it has a shape, and its standard deviation."""
+        if shape == UNBIASED:
+            return 0.0, 0.0
         at = np.array(shape)
-        return float(at @ self.mean[BIAS]), sqrt(max(float(at @ self.cov[BIAS, BIAS] @ at), 0.0))
+        return float(at.dot(self.mean[BIAS])), sqrt(max(float(at.dot(self.cov[BIAS, BIAS].dot(at))), 0.0))
 
 
 # How much of each part of the bias is in a reading: all of the offset; of bulge and skew what its height leads to.
@@ -81,7 +84,8 @@ EVENLY: Shape = (1.0, 0.0, 0.0)
 
 def _followed(belief: Belief, through: Floats, shift: float, shrink: float) -> Belief:
     """All states follow one of them, or a sum of them, through their covariance with it, shape (n,)."""
-    return Belief(belief.mean + shift * through, belief.cov - through[:, None] * (shrink * through))
+    # ``dot`` and not an outer product: of so few numbers it takes half the time, as it does beside ``@``
+    return Belief(belief.mean + through * shift, belief.cov - through[:, None].dot((through * shrink)[None]))
 
 
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:
@@ -94,9 +98,9 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
     value, variance : float
         Measured value and the variance of its noise.
     """
-    through = belief.cov @ row
-    spread = float(row @ through) + variance
-    return _followed(belief, through, (value - float(row @ belief.mean)) / spread, 1 / spread)
+    through = belief.cov.dot(row)
+    spread = float(row.dot(through)) + variance
+    return _followed(belief, through, (value - float(row.dot(belief.mean))) / spread, 1 / spread)
 
 
 def robust_update(
@@ -106,9 +110,9 @@ def robust_update(
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
-    through = belief.cov @ row
-    spread = float(row @ through) + variance
-    miss = value - float(row @ belief.mean)
+    through = belief.cov.dot(row)
+    spread = float(row.dot(through)) + variance
+    miss = value - float(row.dot(belief.mean))
     good = (1 - outlier) * exp(-0.5 * miss**2 / spread) / sqrt(2 * pi * spread)
     trust = good / (good + outlier / span)
     if trust > 1 - Numeric.trusted:
@@ -123,10 +127,10 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
 
     The moments of the normal cut from below at the bound (Tobin 1958), carried to the state by its covariance.
     """
-    through = belief.cov @ row
-    spread = float(row @ through) + variance
+    through = belief.cov.dot(row)
+    spread = float(row.dot(through)) + variance
     sd = sqrt(spread)
-    depth = (bound - float(row @ belief.mean)) / sd
+    depth = (bound - float(row.dot(belief.mean))) / sd
     if depth < -Numeric.bound_far_sd:
         return belief
     mass = 1 - normal_below(depth)
@@ -137,9 +141,9 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
 
 def set_moments(belief: Belief, row: Floats, mean: float, variance: float) -> Belief:
     """Give ``row @ state`` a new marginal; all states follow through their covariance with it."""
-    through = belief.cov @ row
-    prior_var = max(float(row @ through), Numeric.tiny_variance)
-    shift = (mean - float(row @ belief.mean)) / prior_var
+    through = belief.cov.dot(row)
+    prior_var = max(float(row.dot(through)), Numeric.tiny_variance)
+    shift = (mean - float(row.dot(belief.mean))) / prior_var
     return _followed(belief, through, shift, (prior_var - variance) / prior_var**2)
 
 
@@ -148,11 +152,11 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
 
     The moments of a normal whose part above 0 is weighed down, carried to the state by its covariance.
     """
-    through = belief.cov @ row
-    sd = sqrt(float(row @ through) + variance)
+    through = belief.cov.dot(row)
+    sd = sqrt(float(row.dot(through)) + variance)
     if sd < Numeric.tiny:
         return belief
-    depth = (float(row @ belief.mean) + const) / sd
+    depth = (float(row.dot(belief.mean)) + const) / sd
     if depth < -Numeric.bound_near_sd:
         return belief
     above, density = normal_below(depth), normal_density(depth)
@@ -170,23 +174,35 @@ def band_posterior(mean: float, sd: float, bands: Bands) -> tuple[float, float, 
     Balakrishnan 1994, ch. 13); far out in a tail on a grid instead.
     """
     sd = min(sd, Numeric.wide * (bands[-1][1] - bands[0][0]))
-    scale, height = 1 / (sd * _SQRT_2), 1 / _SQRT_2_PI
-    z = [(edge - mean) / sd for edge in (bands[0][0], *(band[1] for band in bands))]
-    below = [0.5 * erf((edge - mean) * scale) for edge in (bands[0][0], *(band[1] for band in bands))]
-    density = [height * exp(-0.5 * each * each) if -_FAR < each < _FAR else 0.0 for each in z]
-    span, total, first, second = below[-1] - below[0], 0.0, 0.0, 0.0
-    if span < Numeric.least_mass:
-        return _band_posterior_on_grid(mean, sd, bands)
-    for i, (_, _, weight) in enumerate(bands):
-        mass, left, right = below[i + 1] - below[i], density[i], density[i + 1]
+    total = first = second = most = 0.0
+    z, below, density = _at_edge((bands[0][0] - mean) / sd)
+    began = below
+    for (_, edge, weight), (_, _, following) in zip_longest(bands, bands[1:], fillvalue=_AFTER_THE_LAST):
+        if weight == following:
+            # far from what was seen all bands are alike
+            continue
+        z_left, below_left, density_left = z, below, density
+        z, below, density = _at_edge((edge - mean) / sd)
+        mass = below - below_left
         total += weight * mass
-        first += weight * (left - right)
-        second += weight * (mass + z[i] * left - z[i + 1] * right)
-    if total < Numeric.least_mass * span * max(band[2] for band in bands):
+        first += weight * (density_left - density)
+        second += weight * (mass + z_left * density_left - z * density)
+        if weight > most:
+            most = weight
+    span = below - began
+    if span < Numeric.least_mass or total < Numeric.least_mass * span * most:
         return _band_posterior_on_grid(mean, sd, bands)
     first, second = first / total, second / total
     variance = max(second - first * first, Numeric.least_variance_share)
     return mean + sd * first, sd * sd * variance, total / span
+
+
+_AFTER_THE_LAST = (0.0, 0.0, -1.0)
+
+
+def _at_edge(z: float) -> tuple[float, float, float]:
+    """Where a standard normal is cut: the place, the mass below it less a half, and the density there."""
+    return z, 0.5 * erf(z / _SQRT_2), exp(-0.5 * z * z) / _SQRT_2_PI if -_FAR < z < _FAR else 0.0
 
 
 def _band_posterior_on_grid(mean: float, sd: float, bands: Bands) -> tuple[float, float, float]:
@@ -303,7 +319,7 @@ def shift_level(belief: Belief, amount: float, sd: float) -> Belief:
 def keep_positive(belief: Belief, floor: Floats) -> Belief:
     """Hold the coefficients at or above a floor: nobody drinks a negative litre."""
     coefficients = belief.mean[COEFFICIENTS]
-    if (coefficients >= floor).all():
+    if min((coefficients - floor).tolist()) >= 0:
         return belief
     mean = belief.mean.copy()
     mean[COEFFICIENTS] = np.maximum(coefficients, floor)

@@ -80,7 +80,7 @@ def branches(
         plain = total
     else:
         opened = _opened(store, hypothesis, reading, given, (outlier, total), weighed)
-    hypothesis.belief = believe(hypothesis.belief, given)
+    hypothesis.belief = believe(hypothesis.belief, given, level)
     return [_kept(hypothesis.weigh(_log(plain))), *opened]
 
 
@@ -295,10 +295,10 @@ def _other_habit(
     other, cv, moved = coefficients, Tracking.habit_cv, 0.0
     if turned is not None:
         other, cv = coefficients * (1 + settled * (turned.ratio - 1)), Tracking.habit_turned_cv
-        moved = float(x @ (other - coefficients))
+        moved = float(x.dot(other - coefficients))
     spread = cv * settled * other
     by_x = x * spread
-    more = float(by_x @ by_x)
+    more = float(by_x.dot(by_x))
     if more <= 0:
         return None
 

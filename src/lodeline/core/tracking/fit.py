@@ -17,18 +17,19 @@ class Level:
     ``apart``: whether the level has nothing to do with what is believed of the bias.
     """
 
-    __slots__ = ("_belief", "_told", "apart", "mean", "variance")
+    __slots__ = ("_banded", "_belief", "_told", "apart", "mean", "variance")
 
     def __init__(self, belief: b.Belief) -> None:
         """The level of a belief."""
         self.mean, self.variance, self.apart = belief.level, belief.variance, False
         self._belief = belief
         self._told: dict[b.Shape, tuple[float, float, float]] = {}
+        self._banded: dict[int, tuple[float, float, float]] = {}
 
     def _like(self, mean: float, variance: float, apart: bool) -> "Level":
         other = object.__new__(Level)
         other.mean, other.variance, other.apart = mean, variance, apart
-        other._belief, other._told = self._belief, self._told
+        other._belief, other._told, other._banded = self._belief, self._told, {}
         return other
 
     def moved(self, mean: float, variance: float) -> "Level":
@@ -43,8 +44,8 @@ class Level:
         """The gauge's bias where it has a shape, its variance, and its covariance with the level."""
         if shape not in self._told:
             at, mean = np.array(shape), self._belief.mean
-            with_all = self._belief.cov[:, b.BIAS] @ at
-            self._told[shape] = float(mean[b.BIAS] @ at), float(with_all[b.BIAS] @ at), with_all.item(0)
+            with_all = self._belief.cov[:, b.BIAS].dot(at)
+            self._told[shape] = float(mean[b.BIAS].dot(at)), float(with_all[b.BIAS].dot(at)), with_all.item(0)
         return self._told[shape]
 
     def seen(self, shape: b.Shape) -> tuple[float, float]:
@@ -54,16 +55,25 @@ class Level:
         bias, variance, cross = self.bias(shape)
         return self.mean + bias, self.variance + variance + (0.0 if self.apart else 2 * cross)
 
+    def banded(self, given: Evidence) -> tuple[float, float, float]:
+        """Mean, variance and chance of what the gauge shows, seen through a reading's bands."""
+        found = self._banded.get(id(given))
+        if found is None:
+            mean, variance = self.seen(given.shape)
+            found = b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)
+            self._banded[id(given)] = found
+        return found
+
 
 def likelihood(level: Level, given: Evidence) -> float:
     """Density (a value, volts) or chance (a mark) of a reading under a level."""
+    if given.value is not None:
+        mean, variance = level.seen(given.shape)
+        variance += given.sd**2
+        return exp(-0.5 * (given.value - mean) ** 2 / variance) / sqrt(2 * pi * variance)
     if given.any_of:
         return sum(likelihood(level, each) for each in given.any_of)
-    mean, variance = level.seen(given.shape)
-    if given.bands:
-        return b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)[2]
-    variance += given.sd**2
-    return exp(-0.5 * ((given.value or 0.0) - mean) ** 2 / variance) / sqrt(2 * pi * variance)
+    return level.banded(given)[2]
 
 
 def _seen_row(belief: b.Belief, given: Evidence) -> Floats:
@@ -74,21 +84,19 @@ def _seen_row(belief: b.Belief, given: Evidence) -> Floats:
     return row
 
 
-def believe(belief: b.Belief, given: Evidence) -> b.Belief:
-    """The belief after a reading that is taken at its word."""
+def believe(belief: b.Belief, given: Evidence, level: Level | None = None) -> b.Belief:
+    """The belief after a reading that is taken at its word. ``level``: its own, if a reading was weighed by it."""
+    if given.value is not None:
+        return b.kalman_update(belief, _seen_row(belief, given), given.value, given.sd**2)
+    level = level or Level(belief)
     if given.any_of:
-        level = Level(belief)
         weights = [likelihood(level, each) for each in given.any_of]
         total = max(sum(weights), Numeric.log_floor)
         likely = [(w / total, each) for w, each in zip(weights, given.any_of, strict=True)]
-        parts = [Possible(w, believe(belief, each)) for w, each in likely if w > Tracking.least_part]
+        parts = [Possible(w, believe(belief, each, level)) for w, each in likely if w > Tracking.least_part]
         return as_one(tuple(parts)) if parts else belief
-    row = _seen_row(belief, given)
-    if given.bands:
-        mean, variance = Level(belief).seen(given.shape)
-        centre, after, _ = b.band_posterior(mean, max(sqrt(max(variance, 0.0)), Numeric.small), given.bands)
-        return b.set_moments(belief, row, centre, after)
-    return b.kalman_update(belief, row, given.value or 0.0, given.sd**2)
+    centre, variance, _ = level.banded(given)
+    return b.set_moments(belief, _seen_row(belief, given), centre, variance)
 
 
 def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
@@ -107,9 +115,8 @@ def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
     return b.cut_to_ends(known, capacity)
 
 
-def fits(expected: b.Belief, given: Evidence) -> bool:
-    """Whether a reading lies within what was expected before it."""
-    _, bias_sd = expected.bias(given.shape)
+def fits(expected: b.Belief, bias_sd: float, given: Evidence) -> bool:
+    """Whether a reading lies within what was expected before it, with the error of its gauge's bias."""
     reach = Readings.fits_sds * float((expected.sd**2 + given.sd**2 + bias_sd**2) ** 0.5)
     if given.value is not None:
         return abs(given.value - expected.level) <= reach

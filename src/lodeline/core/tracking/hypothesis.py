@@ -190,8 +190,8 @@ class Hypothesis:
     anchor: float = 0.0
     act: LastAct | None = None
     drift: Drift = field(default_factory=Drift)
-    more: Streak = Streak()
-    less: Streak = Streak()
+    more: Streak = field(default_factory=Streak)
+    less: Streak = field(default_factory=Streak)
     sky_sum: float = Tracking.spread_prior
     sky_weight: float = Tracking.spread_prior
     total_sum: float = Tracking.spread_prior
@@ -254,11 +254,11 @@ class Hypothesis:
     @property
     def usual_change(self) -> float:
         """What use as expected has changed the contents by since they were known."""
-        return float(self.x_since @ self.belief.mean[b.COEFFICIENTS])
+        return float(self.x_since.dot(self.belief.mean[b.COEFFICIENTS]))
 
     def settle(self) -> None:
         """A reading was believed, or the level set anew: what lay before it is accounted for."""
-        self.x_since = np.zeros_like(self.x_since)
+        self.x_since = np.zeros(len(self.x_since))
         self.anchor = self.belief.level
         self.process_var = 0.0
         self.days_since = self.days_passed = 0.0
@@ -376,10 +376,10 @@ def as_one(parts: tuple[Possible, ...]) -> b.Belief:
 
 def _together(weights: Floats, beliefs: list[b.Belief]) -> b.Belief:
     means, covs = np.array([each.mean for each in beliefs]), np.array([each.cov for each in beliefs])
-    mean = weights @ means
+    mean = weights.dot(means)
     apart = means - mean
     n = len(mean)
-    return b.Belief(mean, (weights @ covs.reshape(-1, n * n)).reshape(n, n) + (apart.T * weights) @ apart)
+    return b.Belief(mean, weights.dot(covs.reshape(-1, n * n)).reshape(n, n) + (apart.T * weights).dot(apart))
 
 
 def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float]) -> tuple[Doubt, ...]:

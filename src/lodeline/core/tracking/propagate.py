@@ -139,7 +139,7 @@ class DayCourse:
             end=self.at(until_h) if charging else self.ends,
             days=(until_h - from_h) / HOURS * self._length_h / HOURS,
             x=x,
-            moves=float(size.sum()) > Numeric.tiny,
+            moves=sum(size.tolist()) > Numeric.tiny,
             moved=self._known_until(until_h) - self._known_until(from_h),
             day_var=self.cv_square * size,
             measured_var=self._influence.known_sd**2 * (until_h - from_h) / HOURS,
@@ -178,13 +178,13 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_know
     """Let use and what was measured move a hypothesis's level. Its coefficients stay."""
     store, belief, x = context.store, hypothesis.belief, step.x
     coefficients, moved = belief.mean[b.COEFFICIENTS], step.moved
-    variance = float(step.day_var @ (coefficients * coefficients)) * hypothesis.spread**2 + step.measured_var
+    variance = float(step.day_var.dot(coefficients * coefficients)) * hypothesis.spread**2 + step.measured_var
     if step.charging:
         drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
         charged = Energy.source_share * offered_ah(store, step.charging, step.start, step.end, drawn)
         moved += charged
         variance += (Tracking.charged_cv * charged) ** 2
-    change = float(x @ coefficients) + moved
+    change = float(x.dot(coefficients)) + moved
     row = context.level_row.copy()
     if store.is_bank:
         size = 1 + belief.mean.item(b.SIZE)
@@ -195,9 +195,9 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_know
         row[b.COEFFICIENTS] = x
     # only the level moves: the first row of the transition, the rest of it being the identity
     cov = belief.cov.copy()
-    through = belief.cov @ row
+    through = belief.cov.dot(row)
     cov[0, :] = cov[:, 0] = through
-    cov[0, 0] = float(row @ through) + variance
+    cov[0, 0] = float(row.dot(through)) + variance
     hypothesis.process_var += variance
     hypothesis.x_since = hypothesis.x_since + x
     hypothesis.days_since += step.days if step.moves else 0.0

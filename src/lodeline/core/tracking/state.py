@@ -165,7 +165,9 @@ class State:
     @property
     def known_at(self) -> datetime | None:
         """When the store was last read, or its level set anew."""
-        return max((at for at in (self.last_reset, self.read_at) if at), default=None)
+        if self.last_reset is None or self.read_at is None:
+            return self.last_reset or self.read_at
+        return max(self.last_reset, self.read_at)
 
     @property
     def is_known(self) -> bool:

@@ -104,7 +104,7 @@ _ANYHOW = Around()
 
 
 def _around(scene: Scene, before: b.Belief, reading: Reading) -> Around:
-    """What else is known of the time of a reading: of volts what may have been charging, of a range what a way burns."""
+    """What else is known of a reading's time: of volts what may have been charging, of a range what a way burns."""
     if reading.method is Method.RANGE:
         return replace(_ANYHOW, l_per_km=l_per_km(scene.model, before))
     if reading.method is not Method.VOLTS:
@@ -125,6 +125,7 @@ def _around(scene: Scene, before: b.Belief, reading: Reading) -> Around:
 def _compared(
     scene: Scene, expected: b.Belief, reading: Reading, given: Evidence, resets: int, first: bool
 ) -> Compared:
+    bias, bias_sd = expected.bias(given.shape)
     return Compared(
         at=reading.at,
         method=reading.method,
@@ -135,8 +136,8 @@ def _compared(
         resets=resets,
         reading=reading,
         expected_range=expected.level_range(scene.store.capacity),
-        fits=None if first or given.silent else fits(expected, given),
-        bias=expected.bias(given.shape)[0],
+        fits=None if first or given.silent else fits(expected, bias_sd, given),
+        bias=bias,
     )
 
 

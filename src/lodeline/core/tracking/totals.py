@@ -41,9 +41,9 @@ def unusual_day(
     if context.store.kind.role is not Role.WATER or day.water_l is None:
         return None
     belief = blended(hypotheses)
-    x = hours_before(hour) @ influence.expected
+    x = hours_before(hour).dot(influence.expected)
     spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
-    moved = -day.water_l - float(x @ belief.coefficients)
+    moved = -day.water_l - float(x.dot(belief.coefficients))
     if moved**2 > Tracking.total_outlier_sds**2 * spread:
         return None
     zone = context.rig.zone
@@ -60,7 +60,7 @@ def yield_x(context: StoreContext, day: Conditions, usual: SkyHabit, hour: float
     """The drivers of a day's yield up to an hour, shape (k,). [Wh]"""
     columns = yield_columns(context.rig, day, usual)
     x = np.zeros(len(context.model.mean))
-    x[-columns.shape[1] :] = hours_before(hour) @ columns
+    x[-columns.shape[1] :] = hours_before(hour).dot(columns)
     return x
 
 
@@ -80,13 +80,13 @@ def _learn(
         x = yield_x(context, day, usual, hour)
     else:
         taught = np.array([name in drivers for name in context.model.drivers])
-        x = np.abs(hours_before(hour) @ influence.expected) * taught
+        x = np.abs(hours_before(hour).dot(influence.expected)) * taught
     if x.sum() < Numeric.small:
         return
     day_cv = influence.cv if influence.cv is not None else context.model.day_cv
     row = np.concatenate([[0.0], x, np.zeros(b.N_OTHERS)])
     for each in hypotheses:
-        expected = float(x @ each.belief.coefficients)
+        expected = float(x.dot(each.belief.coefficients))
         is_water = context.store.kind.role is Role.WATER
         scale = each.sky_spread if is_sun else each.total_spread if is_water else each.spread
         floor = Tracking.total_least_share * float(x @ context.model.mean)
@@ -98,7 +98,7 @@ def _learn(
             whole = b.kalman_update(each.belief, row, amount, sd**2)
             after = as_one((Possible(each.curtailed, bound), Possible(1 - each.curtailed, whole)))
         else:
-            spread = float(row @ each.belief.cov @ row) + sd**2
+            spread = float(row.dot(each.belief.cov.dot(row))) + sd**2
             if is_sun and day.sky:
                 each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
             elif is_water:

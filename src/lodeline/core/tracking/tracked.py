@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from datetime import date, datetime
+from functools import cached_property
 
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
@@ -15,7 +16,7 @@ from lodeline.core.tracking.hypothesis import Compared, Doubt, Point, Possible, 
 from lodeline.core.tracking.model import UseModel
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Tracked:
     """What is known of a store at the end of the walk.
 
@@ -57,7 +58,7 @@ class Tracked:
         """Whether the rate still rests on what crew and kind lead one to expect."""
         return self.days_seen < Tracking.known_days
 
-    @property
+    @cached_property
     def level(self) -> float:
         """The best estimate of the contents: as likely too high as too low, so never between two that may be true."""
         return level_quantiles(self.parts, self.store.capacity, P50)[0]
@@ -67,7 +68,7 @@ class Tracked:
         """How full it is, of what the store holds."""
         return min(1.0, self.level / self.store.capacity)
 
-    @property
+    @cached_property
     def level_range(self) -> tuple[float, float]:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
         low, high = level_quantiles(self.parts, self.store.capacity, P10, P90)

@@ -11,7 +11,7 @@ import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.heat import fed_share, needed
+from lodeline.core.energy.heat import fed_share, needed_as_expected
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
 from lodeline.core.habits import flush_tank, flushed_l
@@ -124,7 +124,7 @@ def _hourly(rig: Rig, store: Store, model: UseModel, day: Conditions) -> Floats:
     hourly = store.sign * np.array([amounts[name] for name in model.drivers]) * _shapes(model.drivers)
     for at, name in enumerate(model.drivers):
         if name == Driver.DEGREE_DAYS and rig.heat is not None:
-            hourly[:, at] = store.sign * needed(rig, day).hourly
+            hourly[:, at] = store.sign * needed_as_expected(rig, day).hourly
         elif times := [(hour, count) for kind, hour, count in day.moments if kind == name]:
             hourly[:, at] = store.sign * _logged_course(times)
     return hourly
