@@ -8,7 +8,6 @@ import hashlib
 import math
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from datetime import timedelta
 from ipaddress import ip_address, ip_network
 
@@ -18,6 +17,7 @@ from django.db import transaction
 from django.db.models import F
 
 from lodeline.accounts.models import Guesses
+from lodeline.core.values import dataclass
 from lodeline.logbook import clock
 
 DEVICE_COOKIE, DEVICE_S = "lodeline_device", 60 * 60 * 24 * 365

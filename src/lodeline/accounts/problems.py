@@ -1,9 +1,9 @@
 """What an account, its name or who may see a rig can be refused for, and the sentence for each."""
 
-from dataclasses import dataclass
 from enum import Enum
 
 from lodeline.core.problems import Detailed
+from lodeline.core.values import dataclass
 from lodeline.text.display import Display
 from lodeline.text.problems import words
 

@@ -1,7 +1,7 @@
 """What can be logged by one touch, as things stand: one list, for every view that offers acts."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import StrEnum
 
 from lodeline.core.carried import FULL_FROM, standing
@@ -10,6 +10,7 @@ from lodeline.core.forecast.forecast import Chore, ChoreKind
 from lodeline.core.log import OUTSIDE, RESERVE, Log
 from lodeline.core.rig import Jug, Rig, Spare, Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.water.jugs import in_jugs
 
 

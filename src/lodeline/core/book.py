@@ -1,7 +1,7 @@
 """The book of places: what each offers, to whom, when, and what is known of it by visits."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date, timedelta
 
 import numpy as np
@@ -11,6 +11,7 @@ from lodeline.core.conditions import km_between
 from lodeline.core.figures import Stops
 from lodeline.core.log import Day, Log, Place
 from lodeline.core.rig import Rig, Store
+from lodeline.core.values import dataclass
 
 _TURN_DEG = 360.0  # degrees of a turn
 

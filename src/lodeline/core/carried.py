@@ -5,13 +5,14 @@ A gas store is the place where a bottle stands. Which bottle stands there change
 size hold, so that what was read is turned into kilograms of gas before levels are followed.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime
 from itertools import pairwise
 
 from lodeline.core.catalogue import Effect, Method
 from lodeline.core.log import Day, Event, Log, Reading
 from lodeline.core.rig import Rig, Spare, Store
+from lodeline.core.values import dataclass
 
 # From this share on a bottle counts as a full one.
 FULL_FROM = 0.9

@@ -1,12 +1,11 @@
 """What a rig's parts make together, and where they do not fit: series and parallel, controllers, weight."""
 
-from dataclasses import dataclass
-
 from lodeline.core.catalogue import Caution
 from lodeline.core.energy.bank import cells, charging_volts
 from lodeline.core.energy.loads import counted_loads, listed_wh
 from lodeline.core.figures import Energy
 from lodeline.core.rig import Layout, Rig, Store
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,12 +5,12 @@ sea-level
 places commonly have; height, sea and continent are not in it, so that its error is wide.
 """
 
-from dataclasses import dataclass
 from datetime import date
 
 import numpy as np
 
 from lodeline.core.figures import Climate
+from lodeline.core.values import dataclass
 
 _YEAR_DAYS = 365.25  # mean, with leap years
 

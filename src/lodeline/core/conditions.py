@@ -1,7 +1,7 @@
 """What a day is like, as far as use depends on it: one shape for logged, coming and unlogged days."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import field, fields, replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -11,6 +11,7 @@ from lodeline.core.climate import usual_air
 from lodeline.core.figures import Climate, Energy, Heat, Use
 from lodeline.core.log import Day, DayFacts, Log, OutlookDay, Place
 from lodeline.core.rig import Rig
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS, city_of
 
 SATURDAY = 5  # ``date.weekday``

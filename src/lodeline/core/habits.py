@@ -1,13 +1,13 @@
 """What a crew uses water for on a usual day: as it said itself, or by common practice; and which tank takes it."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 
 from lodeline.core.catalogue import ACTIVITIES, Activity, Each, Outlet, Role, Toilet
 from lodeline.core.figures import Use, Water
 from lodeline.core.rig import Rig, Store
+from lodeline.core.values import dataclass
 
 _FLUSH, _SHOWER = "flush", "shower"
 # What everybody does, whether or not it was said.

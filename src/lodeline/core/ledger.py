@@ -1,13 +1,14 @@
 """The days as a ledger: what each day used, what it took in, and where the sums do not add up."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date
 
 from lodeline.core.figures import Tracking
 from lodeline.core.rig import Store
 from lodeline.core.tracking.hypothesis import Cause
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 
 

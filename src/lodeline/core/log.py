@@ -3,13 +3,14 @@
 from bisect import bisect_left, bisect_right
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date, datetime, timedelta
 from itertools import groupby
 from typing import TypeVar
 from uuid import UUID
 
 from lodeline.core.catalogue import EVENT_TYPES, DayStatus, EventType, Method, SkyWord, VoltsState
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 
 # Words that a move may name in the place of a store.

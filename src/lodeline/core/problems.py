@@ -1,11 +1,12 @@
 """Everything that input can be refused for, as facts. ``text.problems`` has the sentence for each."""
 
-from dataclasses import KW_ONLY, dataclass
+from dataclasses import KW_ONLY
 from datetime import date
 from enum import Enum, StrEnum
 
 from lodeline.core.catalogue.terms import Method
 from lodeline.core.rig import Store
+from lodeline.core.values import dataclass
 
 
 class JsonType(StrEnum):

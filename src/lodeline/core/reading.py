@@ -5,7 +5,6 @@ held to one file of cases that is generated from here.
 """
 
 import re
-from dataclasses import dataclass
 from datetime import datetime
 
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, System, VoltsState, shown, typed_unit
@@ -27,6 +26,7 @@ from lodeline.core.problems import (
     UnderTare,
 )
 from lodeline.core.rig import Store
+from lodeline.core.values import dataclass
 
 _NUMBER = r"[0-9]+(?:[.,][0-9]+)?|[.,][0-9]+"
 _FRACTION = re.compile(rf"({_NUMBER})\s*/\s*({_NUMBER})")

@@ -1,7 +1,6 @@
 """Why a lane looks as it does: what the level rests on, what use was assumed, what widens the range most."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
@@ -16,6 +15,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.energy_past import learned_load_wh, strengths
 from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import City, city_of
 
 

@@ -1,7 +1,7 @@
 """What is aboard: the rig, its stores with their two senses, and what charges and loads the bank."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, fields
+from dataclasses import field, fields
 from functools import cached_property
 from typing import Any
 
@@ -35,6 +35,7 @@ from lodeline.core.catalogue import (
 )
 from lodeline.core.catalogue.levers import LeverKind
 from lodeline.core.figures import Energy, Fuel, Readings, Stops, Use, Water
+from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear, Quiet
 from lodeline.core.zone import Zone
 

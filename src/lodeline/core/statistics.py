@@ -1,11 +1,12 @@
 """Numbers of probability theory that more than one module needs, each once."""
 
-from dataclasses import dataclass
 from math import ceil, erf, exp, pi, sqrt
 from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
+
+from lodeline.core.values import dataclass
 
 Floats = NDArray[np.float64]
 Singles = NDArray[np.float32]

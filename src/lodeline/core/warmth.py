@@ -1,9 +1,8 @@
 """How a rig is built and kept warm, as its crew says it."""
 
-from dataclasses import dataclass
-
 from lodeline.core.catalogue import Body, Insulation
 from lodeline.core.figures import Heat
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,7 +1,8 @@
 """What a crew has decided: levers that it agreed on, and stops that it planned by hand."""
 
-from dataclasses import dataclass
 from datetime import date, datetime
+
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,11 +6,12 @@ day into 24 equal *day hours*, so that no hour is lost or counted twice; on an o
 
 import datetime as dt
 import re
-from dataclasses import dataclass
 from datetime import UTC, datetime, time, timedelta
 from functools import lru_cache
 from importlib.resources import files
 from zoneinfo import ZoneInfo, available_timezones
+
+from lodeline.core.values import dataclass
 
 HOURS = 24.0  # of a day hour by hour
 MIN_PER_H = 60.0  # by definition

@@ -1,6 +1,6 @@
 """The demo's days: a hidden truth, lived hour by hour, and the log that a crew would have kept of it."""
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date, datetime, time, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -14,6 +14,7 @@ from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.log import Place
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.use import WAKING_SHAPE
+from lodeline.core.values import dataclass
 from lodeline.demo.scenario import Scenario
 from lodeline.formats.convert import rig_to_core
 from lodeline.formats.document import RigDoc

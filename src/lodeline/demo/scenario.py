@@ -1,8 +1,9 @@
 """Two invented rigs, their crews and places. Everything here is made up."""
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any
 
+from lodeline.core.values import dataclass
 from lodeline.demo.places import ROUND_SANDMARTIN, ROUND_TIN_LANTERN
 
 

@@ -4,6 +4,7 @@ import argparse
 import sys
 from collections.abc import Callable
 from datetime import datetime, time
+from functools import partial
 from pathlib import Path
 
 from lodeline.core.errors import Refused
@@ -15,6 +16,7 @@ from lodeline.core.problems import FileUnreadable, Plain
 from lodeline.core.tracking.track import track
 from lodeline.formats.document import YEARS
 from lodeline.formats.forecast_line import forecast_line
+from lodeline.formats.in_parallel import in_parallel
 from lodeline.formats.logbook import Logbook, read_logbook
 from lodeline.text.problems import problem
 
@@ -90,15 +92,21 @@ def _read(path: str) -> Logbook:
     return read_logbook(data)
 
 
+def _told(line: Callable[[str, Logbook], str], path: str) -> tuple[str, bool]:
+    """A file's line, or why it is refused, and whether it is not."""
+    try:
+        return line(path, _read(path)), True
+    except Refused as error:
+        return f"{path}: {error.place or 'file'}: {problem(error.problem)}", False
+
+
 def each_file(paths: list[str], line: Callable[[str, Logbook], str]) -> int:
-    """Print a line for each file, or why it is refused; returns the exit status."""
+    """Print a line for each file, or why it is refused; returns the exit status. Many files are shared out among the
+    machine's cores, and told in their order all the same."""
     status = 0
-    for path in paths:
-        try:
-            print(line(path, _read(path)), flush=True)
-        except Refused as error:
-            print(f"{path}: {error.place or 'file'}: {problem(error.problem)}", file=sys.stderr)
-            status = 2
+    for text, is_told in in_parallel(partial(_told, line), paths):
+        print(text, file=sys.stdout if is_told else sys.stderr, flush=True)
+        status = status if is_told else 2
     return status
 
 

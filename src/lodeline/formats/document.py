@@ -145,7 +145,7 @@ Kg = Annotated[float, Field(ge=0, le=1000), UnitOf("kg")]
 class Part(BaseModel):
     """A strict part of the document: no unknown key, no guessed type."""
 
-    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, populate_by_name=True)
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, populate_by_name=True, defer_build=True)
 
 
 class StepsGauge(Part):

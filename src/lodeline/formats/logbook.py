@@ -2,7 +2,6 @@
 
 import json
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
@@ -11,6 +10,7 @@ from pydantic_core import to_json
 from lodeline.core.book import Spot
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.formats.checks import check_log, check_rig, check_wishes
 from lodeline.formats.convert import agreed_to_core, planned_to_core, spot_to_core, to_core

@@ -4,7 +4,6 @@ The allowed words are looked up when a value is checked, so that a new row of th
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Annotated, Any
 
@@ -37,6 +36,7 @@ from lodeline.core.catalogue import (
     When,
 )
 from lodeline.core.energy.bank import RatingUnit
+from lodeline.core.values import dataclass
 
 NOT_ONE_OF = "lodeline_not_one_of"
 

@@ -1,11 +1,12 @@
 """What the calendar says: planned stops, chores, the day on which the first line is expected."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan
+from lodeline.core.values import dataclass
 from lodeline.text import horizon
 from lodeline.text.display import Display
 from lodeline.text.standing import line_met

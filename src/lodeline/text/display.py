@@ -1,10 +1,10 @@
 """How one rig's people see quantities and times, and the grammar of numbers."""
 
-from dataclasses import dataclass
 from datetime import datetime
 
 from lodeline.core.catalogue import Shown, System, shown
 from lodeline.core.rig import Rig, Store
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.text.habits import exact, figure
 

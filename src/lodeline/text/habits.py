@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
 from datetime import date
+
+from lodeline.core.values import dataclass
 
 # Names of ways to write a number, and the marks of each: between thousands, and before decimals.
 NUMBERS = {"point": (",", "."), "comma": (".", ","), "space": ("\N{NARROW NO-BREAK SPACE}", ",")}

@@ -1,6 +1,5 @@
 """The Horizon's words: the sentence above it, what each lane says and why, entries to check, the next stop."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from typing import assert_never
 
@@ -11,6 +10,7 @@ from lodeline.core.forecast.stop import StopNeed
 from lodeline.core.log import DayFacts, OutlookDay
 from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
+from lodeline.core.values import dataclass
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, listed, percent
 from lodeline.text.habits import figure

@@ -1,6 +1,5 @@
 """The Logbook's words: the ledger's sums, a day's line, and its history as sentences."""
 
-from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 from typing import assert_never
@@ -9,6 +8,7 @@ from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.ledger import LedgerRow
 from lodeline.core.log import Day, DayFacts, Event, OutlookDay, Reading
 from lodeline.core.rig import Rig
+from lodeline.core.values import dataclass
 from lodeline.text import names
 from lodeline.text.display import MINUS, Display, counted, listed
 from lodeline.text.habits import exact, figure

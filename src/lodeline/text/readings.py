@@ -1,6 +1,5 @@
 """Readings: what they say, which notations fit a store, and whether one fits what was expected."""
 
-from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core.catalogue import Chemistry, GaugeKind, Method, Sense, VoltsState
@@ -9,6 +8,7 @@ from lodeline.core.log import Reading
 from lodeline.core.reading import Understood
 from lodeline.core.rig import Store
 from lodeline.core.tracking.evidence import Evidence, panel_span
+from lodeline.core.values import dataclass
 from lodeline.text.display import Display, digits_of, listed, percent, percent_as_read, percent_span
 from lodeline.text.habits import exact, figure
 

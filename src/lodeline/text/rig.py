@@ -1,7 +1,6 @@
 """The Rig view's words: what parts make together, and what gauges have been found to be worth."""
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import assert_never
 
 from lodeline.core import checks as c
@@ -10,6 +9,7 @@ from lodeline.core.energy.ageing import Holds
 from lodeline.core.energy.bank import RatingUnit
 from lodeline.core.rig import Appliance, Inverter, Load, Rig, SolarArray, Source, Store
 from lodeline.core.tracking.gauges import LearnedGauge
+from lodeline.core.values import dataclass
 from lodeline.text import names
 from lodeline.text.cautions import caution
 from lodeline.text.display import Display, capital, counted, listed, percent

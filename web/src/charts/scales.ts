@@ -1,7 +1,11 @@
-import { scaleLinear } from "d3-scale";
-
 /** To tenths of a pixel: fine enough to see, short enough to send to the page. */
 const tenths = (value: number): number => Math.round(value * 10) / 10;
+
+/** A straight scale: ``from`` at ``low``, ``to`` at ``high``; all at ``low`` where the span is empty. */
+const linear =
+  (from: number, to: number, low: number, high: number): Up =>
+  (value) =>
+    to === from ? low : low + ((value - from) / (to - from)) * (high - low);
 
 export const time = (iso: string): number => Date.parse(iso);
 
@@ -10,13 +14,13 @@ export type Up = (value: number) => number;
 
 /** Times to width. */
 export const timeScale = (from: number, to: number, width: number): Across => {
-  const scale = scaleLinear().domain([from, to]).range([0, width]);
+  const scale = linear(from, to, 0, width);
   return (iso) => tenths(scale(time(iso)));
 };
 
 /** Contents to height, from an empty store at the bottom to a full one at the top; never outside. */
 export const levelScale = (full: number, bottom: number, top: number): Up => {
-  const scale = scaleLinear().domain([0, full]).range([bottom, top]);
+  const scale = linear(0, full, bottom, top);
   return (level) => tenths(scale(Math.min(Math.max(level, 0), full)));
 };
 
@@ -33,8 +37,8 @@ export const ledgerScale = (mostUp: number, mostDown: number, height: number): L
 
 /** Days to width, from the moment when something was said; never outside. */
 export const daysScale = (most: number, from: number, to: number): Up => {
-  const scale = scaleLinear().domain([0, most]).range([from, to]).clamp(true);
-  return (days) => tenths(scale(days));
+  const scale = linear(0, most, from, to);
+  return (days) => tenths(scale(Math.min(Math.max(days, 0), most)));
 };
 
 /** Points within a span, and the one before it so that a line enters from the edge. */
@@ -46,6 +50,6 @@ export const within = <T extends { at: string }>(points: readonly T[], from: num
 
 /** Amounts to width, from nothing at the left. */
 export const amountScale = (most: number, width: number): Up => {
-  const scale = scaleLinear().domain([0, most]).range([0, width]);
+  const scale = linear(0, most, 0, width);
   return (amount) => tenths(scale(amount));
 };

@@ -1,11 +1,11 @@
 """What water is used for: what one of each takes, how often it comes, and where the water goes. Common practice."""
 
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.figures import Water
+from lodeline.core.values import dataclass
 
 
 class Each(StrEnum):

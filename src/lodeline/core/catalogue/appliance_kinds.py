@@ -1,10 +1,10 @@
 """What burns gas, fuel or wood: what each kind takes where nobody says more. Common practice."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.figures import Heat
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

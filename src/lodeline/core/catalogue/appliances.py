@@ -1,8 +1,7 @@
 """Common appliances with typical figures. Common practice: name plates differ."""
 
-from dataclasses import dataclass
-
 from lodeline.core.catalogue.terms import Via
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True)

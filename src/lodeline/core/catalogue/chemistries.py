@@ -1,9 +1,10 @@
 """Battery chemistries: what each gives, takes and shows. Common practice; makers and tables differ."""
 
-from dataclasses import dataclass, fields
+from dataclasses import fields
 
 from lodeline.core.catalogue.terms import Chemistry, GaugeKind
 from lodeline.core.figures.table import COMMON
+from lodeline.core.values import dataclass
 
 Rows = tuple[tuple[float, float], ...]
 

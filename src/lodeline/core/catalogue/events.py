@@ -1,11 +1,11 @@
 """What can be done and logged, and the kinds of days that a log tells apart in water use."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Ask, DayStatus, Effect, EventField, ToldBy
 from lodeline.core.figures import Use, Water
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

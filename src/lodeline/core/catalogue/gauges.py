@@ -1,9 +1,8 @@
 """Gauges and methods of reading: what each is called and worth before anything is learned."""
 
-from dataclasses import dataclass
-
 from lodeline.core.catalogue.terms import GaugeKind, Method
 from lodeline.core.figures import Readings
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -2,12 +2,13 @@
 practice)."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Caution
 from lodeline.core.figures import Heat, Levers
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,7 +1,8 @@
 """What all rows of the catalogue have in common."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
+
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

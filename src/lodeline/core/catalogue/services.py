@@ -1,10 +1,10 @@
 """What a place may offer, and which stores are served by it."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Caution, Effect, Sense, StopAct, Thing
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

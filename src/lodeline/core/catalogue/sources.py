@@ -1,10 +1,10 @@
 """Ways to charge a bank other than by the sun, and what draws from it."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Burns, Caution, DayStatus, Sparing, When
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

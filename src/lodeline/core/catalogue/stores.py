@@ -1,6 +1,6 @@
 """Kinds of stores: a row says all that is true of a kind."""
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Any, ClassVar, TypedDict
 
 from lodeline.core.catalogue.row import Row
@@ -19,6 +19,7 @@ from lodeline.core.catalogue.terms import (
     Toilet,
 )
 from lodeline.core.figures import Serving, Use
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,10 +1,10 @@
 """What else runs out or fills up, added by one touch: how it is counted and how much there usually is room for."""
 
-from dataclasses import dataclass
 from typing import Any, ClassVar
 
 from lodeline.core.catalogue.row import Row
 from lodeline.core.catalogue.terms import Sense, Served
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

@@ -4,8 +4,10 @@ Factors are exact by definition (NIST SP 811, Handbook 44 appendix C).
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from enum import StrEnum
+
+from lodeline.core.values import dataclass
 
 LITRES_PER_US_GAL = 3.785411784
 LITRES_PER_IMPERIAL_GAL = 4.54609

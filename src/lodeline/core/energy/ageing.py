@@ -1,7 +1,6 @@
 """What a bank holds against its rating, as its own log shows it."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import timedelta
 
 import numpy as np
@@ -12,6 +11,7 @@ from lodeline.core.figures import Energy
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 
 _DAY = timedelta(days=1)
 

@@ -1,6 +1,5 @@
 """What a battery's chemistry says: volts, Peukert's law, cold, what it takes and how fast it fills."""
 
-from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
@@ -10,6 +9,7 @@ from lodeline.core.energy.air import air_c
 from lodeline.core.figures import Energy, Readings
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 WH_PER_KWH = MAH_PER_AH = 1000.0  # a thousand, by their names

@@ -6,7 +6,7 @@ burnt is held; so that UA over efficiency is a coefficient that the log teaches.
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -22,6 +22,7 @@ from lodeline.core.energy.sun import clear_plane_w_m2
 from lodeline.core.figures import Heat, Use
 from lodeline.core.rig import Appliance, Rig
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear
 from lodeline.core.zone import HOURS
 

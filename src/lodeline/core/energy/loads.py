@@ -1,6 +1,6 @@
 """What the rig is expected to draw from its bank: the audit of loads."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -10,6 +10,7 @@ from lodeline.core.figures import Energy
 from lodeline.core.problems import Plain
 from lodeline.core.rig import Inverter, Load, Rig
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 NIGHT: Floats = np.array(

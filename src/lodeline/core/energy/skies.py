@@ -1,7 +1,6 @@
 """Sky words: what each leaves of a clear day's yield, how often it comes, how long it stays."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -9,6 +8,7 @@ import numpy as np
 from lodeline.core.catalogue import SkyWord
 from lodeline.core.figures import Energy, Numeric
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 
 WORDS = tuple(SkyWord)
 N_WORDS = len(WORDS)

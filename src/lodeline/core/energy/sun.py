@@ -1,6 +1,5 @@
 """Where the sun stands, by sg2 (Blanc and Wald 2012), and what a clear sky then gives on a plane."""
 
-from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import lru_cache
 
@@ -10,6 +9,7 @@ import sg2
 from lodeline.core.energy import clear_sky
 from lodeline.core.figures import Energy, Numeric
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS, Zone
 
 _DAY_SAMPLES = int(HOURS) * Energy.sun_samples_per_hour

@@ -1,13 +1,13 @@
 """How a bank has been used: full cycles, how deep, how often below its line, how long since it was full."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from itertools import pairwise
 
 import numpy as np
 
 from lodeline.core.figures import Energy
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS, Zone
 
 

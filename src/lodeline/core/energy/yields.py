@@ -1,7 +1,6 @@
 """How the array has done: sun offered against sun taken, performance ratio, and since when it is weak."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
@@ -10,6 +9,7 @@ import numpy as np
 from lodeline.core.catalogue import SkyWord
 from lodeline.core.energy.skies import N_WORDS, SHARES, WORDS
 from lodeline.core.figures import Energy
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,6 +1,5 @@
 """Can I run it? What an appliance asks of inverter, cable and bank, and what it does to tonight's low."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
 
@@ -18,6 +17,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Range, ranged
 from lodeline.core.tracking.bank_use import bank_day
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS, MIN_PER_H
 
 

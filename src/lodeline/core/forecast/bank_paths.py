@@ -1,7 +1,7 @@
 """Paths of a bank, hour by hour: loads, sun, other charging, taper and cold, never over full nor under empty."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, fields, replace
+from dataclasses import fields, replace
 from itertools import pairwise
 
 import numpy as np
@@ -23,6 +23,7 @@ from lodeline.core.tracking.bank_use import LOADS, WEATHER, day_cold_share, weat
 from lodeline.core.tracking.belief import SIZE
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 _DAY_H = int(HOURS)

@@ -1,11 +1,12 @@
 """What may be changed about the days ahead of one store: by a lever that is tried out or agreed."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import reduce
 
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

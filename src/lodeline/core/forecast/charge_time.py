@@ -1,7 +1,6 @@
 """How long to charge: hours of generator, engine or hookup to a level or to hold until a date, and the fuel for it."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
@@ -22,6 +21,7 @@ from lodeline.core.rig import Rig, Source, Store
 from lodeline.core.statistics import Floats, Range
 from lodeline.core.tracking.bank_use import load_columns
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 _DAY = timedelta(days=1)

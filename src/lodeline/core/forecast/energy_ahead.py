@@ -1,7 +1,6 @@
 """What the hours ahead bring a bank: tonight's low, tomorrow's high, days without sun, energy thrown away."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date, datetime
 
 import numpy as np
@@ -18,6 +17,7 @@ from lodeline.core.statistics import P50, Floats, Range, Singles, ranged
 from lodeline.core.tracking.bank_use import day_cold_share
 from lodeline.core.tracking.energy_past import EnergySoFar
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 Rows = NDArray[np.bool_]

@@ -1,7 +1,7 @@
 """The forecast: when each store meets its line, which is first, and the fan of levels on the way."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
@@ -18,6 +18,7 @@ from lodeline.core.forecast.worth import worth_days
 from lodeline.core.rig import Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 

@@ -1,7 +1,7 @@
 """What is known of a rig at a time, and what its crew has decided: where every question about coming days starts."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import datetime
 
 from lodeline.core.book import Spot
@@ -11,6 +11,7 @@ from lodeline.core.forecast.paths import Ahead, look_ahead
 from lodeline.core.log import Log, OutlookDay
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import Agreed
 
 

@@ -1,6 +1,5 @@
 """Paths of what may come: one store at a time, drawn from its level, its rate and the days ahead."""
 
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 from typing import TypeVar
@@ -19,6 +18,7 @@ from lodeline.core.tracking.belief import SIZE, Belief
 from lodeline.core.tracking.influence import hours_between
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import day_influence
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 _EDGES = np.arange(HOURS + 1)

@@ -1,7 +1,6 @@
 """How forecasts that were shown turned out: what came true, how far off, and what that says of the spread."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import StrEnum
 from itertools import pairwise
@@ -11,6 +10,7 @@ from lodeline.core.catalogue import Sense
 from lodeline.core.figures import Forecasting
 from lodeline.core.tracking.hypothesis import Cause
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _DAY = timedelta(days=1)
 HORIZON_DAYS = float(Forecasting.horizon_days)

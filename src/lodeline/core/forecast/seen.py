@@ -7,7 +7,6 @@ filled or emptied meanwhile is taken out, so that the use is compared across a s
 
 from bisect import bisect_right
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import pairwise
 from statistics import NormalDist
@@ -23,6 +22,7 @@ from lodeline.core.statistics import P10, P90, Z90, Floats, normal_below, normal
 from lodeline.core.tracking.evidence import Evidence, evidence, gauge_error, panel_span
 from lodeline.core.tracking.hypothesis import Cause
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _DAY = timedelta(days=1)
 NOTICES = Forecasting.seen_notices

@@ -1,11 +1,10 @@
 """What the next stop would have to do: levels on the day that the first line is met."""
 
-from dataclasses import dataclass
-
 from lodeline.core.catalogue import Role, Sense, StopAct
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.rig import Store
+from lodeline.core.values import dataclass
 
 _ORDER = tuple(StopAct)
 

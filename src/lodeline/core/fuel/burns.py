@@ -1,7 +1,7 @@
 """What burns aboard: each appliance's part, how long a bottle lasts it, and the list held against the log."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 _HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0  # as the file takes them

@@ -2,7 +2,7 @@
 carrying; and the way that a litre goes."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, datetime
 
 import numpy as np
@@ -19,6 +19,7 @@ from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, SolarArray, Source, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _OIL, _GENERATOR = "oil", "generator"
 

@@ -2,7 +2,7 @@
 it."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import day_influence
+from lodeline.core.values import dataclass
 
 _MOST, _LEAST = 0.95, 0.1  # a line leaves some room under full; a range some of its middle
 

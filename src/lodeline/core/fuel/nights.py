@@ -5,7 +5,7 @@ at its line, whichever comes first. Where several heaters are aboard, the last o
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, datetime
 
 import numpy as np
@@ -23,6 +23,7 @@ from lodeline.core.fuel import vapour
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Z90, Floats, Range, reached_by
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 

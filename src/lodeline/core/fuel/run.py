@@ -1,6 +1,6 @@
 """Can I run it, of what burns: what an evening of oven, a night of heating or three showers take, and what is left."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lodeline.core.catalogue import Via
 from lodeline.core.conditions import Conditions
@@ -18,6 +18,7 @@ from lodeline.core.fuel.nights import end_level, low_tonight_c
 from lodeline.core.problems import Plain
 from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear
 from lodeline.core.water.hot import heat_wh
 from lodeline.core.zone import MIN_PER_H

@@ -4,13 +4,12 @@ Vapour pressure by Antoine's equation, log10 p = A - B / (T + C); of a mix by Ra
 first (Rayleigh distillation), so that a mixed bottle ends as butane.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.rig import Appliance, Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _ZERO_K = 273.15  # of the Celsius scale
 # where a boiling point is looked for, by so many halvings

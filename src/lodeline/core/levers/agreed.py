@@ -1,7 +1,5 @@
 """What a crew has agreed on, as changes of the days ahead; and the paths that all questions about them share."""
 
-from dataclasses import dataclass
-
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.change import Change, together
 from lodeline.core.forecast.forecast import Forecast, forecast
@@ -9,6 +7,7 @@ from lodeline.core.forecast.known import Known
 from lodeline.core.levers.aboard import levers_aboard
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.levers.weigh import Joint, joint
+from lodeline.core.values import dataclass
 
 
 def agreed_changes(aboard: Aboard) -> dict[str, Change]:

@@ -1,7 +1,7 @@
 """What would help a bank: every lever that touches it, on the paths that its forecast is made of."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from lodeline.core.rig import Store
 from lodeline.core.tracking.belief import BIAS, Belief
 from lodeline.core.tracking.hypothesis import Possible
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

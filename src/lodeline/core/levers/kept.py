@@ -1,13 +1,13 @@
 """Whether what was agreed on was kept, and what it brought: use while it was in force against use before it."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
 from lodeline.core.figures import Levers
 from lodeline.core.ledger import LedgerRow
 from lodeline.core.rig import Store
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import Agreed
 
 Rows = Mapping[date, Sequence[LedgerRow]]

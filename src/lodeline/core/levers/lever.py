@@ -1,7 +1,7 @@
 """A lever of a rig: what it changes about each store's coming days, and how hard it is for the crew."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date
 
 import numpy as np
@@ -13,6 +13,7 @@ from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

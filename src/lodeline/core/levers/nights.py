@@ -1,7 +1,6 @@
 """What levers buy of heat: the nights that it lasts, as expected and in colder weather."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from lodeline.core.figures import Heat
 from lodeline.core.forecast.known import Known
@@ -9,6 +8,7 @@ from lodeline.core.fuel.nights import HeatAhead, HeatDrawn, Need, Nights, draw_h
 from lodeline.core.levers.agreed import agreed_changes
 from lodeline.core.levers.heat import heat_levers
 from lodeline.core.levers.lever import Aboard, Lever
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

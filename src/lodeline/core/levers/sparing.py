@@ -1,13 +1,12 @@
 """How long the fresh water lasts once the crew does what it does not mind."""
 
-from dataclasses import dataclass
-
 from lodeline.core.forecast.change import together
 from lodeline.core.forecast.forecast import simulate
 from lodeline.core.forecast.paths import days_left
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.levers.water import water_levers
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,7 +1,7 @@
 """Stay until: the chance as things are, and the smallest set of levers that reaches a wanted one."""
 
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import combinations
 
 import numpy as np
@@ -12,6 +12,7 @@ from lodeline.core.forecast.change import Change
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.statistics import Truths
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 

@@ -1,7 +1,7 @@
 """What levers bring the whole rig: sets of them on the same paths, only what they touch reckoned anew."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from lodeline.core.forecast.forecast import who_is_first
 from lodeline.core.forecast.paths import Ahead, Tank, days_left, draw_tank
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 
 Draws = Tank | Bank
 

@@ -5,7 +5,7 @@ is weighed by putting such numbers together.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import field
 
 import numpy as np
 
@@ -17,6 +17,7 @@ from lodeline.core.forecast.paths import Tank, UseAhead, reserve_room, spell
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Singles, Truths
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 # A time that stands for now, before any service.

@@ -1,7 +1,6 @@
 """What a plan may be made of: a place of the book at a time, what is served there, the way and what it costs."""
 
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import combinations
 
@@ -13,6 +12,7 @@ from lodeline.core.log import Place
 from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.chance import NOW, Chance, Push
 from lodeline.core.stops.opening import is_open, opens_on
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import HOURS, MIN_PER_H
 

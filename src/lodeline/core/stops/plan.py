@@ -1,7 +1,7 @@
 """The plan of the coming stops: which places, when, doing what, its chance and cost, and what else could be done."""
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -27,6 +27,7 @@ from lodeline.core.stops.options import (
 )
 from lodeline.core.stops.routes import Routes, km_driven
 from lodeline.core.stops.search import Effort, Found, Search
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import HOURS, MIN_PER_H
 

@@ -2,7 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from functools import cached_property, reduce
 from operator import or_
 
@@ -10,6 +10,7 @@ from lodeline.core.book import way_h
 from lodeline.core.conditions import km_between
 from lodeline.core.stops.chance import NOW, BankChance, Chance, PluggedChance, Push, TankChance
 from lodeline.core.stops.options import Option, Setting, source_amps
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 

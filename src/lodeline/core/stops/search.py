@@ -8,13 +8,13 @@ Where it ends without looking at everything, that is said: fewer stops were then
 
 from bisect import bisect_right
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from lodeline.core.figures import Stops
 from lodeline.core.stops.chance import NOW
 from lodeline.core.stops.options import Option
 from lodeline.core.stops.relaxed import cheapened, reaching
 from lodeline.core.stops.routes import Route, Routes
+from lodeline.core.values import dataclass
 
 _TELL_EVERY = 512  # nodes, between two looks at who waits
 

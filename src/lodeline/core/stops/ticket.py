@@ -5,7 +5,6 @@ washed, and only then fresh water through a hose of its own. Gas is off while dr
 """
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
 from datetime import timedelta
 from enum import StrEnum
 from math import ceil
@@ -18,6 +17,7 @@ from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.plan import Stop, StopWork
+from lodeline.core.values import dataclass
 from lodeline.core.zone import FIVE_MINUTES_H, HOURS, MIN_PER_H, to_five_minutes
 
 _HOUR = timedelta(hours=1)

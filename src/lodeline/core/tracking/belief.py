@@ -6,7 +6,6 @@ a reading that may be an outlier) are taken in by matching the first two moments
 the rest of the state follows through its covariance with the level, which is exact for a jointly Gaussian prior.
 """
 
-from dataclasses import dataclass
 from itertools import zip_longest
 from math import erf, exp, pi, sqrt
 
@@ -14,6 +13,7 @@ import numpy as np
 
 from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.statistics import Floats, normal_below, normal_density, range_80, uniform_sd
+from lodeline.core.values import dataclass
 
 Bands = tuple[tuple[float, float, float], ...]
 

@@ -1,7 +1,7 @@
 """What may have happened when a reading does not fit: an outlier, something that was not logged, another habit."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import timedelta
 from functools import cache
 from math import exp, hypot, log, sqrt
@@ -17,6 +17,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak
+from lodeline.core.values import dataclass
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
 

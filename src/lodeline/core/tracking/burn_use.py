@@ -1,7 +1,5 @@
 """What is expected of a store that is burnt from, or used by the people aboard, before the log says."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
@@ -10,6 +8,7 @@ from lodeline.core.figures import Heat, Use
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.water_use import of_visits
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,7 @@
 """Charging other than by the sun: when it ran, at what current, and what the bank took of it."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date, datetime, timedelta
 
 from lodeline.core.catalogue import SOURCE_KINDS, source_of_event
@@ -9,6 +9,7 @@ from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig, Store
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 
 _HOUR = timedelta(hours=1)

@@ -1,7 +1,7 @@
 """States kept at some midnights, so that a long past is walked once. May be thrown away at any time."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date, timedelta
 
 from lodeline.core.conditions import Conditions
@@ -10,6 +10,7 @@ from lodeline.core.log import Day, Log
 from lodeline.core.rig import Rig
 from lodeline.core.tracking.day_kinds import KnownDayKinds
 from lodeline.core.tracking.state import State
+from lodeline.core.values import dataclass
 
 _DECEMBER = 12  # the last month
 

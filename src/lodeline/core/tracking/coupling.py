@@ -5,7 +5,6 @@ them, as closely as the two models say; its level follows at once, without a rea
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 import numpy as np
@@ -18,6 +17,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Hypothesis
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.water_use import grey_from_fresh
+from lodeline.core.values import dataclass
 
 # A round is made in any order: what the fresh tank says is heard before a grey reading of the same half hour.
 SAME_ROUND = timedelta(hours=Tracking.same_round_h)

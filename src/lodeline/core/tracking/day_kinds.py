@@ -2,13 +2,13 @@
 
 from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 from lodeline.core.catalogue import DAY_KINDS, DayKind, ToldBy
 from lodeline.core.conditions import SATURDAY
 from lodeline.core.figures import Use, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Habit
+from lodeline.core.values import dataclass
 
 _ROUNDED, _WEEK = 3, 7  # digits; days
 

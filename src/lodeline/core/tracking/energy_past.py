@@ -1,7 +1,6 @@
 """A bank's logged days: what the sun offered and gave, what was charged otherwise and drawn, how the bank was used."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 import numpy as np
@@ -22,6 +21,7 @@ from lodeline.core.tracking.events import timed
 from lodeline.core.tracking.hypothesis import smoothed
 from lodeline.core.tracking.influence import hours_before
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _HOUR = timedelta(hours=1)
 

@@ -1,6 +1,6 @@
 """What events do to a store: which concern it, and how they move or reset its level."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import assert_never
 
 import numpy as np
@@ -11,6 +11,7 @@ from lodeline.core.log import RESERVE, Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.model import UseModel
+from lodeline.core.values import dataclass
 
 
 def drives_from(rig: Rig, event: Event) -> str | None:

@@ -1,6 +1,5 @@
 """What a reading says about the contents, and how well."""
 
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
@@ -12,6 +11,7 @@ from lodeline.core.rig import Store
 from lodeline.core.statistics import normal_below, uniform_sd
 from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
 from lodeline.core.tracking.volts import Around, volts_parts
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

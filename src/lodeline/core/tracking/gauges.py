@@ -1,7 +1,5 @@
 """What a store's gauge has been found to be worth: its error, its lasting bias, where its marks really sit."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.catalogue import GaugeKind, Method
@@ -11,6 +9,7 @@ from lodeline.core.statistics import LOGISTIC_SLOPE, MAD_TO_SD
 from lodeline.core.tracking.belief import EVENLY
 from lodeline.core.tracking.evidence import gauge_error
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True)

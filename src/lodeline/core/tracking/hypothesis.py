@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import NamedTuple
@@ -15,6 +15,7 @@ from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, mixture_quantile, range_80
 from lodeline.core.tracking import belief as b
+from lodeline.core.values import dataclass
 
 # What was forgotten lies before the reading that shows it.
 _BEFORE = timedelta(minutes=1)

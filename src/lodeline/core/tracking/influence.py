@@ -1,10 +1,9 @@
 """What moves a store in one day, hour by hour."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.statistics import Floats
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 CLOCK: Floats = np.arange(HOURS)

@@ -1,13 +1,12 @@
 """How a store is used: drivers and what one expects of their coefficients."""
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.figures import Use
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.day_kinds import NO_DAY_KINDS, KnownDayKinds
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,6 +1,5 @@
 """How use, sun and chargers move a store's level through a part of a day, and what that leaves uncertain."""
 
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from math import exp
 
@@ -20,6 +19,7 @@ from lodeline.core.tracking.hypothesis import Hypothesis
 from lodeline.core.tracking.influence import DayInfluence
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.use import expected_use
+from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
 _HOUR = timedelta(hours=1)

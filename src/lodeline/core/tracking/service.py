@@ -4,7 +4,6 @@ The need of a store is how far it has come on the way from its good end to its l
 People serve at a margin of their own, which the log teaches; or because a tap or a drain was there, whatever the need.
 """
 
-from dataclasses import dataclass
 from math import hypot, log
 
 import numpy as np
@@ -16,6 +15,7 @@ from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.hypothesis import Hypothesis, prune
 from lodeline.core.tracking.model import UseModel
+from lodeline.core.values import dataclass
 
 
 @dataclass(slots=True)

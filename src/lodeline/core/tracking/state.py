@@ -1,6 +1,6 @@
 """What a walk carries from day to day of one store, and what it walks through."""
 
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date, datetime, timedelta
 from operator import itemgetter
 
@@ -21,6 +21,7 @@ from lodeline.core.tracking.hypothesis import Cause, Compared, Hypothesis, blend
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.propagate import StoreContext
 from lodeline.core.tracking.service import ServiceRecord
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 
 # Acts that are done when a store needs them.

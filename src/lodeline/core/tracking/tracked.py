@@ -1,6 +1,5 @@
 """What is known of a store at the end of its walk."""
 
-from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
 
@@ -14,6 +13,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.hypothesis import Compared, Doubt, Point, Possible, level_quantiles
 from lodeline.core.tracking.model import UseModel
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -3,8 +3,6 @@
 Where nobody said which, all of them, each with its chance: by whether something may have been charging at that hour.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from lodeline.core.catalogue import Cells, VoltsState
@@ -13,6 +11,7 @@ from lodeline.core.figures import Use, Volts
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
+from lodeline.core.values import dataclass
 
 _EDGES = np.linspace(0.0, 1.0, Volts.cells + 1)
 _MIDDLES = (_EDGES[1:] + _EDGES[:-1]) / 2

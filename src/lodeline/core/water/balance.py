@@ -1,7 +1,6 @@
 """The balance of a span: what left the fresh tanks, where it went, and where the sums do not close."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
@@ -14,6 +13,7 @@ from lodeline.core.log import OUTSIDE, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.hypothesis import DoubtKind
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.water.learned import Amount as Learned
 from lodeline.core.water.spans import NOTHING, Estimate, Through, through
 

@@ -1,7 +1,6 @@
 """What the water's gear is due for: filter, tank, seals, water that has stood; and sources that are doubtful."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
@@ -12,6 +11,7 @@ from lodeline.core.figures import Stops, Water
 from lodeline.core.log import Day, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.water.spans import through
 
 _DAY = timedelta(days=1)

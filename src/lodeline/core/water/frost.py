@@ -1,7 +1,6 @@
 """Frost: what is at risk in the nights to come, what to do tonight, and what heat costs the bank."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
@@ -11,6 +10,7 @@ from lodeline.core.catalogue import Role
 from lodeline.core.conditions import Conditions
 from lodeline.core.figures import Water
 from lodeline.core.rig import Rig, Store
+from lodeline.core.values import dataclass
 
 
 class AtRisk(StrEnum):

@@ -1,9 +1,8 @@
 """Hot water: what a heater gives at the tap, and how long a shower lasts."""
 
-from dataclasses import dataclass
-
 from lodeline.core.figures import Water
 from lodeline.core.rig import Rig
+from lodeline.core.values import dataclass
 from lodeline.core.zone import MIN_PER_H
 
 

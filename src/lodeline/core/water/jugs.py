@@ -1,7 +1,6 @@
 """Water that is carried: what is in each jug, how long it lasts, what a trip to a tap takes."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
@@ -10,6 +9,7 @@ from lodeline.core.catalogue import Effect
 from lodeline.core.figures import Water
 from lodeline.core.log import Log
 from lodeline.core.rig import Jug, Rig
+from lodeline.core.values import dataclass
 from lodeline.core.zone import MIN_PER_H
 
 

@@ -4,7 +4,6 @@ What is logged by itself has a coefficient of its own in what is believed of the
 is known of the sum is shared out by how uncertain each part was before (the normal distribution conditioned on a sum).
 """
 
-from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
@@ -16,6 +15,7 @@ from lodeline.core.rig import Rig
 from lodeline.core.statistics import Z90, Floats, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 
 class Told(StrEnum):

@@ -5,7 +5,6 @@ to use, so that what is left uncertain is the levels, how much of the water come
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 from enum import StrEnum
 
@@ -21,6 +20,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, reached_by
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import WAKING_SHAPE
+from lodeline.core.values import dataclass
 from lodeline.core.water.learned import Amount
 
 

@@ -1,6 +1,5 @@
 """What went through a tank in a span of time, with its error: between acts the level tells it, at both ends."""
 
-from dataclasses import dataclass
 from datetime import datetime
 from itertools import pairwise
 
@@ -8,6 +7,7 @@ import numpy as np
 
 from lodeline.core.tracking.hypothesis import Cause, Point
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,6 @@
 """Toilets of all schools in people's terms: good for so many uses, until when; what a guest makes of it; fouling."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime, timedelta
 from uuid import UUID
 
@@ -12,6 +11,7 @@ from lodeline.core.log import Event, Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 
 _HOUR = timedelta(hours=1)
 

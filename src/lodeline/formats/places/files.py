@@ -8,7 +8,6 @@ import io
 import json
 import re
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from enum import StrEnum
 from itertools import islice
 from typing import Any
@@ -19,6 +18,7 @@ import gpxpy.gpx
 
 from lodeline.core.errors import Refused
 from lodeline.core.problems import BookIsFull, NotPlaces
+from lodeline.core.values import dataclass
 from lodeline.formats import document as d
 from lodeline.formats.places.tags import from_tags, to_tags
 from lodeline.formats.strict_json import read_json

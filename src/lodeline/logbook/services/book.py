@@ -2,7 +2,6 @@
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from datetime import date
 
 from django.contrib.auth.models import User
@@ -10,6 +9,7 @@ from django.contrib.auth.models import User
 from lodeline.core import problems as p
 from lodeline.core.book import Spot
 from lodeline.core.errors import Refused
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import spot_to_core

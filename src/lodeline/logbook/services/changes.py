@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -15,6 +15,7 @@ from pydantic_core import to_jsonable_python
 
 from lodeline.core.errors import Refused
 from lodeline.core.log import Day, Event, OutlookDay, Reading
+from lodeline.core.values import dataclass
 from lodeline.formats import document as d
 from lodeline.formats.convert import day_to_core, event_to_core, outlook_to_core, reading_to_core
 from lodeline.formats.refusals import validated

@@ -6,7 +6,7 @@ asks meanwhile is given the latest that is known, and told so.
 
 from collections.abc import Callable, Mapping, Sequence
 from contextvars import ContextVar
-from dataclasses import dataclass, field, fields, replace
+from dataclasses import field, fields, replace
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
@@ -20,6 +20,7 @@ from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock

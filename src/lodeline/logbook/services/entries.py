@@ -1,7 +1,7 @@
 """Entries of the log as rows: what they must be, and how they are kept. ``writes`` puts them there."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, datetime, time, timedelta
 from typing import Any
 
@@ -11,6 +11,7 @@ from lodeline.core import problems as p
 from lodeline.core.entries import check_day_hours, check_event, check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Reading
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.formats.convert import FILE_KEYS, said_of
 from lodeline.logbook import clock

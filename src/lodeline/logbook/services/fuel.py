@@ -1,6 +1,5 @@
 """Gas, heat and fuel of what is derived, and what is said and accepted of them."""
 
-from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
@@ -18,6 +17,7 @@ from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, field
 from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
@@ -14,6 +14,7 @@ from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_
 from lodeline.core.forecast.seen import NOTICES, IssuedLevels, LevelAhead, Seen, issued_levels, seen, spread_scale
 from lodeline.core.log import Log
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.logbook import models as m
 

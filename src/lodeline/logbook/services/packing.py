@@ -8,9 +8,8 @@ from operator import attrgetter
 from typing import Any
 
 from lodeline.core.log import Reading
-from lodeline.core.tracking.hypothesis import Compared, Point
 
-_MANY = (Point, Compared, Reading)
+_MANY = (Reading,)
 _set = object.__setattr__
 
 

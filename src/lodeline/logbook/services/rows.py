@@ -2,7 +2,6 @@
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -18,6 +17,7 @@ from lodeline.core.log import OutlookDay as CoreOutlookDay
 from lodeline.core.log import Reading as CoreReading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.rig import Store as CoreStore
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d

@@ -1,7 +1,7 @@
 """Tickets as they were written: opened for a stop, the same until it is over, ticked off by what the log says."""
 
 from collections.abc import Iterable, Mapping
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, fields
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -14,6 +14,7 @@ from lodeline.core.errors import Refused
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
 from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, done_by, ticket
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock

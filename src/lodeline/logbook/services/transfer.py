@@ -8,7 +8,6 @@ import os
 import re
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from itertools import count
 from pathlib import Path
@@ -18,6 +17,7 @@ from django.contrib.auth.models import User
 from django.db import DatabaseError, transaction
 from django.db.models import Count, Max, Min
 
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import hours_of

@@ -1,6 +1,5 @@
 """Water and waste of what is derived: amounts, balances, the ration that is kept."""
 
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from django.contrib.auth.models import User
@@ -14,6 +13,7 @@ from lodeline.core.levers.carried import within_walk
 from lodeline.core.levers.lever import Aboard
 from lodeline.core.rig import Store
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.water import jugs
 from lodeline.core.water.balance import Balance, UseThen, balance, by_stretch
 from lodeline.core.water.learned import Amount, amounts

@@ -1,7 +1,6 @@
 """What a crew decides: how hard each lever is, what is agreed on, which stops are planned by hand."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import date, timedelta
 
 from django.contrib.auth.models import User
@@ -10,6 +9,7 @@ from django.db.models import QuerySet
 from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Stops
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import Agreed, FixedStop
 from lodeline.logbook import clock
 from lodeline.logbook import models as m

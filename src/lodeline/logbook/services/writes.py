@@ -5,7 +5,7 @@ another hand. One that is not kept does not stop the others.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date, datetime
 from typing import Any, assert_never
 from uuid import UUID
@@ -17,6 +17,7 @@ from lodeline.core import problems as p
 from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.errors import Refused
 from lodeline.core.log import Day, Event, OutlookDay, Reading
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.checks import check_temperatures, check_visit
