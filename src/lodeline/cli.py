@@ -1,5 +1,6 @@
 """The commands behind ``./lodeline`` that need the Python environment."""
 
+import gc
 import os
 import sys
 from pathlib import Path
@@ -27,7 +28,7 @@ GUNICORN = (
 )
 # How long a port is waited for that another holds: an older server that is ending.
 _PORT_S, _MOMENT_S = 20.0, 0.05
-_WITHOUT_DATA = ("forecast", "plan", "stay", "generate")
+_OF_FILES = ("forecast", "plan", "stay")
 # Without those that are taken for each other.
 _CODE_LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 
@@ -297,16 +298,28 @@ def _generate(argv: list[str]) -> int:
     return generate.run(check=bool(argv))
 
 
-def _run(argv: list[str]) -> int:
-    command, rest = argv[0], argv[1:]
-    if command == "forecast":
+def _of_files(argv: list[str]) -> int:
+    """Commands that read files alone: nothing of the server is loaded for them, and no litter looked for meanwhile."""
+    gc.disable()
+    if argv[0] == "forecast":
         from lodeline.formats.command import main as forecast_main
 
-        return forecast_main(rest)
-    if command in ("plan", "stay"):
+        run = forecast_main
+    else:
         from lodeline.formats.stops_commands import plan_main, stay_main
 
-        return plan_main(rest) if command == "plan" else stay_main(rest)
+        run = plan_main if argv[0] == "plan" else stay_main
+    gc.freeze()
+    gc.enable()
+    try:
+        return run(argv[1:])
+    except OSError as error:
+        print(f"lodeline: {error}.", file=sys.stderr)
+        return 1
+
+
+def _run(argv: list[str]) -> int:
+    command, rest = argv[0], argv[1:]
     if command in ("demo", "serve"):
         return serve(_port(rest), "--lan" in rest, command == "demo")
     commands = {"account": _account, "backup": _backup, "restore": _restore, "export": _export, "import": _import}
@@ -320,6 +333,8 @@ def _run(argv: list[str]) -> int:
 
 def main(argv: list[str]) -> int:
     """Run one command; the first word names it. What is wrong with disk or data is said in one line."""
+    if argv[0] in _OF_FILES:
+        return _of_files(argv)
     from django.db import DatabaseError
 
     from lodeline.logbook.services.storage import fault_of
@@ -334,7 +349,7 @@ def main(argv: list[str]) -> int:
     elif argv[0] == "serve":
         os.environ.pop("LODELINE_DEMO", None)  # the demo's door is not one to somebody's own data
     try:
-        if argv[0] not in _WITHOUT_DATA:
+        if argv[0] != "generate":
             close_to_others(data_folder())
         return _run(argv)
     except (NoCopy, NewerData) as error:
