@@ -64,6 +64,8 @@ DATABASES = {
     "default": {
         "ENGINE": "lodeline.site.turns",
         "NAME": LODELINE_DATA / DATABASE,
+        # opening one takes as long as what most requests ask of it
+        "CONN_MAX_AGE": 300,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 8,

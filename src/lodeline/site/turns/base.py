@@ -71,6 +71,13 @@ class DatabaseWrapper(Sqlite):
         fcntl.flock(handle, fcntl.LOCK_SH)
         return handle
 
+    def close_if_unusable_or_obsolete(self) -> None:
+        """Between requests: also where another file was put in its place, or it was opened to read alone."""
+        opened = self.connection is not None and not self.in_atomic_block
+        if opened and (self._reading is not None or self._opened != _file_of(self.settings_dict["NAME"])):
+            self.close()
+        super().close_if_unusable_or_obsolete()
+
     def _start_transaction_under_autocommit(self) -> None:
         self._take_turn()
         try:
