@@ -335,6 +335,8 @@ def main(argv: list[str]) -> int:
     """Run one command; the first word names it. What is wrong with disk or data is said in one line."""
     if argv[0] in _OF_FILES:
         return _of_files(argv)
+    if argv[0] in ("demo", "serve"):
+        gc.disable()  # until it serves
     from django.db import DatabaseError
 
     from lodeline.logbook.services.storage import fault_of

@@ -9,7 +9,6 @@ from lodeline.api.who import display_of, rig_of, user_of
 from lodeline.core.catalogue import System
 from lodeline.core.zone import Zone
 from lodeline.formats.document import Part
-from lodeline.formats.ical import calendar
 from lodeline.logbook import models as m
 from lodeline.logbook.services import plans
 from lodeline.logbook.services.derived import StillWorking, derived
@@ -85,6 +84,8 @@ def read_feed(request: HttpRequest, secret: str) -> HttpResponse:
 
 
 def _calendar(rig: m.Rig, display: Display, *, positions: bool) -> bytes:
+    from lodeline.formats.ical import calendar
+
     known = derived(rig)
     plan = plans.plan_of(rig) if known.book else None
     found = entries(known.rig, rig.pk, known.forecast, plan, display)

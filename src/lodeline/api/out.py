@@ -3,16 +3,22 @@
 from collections.abc import Callable, Sequence
 from typing import Annotated, TypeVar
 
-from pydantic import BaseModel, Field
+from ninja import Schema
+from pydantic import BaseModel, ConfigDict, Field
 
 from lodeline.formats.strict_json import MOST_EXACT
+
+# Also what checks whole answers is built when the first of them is made, under pydantic's own lock.
+Schema.model_config["defer_build"] = True
 
 # The revision that stood on the screen from which something is asked.
 Revision = Annotated[int, Field(ge=0, le=MOST_EXACT)]
 
 
 class Out(BaseModel):
-    """A part of an answer."""
+    """A part of an answer. What checks it is built with the first answer that it is part of."""
+
+    model_config = ConfigDict(defer_build=True)
 
 
 AnItem = TypeVar("AnItem")

@@ -2,7 +2,6 @@
 
 from typing import Annotated
 
-import segno
 from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
@@ -287,6 +286,8 @@ def make_invitation(request: HttpRequest, rig_id: str, payload: InviteIn) -> Inv
     address = request.build_absolute_uri(path)
     if settings.HTTPS:  # as it is reached from outside, whatever the proxy speaks to us
         address = address.replace("http://", "https://", 1)
+    import segno
+
     code = segno.make(address, micro=False)
     rows_of = ["".join(str(module) for module in row) for row in code.matrix]
     return InvitationOut(path=path, expires=moment(expires, display), code=rows_of)

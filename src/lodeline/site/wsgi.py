@@ -11,6 +11,8 @@ application = get_wsgi_application()
 
 # loaded by now, the views are not waited for at the first answer
 import_module("lodeline.site.urls")
-# and what is loaded is shared by all processes as long as nobody writes to it, which looking for rubbish does
+# and what is loaded is shared by all processes as long as nobody writes to it, which looking for rubbish does: it was
+# not looked for while loading
 gc.collect()
 gc.freeze()
+gc.enable()

@@ -27,6 +27,8 @@ class Forecasting(Sheet):
     record_prior = Figure(20.0, "1", CHOSEN, "outcomes' worth of common sense against a rig's own record")
     wanted = Figure(0.8, "1", "definition", "share of 8-in-10 ranges that should hold")
     seen_notices = Figure((1, 3, 7), "day", CHOSEN, "notices at which readings are held against forecasts")
+    kept_daily_days = Figure(365, "day", CHOSEN, "days for which a forecast of each date is kept; before, of each week")
+    receipts_kept_days = Figure(365, "day", CHOSEN, "days for which it is known that a write was kept under its id")
     seen_within = Figure(0.45, "day", CHOSEN, "how far from such a notice a reading may lie")
     seen_edge = Figure(0.02, "1", CHOSEN, "share of capacity from an end at which a forecast piles up there")
     seen_least_chance = Figure(0.002, "1", CHOSEN, "least chance that a reading is said to have had")

@@ -5,10 +5,11 @@ for a day, three and seven ahead, with the gauge's error, is held against the re
 filled or emptied meanwhile is taken out, so that the use is compared across a stop.
 """
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
-from itertools import pairwise
+from itertools import islice, pairwise, takewhile
+from operator import attrgetter
 from statistics import NormalDist
 
 import numpy as np
@@ -106,16 +107,17 @@ def seen(issued: IssuedLevels, tracked: Tracked, charged: Sequence[datetime] = (
 
 def _nearest(issued: IssuedLevels, tracked: Tracked, notice: int) -> Reading | None:
     """The reading nearest to so many days after a forecast; doubted ones do not count."""
-    wanted = issued.at + notice * _DAY
-    doubted = {doubt.reading for doubt in tracked.doubts if doubt.reading is not None}
+    wanted, within = issued.at + notice * _DAY, Forecasting.seen_within * _DAY
+    first = bisect_left(tracked.compared, wanted - within, key=_WHEN)
     near = [
         each.reading
-        for each in tracked.compared
-        if each.fits is not None
-        and each.reading not in doubted
-        and abs(each.reading.at - wanted) <= Forecasting.seen_within * _DAY
+        for each in takewhile(lambda each: each.at <= wanted + within, islice(tracked.compared, first, None))
+        if each.fits is not None and each.reading not in tracked.doubted
     ]
     return min(near, key=lambda reading: abs(reading.at - wanted), default=None)
+
+
+_WHEN = attrgetter("at")
 
 
 @dataclass(frozen=True, slots=True)

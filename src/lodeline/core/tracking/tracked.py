@@ -80,6 +80,11 @@ class Tracked:
             return None
         return self.belief.coefficient(self.model.drivers.index(driver))
 
+    @cached_property
+    def doubted(self) -> frozenset[Reading]:
+        """The readings that are doubted."""
+        return frozenset(doubt.reading for doubt in self.doubts if doubt.reading is not None)
+
     @property
     def counted_reserve(self) -> float:
         """What is left of the reserve, where it counts."""

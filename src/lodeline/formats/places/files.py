@@ -13,9 +13,6 @@ from itertools import islice
 from typing import Any
 from xml.etree import ElementTree
 
-import gpxpy
-import gpxpy.gpx
-
 from lodeline.core.errors import Refused
 from lodeline.core.problems import BookIsFull, NotPlaces
 from lodeline.core.values import dataclass
@@ -159,6 +156,9 @@ def _tags(properties: Mapping[str, Any]) -> dict[str, str]:
 
 
 def _of_gpx(data: bytes) -> Iterable[tuple[str, _Row]]:
+    import gpxpy
+    import gpxpy.gpx
+
     if b"<!DOCTYPE" in data or b"<!ENTITY" in data:
         raise _none(PlacesFormat.GPX, "it declares entities, which a GPX file has no need of")
     if data.count(b"<wpt") > d.MOST_PLACES:

@@ -9,6 +9,7 @@ from django.db import transaction
 from django.db.models import Q
 
 from lodeline.core.catalogue import Effect
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days, judge
 from lodeline.core.forecast.seen import NOTICES, IssuedLevels, LevelAhead, Seen, issued_levels, seen, spread_scale
@@ -17,6 +18,7 @@ from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.logbook import models as m
+from lodeline.logbook.services.shared import AT_HAND, place
 
 _COLUMNS = ("at", "p10_days", "p50_days", "p90_days", "baseline_days")
 # When every notice of a forecast is over.
@@ -49,6 +51,27 @@ def keep(rig: m.Rig, ahead: Forecast, tracked: Mapping[str, Tracked], log: Log) 
         m.IssuedForecast.objects.bulk_create(
             rows, update_conflicts=True, update_fields=[*_COLUMNS, "levels"], unique_fields=["store", "hour"]
         )
+        _thin(rig, ahead.at)
+
+
+def _thin(rig: m.Rig, now: datetime) -> None:
+    """Throw away what nothing looks back to: of settled forecasts all but the last of each local date, after a year all
+    but the last of each week; receipts of writes that no device waits for any more."""
+    zone, year_ago = Zone(rig.timezone), now - timedelta(days=Forecasting.kept_daily_days)
+    settled = m.IssuedForecast.objects.filter(store__rig=rig, at__lt=now - _SEEN_AFTER).exclude(
+        Q(outcome=None) | Q(seen=None)
+    )
+    last: dict[tuple[int, object], int] = {}
+    over = []
+    for pk, store, at in settled.order_by("at", "id").values_list("pk", "store_id", "at"):
+        on = zone.date(at)
+        when = (store, on if at > year_ago else on.isocalendar()[:2])
+        if when in last:
+            over.append(last[when])
+        last[when] = pk
+    for begin in range(0, len(over), _AT_ONCE):
+        m.IssuedForecast.objects.filter(pk__in=over[begin : begin + _AT_ONCE]).delete()
+    m.Receipt.objects.filter(rig=rig, at__lt=now - timedelta(days=Forecasting.receipts_kept_days)).delete()
 
 
 def _issued(row: m.IssuedForecast) -> Issued:
@@ -119,20 +142,36 @@ class StoreRecord:
 def record(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, StoreRecord]:
     """The record of each store; of each local date the last forecast that was shown stands."""
     zone = Zone(rig.timezone)
-    last: dict[tuple[str, object], m.IssuedForecast] = {}
-    for row in m.IssuedForecast.objects.filter(store__rig=rig).select_related("store").order_by("at", "id"):
-        last[row.store.slug, zone.date(row.at)] = row
+    shown = m.IssuedForecast.objects.filter(store__rig=rig)
+    told = shown.order_by("at", "id").values_list("pk", "store__slug", "at")
+    last = {(slug, zone.date(at)): (pk, at) for pk, slug, at in told}
     records: dict[str, StoreRecord] = defaultdict(StoreRecord)
-    charged = charges_of(log)
-    for row in last.values():
+    charged, known = charges_of(log), _at_hand(rig, dict(last.values()))
+    for (slug, _), (pk, _at) in last.items():
+        row, mine = known[pk], records[slug]
         outcome = _outcome(row, tracked, now)
-        mine = records[row.store.slug]
         mine.seen += _seen(row, tracked, charged)
         if outcome is None:
             mine.still_open += 1
         else:
             mine.settled.append((_issued(row), outcome))
     return records
+
+
+def _at_hand(rig: m.Rig, wanted: Mapping[int, datetime]) -> dict[int, m.IssuedForecast]:
+    """Forecasts by their keys and times. What is settled stays as it is: this process reads it once."""
+    where = place("issued", rig)
+    _, held = AT_HAND.get(where) or ("", {})
+    known = {pk: row for pk, row in held.items() if wanted.get(pk) == row.at} if isinstance(held, dict) else {}
+    missing = [pk for pk in wanted if pk not in known]
+    for begin in range(0, len(missing), _AT_ONCE):
+        part = missing[begin : begin + _AT_ONCE]
+        known |= m.IssuedForecast.objects.select_related("store").in_bulk(part)
+    AT_HAND.put(where, "", {pk: row for pk, row in known.items() if row.outcome is not None and row.seen is not None})
+    return known
+
+
+_AT_ONCE = 500  # keys in one question
 
 
 def scales(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
