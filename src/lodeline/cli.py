@@ -282,6 +282,39 @@ def _import(argv: list[str]) -> int:
     return 0
 
 
+_DERIVE = "usage: ./lodeline derive --all [--scheduler tcp://HOST:PORT]"
+
+
+def _derive(argv: list[str]) -> int:
+    """Bring every rig up to date: on this machine's cores, or on the cluster whose scheduler is named."""
+    if argv[:1] != ["--all"] or (argv[1:] and (len(argv) != 3 or argv[1] != "--scheduler")):
+        print(_DERIVE, file=sys.stderr)
+        return 2
+    _django()
+    _migrate()
+    from time import monotonic
+
+    from lodeline.logbook.services import everybody
+    from lodeline.logbook.services.shared import forget_other_versions
+
+    forget_other_versions()
+    began = monotonic()
+
+    def tell(done: int, of: int) -> None:
+        print(f"\r{done} of {of} rigs", end="", file=sys.stderr, flush=True)
+
+    try:
+        with everybody.cluster(argv[2]) if argv[1:] else everybody.local(len(os.sched_getaffinity(0))) as executor:
+            derived, of = everybody.bring_up_to_date(executor, tell if sys.stderr.isatty() else lambda done, of: None)
+    except everybody.NoCluster as error:
+        print(f"lodeline: {error}", file=sys.stderr)
+        return 1
+    if sys.stderr.isatty():
+        print(file=sys.stderr)
+    print(f"{of} rigs: {derived} derived, {of - derived} up to date already, in {monotonic() - began:.1f} s.")
+    return 0
+
+
 def _port(argv: list[str]) -> int:
     if "--port" in argv:
         return int(argv[argv.index("--port") + 1])
@@ -323,6 +356,7 @@ def _run(argv: list[str]) -> int:
     if command in ("demo", "serve"):
         return serve(_port(rest), "--lan" in rest, command == "demo")
     commands = {"account": _account, "backup": _backup, "restore": _restore, "export": _export, "import": _import}
+    commands |= {"derive": _derive}
     if command in commands:
         return commands[command](rest)
     if command == "generate":

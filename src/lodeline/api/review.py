@@ -8,6 +8,8 @@ from ninja import Router
 from lodeline.api.moments import Moment, moment
 from lodeline.api.out import Out
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.forecast.record import StoreRecord
+from lodeline.core.forecast.record import record as record_of
 from lodeline.core.forecast.score import Issued, Outcome, by_notice, held, summed
 from lodeline.core.forecast.seen import Seen, by_notice_seen
 from lodeline.core.ledger import ledger
@@ -16,7 +18,6 @@ from lodeline.core.rig import Store
 from lodeline.logbook.models import Rig
 from lodeline.logbook.services import issued, wishes
 from lodeline.logbook.services.derived import Derived, derived
-from lodeline.logbook.services.issued import StoreRecord
 from lodeline.text import levers as lever_text
 from lodeline.text import review as text
 from lodeline.text.display import Display
@@ -101,7 +102,7 @@ def review(request: HttpRequest, rig_id: str) -> ReviewOut:
     """How often the ranges held, and how far off the days were."""
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
-    records = issued.record(rig, known.tracked, known.now, known.log)
+    records = record_of(issued.shown(rig), known.tracked, known.now, known.log)
     stores = {store.id: store for store in known.rig.stores}
     everything = [pair for id, record in records.items() if id in stores for pair in record.settled]
     every_seen = [one for id, record in records.items() if id in stores for one in record.seen]

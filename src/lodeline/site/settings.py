@@ -78,7 +78,7 @@ DATABASES = {
 # what is derived from the log is shared by the server's workers; it may be thrown away at any time
 CACHES = {
     "default": {
-        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "BACKEND": "lodeline.site.common.Common",
         "LOCATION": LODELINE_DATA / "cache",
         "OPTIONS": {"MAX_ENTRIES": 3000},
     }

@@ -12,10 +12,10 @@ from typing import TypeVar
 
 from django.core.cache import cache
 
+from lodeline.core.deriving import Ahead, Answered, Asked, ahead
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
-from lodeline.core.fuel.lines import MustStay, lines, with_lines
-from lodeline.core.levers.agreed import agreed_forecast
+from lodeline.core.fuel.lines import MustStay, with_lines
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig as CoreRig
 from lodeline.core.tracking.checkpoints import Checkpoints
@@ -26,7 +26,7 @@ from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background, issued, rows
-from lodeline.logbook.services.shared import AT_HAND, kept, key_of, latest, place, progress, share
+from lodeline.logbook.services.shared import AT_HAND, is_kept, kept, key_of, latest, place, progress, share
 from lodeline.text.answers import Work
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
@@ -235,9 +235,10 @@ def levels_before(rig: m.Rig) -> Levels | None:
     return known_levels(rig) if background.helper() is None else None
 
 
-def _ahead(rig: m.Rig, levels: Levels) -> Derived:
+def _known(rig: m.Rig, levels: Levels) -> Known:
+    """What is known of a rig with levels, and what its crew has decided."""
     today = levels.rig.zone.date(levels.now)
-    known = Known(
+    return Known(
         rig=levels.rig,
         log=levels.log,
         now=levels.now,
@@ -245,19 +246,46 @@ def _ahead(rig: m.Rig, levels: Levels) -> Derived:
         outlook=rows.core_outlook(rig, today),
         book=rows.core_book(rig),
         agreed=rows.core_agreed(rig, today),
-        spread_scale=issued.scales(rig, levels.tracked, levels.now, levels.log),
     )
-    found = lines(known)
-    known = replace(known, tracked=with_lines(known.tracked, found))
+
+
+def _derived(rig: m.Rig, levels: Levels, found: Ahead) -> Derived:
     derived = Derived(
-        **{each.name: getattr(known, each.name) for each in fields(Known)},
+        **{each.name: getattr(found.known, each.name) for each in fields(Known)},
         revision=levels.revision,
         stamp=levels.stamp,
-        forecast=agreed_forecast(known, seed=rig.pk),
+        forecast=found.forecast,
         planned=rows.core_planned(rig, levels.now),
-        lines=found,
+        lines=found.lines,
     )
     return derived.bare()
+
+
+def _ahead(rig: m.Rig, levels: Levels) -> Derived:
+    return _derived(rig, levels, ahead(_known(rig, levels), issued.shown(rig), rig.pk))
+
+
+def asked(rig: m.Rig) -> Asked | None:
+    """What is to be worked out to bring a rig up to date, wherever that is done; None where it is."""
+    now = clock.now()
+    if is_kept("levels", rig, now) and is_kept("ahead", rig, now):
+        return None
+    core = rows.rig_rows(rig).core
+    today = core.zone.date(now)
+    log = rows.core_log(rig, since=_window_start(today), until=today)
+    bare = Levels(now=now, revision=rig.revision, stamp=rig.stamp, rig=core, log=log, tracked={})
+    return Asked(known=_known(rig, bare), shown=issued.shown(rig), seed=rig.pk)
+
+
+def take(rig: m.Rig, answered: Answered) -> None:
+    """Keep what was worked out of a rig, for whoever asks."""
+    known = answered.known
+    levels = Levels(
+        now=known.now, revision=rig.revision, stamp=rig.stamp, rig=known.rig, log=known.log, tracked=known.tracked
+    )
+    kept("levels", rig, known.now, lambda _tell: levels)
+    kept("ahead", rig, known.now, lambda _tell: _derived(rig, levels, answered.ahead))
+    share(place("checkpoints", rig), answered.checkpoints)
 
 
 def levels_to(rig: m.Rig, first: date, on: date) -> Levels:

@@ -1,21 +1,19 @@
 """Keeping score: every forecast that was shown, and how it turned out."""
 
-from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import asdict, field
+from dataclasses import asdict
 from datetime import UTC, datetime, timedelta
 
 from django.db import transaction
 from django.db.models import Q
 
-from lodeline.core.catalogue import Effect
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
-from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days, judge
-from lodeline.core.forecast.seen import NOTICES, IssuedLevels, LevelAhead, Seen, issued_levels, seen, spread_scale
+from lodeline.core.forecast.record import Shown, charges_of
+from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days
+from lodeline.core.forecast.seen import NOTICES, LevelAhead, Seen, issued_levels
 from lodeline.core.log import Log
 from lodeline.core.tracking.tracked import Tracked
-from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.logbook import models as m
 from lodeline.logbook.services.shared import AT_HAND, place
@@ -74,29 +72,18 @@ def _thin(rig: m.Rig, now: datetime) -> None:
     m.Receipt.objects.filter(rig=rig, at__lt=now - timedelta(days=Forecasting.receipts_kept_days)).delete()
 
 
-def _issued(row: m.IssuedForecast) -> Issued:
-    return Issued(store=row.store.slug, **{name: getattr(row, name) for name in _COLUMNS})
-
-
-def _outcome(row: m.IssuedForecast, tracked: Mapping[str, Tracked], now: datetime) -> Outcome | None:
-    """What came true of a forecast, as written down or as known by now."""
+def _shown(row: m.IssuedForecast) -> Shown:
+    outcome = seen = None
     if row.outcome is not None and row.outcome_days is not None:
-        return Outcome(OutcomeKind(row.outcome), row.outcome_days)
-    each = tracked.get(row.store.slug)
-    return judge(_issued(row), each, now) if each and row.at < now else None
-
-
-def _seen(row: m.IssuedForecast, tracked: Mapping[str, Tracked], charged: Sequence[datetime]) -> list[Seen]:
-    """The readings that were held against a forecast, as written down or as known by now."""
+        outcome = Outcome(OutcomeKind(row.outcome), row.outcome_days)
     if row.seen is not None:
-        return [Seen(**{**each, "at": datetime.fromisoformat(each["at"])}) for each in row.seen]
-    each = tracked.get(row.store.slug)
-    if each is None or not row.levels:
-        return []
-    said = IssuedLevels(
-        at=row.at, levels=tuple(LevelAhead(days=n, p10=low, p50=mid, p90=high) for n, low, mid, high in row.levels)
+        seen = tuple(Seen(**{**each, "at": datetime.fromisoformat(each["at"])}) for each in row.seen)
+    return Shown(
+        issued=Issued(store=row.store.slug, **{name: getattr(row, name) for name in _COLUMNS}),
+        levels=tuple(LevelAhead(days=n, p10=low, p50=mid, p90=high) for n, low, mid, high in row.levels or ()),
+        outcome=outcome,
+        seen=seen,
     )
-    return seen(said, each, charged)
 
 
 def _written(seen: Seen) -> dict[str, object]:
@@ -109,71 +96,39 @@ def _settle(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, charged: 
     is_open = Q(outcome=None) | Q(seen=None)
     for row in m.IssuedForecast.objects.filter(is_open, store__rig=rig).select_related("store"):
         before = (row.outcome, row.seen)
-        outcome = _outcome(row, tracked, now)
+        shown = _shown(row)
+        outcome = shown.came(tracked, now)
         if outcome is not None:
             row.outcome, row.outcome_days = outcome.kind, outcome.days
         if row.seen is None and row.at < now - _SEEN_AFTER:
-            row.seen = [_written(each) for each in _seen(row, tracked, charged)]
+            row.seen = [_written(each) for each in shown.held_against(tracked, charged)]
         if (row.outcome, row.seen) != before:
             settled.append(row)
     m.IssuedForecast.objects.bulk_update(settled, ["outcome", "outcome_days", "seen"], batch_size=200)
 
 
-def charges_of(log: Log) -> list[datetime]:
-    """When a log says that the bank was charged otherwise than by the sun."""
-    return [event.at for day in log.days for event in day.events if event.row.effect in (Effect.CHARGE, Effect.DRIVE)]
-
-
-@dataclass
-class StoreRecord:
-    """A store's forecasts that are settled, oldest first, how many are still open, and the readings held against
-    them."""
-
-    settled: list[tuple[Issued, Outcome]] = field(default_factory=list)
-    seen: list[Seen] = field(default_factory=list)
-    still_open: int = 0
-
-    @property
-    def shown(self) -> int:
-        """How many were shown."""
-        return len(self.settled) + self.still_open
-
-
-def record(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, StoreRecord]:
-    """The record of each store; of each local date the last forecast that was shown stands."""
+def shown(rig: m.Rig) -> tuple[Shown, ...]:
+    """The forecasts that were shown, oldest first; of each local date the last one stands."""
     zone = Zone(rig.timezone)
-    shown = m.IssuedForecast.objects.filter(store__rig=rig)
-    told = shown.order_by("at", "id").values_list("pk", "store__slug", "at")
-    last = {(slug, zone.date(at)): (pk, at) for pk, slug, at in told}
-    records: dict[str, StoreRecord] = defaultdict(StoreRecord)
-    charged, known = charges_of(log), _at_hand(rig, dict(last.values()))
-    for (slug, _), (pk, _at) in last.items():
-        row, mine = known[pk], records[slug]
-        outcome = _outcome(row, tracked, now)
-        mine.seen += _seen(row, tracked, charged)
-        if outcome is None:
-            mine.still_open += 1
-        else:
-            mine.settled.append((_issued(row), outcome))
-    return records
+    rows = m.IssuedForecast.objects.filter(store__rig=rig).order_by("at", "id")
+    last = {(slug, zone.date(at)): (pk, at) for pk, slug, at in rows.values_list("pk", "store__slug", "at")}
+    known = _at_hand(rig, dict(last.values()))
+    return tuple(known[pk] for pk, _ in last.values())
 
 
-def _at_hand(rig: m.Rig, wanted: Mapping[int, datetime]) -> dict[int, m.IssuedForecast]:
+def _at_hand(rig: m.Rig, wanted: Mapping[int, datetime]) -> dict[int, Shown]:
     """Forecasts by their keys and times. What is settled stays as it is: this process reads it once."""
     where = place("issued", rig)
     _, held = AT_HAND.get(where) or ("", {})
-    known = {pk: row for pk, row in held.items() if wanted.get(pk) == row.at} if isinstance(held, dict) else {}
+    known = (
+        {pk: each for pk, each in held.items() if wanted.get(pk) == each.issued.at} if isinstance(held, dict) else {}
+    )
     missing = [pk for pk in wanted if pk not in known]
     for begin in range(0, len(missing), _AT_ONCE):
-        part = missing[begin : begin + _AT_ONCE]
-        known |= m.IssuedForecast.objects.select_related("store").in_bulk(part)
-    AT_HAND.put(where, "", {pk: row for pk, row in known.items() if row.outcome is not None and row.seen is not None})
+        rows = m.IssuedForecast.objects.select_related("store").in_bulk(missing[begin : begin + _AT_ONCE])
+        known |= {pk: _shown(row) for pk, row in rows.items()}
+    AT_HAND.put(where, "", {pk: each for pk, each in known.items() if each.is_settled})
     return known
 
 
 _AT_ONCE = 500  # keys in one question
-
-
-def scales(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
-    """How much wider or narrower the spread of each store's use should be by its record."""
-    return {store: spread_scale(mine.seen) for store, mine in record(rig, tracked, now, log).items()}

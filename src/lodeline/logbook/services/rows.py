@@ -123,8 +123,12 @@ def core_log(rig: m.Rig, since: date | None = None, until: date | None = None) -
     ):
         known = VoltsState(state) if state else None
         readings[day_id].append(CoreReading(at, slug, Method(method), value, known, key, sure, within))
-    for event in m.Event.objects.filter(span).select_related("store"):
-        events[event.day_id].append(core_event(event))
+    said_in = EVENT_COLUMNS.values()
+    for day_id, at, type, slug, key, *rest in m.Event.objects.filter(span).values_list(
+        "day_id", "at", "type", "store__slug", "uuid", *said_in
+    ):
+        said = dict(zip(EVENT_COLUMNS, rest, strict=True))
+        events[day_id].append(event_of(at, type, said | {EventField.STORE: slug}, key))
     return Log(tuple(core_day(row, readings[row.pk], events[row.pk]) for row in days))
 
 

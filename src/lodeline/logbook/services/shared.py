@@ -206,6 +206,11 @@ def _known(what: str, rig: m.Rig, now: datetime) -> object | None:
     return last[1] if last is not None and last[0] == key else None
 
 
+def is_kept(what: str, rig: m.Rig, now: datetime) -> bool:
+    """Whether a value of a rig's state and the hour is kept."""
+    return _known(what, rig, now) is not None
+
+
 def _put(what: str, rig: m.Rig, now: datetime, value: object) -> None:
     AT_HAND.put(place(what, rig), key_of(rig, now), value)
     share(place(what, rig), (key_of(rig, now), value))
