@@ -27,8 +27,14 @@ class Measured:
 MEASURED: list[Measured] = []
 
 
-def figure(what: str, value: float, unit: str, goal: float | None = None) -> None:
-    """Say a figure."""
+def note(what: str, value: float, unit: str, goal: float | None = None) -> Measured:
+    """Keep a figure that is said in other words."""
     MEASURED.append(each := Measured(what, value, unit, goal))
+    return each
+
+
+def figure(what: str, value: float, unit: str, goal: float | None = None) -> None:
+    """Keep a figure, and say it."""
+    each = note(what, value, unit, goal)
     goal_said = "" if goal is None else f"   goal {goal:g} {unit}, {each.verdict}"
     print(f"{what}: {each.said}{goal_said}", flush=True)

@@ -73,14 +73,14 @@ def _environment(data: str) -> dict[str, str]:
 
 def _memory_mib(port: int) -> float:
     """What the server's processes hold together, what they share counted once."""
-    found = subprocess.run(["pgrep", "-f", f"lodeline.cli serve --port {port}"], capture_output=True, text=True).stdout
     total = 0
-    for pid in found.split():
+    for process in Path("/proc").glob("[0-9]*"):
         try:
-            lines = Path(f"/proc/{pid}/smaps_rollup").read_text().splitlines()
+            if f"serve\0--port\0{port}\0" in (process / "cmdline").read_text():
+                lines = (process / "smaps_rollup").read_text().splitlines()
+                total += sum(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
         except OSError:
             continue
-        total += sum(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
     return total / 1024
 
 

@@ -13,6 +13,7 @@ from email.message import Message
 from typing import Any
 from uuid import uuid4
 
+from bench.goals import note
 from bench.server import demo_server
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SANDMARTIN
@@ -119,7 +120,11 @@ def _measure(browser: Browser, rig: int, label: str, runs: int) -> tuple[float, 
         entry = write(add={"reading": {"store": "fresh", "text": "2/3"}})["writes"][0]["entry"]
         anew.append(_timed(lambda: browser.call("GET", f"{path}/horizon")))
         write(remove={"kind": "reading", "id": entry["id"]})
-    _figures(f"revision, {label}", [_timed(lambda: browser.call("GET", f"{path}/revision")) for _ in range(runs)])
+    revision = _figures(
+        f"revision, {label}", [_timed(lambda: browser.call("GET", f"{path}/revision")) for _ in range(runs)]
+    )
+    note(f"revision poll, {label}", revision, "ms", 5)
+    note(f"a reading to a fresh Horizon, {label}", statistics.median(anew), "ms", 80)
     return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)
 
 
@@ -127,7 +132,10 @@ def main(n_days: int = 3652, runs: int = RUNS) -> None:
     now = datetime.fromisoformat(NOW)
     with demo_server(NOW) as address:
         browser = Browser(address)
+        kept = Client(address, next(cookie.value or "" for cookie in browser.jar if cookie.name == "sessionid"))
         empty = _figures("empty request", [_timed(lambda: browser.call("GET", "/api/health")) for _ in range(runs)])
+        open_ = _figures("empty request, connection kept", [_timed(lambda: kept.send("GET", "/api/health")) for _ in range(runs)])
+        note("empty request", open_, "ms", 1.5)
         documents = {
             "60 days": live(SANDMARTIN, now, 22, 60).document,
             "ten years": live(SANDMARTIN, now, 22, n_days).document,
