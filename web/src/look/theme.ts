@@ -27,7 +27,12 @@ const shade = (day: string, night: string, dayWash: string, nightWash: string) =
   wash: both(dayWash, nightWash),
 });
 
-/** The library's own look, of the components alone that are used: those of all are a tenth of what a first visit loads. */
+/** Some of a table, by their names. */
+const only = <T extends object, K extends keyof T>(table: T | undefined, names: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(names.map((name) => [name, table?.[name]])) as Pick<T, K>;
+
+/** The library's own look, of the components and hues alone that are used: the rest is a tenth of what a first visit loads, and
+ *  every page is given rules for all of it. */
 const used = defineConfig({
   preflight: true,
   cssVarsPrefix,
@@ -36,8 +41,22 @@ const used = defineConfig({
   theme: {
     breakpoints,
     keyframes,
-    tokens,
-    semanticTokens,
+    tokens: {
+      ...tokens,
+      colors: only(tokens.colors, [
+        "transparent",
+        "current",
+        "black",
+        "white",
+        "blackAlpha",
+        "gray",
+        "red",
+        "orange",
+        "green",
+        "blue",
+      ]),
+    },
+    semanticTokens: { ...semanticTokens, colors: only(semanticTokens.colors, ["bg", "fg", "border", "gray"]) },
     textStyles,
     layerStyles,
     animationStyles,
