@@ -2,7 +2,22 @@
 
 import sys
 
-from bench import core_speed, evening, kept, mutation, recipes, round, server_speed, size, tests, week
+from bench import (
+    core_speed,
+    evening,
+    kept,
+    long,
+    many,
+    mutation,
+    performance,
+    phone,
+    recipes,
+    round,
+    server_speed,
+    size,
+    tests,
+    week,
+)
 from bench.forecast import bank_score, defects, score
 from bench.fuel import main as fuel
 from bench.safety import main as safety
@@ -29,7 +44,15 @@ BENCHES = {
     "forecast": _forecast,
 }
 # these take long: only who names them waits
-ON_REQUEST = {"mutation": mutation.main, "kept": kept.main, "priors": priors.main, "week": week.main}
+ON_REQUEST = {
+    "mutation": mutation.main,
+    "kept": kept.main,
+    "priors": priors.main,
+    "week": week.main,
+    "phone": phone.main,
+    "long": long.main,
+    "performance": performance.main,
+}
 
 
 def main(words: list[str]) -> int:
@@ -46,12 +69,14 @@ def main(words: list[str]) -> int:
     if words[:1] == ["fuel"]:
         fuel.main(words[1:])
         return 0
+    if words[:1] == ["many"]:
+        return many.main(words[1:])
     names = words or list(BENCHES)
     benches = BENCHES | ON_REQUEST
     unknown = [name for name in names if name not in benches]
     if unknown:
         print(
-            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living', 'water', 'fuel'])}.",
+            f"There is no bench {unknown[0]}; there are: {', '.join([*benches, 'safety', 'worlds', 'living', 'water', 'fuel', 'many'])}.",
             file=sys.stderr,
         )
         return 2

@@ -33,7 +33,9 @@ def _scroll(page: Page) -> float:
     page.evaluate(_WATCH)
     height = int(page.evaluate("document.documentElement.scrollHeight"))
     for to in [*range(0, height, 300), *range(height, 0, -600)]:
-        page.evaluate("(to) => new Promise((done) => { scrollTo(0, to); requestAnimationFrame(() => done(null)); })", to)
+        page.evaluate(
+            "(to) => new Promise((done) => { scrollTo(0, to); requestAnimationFrame(() => done(null)); })", to
+        )
     tasks: list[float] = page.evaluate("window.tasks")
     return max(tasks, default=0.0)
 
@@ -68,9 +70,7 @@ def main(n_days: int = 3652, rounds: int = 12, loads: int = 90) -> None:
             client.patient("GET", f"/api/rigs/{rig}/horizon")
         chromium = play.chromium.launch(executable_path=CHROMIUM, args=ARGS)
         context = chromium.new_context(viewport=PHONE, has_touch=True, is_mobile=True, locale="en-GB")
-        context.add_cookies(
-            [{"name": each.name, "value": each.value or "", "url": address} for each in client.jar]
-        )
+        context.add_cookies([{"name": each.name, "value": each.value or "", "url": address} for each in client.jar])
         context.add_init_script(f"localStorage.setItem('lodeline-rig', '{rig}')")
         page = context.new_page()
         devtools = context.new_cdp_session(page)

@@ -114,11 +114,15 @@ class _Evening:
         client.close()
 
 
-def _measure(n: int) -> None:
+def _measure(n: int, turns: int) -> None:
     with tempfile.TemporaryDirectory(prefix="lodeline-", ignore_cleanup_errors=True) as data:
         environment = _environment(data)
         text = subprocess.run(
-            [sys.executable, "-m", "bench.many", "make", str(n)], env=environment, capture_output=True, text=True, check=True
+            [sys.executable, "-m", "bench.many", "make", str(n)],
+            env=environment,
+            capture_output=True,
+            text=True,
+            check=True,
         ).stdout
         rigs: list[tuple[int, str, str]] = json.loads(text)
         began = time.monotonic()
@@ -128,7 +132,6 @@ def _measure(n: int) -> None:
         with serving("serve", Path(data), NOW, is_kept=False) as address:
             evening, start = _Evening(address), time.monotonic() + 0.5
             every = 60 / _A_MINUTE
-            turns = _A_MINUTE * _MINUTES
             with ThreadPoolExecutor(_A_MINUTE) as crews:
                 for index in range(turns):
                     crews.submit(evening.crew, rigs[index * 7 % n], start + index * every)
@@ -136,16 +139,18 @@ def _measure(n: int) -> None:
             if evening.failed:
                 print("failed:", *evening.failed[:5], sep="\n  ")
             times = sorted(evening.times)
-            print(f"{n} rigs: {len(times)} answers, {evening.kept} of {2 * turns} readings kept, {len(evening.failed)} failed")
+            print(
+                f"{n} rigs: {len(times)} answers, {evening.kept} of {2 * turns} readings kept, {len(evening.failed)} failed"
+            )
             figure(f"{n} rigs, 50 writing a minute, median", statistics.median(times) * 1000, "ms")
             figure(f"{n} rigs, 50 writing a minute, p95", times[int(0.95 * (len(times) - 1))] * 1000, "ms", 500)
             figure(f"{n} rigs, readings lost", 2 * turns - evening.kept, "", 0)
             figure(f"{n} rigs, memory of the server", memory, "MiB", 2048)
 
 
-def main(words: list[str]) -> int:
+def main(words: list[str], turns: int = _A_MINUTE * _MINUTES) -> int:
     for n in [int(word) for word in words] or [10, 100, 1000]:
-        _measure(n)
+        _measure(n, turns)
     return 0
 
 

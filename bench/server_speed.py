@@ -134,7 +134,9 @@ def main(n_days: int = 3652, runs: int = RUNS) -> None:
         browser = Browser(address)
         kept = Client(address, next(cookie.value or "" for cookie in browser.jar if cookie.name == "sessionid"))
         empty = _figures("empty request", [_timed(lambda: browser.call("GET", "/api/health")) for _ in range(runs)])
-        open_ = _figures("empty request, connection kept", [_timed(lambda: kept.send("GET", "/api/health")) for _ in range(runs)])
+        open_ = _figures(
+            "empty request, connection kept", [_timed(lambda: kept.send("GET", "/api/health")) for _ in range(runs)]
+        )
         note("empty request", open_, "ms", 1.5)
         documents = {
             "60 days": live(SANDMARTIN, now, 22, 60).document,

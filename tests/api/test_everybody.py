@@ -4,10 +4,9 @@ from collections.abc import Iterator
 from concurrent.futures import Executor, Future
 
 import pytest
-from django.db.models import F
 from distributed import LocalCluster
+from django.db.models import F
 
-from lodeline.core.levers.agreed import agreed_forecast
 from lodeline.formats.forecast_line import forecast_line
 from lodeline.logbook.models import Rig, new_stamp
 from lodeline.logbook.services import derived, everybody
@@ -69,7 +68,5 @@ def test_what_was_worked_out_of_a_rig_that_is_written_to_meanwhile_is_not_kept(r
 
 
 def test_a_cluster_that_does_not_answer_is_told_in_a_sentence() -> None:
-    with pytest.raises(everybody.NoCluster, match="No Dask scheduler answers at tcp://127.0.0.1:9"), everybody.cluster(
-        "tcp://127.0.0.1:9"
-    ):
+    with pytest.raises(everybody.NoCluster, match="No Dask scheduler answers"), everybody.cluster("tcp://127.0.0.1:9"):
         pass

@@ -7,7 +7,21 @@ import sys
 import pytest
 
 import bench.__main__ as benches
-from bench import core_speed, evening, kept, mutation, recipes, server, server_speed, size, tests, week
+from bench import (
+    core_speed,
+    evening,
+    kept,
+    long,
+    many,
+    mutation,
+    phone,
+    recipes,
+    server,
+    server_speed,
+    size,
+    tests,
+    week,
+)
 from bench.forecast import bank_score, defects, score
 from bench.fuel import main as fuel
 from bench.safety import again, cold, crowd, guesses, invitations, kills, locks, main, memory, restores, schema, slow
@@ -36,6 +50,9 @@ SERVED = {
     "server": lambda: server_speed.main(n_days=90, runs=2),
     "kept": lambda: kept.main(kills=1),
     "week": lambda: week.main(evenings=1),
+    "phone": lambda: phone.main(runs=1),
+    "long": lambda: long.main(n_days=90, rounds=1, loads=1),
+    "many": lambda: many.main(["2"], turns=2),
 }
 PARTS = {
     "slow": lambda: slow.rows(),
@@ -53,7 +70,23 @@ PARTS = {
 
 
 # What takes long though it is shortened: ./lodeline test --benches runs these too.
-LONG = {"server", "kept", "week", "size", "water", "slow", "guesses", "cold", "memory", "kills", "again", "schema"}
+LONG = {
+    "phone",
+    "long",
+    "many",
+    "server",
+    "kept",
+    "week",
+    "size",
+    "water",
+    "slow",
+    "guesses",
+    "cold",
+    "memory",
+    "kills",
+    "again",
+    "schema",
+}
 
 
 def chosen(names):
@@ -86,8 +119,8 @@ def test_the_bench_of_priors_runs(tmp_path, capsys):
 
 def test_the_table_of_benches_is_whole():
     """Each that can be named is run here, but those that only start other commands."""
-    named = {*benches.BENCHES, *benches.ON_REQUEST, "safety", "worlds", "living", "water", "fuel"}
-    assert named == {*IN_PROCESS, *SERVED, "priors", "round", "tests", "mutation", "safety"}
+    named = {*benches.BENCHES, *benches.ON_REQUEST, "safety", "worlds", "living", "water", "fuel", "many"}
+    assert named == {*IN_PROCESS, *SERVED, "priors", "round", "tests", "mutation", "safety", "performance"}
     assert set(main.PARTS) == {*PARTS, "faults"}
     assert all(callable(each.main) for each in (tests, mutation))
 

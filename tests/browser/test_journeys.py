@@ -8,6 +8,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import Page, expect
 
+from bench import size
 from tests.browser.conftest import SIZES, entered, settled
 
 EXAMPLE = Path(__file__).parents[2] / "docs" / "example.logbook.json"
@@ -275,6 +276,15 @@ def violated(page: Page, options: dict[str, object]) -> list[dict[str, Any]]:
         Axe().run(page, options={"resultTypes": ["violations"]} | options).response["violations"]
     )
     return violations
+
+
+def test_the_first_view_loads_little_more_than_a_bare_page_and_packed(wide, address):
+    wide.reload()
+    settled(wide)
+    assert sum(size.scripts_kb(wide, address).values()) < size.MOST * size.BARE_KB
+    scripts = wide.evaluate("[...document.querySelectorAll('script[src]')].map((each) => each.src)")
+    for script in scripts:
+        assert wide.request.get(script, headers={"Accept-Encoding": "br"}).headers["content-encoding"] == "br"
 
 
 def test_files_that_are_served_have_the_heads_of_pages(wide, address):

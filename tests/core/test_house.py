@@ -140,7 +140,7 @@ def test_every_figure_has_a_unit_a_source_and_a_meaning():
 _BY_NAME = """
 Meta *Config Argon2 *_cost parallelism constraints default_auto_field init_commands AsOf Reader RequestLog ApiForm failed
 handler* handle_exit maintenance to_response completed expect_continue connection_close will_close parse_body
-aside_at made_at urlpatterns configuration ident sig frame parser_class channel_class instance __init_subclass__ delimiter
+aside_at made_at urlpatterns configuration Common _write_content close_if_unusable_or_obsolete ident sig frame parser_class channel_class instance __init_subclass__ delimiter
 """
 # Read by their place in a pattern, by a name that is put together, or named by the catalogue's rows or by the file.
 _BY_PLACE = "inverter_* low_* sun_* BULGE use_unit least_l *_cv gas_kg REFILL"

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
-from lodeline.core.forecast.record import Shown, scales
+from lodeline.core.forecast.record import ShownForecast, scales
 from lodeline.core.fuel.lines import MustStay, lines, with_lines
 from lodeline.core.levers.agreed import agreed_forecast
 from lodeline.core.tracking.checkpoints import Checkpoints
@@ -14,7 +14,7 @@ from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ahead:
+class WhatMayCome:
     """What may come of what is known: ``known`` with its lines and its record's spread, and the forecast."""
 
     known: Known
@@ -22,12 +22,12 @@ class Ahead:
     forecast: Forecast
 
 
-def ahead(known: Known, shown: tuple[Shown, ...], seed: int) -> Ahead:
+def ahead(known: Known, shown: tuple[ShownForecast, ...], seed: int) -> WhatMayCome:
     """The forecast of what is known. ``shown``: the rig's earlier forecasts."""
     scaled = replace(known, spread_scale=scales(shown, known.tracked, known.now, known.log))
     found = lines(scaled)
     lined = replace(scaled, tracked=with_lines(scaled.tracked, found))
-    return Ahead(known=lined, lines=found, forecast=agreed_forecast(lined, seed=seed))
+    return WhatMayCome(known=lined, lines=found, forecast=agreed_forecast(lined, seed=seed))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,7 +35,7 @@ class Asked:
     """A rig to be brought up to date: what is known of it but for its levels."""
 
     known: Known
-    shown: tuple[Shown, ...]
+    shown: tuple[ShownForecast, ...]
     seed: int
 
 
@@ -44,7 +44,7 @@ class Answered:
     """The rig's levels before its lines, and what may come; the states along its past, for the next time."""
 
     known: Known
-    ahead: Ahead
+    ahead: WhatMayCome
     checkpoints: Checkpoints
 
 

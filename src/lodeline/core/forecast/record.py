@@ -14,7 +14,7 @@ from lodeline.core.values import dataclass
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Shown:
+class ShownForecast:
     """A forecast as it was shown; ``outcome`` and ``seen``: what came true of it and what was held against it, as far
     as that is settled."""
 
@@ -65,7 +65,9 @@ class StoreRecord:
         return len(self.settled) + self.still_open
 
 
-def record(shown: Iterable[Shown], tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, StoreRecord]:
+def record(
+    shown: Iterable[ShownForecast], tracked: Mapping[str, Tracked], now: datetime, log: Log
+) -> dict[str, StoreRecord]:
     """The record of each store."""
     records: dict[str, StoreRecord] = defaultdict(StoreRecord)
     charged = charges_of(log)
@@ -79,6 +81,6 @@ def record(shown: Iterable[Shown], tracked: Mapping[str, Tracked], now: datetime
     return records
 
 
-def scales(shown: Iterable[Shown], tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
+def scales(shown: Iterable[ShownForecast], tracked: Mapping[str, Tracked], now: datetime, log: Log) -> dict[str, float]:
     """How much wider or narrower the spread of each store's use should be by its record."""
     return {store: spread_scale(mine.seen) for store, mine in record(shown, tracked, now, log).items()}

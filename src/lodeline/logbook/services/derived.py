@@ -12,7 +12,7 @@ from typing import TypeVar
 
 from django.core.cache import cache
 
-from lodeline.core.deriving import Ahead, Answered, Asked, ahead
+from lodeline.core.deriving import Answered, Asked, WhatMayCome, ahead
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
 from lodeline.core.fuel.lines import MustStay, with_lines
@@ -249,7 +249,7 @@ def _known(rig: m.Rig, levels: Levels) -> Known:
     )
 
 
-def _derived(rig: m.Rig, levels: Levels, found: Ahead) -> Derived:
+def _derived(rig: m.Rig, levels: Levels, found: WhatMayCome) -> Derived:
     derived = Derived(
         **{each.name: getattr(found.known, each.name) for each in fields(Known)},
         revision=levels.revision,

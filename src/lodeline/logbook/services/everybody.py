@@ -3,6 +3,8 @@
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future, as_completed
 from contextlib import contextmanager
+from importlib import import_module
+from typing import Any
 
 from django.db import connections
 
@@ -74,13 +76,13 @@ def cluster(address: str) -> Iterator[Executor]:
         Dask is not installed, or no scheduler answers.
     """
     try:
-        from distributed import Client
+        dask: Any = import_module("distributed")
     except ImportError:
         raise NoCluster(
             "Dask is not installed here. Install the locked packages of requirements/cluster.txt first."
         ) from None
     try:
-        client = Client(address, timeout=_CONNECT_S)
+        client = dask.Client(address, timeout=_CONNECT_S)
     except (OSError, ValueError, TimeoutError) as error:
         raise NoCluster(f"No Dask scheduler answers at {address}: {error}") from None
     with client, client.get_executor(pure=False) as executor:

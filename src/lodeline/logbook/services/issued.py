@@ -9,7 +9,7 @@ from django.db.models import Q
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Forecast
-from lodeline.core.forecast.record import Shown, charges_of
+from lodeline.core.forecast.record import ShownForecast, charges_of
 from lodeline.core.forecast.score import Issued, Outcome, OutcomeKind, baseline_days
 from lodeline.core.forecast.seen import NOTICES, LevelAhead, Seen, issued_levels
 from lodeline.core.log import Log
@@ -72,13 +72,13 @@ def _thin(rig: m.Rig, now: datetime) -> None:
     m.Receipt.objects.filter(rig=rig, at__lt=now - timedelta(days=Forecasting.receipts_kept_days)).delete()
 
 
-def _shown(row: m.IssuedForecast) -> Shown:
+def _shown(row: m.IssuedForecast) -> ShownForecast:
     outcome = seen = None
     if row.outcome is not None and row.outcome_days is not None:
         outcome = Outcome(OutcomeKind(row.outcome), row.outcome_days)
     if row.seen is not None:
         seen = tuple(Seen(**{**each, "at": datetime.fromisoformat(each["at"])}) for each in row.seen)
-    return Shown(
+    return ShownForecast(
         issued=Issued(store=row.store.slug, **{name: getattr(row, name) for name in _COLUMNS}),
         levels=tuple(LevelAhead(days=n, p10=low, p50=mid, p90=high) for n, low, mid, high in row.levels or ()),
         outcome=outcome,
@@ -107,7 +107,7 @@ def _settle(rig: m.Rig, tracked: Mapping[str, Tracked], now: datetime, charged: 
     m.IssuedForecast.objects.bulk_update(settled, ["outcome", "outcome_days", "seen"], batch_size=200)
 
 
-def shown(rig: m.Rig) -> tuple[Shown, ...]:
+def shown(rig: m.Rig) -> tuple[ShownForecast, ...]:
     """The forecasts that were shown, oldest first; of each local date the last one stands."""
     zone = Zone(rig.timezone)
     rows = m.IssuedForecast.objects.filter(store__rig=rig).order_by("at", "id")
@@ -116,7 +116,7 @@ def shown(rig: m.Rig) -> tuple[Shown, ...]:
     return tuple(known[pk] for pk, _ in last.values())
 
 
-def _at_hand(rig: m.Rig, wanted: Mapping[int, datetime]) -> dict[int, Shown]:
+def _at_hand(rig: m.Rig, wanted: Mapping[int, datetime]) -> dict[int, ShownForecast]:
     """Forecasts by their keys and times. What is settled stays as it is: this process reads it once."""
     where = place("issued", rig)
     _, held = AT_HAND.get(where) or ("", {})
