@@ -7,13 +7,14 @@ import re
 from datetime import datetime
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 from playwright.sync_api import CDPSession, Page, sync_playwright
 
 from bench.browser import ARGS, CHROMIUM
 from bench.evening import PHONE
 from bench.goals import figure
-from bench.server import demo_server
+from bench.server import demo_server, memory_mib
 from bench.server_speed import Browser
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SANDMARTIN
@@ -61,7 +62,28 @@ def _tab_mib() -> float:
     return most / 1024
 
 
-def main(n_days: int = 3652, rounds: int = 12, loads: int = 90) -> None:
+def _gentle_day(address: str, client: Browser, rig: int, looks: int) -> None:
+    """What the server's processes hold after a day of gentle use: looks at every view, and an entry now and then."""
+    answers = ("horizon", "round", "log", "energy", "water", "fuel", "review", "revision")
+    held = []
+    for turn in range(looks):
+        client.call("GET", f"/api/rigs/{rig}/{answers[turn % len(answers)]}")
+        if turn % 20 == 0:
+            entry = {"reading": {"store": "fresh", "text": "2/3"}}
+            client.call(
+                "POST", f"/api/rigs/{rig}/writes", {"writes": [{"id": str(uuid4()), "saw": 10**15, "add": entry}]}
+            )
+        if turn % max(1, looks // 6) == 0:
+            held.append(memory_mib(address))
+    print("server's memory through the day:", " ".join(f"{each:.0f}" for each in held), "MiB")
+    figure(
+        "server's memory, last sixth of a day over the second",
+        memory_mib(address) / held[min(1, len(held) - 1)],
+        "times",
+    )
+
+
+def main(n_days: int = 3652, rounds: int = 12, loads: int = 90, looks: int = 600) -> None:
     now = datetime.fromisoformat(NOW)
     with demo_server(NOW) as address, sync_playwright() as play:
         client = Browser(address)
@@ -107,3 +129,4 @@ def main(n_days: int = 3652, rounds: int = 12, loads: int = 90) -> None:
         figure(f"heap of the page after {loads} loads", _heap_mib(devtools), "MiB", 150)
         figure(f"memory of the tab's process after {loads} loads", _tab_mib(), "MiB")
         chromium.close()
+        _gentle_day(address, client, rig, looks)

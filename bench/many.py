@@ -18,7 +18,7 @@ from typing import Any
 from uuid import uuid4
 
 from bench.goals import figure
-from bench.server import ROOT, serving
+from bench.server import ROOT, memory_mib, serving
 from bench.server_speed import Client
 
 NOW = "2026-11-25T20:40:00+00:00"
@@ -69,19 +69,6 @@ def make(n: int) -> None:
 def _environment(data: str) -> dict[str, str]:
     paths = {"PYTHONPATH": f"{ROOT / 'src'}:{ROOT}", "LODELINE_DATA": data, "LODELINE_NOW": NOW}
     return os.environ | paths | {"DJANGO_SETTINGS_MODULE": "lodeline.site.settings"}
-
-
-def _memory_mib(port: int) -> float:
-    """What the server's processes hold together, what they share counted once."""
-    total = 0
-    for process in Path("/proc").glob("[0-9]*"):
-        try:
-            if f"serve\0--port\0{port}\0" in (process / "cmdline").read_text():
-                lines = (process / "smaps_rollup").read_text().splitlines()
-                total += sum(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
-        except OSError:
-            continue
-    return total / 1024
 
 
 class _Evening:
@@ -135,7 +122,7 @@ def _measure(n: int, turns: int) -> None:
             with ThreadPoolExecutor(_A_MINUTE) as crews:
                 for index in range(turns):
                     crews.submit(evening.crew, rigs[index * 7 % n], start + index * every)
-            memory = _memory_mib(int(address.rsplit(":", 1)[1]))
+            memory = memory_mib(address)
             if evening.failed:
                 print("failed:", *evening.failed[:5], sep="\n  ")
             times = sorted(evening.times)

@@ -109,3 +109,16 @@ def demo_server(now: str | None = None) -> Iterator[str]:
         serving("demo", Path(folder), now, is_kept=False) as address,
     ):
         yield address
+
+
+def memory_mib(address: str) -> float:
+    """What a server's processes hold together, what they share counted once."""
+    port, total = address.rsplit(":", 1)[1], 0
+    for process in Path("/proc").glob("[0-9]*"):
+        try:
+            if f"\0--port\0{port}\0" in (process / "cmdline").read_text():
+                lines = (process / "smaps_rollup").read_text().splitlines()
+                total += sum(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
+        except OSError:
+            continue
+    return total / 1024

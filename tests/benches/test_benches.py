@@ -51,7 +51,7 @@ SERVED = {
     "kept": lambda: kept.main(kills=1),
     "week": lambda: week.main(evenings=1),
     "phone": lambda: phone.main(runs=1),
-    "long": lambda: long.main(n_days=90, rounds=1, loads=1),
+    "long": lambda: long.main(n_days=90, rounds=1, loads=1, looks=8),
     "many": lambda: many.main(["2"], turns=2),
 }
 PARTS = {
