@@ -3,14 +3,13 @@
 import json
 from pathlib import Path
 
-from lodeline.formats import in_parallel
 from lodeline.formats.command import main
 
 EXAMPLE = Path(__file__).parents[2] / "docs" / "example.logbook.json"
 
 
 def test_many_files_are_told_in_their_order_and_a_bad_one_stops_none(tmp_path, capfd, monkeypatch):
-    monkeypatch.setattr(in_parallel.os, "sched_getaffinity", lambda _pid: {0, 1})
+    monkeypatch.setattr("os.sched_getaffinity", lambda _pid: {0, 1})
     document = json.loads(EXAMPLE.read_text())
     paths = []
     for index in range(6):
