@@ -19,6 +19,8 @@ _PATIENCE_S = 120
 _TAIL = 2000
 
 
+# Each server's processes are a session of their own, by its address.
+_sessions: dict[str, int] = {}
 # The data of a demo to begin with, where one was made already.
 made: Path | None = None
 
@@ -83,6 +85,7 @@ def serving(
         with log.open("wb") as out:
             server = subprocess.Popen(command, env=environment, stdout=out, stderr=out, start_new_session=True)
         address = f"http://127.0.0.1:{port}"
+        _sessions[address] = server.pid
         try:
             _wait(server, address, log)
             yield address
@@ -113,10 +116,10 @@ def demo_server(now: str | None = None) -> Iterator[str]:
 
 def memory_mib(address: str) -> float:
     """What a server's processes hold together, what they share counted once."""
-    port, total = address.rsplit(":", 1)[1], 0
+    total = 0
     for process in Path("/proc").glob("[0-9]*"):
         try:
-            if f"\0--port\0{port}\0" in (process / "cmdline").read_text():
+            if os.getsid(int(process.name)) == _sessions[address]:
                 lines = (process / "smaps_rollup").read_text().splitlines()
                 total += sum(int(line.split()[1]) for line in lines if line.startswith("Pss:"))
         except OSError:

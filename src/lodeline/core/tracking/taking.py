@@ -3,7 +3,7 @@
 from bisect import bisect_left
 from dataclasses import replace
 from datetime import datetime, timedelta
-from itertools import takewhile
+from itertools import islice, takewhile
 from operator import itemgetter
 
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
@@ -195,7 +195,7 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
     if state.lost_since is not None:
         return
     at = event.at
-    near = scene.service_times[bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN) :]
+    near = islice(scene.service_times, bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN), None)
     beside = any(other != scene.store.id for _, other in takewhile(lambda each: each[0] <= at + _ONE_STOP, near))
     for each in state.hypotheses:
         if event.amount is not None and not event.to_full:
