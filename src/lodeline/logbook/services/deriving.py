@@ -14,6 +14,8 @@ from lodeline.logbook.services import background, derived, plans, shared
 _log = logging.getLogger(__name__)
 _MOST_AT_START = 10
 _PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
+# Derivations one after the other between which there is no pause.
+_AT_ONCE = 3
 # How soon the next wish of the same rig comes, where there is one.
 _MOMENT_S = 0.01
 
@@ -32,15 +34,14 @@ def serve(pipe: "Connection[Any, Any]") -> None:
             waiting.pop(rig, None)
             waiting[rig] = key
         rig = next(iter(waiting))
-        key, began = waiting.pop(rig), monotonic()
-        _derive(rig, pipe)
+        key = waiting.pop(rig)
+        took = _derive(rig, pipe)
         pipe.send((background.OVER, rig, key))
         if background.has_grown():
             return
-        took = monotonic() - began
-        # where it is written to again and again, time for those who are answered
+        # where it is written to again and again, time for those who are answered; not where somebody has written twice
         in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
-        sleep(min(in_a_row * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
+        sleep(min(max(0, in_a_row - _AT_ONCE) * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
 
 
 def _likely() -> list[int]:
@@ -52,8 +53,9 @@ def _likely() -> list[int]:
         return []
 
 
-def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
-    derived_key = ""
+def _derive(rig: int, pipe: "Connection[Any, Any]") -> float:
+    """Derive a rig, and its plan after it; how long it took to the forecast. [s]"""
+    derived_key, began = "", monotonic()
     try:
         row = m.Rig.objects.filter(pk=rig).first()
         if row is not None:
@@ -68,9 +70,11 @@ def _derive(rig: int, pipe: "Connection[Any, Any]") -> None:
         _log.exception("deriving rig %s", rig)
     finally:
         connections.close_all()
+    took = monotonic() - began
     if derived_key:
         pipe.send(("ahead", rig, derived_key))
         _plan(rig, derived_key, pipe)
+    return took
 
 
 def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
