@@ -113,7 +113,10 @@ def _ten_years(n_days: int) -> None:
         print(
             f"tracking {label}: from nothing {first:.2f} s; once the past has been seen {medians[label][1] * 1000:.1f} ms"
         )
-        note(f"tracking {label} of seven stores from nothing", cold, "s", 0.1 if days == 60 else 8)
+        if days == 60:
+            note("tracking 60 days of seven stores from nothing", cold, "s", 0.1)
+        else:
+            note("tracking ten years of seven stores from nothing, thinned", cold, "s")
     ratio = medians["ten years"][1] / medians["60 days"][0]
     print(
         f"ten years once seen / 60 days from nothing = {ratio:.2f}; / 60 days once seen = {medians['ten years'][1] / medians['60 days'][1]:.2f}"
