@@ -304,15 +304,18 @@ def _derive(argv: list[str]) -> int:
         print(f"\r{done} of {of} rigs", end="", file=sys.stderr, flush=True)
 
     try:
-        with everybody.cluster(argv[2]) if argv[1:] else everybody.local(len(os.sched_getaffinity(0))) as executor:
-            derived, of = everybody.bring_up_to_date(executor, tell if sys.stderr.isatty() else lambda done, of: None)
+        with everybody.cluster(argv[2]) if argv[1:] else everybody.local() as executor:
+            done = everybody.bring_up_to_date(executor, tell if sys.stderr.isatty() else lambda done, of: None)
     except everybody.NoCluster as error:
         print(f"lodeline: {error}", file=sys.stderr)
         return 1
     if sys.stderr.isatty():
         print(file=sys.stderr)
-    print(f"{of} rigs: {derived} derived, {of - derived} up to date already, in {monotonic() - began:.1f} s.")
-    return 0
+    for rig in done.failed:
+        print(f"lodeline: rig {rig} could not be derived; the lines above say why.", file=sys.stderr)
+    took = f"in {monotonic() - began:.1f} s"
+    print(f"{done.rigs} rigs: {done.derived} derived, {done.up_to_date} up to date already, {took}.")
+    return 1 if done.failed else 0
 
 
 def _port(argv: list[str]) -> int:
@@ -355,8 +358,14 @@ def _run(argv: list[str]) -> int:
     command, rest = argv[0], argv[1:]
     if command in ("demo", "serve"):
         return serve(_port(rest), "--lan" in rest, command == "demo")
-    commands = {"account": _account, "backup": _backup, "restore": _restore, "export": _export, "import": _import}
-    commands |= {"derive": _derive}
+    commands = {
+        "account": _account,
+        "backup": _backup,
+        "restore": _restore,
+        "export": _export,
+        "import": _import,
+        "derive": _derive,
+    }
     if command in commands:
         return commands[command](rest)
     if command == "generate":

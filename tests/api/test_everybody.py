@@ -22,7 +22,7 @@ def told(rig: Rig) -> bytes:
 
 @pytest.fixture
 def cores() -> Iterator[Executor]:
-    with everybody.local(2) as executor:
+    with everybody.local() as executor:
         yield executor
 
 
@@ -37,14 +37,14 @@ def test_cores_and_a_cluster_come_to_what_a_request_comes_to_byte_by_byte(
 ) -> None:
     asked_for = told(rig)
     forget()
-    assert everybody.bring_up_to_date(cores) == (1, 1)
+    assert everybody.bring_up_to_date(cores) == everybody.Done(1, derived=1)
     assert derived.known_levels(rig) is not None
     assert told(rig) == asked_for
     forget()
     with everybody.cluster(address) as executor:
-        assert everybody.bring_up_to_date(executor) == (1, 1)
+        assert everybody.bring_up_to_date(executor) == everybody.Done(1, derived=1)
         # who is up to date is left alone
-        assert everybody.bring_up_to_date(executor) == (0, 1)
+        assert everybody.bring_up_to_date(executor) == everybody.Done(1, up_to_date=1)
     assert told(rig) == asked_for
 
 
@@ -60,11 +60,26 @@ class Meanwhile(Executor):
 
 def test_what_was_worked_out_of_a_rig_that_is_written_to_meanwhile_is_not_kept(rig: Rig) -> None:
     forget()
-    assert everybody.bring_up_to_date(Meanwhile()) == (1, 1)
+    assert everybody.bring_up_to_date(Meanwhile()).derived == 1
     before = derived.known_levels(rig)
     rig.refresh_from_db()
     assert before is None
     assert derived.known_levels(rig) is None
+
+
+class Failing(Executor):
+    """Whatever it is sent goes wrong."""
+
+    def submit(self, fn, /, *args, **kwargs):
+        failed: Future[object] = Future()
+        failed.set_exception(MemoryError())
+        return failed
+
+
+def test_a_rig_that_fails_is_named_and_derived_when_it_is_asked_for(rig: Rig) -> None:
+    forget()
+    assert everybody.bring_up_to_date(Failing()) == everybody.Done(1, failed=[rig.pk])
+    assert derived.derived(rig).forecast.stores
 
 
 def test_a_cluster_that_does_not_answer_is_told_in_a_sentence() -> None:

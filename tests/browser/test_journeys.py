@@ -283,6 +283,7 @@ def test_the_first_view_loads_little_more_than_a_bare_page_and_packed(wide, addr
     settled(wide)
     assert sum(size.scripts_kb(wide, address).values()) < size.MOST * size.BARE_KB
     scripts = wide.evaluate("[...document.querySelectorAll('script[src]')].map((each) => each.src)")
+    assert scripts
     for script in scripts:
         assert wide.request.get(script, headers={"Accept-Encoding": "br"}).headers["content-encoding"] == "br"
 

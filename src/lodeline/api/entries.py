@@ -128,7 +128,5 @@ def understand_text(request: HttpRequest, rig_id: str, payload: ReadingIn) -> He
     tracked = known.tracked[store.id]
     given = evidence(store, understood.at(known.now, store.id), _around(tracked))
     expected = None if tracked.known_since is None else tracked.level_range
-    told = fit(
-        store, given, understood, expected, fits(tracked.belief, tracked.belief.bias(given.shape)[1], given), display
-    )
+    told = fit(store, given, understood, expected, fits(tracked.belief, given), display)
     return Heard(words=describe(store, understood, display), fits=told.fits, fit_words=told.words)

@@ -1,9 +1,9 @@
 """What is aboard: the rig, its stores with their two senses, and what charges and loads the bank."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import field, fields
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 from lodeline.core.catalogue import (
     CELLS,
@@ -477,6 +477,11 @@ class Crew:
         return max(1.0, self.adults + Use.child * self.children)
 
 
+T = TypeVar("T")
+# Of a rig: the days that a server walks, those ahead, and some more.
+_MOST_KEPT = 512
+
+
 @dataclass(frozen=True, kw_only=True)
 class Rig:
     """A whole rig.
@@ -518,9 +523,17 @@ class Rig:
         return Zone(self.timezone)
 
     @cached_property
-    def worked_out(self) -> dict[object, Any]:
-        """What follows of it and is asked for many times: kept with it by who works it out."""
+    def _worked_out(self) -> dict[object, Any]:
         return {}
+
+    def once(self, what: object, work_out: Callable[[], T]) -> T:
+        """What follows of it and is asked for many times, by many threads: worked out once, and kept with it."""
+        kept: T | None = self._worked_out.get(what)
+        if kept is None:
+            if len(self._worked_out) >= _MOST_KEPT:
+                self._worked_out.clear()
+            kept = self._worked_out[what] = work_out()
+        return kept
 
     def __getstate__(self) -> dict[str, Any]:
         return {each.name: getattr(self, each.name) for each in fields(self)}

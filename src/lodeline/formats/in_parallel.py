@@ -2,6 +2,7 @@
 
 import os
 from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Executor
 from typing import Any, TypeVar
 
 _Of = TypeVar("_Of")
@@ -11,20 +12,31 @@ _WORTH_SHARING = 3
 _work: Callable[[Any], Any]
 
 
-def in_parallel(do: Callable[[_Of], _Told], many: Sequence[_Of]) -> Iterator[_Told]:
-    """What each of many comes to, in their order, as soon as it is known."""
-    cores = len(os.sched_getaffinity(0))
-    if cores == 1 or len(many) < _WORTH_SHARING:
-        yield from map(do, many)
-        return
+def cores() -> int:
+    """How many cores this process may use."""
+    return len(os.sched_getaffinity(0))
+
+
+def processes() -> Executor:
+    """A process for each core, all of them copies of this one as it is now."""
     from concurrent.futures import ProcessPoolExecutor
     from multiprocessing import get_context
 
-    # what is to be done need not be packed: each process is a copy of this one
+    pool = ProcessPoolExecutor(cores(), mp_context=get_context("fork"))
+    pool.submit(int).result()  # with the first task all are made
+    return pool
+
+
+def in_parallel(do: Callable[[_Of], _Told], many: Sequence[_Of]) -> Iterator[_Told]:
+    """What each of many comes to, in their order, as soon as it is known."""
+    if cores() == 1 or len(many) < _WORTH_SHARING:
+        yield from map(do, many)
+        return
+    # what is to be done need not be packed: each process has it already
     global _work
     _work = do
-    with ProcessPoolExecutor(cores, mp_context=get_context("fork")) as pool:
-        yield from pool.map(_do, many, chunksize=max(1, min(4, len(many) // (4 * cores))))
+    with processes() as pool:
+        yield from pool.map(_do, many, chunksize=max(1, min(4, len(many) // (4 * cores()))))
 
 
 def _do(one: Any) -> Any:

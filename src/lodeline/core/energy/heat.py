@@ -5,9 +5,8 @@ rate, not over what it can give. Divided by UA and summed over a day it is that 
 burnt is held; so that UA over efficiency is a coefficient that the log teaches.
 """
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import replace
-from typing import TypeVar
 
 import numpy as np
 
@@ -27,7 +26,6 @@ from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear
 from lodeline.core.zone import HOURS
 
-T = TypeVar("T")
 _HOURS = np.arange(HOURS) + 0.5
 _SOUTH_DEG, _NORTH_DEG, _WALL_DEG = 180.0, 0.0, 90.0  # azimuths; upright
 
@@ -90,9 +88,7 @@ def set_c(gear: HeatGear) -> Floats:
 
 def gains_w(rig: Rig, gear: HeatGear, day: Conditions) -> Floats:
     """What warms the rig beside its heater in each day hour: people, cooking, loads, sun. Shape (24,). [W]"""
-    if gains_w not in rig.worked_out:
-        rig.worked_out[gains_w] = _indoors_w(rig)
-    by_person, others = rig.worked_out[gains_w]
+    by_person, others = rig.once(gains_w, lambda: _indoors_w(rig))
     gains: Floats = by_person * day.people + others + _sun_w(rig, glazing_m2(gear), day)
     return gains
 
@@ -169,20 +165,8 @@ def needed(rig: Rig, day: Conditions, warmer_c: Floats | float = 0.0, gear: Heat
 
 def needed_as_expected(rig: Rig, day: Conditions) -> Needed:
     """What a day as it is asks of the heaters the rig has: gas, fuel and bank all want to know."""
-    return _once_a_day(rig, day, needed, lambda: needed(rig, day))
-
-
-def _once_a_day(rig: Rig, day: Conditions, what: object, work_out: Callable[[], T]) -> T:
-    """Something of a day, kept with the rig; the day is kept too, so that no other one takes its id."""
-    kept: tuple[Conditions, T] | None = rig.worked_out.get((what, id(day)))
-    if kept is None:
-        if len(rig.worked_out) >= _MOST_KEPT:
-            rig.worked_out.clear()
-        kept = rig.worked_out[what, id(day)] = day, work_out()
-    return kept[1]
-
-
-_MOST_KEPT = 512  # the days that a server walks, and those ahead
+    # the day is kept too, so that no other one takes its id
+    return rig.once((needed, id(day)), lambda: (day, needed(rig, day)))[1]
 
 
 def plugged_share(day: Conditions) -> float:
@@ -204,7 +188,7 @@ def degree_days_at(rig: Rig, day: Conditions, warmer_c: Floats) -> Floats:
     if rig.heat is None:
         base: Floats = np.maximum(0.0, Use.degree_day_base_c - day.mean_c - warmer_c)
         return base
-    by_warmth = _once_a_day(rig, day, degree_days_at, lambda: needed(rig, day, _WARMER_C).degree_days)
+    _, by_warmth = rig.once((degree_days_at, id(day)), lambda: (day, needed(rig, day, _WARMER_C).degree_days))
     found: Floats = np.interp(warmer_c, _WARMER_C, by_warmth)
     return found
 

@@ -76,10 +76,8 @@ def audit_wh(rig: Rig) -> Floats:
 
     A rig with no loads listed is given what its crew leads one to expect.
     """
-    hourly: Floats | None = rig.worked_out.get(audit_wh)
-    if hourly is None:
-        hourly = rig.worked_out[audit_wh] = _audit_wh(rig)
-        hourly.setflags(write=False)
+    hourly = rig.once(audit_wh, lambda: _audit_wh(rig))
+    hourly.setflags(write=False)
     return hourly
 
 

@@ -68,12 +68,18 @@ class Belief:
         """The 8-in-10 range of the contents, kept within 0 to capacity."""
         return range_80(self.level, self.sd, capacity)
 
+    def biased(self, shape: "Shape") -> tuple[float, float, float]:
+        """The gauge's bias where it has a shape, its variance, and its covariance with the level."""
+        if shape == UNBIASED:
+            return 0.0, 0.0, 0.0
+        at = np.array(shape)
+        with_all = self.cov[:, BIAS].dot(at)
+        return float(self.mean[BIAS].dot(at)), float(with_all[BIAS].dot(at)), with_all.item(0)
+
     def bias(self, shape: "Shape") -> tuple[float, float]:
         """The gauge's bias where it has a shape, and its standard deviation."""
-        if shape == UNBIASED:
-            return 0.0, 0.0
-        at = np.array(shape)
-        return float(at.dot(self.mean[BIAS])), sqrt(max(float(at.dot(self.cov[BIAS, BIAS].dot(at))), 0.0))
+        bias, variance, _ = self.biased(shape)
+        return bias, sqrt(max(variance, 0.0))
 
 
 # How much of each part of the bias is in a reading: all of the offset; of bulge and skew what its height leads to.

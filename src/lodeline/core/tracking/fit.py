@@ -43,9 +43,7 @@ class Level:
     def bias(self, shape: b.Shape) -> tuple[float, float, float]:
         """The gauge's bias where it has a shape, its variance, and its covariance with the level."""
         if shape not in self._told:
-            at, mean = np.array(shape), self._belief.mean
-            with_all = self._belief.cov[:, b.BIAS].dot(at)
-            self._told[shape] = float(mean[b.BIAS].dot(at)), float(with_all[b.BIAS].dot(at)), with_all.item(0)
+            self._told[shape] = self._belief.biased(shape)
         return self._told[shape]
 
     def seen(self, shape: b.Shape) -> tuple[float, float]:
@@ -115,8 +113,9 @@ def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
     return b.cut_to_ends(known, capacity)
 
 
-def fits(expected: b.Belief, bias_sd: float, given: Evidence) -> bool:
-    """Whether a reading lies within what was expected before it, with the error of its gauge's bias."""
+def fits(expected: b.Belief, given: Evidence) -> bool:
+    """Whether a reading lies within what was expected before it."""
+    _, bias_sd = expected.bias(given.shape)
     reach = Readings.fits_sds * float((expected.sd**2 + given.sd**2 + bias_sd**2) ** 0.5)
     if given.value is not None:
         return abs(given.value - expected.level) <= reach

@@ -99,7 +99,7 @@ class DayCourse:
     ``x``: the drivers by the end of each hour, shape (25, k); ``known``: what was measured, shape (25,).
     """
 
-    __slots__ = ("_hourly", "_influence", "_length_h", "begins", "cv_square", "ends", "known", "whole", "x")
+    __slots__ = ("_hourly", "_influence", "_length_h", "begins", "cv_square", "ends", "known", "x")
 
     def __init__(self, context: StoreContext, influence: DayInfluence, on: date) -> None:
         self.begins, self.ends = context.rig.zone.bounds(on)
@@ -113,10 +113,6 @@ class DayCourse:
     def at(self, hour: float) -> datetime:
         """The instant of one of its hours."""
         return self.begins + (self.ends - self.begins) * (hour / HOURS)
-
-    def hour(self, at: datetime) -> float:
-        """The hour of an instant."""
-        return (at - self.begins) / _HOUR * HOURS / self._length_h
 
     def _until(self, hour: float) -> Floats:
         whole = int(hour)

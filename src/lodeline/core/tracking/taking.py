@@ -125,7 +125,6 @@ def _around(scene: Scene, before: b.Belief, reading: Reading) -> Around:
 def _compared(
     scene: Scene, expected: b.Belief, reading: Reading, given: Evidence, resets: int, first: bool
 ) -> Compared:
-    bias, bias_sd = expected.bias(given.shape)
     return Compared(
         at=reading.at,
         method=reading.method,
@@ -136,8 +135,8 @@ def _compared(
         resets=resets,
         reading=reading,
         expected_range=expected.level_range(scene.store.capacity),
-        fits=None if first or given.silent else fits(expected, bias_sd, given),
-        bias=bias,
+        fits=None if first or given.silent else fits(expected, given),
+        bias=expected.bias(given.shape)[0],
     )
 
 

@@ -1,23 +1,39 @@
 """All rigs of a server brought up to date, by whatever executor works it out: cores of this machine, or a cluster."""
 
+import logging
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future, as_completed
 from contextlib import contextmanager
+from dataclasses import field
 from importlib import import_module
 from typing import Any
 
 from django.db import connections
 
 from lodeline.core.deriving import Answered, answer
+from lodeline.core.values import dataclass
+from lodeline.formats.in_parallel import processes
 from lodeline.logbook import models as m
 from lodeline.logbook.services import derived
 
 # What is on its way at once: enough that nobody waits for work, and little enough to hold.
 _ON_THE_WAY = 32
+_log = logging.getLogger(__name__)
 
 
-def bring_up_to_date(executor: Executor, tell: Callable[[int, int], object] = lambda done, of: None) -> tuple[int, int]:
-    """Derive every rig that is not up to date. Answers how many were derived, and how many there are.
+@dataclass
+class Done:
+    """What came of it: of ``rigs`` in all, how many were ``derived`` and how many ``up_to_date`` already; which
+    ``failed``."""
+
+    rigs: int
+    derived: int = 0
+    up_to_date: int = 0
+    failed: list[int] = field(default_factory=list)
+
+
+def bring_up_to_date(executor: Executor, tell: Callable[[int, int], object] = lambda done, of: None) -> Done:
+    """Derive every rig that is not up to date; one that fails stops no other.
 
     Parameters
     ----------
@@ -28,20 +44,20 @@ def bring_up_to_date(executor: Executor, tell: Callable[[int, int], object] = la
     """
     keys = list(m.Rig.objects.filter(aside="").order_by("pk").values_list("pk", flat=True))
     under_way: dict[Future[Answered], m.Rig] = {}
-    worked_out = done = 0
+    done = Done(len(keys))
     for rig in _rigs(keys):
         asked = derived.asked(rig)
         if asked is None:
-            done += 1
+            done.up_to_date += 1
             continue
         under_way[executor.submit(answer, asked)] = rig
         while len(under_way) >= _ON_THE_WAY:
-            worked_out += _take(under_way)
-            tell(done + worked_out, len(keys))
+            _take(under_way, done)
+            tell(done.rigs - len(under_way), done.rigs)
     while under_way:
-        worked_out += _take(under_way)
-        tell(done + worked_out, len(keys))
-    return worked_out, len(keys)
+        _take(under_way, done)
+        tell(done.rigs - len(under_way), done.rigs)
+    return done
 
 
 def _rigs(keys: list[int]) -> Iterator[m.Rig]:
@@ -51,15 +67,19 @@ def _rigs(keys: list[int]) -> Iterator[m.Rig]:
             yield rig
 
 
-def _take(under_way: dict[Future[Answered], m.Rig]) -> int:
-    """Keep what is done; one that was written to meanwhile is derived when it is asked for."""
+def _take(under_way: dict[Future[Answered], m.Rig], done: Done) -> None:
+    """Keep what is worked out; one that was written to meanwhile is derived when it is asked for."""
     each = next(as_completed(under_way))
     rig = under_way.pop(each)
-    answered = each.result()
-    state = m.Rig.objects.filter(pk=rig.pk).values_list("revision", flat=True).first()
-    if state == rig.revision:
+    try:
+        answered = each.result()
+    except Exception:
+        _log.exception("deriving rig %s", rig.pk)
+        done.failed.append(rig.pk)
+        return
+    done.derived += 1
+    if m.Rig.objects.filter(pk=rig.pk, revision=rig.revision, stamp=rig.stamp).exists():
         derived.take(rig, answered)
-    return 1
 
 
 class NoCluster(Exception):
@@ -92,10 +112,7 @@ def cluster(address: str) -> Iterator[Executor]:
 _CONNECT_S = 10
 
 
-def local(workers: int) -> Executor:
-    """Cores of this machine."""
-    from concurrent.futures import ProcessPoolExecutor
-    from multiprocessing import get_context
-
+def local() -> Executor:
+    """Cores of this machine. No process has the database open that another uses."""
     connections.close_all()
-    return ProcessPoolExecutor(workers, mp_context=get_context("fork"))
+    return processes()

@@ -24,7 +24,6 @@ import lodeline
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background
-from lodeline.logbook.services.packing import pack
 
 # What this process keeps at hand of what is shared.
 _MOST_AT_HAND = 48
@@ -32,7 +31,6 @@ _VERSION = "version"
 
 Value = TypeVar("Value")
 _log = logging.getLogger(__name__)
-pack()
 
 
 class _AtHand:
