@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import replace
+from datetime import datetime
 from typing import Any
 
 from lodeline.core.book import Service, Spot
@@ -49,9 +50,9 @@ def lived_in(*stores: Any, **changes: Any) -> tuple[Rig, Log]:
     return rig, a_log(*(each for each in entries if each.store in known), days=9, place=HERE)
 
 
-def known_of(rig: Rig, log: Log, *book: Spot, agreed: tuple[Agreed, ...] = ()) -> Known:
-    """What is known of a rig on the tenth morning."""
-    return Known(rig=rig, log=log, outlook=(), now=NOW, tracked=track(rig, log, NOW), book=book, agreed=agreed)
+def known_of(rig: Rig, log: Log, *book: Spot, agreed: tuple[Agreed, ...] = (), now: datetime = NOW) -> Known:
+    """What is known of a rig, on the tenth morning where nothing else is said."""
+    return Known(rig=rig, log=log, outlook=(), now=now, tracked=track(rig, log, now), book=book, agreed=agreed)
 
 
 def together_of(known: Known, days: int = 14, n_paths: int = 400) -> Together:

@@ -254,6 +254,39 @@ def test_the_chance_is_that_of_fresh_paths():
     assert by_hand(other, stops) == pytest.approx(answer.p_crossed, abs=0.03)
 
 
+def is_same(planner, option, stop):
+    arrives = planner.chance.joint.ahead.at(option.arrive_h)
+    return (option.spot, option.stores) == (stop.spot, stop.stores) and abs(arrives - stop.arrive) < timedelta(
+        minutes=1
+    )
+
+
+def test_the_last_plan_stands_as_the_day_goes_on_while_what_is_read_is_as_was_expected():
+    rig, log = lived_in()
+    book = (TAP, DRAIN, BOTH)
+    asked = Wanted(days=7, others=False)
+    last = Planner(together_of(known_of(rig, log, *book), 7, 800).joint, book, asked, lambda share: None).plan()
+    assert last.stops
+    expected = known_of(rig, log, *book).tracked["fresh"].level
+    later = NOW + timedelta(hours=1)
+
+    def again(reading, *places):
+        read = [a_reading(9, reading, hour=hour) for hour in (8.2, 8.7)]
+        known = known_of(rig, log.with_entries(read, rig.zone), *places, now=later)
+        planner = Planner(together_of(known, 7, 800).joint, places, asked, lambda share: None)
+        return planner, planner.again(last)
+
+    planner, as_expected = again(expected, *book)
+    assert [(stop.spot, stop.arrive) for stop in as_expected.stops] == [(stop.spot, stop.arrive) for stop in last.stops]
+    every = planner.search().routes.options
+    chosen = [next(o for o in every if is_same(planner, o, stop)) for stop in as_expected.stops]
+    assert as_expected.p_crossed == by_hand(planner, chosen) <= asked.risk
+    assert (as_expected.chosen, as_expected.at) == (last.at, later)
+    # where it does not keep what it kept, or a place is gone from the book, it is none any more
+    assert again(expected - 40, *book)[1] is None
+    assert again(expected, a_spot("other", "water"))[1] is None
+
+
 def test_the_search_can_be_stopped():
     class Enough(Exception):
         pass

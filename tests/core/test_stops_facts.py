@@ -148,6 +148,8 @@ def a_stop(*stores, spot=EVERY, plug=False):
         acts=acts,
         is_fixed=False,
         open_then=True,
+        stores=frozenset(store.id for store in stores if not store.is_bank),
+        plug=plug,
     )
 
 

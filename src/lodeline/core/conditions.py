@@ -3,8 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import field, fields, replace
 from datetime import date, timedelta
-
-import numpy as np
+from math import asin, cos, hypot, radians, sin, sqrt
 
 from lodeline.core.catalogue import DAY_KINDS, SOURCE_KINDS, DayKind, DayStatus, SkyWord, SourceKind, ToldBy
 from lodeline.core.climate import usual_air
@@ -90,7 +89,7 @@ def _air(rig: Rig, day: DayFacts, place: Place | None, before: Conditions | None
         kept = Climate.kept_a_day
         apart = before.apart_c * kept if before and before.apart_c is not None else None
         known = before.air_sd_c if before and apart is not None else Climate.sd_c
-        sd = float(np.hypot(known * kept, Climate.sd_c * (1 - kept**2) ** 0.5))
+        sd = hypot(known * kept, Climate.sd_c * (1 - kept**2) ** 0.5)
         sd = max(sd, Climate.day_sd_c) if apart is not None else Climate.sd_c
         mean_c = usual.mean_c + (apart or 0.0)
         return _Air(mean_c=mean_c, min_c=mean_c - half, sd_c=sd, apart_c=apart)
@@ -107,9 +106,9 @@ _EARTH_KM = 6371.0  # mean radius (IUGG)
 
 def km_between(a: Place, b: Place) -> float:
     """Great-circle distance (haversine). [km]"""
-    lat_a, lat_b, lon = np.radians([a.lat, b.lat, b.lon - a.lon])
-    half = np.sin((lat_b - lat_a) / 2) ** 2 + np.cos(lat_a) * np.cos(lat_b) * np.sin(lon / 2) ** 2
-    return float(2 * _EARTH_KM * np.arcsin(np.sqrt(min(1.0, half))))
+    lat_a, lat_b, lon = radians(a.lat), radians(b.lat), radians(b.lon - a.lon)
+    half = sin((lat_b - lat_a) / 2) ** 2 + cos(lat_a) * cos(lat_b) * sin(lon / 2) ** 2
+    return 2 * _EARTH_KM * asin(sqrt(min(1.0, half)))
 
 
 def is_elsewhere(before: Place | None, now: Place | None) -> bool:

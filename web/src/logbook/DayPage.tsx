@@ -129,13 +129,16 @@ const Open = ({ rig, day, saw, units, writes }: Props) => {
   );
 };
 
+/** Of hundreds of days those that are out of sight are not laid out. */
+const OFF_SCREEN = { contentVisibility: "auto", containIntrinsicBlockSize: "auto 2.6rem" };
+
 /** One day of the ledger: closed it is a line; open it has sums, entries, facts and history. */
 export const DayPage = ({ startOpen, ...page }: Props & { startOpen: boolean }) => {
   const { day } = page;
   const [open, setOpen] = useState(startOpen);
   const { sky } = day.facts;
   return (
-    <Box as="li" borderTopWidth="1px" borderColor="rule" data-date={day.date}>
+    <Box as="li" borderTopWidth="1px" borderColor="rule" data-date={day.date} css={open ? undefined : OFF_SCREEN}>
       <Head type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
         <Flex gap="3" align="center" wrap="wrap">
           <Box fontWeight="600" minW="8rem">

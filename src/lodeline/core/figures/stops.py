@@ -19,6 +19,7 @@ class Stops(Sheet):
     most_stops = Figure(14, "1", CHOSEN, "most stops of a plan")
     most_nodes = Figure(9000, "1", CHOSEN, "plans in part that are looked at before the search ends")
     most_walks = Figure(24, "1", CHOSEN, "ways of charging whose bank is walked hour by hour in one search")
+    stands_within = Figure(0.05, "1", CHOSEN, "chance over the risk up to which a last plan stands for a while")
     stop_saves = Figure(0.01, "1", CHOSEN, "chance that a stop more has to save where the risk cannot be kept")
     relaxed = Figure(
         (1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.5, 8.0),

@@ -1,5 +1,7 @@
 """What a crew has agreed on, as changes of the days ahead; and the paths that all questions about them share."""
 
+from functools import cached_property
+
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.change import Change, together
 from lodeline.core.forecast.forecast import Forecast, forecast
@@ -32,13 +34,19 @@ def agreed_forecast(known: Known, n_days: int = Forecasting.horizon_days, seed: 
     return forecast(known, ahead, agreed_changes(Aboard(known=known, ahead=ahead)))
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Together:
     """The paths of a rig's stores, with what is agreed, and the levers that could be pulled besides."""
 
     aboard: Aboard
     joint: Joint
-    levers: tuple[Lever, ...]
+
+    @cached_property
+    def levers(self) -> tuple[Lever, ...]:
+        """The levers that could be pulled besides what is agreed."""
+        today = self.aboard.ahead.days[0].date
+        in_force = {each.lever for each in self.aboard.known.agreed if each.since <= today <= each.until}
+        return tuple(lever for lever in levers_aboard(self.aboard) if lever.id not in in_force)
 
 
 def all_together(
@@ -46,7 +54,4 @@ def all_together(
 ) -> Together:
     """The forecast's own paths, so that levers, stays and plans are weighed on what the Horizon shows."""
     aboard = Aboard(known=known, ahead=known.ahead(days, n_paths, seed))
-    today = aboard.ahead.days[0].date
-    in_force = {each.lever for each in known.agreed if each.since <= today <= each.until}
-    levers = tuple(lever for lever in levers_aboard(aboard) if lever.id not in in_force)
-    return Together(aboard=aboard, joint=joint(aboard, agreed_changes(aboard)), levers=levers)
+    return Together(aboard=aboard, joint=joint(aboard, agreed_changes(aboard)))

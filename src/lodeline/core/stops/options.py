@@ -1,7 +1,9 @@
 """What a plan may be made of: a place of the book at a time, what is served there, the way and what it costs."""
 
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import field
 from datetime import datetime, timedelta
+from functools import cached_property
 from itertools import combinations
 
 from lodeline.core.book import Service, Spot, fits, spot_at, way_h, way_km
@@ -61,11 +63,14 @@ class Setting:
     fuel_price: float
     l_per_km: float
     moves: bool
+    _local: dict[float, datetime] = field(default_factory=dict)
 
     def local(self, at_h: float) -> datetime:
         """The time that the clock aboard shows so many day hours ahead, without its zone."""
-        ahead = self.chance.joint.ahead
-        return ahead.rig.zone.local(ahead.at(at_h)).replace(tzinfo=None)
+        if at_h not in self._local:
+            ahead = self.chance.joint.ahead
+            self._local[at_h] = ahead.rig.zone.local(ahead.at(at_h)).replace(tzinfo=None)
+        return self._local[at_h]
 
     def ahead_h(self, at: datetime) -> float:
         """Day hours from now to an instant."""
@@ -78,6 +83,25 @@ class Setting:
         ahead = self.chance.joint.ahead
         index = min(int((ahead.hour + at_h) // HOURS), len(ahead.days) - 1)
         return ahead.days[index].place
+
+    @cached_property
+    def may_fail(self) -> frozenset[str]:
+        """The stores that may pass their line with no stop; of the tank that is driven on, with the ways of usual
+        stops."""
+        chance = self.chance
+        plain = {
+            id
+            for id, each in chance.plain.items()
+            if each.passed(NOW, chance.end_h, self._usual_km() if each.km_l is not None else 0.0)
+        }
+        return frozenset(plain | {id for id, bank in chance.banks.items() if bank.passed()})
+
+    def _usual_km(self) -> float:
+        """What is driven in all, where every few days somebody goes to a place in the middle of the book by its way."""
+        home, rig = self.home(0.0), self.chance.rig
+        ways = sorted(way_km(rig, home, spot.place) for spot in self.book) if home is not None else []
+        stops = self.chance.end_h / HOURS / Stops.usual_days
+        return 2 * stops * ways[len(ways) // 2] if ways else 0.0
 
 
 def setting_of(chance: Chance, book: tuple[Spot, ...], moves: bool) -> Setting:
@@ -185,29 +209,12 @@ def _offers(
     """A stop with what is free there, and with each choice of what is paid for and may be needed."""
     paid = [(store, service) for store, service in served if service.is_paid]
     free = [(store, service) for store, service in served if not service.is_paid]
-    needed = [each for each in paid if _may_fail(setting, each[0])]
+    needed = [each for each in paid if each[0].id in setting.may_fail]
     for n in range(len(needed) + 1):
         for bought in combinations(needed, n):
             option = option_at(setting, spot, [*free, *bought], arrive_h, minutes)
             if option is not None and (option.stores or option.plug):
                 yield option
-
-
-def _may_fail(setting: Setting, store: Store) -> bool:
-    """Whether a store may pass its line with no stop; of the tank that is driven on, with the ways of usual stops."""
-    chance = setting.chance
-    if store.id in chance.banks:
-        return chance.banks[store.id].passed() != 0
-    each = chance.plain[store.id]
-    return each.passed(NOW, chance.end_h, _usual_km(setting) if each.km_l is not None else 0.0) != 0
-
-
-def _usual_km(setting: Setting) -> float:
-    """What is driven in all, where every few days somebody goes to a place in the middle of the book by its way."""
-    home, rig = setting.home(0.0), setting.chance.rig
-    ways = sorted(way_km(rig, home, spot.place) for spot in setting.book) if home is not None else []
-    stops = setting.chance.end_h / HOURS / Stops.usual_days
-    return 2 * stops * ways[len(ways) // 2] if ways else 0.0
 
 
 def option_at(

@@ -52,7 +52,8 @@ class StopWork:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stop:
     """A stop of a plan. ``back``: when the rig is back where it stood, None where it stays; ``open_then``: whether the
-    place is open by the book, which one that is planned by hand may not be."""
+    place is open by the book, which one that is planned by hand may not be; ``stores`` and ``plug``: what it was chosen
+    for."""
 
     spot: Spot
     leave: datetime
@@ -65,6 +66,8 @@ class Stop:
     acts: tuple[StopWork, ...]
     is_fixed: bool
     open_then: bool
+    stores: frozenset[str]
+    plug: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,12 +84,14 @@ class Plan:
 
     ``p_crossed``: the chance that any store that is served at a stop passes its line if it is followed; ``exact``:
     whether every plan was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out;
-    ``leave_by``: the latest departure for the first stop that keeps the risk; ``others``: plans that differ in kind;
+    ``leave_by``: the latest departure for the first stop that keeps the risk; ``chosen``: when it was looked for, which
+    may be before ``at``; ``others``: plans that differ in kind;
     ``fallback``: what to do where the first place is closed; ``p_none``: the chance with no stop at all; ``helpless``:
     stores that no stop keeps from their line.
     """
 
     at: datetime
+    chosen: datetime
     days: int
     risk: float
     p_crossed: float
@@ -119,7 +124,7 @@ def plan(
 ) -> Plan:
     """The plan with the fewest stops that keeps the risk; of those the least cost, then the least way.
 
-    ``tell`` hears the share that is done, and may raise ``Stopped``.
+    ``tell`` hears the share that is done, and may raise to end it.
     """
     return Planner(joint, book, wanted, tell).plan()
 
@@ -187,6 +192,34 @@ class Planner:
             whole = replace(whole, leave_by=self._leave_by(search.routes, found))
         return replace(whole, others=tuple(others[: Stops.most_others]), fallback=fallback)
 
+    def again(self, last: Plan) -> Plan | None:
+        """An earlier plan as it stands now, None where it cannot be followed any more or by far does not keep what it
+        kept. Whether another is better by now is not looked at."""
+        routes, ahead = self.search().routes, self.chance.joint.ahead
+        every = {_chosen(o.spot, ahead.at(o.arrive_h), o): o for o in (*routes.options, *self.fixed)}
+        stops = [every.get(_chosen(each.spot, each.arrive, each)) for each in last.stops]
+        part = routes.start()
+        for option in stops:
+            if option is None:
+                return None
+            part = routes.add(part, routes.from_last(part, option))
+        lost = routes.kept_of(part.stops).bit_count()
+        stands = lost <= self._limit + Stops.stands_within * self.chance.n_paths
+        if stands < last.feasible or any(each not in part.stops for each in self.fixed):
+            return None
+        found = Found(
+            stops=part.stops,
+            lost=routes.lost(part.stops),
+            cost=part.cost,
+            km=part.km,
+            kept=last.feasible,
+            exact=False,
+            least_stops=last.least_stops,
+            tolerated=max(lost, self._limit) if last.feasible else None,
+        )
+        whole = replace(self._plan(routes, found), leave_by=self._leave_by(routes, found), feasible=last.feasible)
+        return replace(whole, chosen=last.chosen, others=last.others, fallback=last.fallback)
+
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
         search = self.search(frozenset([spot]), Effort().less())
@@ -207,6 +240,7 @@ class Planner:
         stops = tuple(self._stops(routes, found.stops))
         return Plan(
             at=self.chance.joint.ahead.now,
+            chosen=self.chance.joint.ahead.now,
             days=self.wanted.days,
             risk=self.wanted.risk,
             p_crossed=found.lost.bit_count() / self.chance.n_paths,
@@ -244,6 +278,8 @@ class Planner:
                 cost=(option.spot.fee or 0.0) + sum(each.cost for each in acts),
                 acts=acts,
                 is_fixed=option.is_fixed,
+                stores=option.stores,
+                plug=option.plug,
             )
             since |= dict.fromkeys(option.stores, option.arrive_h)
 
@@ -349,6 +385,14 @@ class Planner:
             if by_day and is_open(option.spot, local, ends):
                 yield at
             at += step
+
+
+def _chosen(spot: Spot, arrive: datetime, what: Option | Stop) -> tuple[object, ...]:
+    """What makes a stop the same in two plans."""
+    return spot.id, round(arrive.timestamp() / _MINUTE_S), what.stores, what.plug, what.is_fixed
+
+
+_MINUTE_S = 60
 
 
 def _moved(option: Option, arrive_h: float) -> Option:

@@ -19,10 +19,6 @@ from lodeline.core.values import dataclass
 _TELL_EVERY = 512  # nodes, between two looks at who waits
 
 
-class Stopped(Exception):
-    """Whoever waited for the plan does not any more."""
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Found:
     """A plan as the search has it.

@@ -49,11 +49,13 @@ class Helper:
         """Have a state derived. Answers whether nothing else of this rig was being derived."""
         with self._changed:
             before = self._asked.get(rig)
-            if before is None:
-                self._send(rig, key)
-            elif before != key:  # when that is done; the pipe never fills
-                self._wanted[rig] = key
-            return before in (None, key)
+            if before == key:
+                return True
+            if before is None or self._done.get(("ahead", rig)) == before:
+                self._send(rig, key)  # of the one before only the plan is left, which gives way
+                return True
+            self._wanted[rig] = key  # when that is done; the pipe never fills
+            return False
 
     def _send(self, rig: int, key: str) -> None:
         self._asked[rig] = key
@@ -102,7 +104,8 @@ class Helper:
                 return
             with self._changed:
                 self._done[what, rig] = key
-                if what == OVER and self._asked.pop(rig, None) is not None:
+                if what == OVER and self._asked.get(rig) == key:
+                    del self._asked[rig]
                     wanted = self._wanted.pop(rig, key)
                     if wanted not in (key, self._done.get(("ahead", rig))):
                         self._send(rig, wanted)

@@ -10,8 +10,6 @@ from dataclasses import field, fields, replace
 from datetime import date, datetime, timedelta
 from typing import TypeVar
 
-from django.core.cache import cache
-
 from lodeline.core.deriving import Answered, Asked, WhatMayCome, ahead
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
@@ -26,7 +24,7 @@ from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background, issued, rows
-from lodeline.logbook.services.shared import AT_HAND, is_kept, kept, key_of, latest, place, progress, share
+from lodeline.logbook.services.shared import AT_HAND, is_kept, kept, key_of, latest, place, progress, read, share
 from lodeline.text.answers import Work
 
 # Older days add nothing to a level and next to nothing to a rate that recent days weigh more.
@@ -101,7 +99,7 @@ def _levels_of(
 def _checkpoints(rig: m.Rig) -> Checkpoints:
     """The states along a rig's past that this process has, or that an earlier one kept."""
     if rig.pk not in AT_HAND.checkpoints:
-        shared = cache.get(place("checkpoints", rig)) if background.is_helper() else None
+        shared = read(place("checkpoints", rig)) if background.is_helper() else None
         AT_HAND.checkpoints[rig.pk] = shared if isinstance(shared, Checkpoints) else Checkpoints()
     return AT_HAND.checkpoints[rig.pk]
 
@@ -192,9 +190,14 @@ def _current(
             return value
     if older is None:
         raise StillWorking(progress(rig))
-    if (notes := OLDER.get()) is not None:
-        notes.append(Older(older.now, progress(rig)))
+    tell_older(rig, older.now)
     return older
+
+
+def tell_older(rig: m.Rig, at: datetime, what: str = "") -> None:
+    """Note that what is answered was made of something older, and how far the newer one is."""
+    if (notes := OLDER.get()) is not None:
+        notes.append(Older(at, progress(rig, what)))
 
 
 def _standing(rig: m.Rig, value: AnyLevels | None) -> AnyLevels | None:

@@ -1,13 +1,15 @@
 """What a helper process does: it derives levels, forecasts and plans as they are asked for, and gives way to writes."""
 
 import logging
+import signal
+from collections.abc import Iterator
+from contextlib import contextmanager
 from multiprocessing.connection import Connection
 from time import monotonic, sleep
 from typing import Any
 
 from django.db import DatabaseError, connections
 
-from lodeline.core.stops.search import Stopped
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background, derived, plans, shared
 
@@ -18,6 +20,10 @@ _PAUSE_S, _LONGEST_PAUSE_S = 0.2, 2.0
 _AT_ONCE = 3
 # How soon the next wish of the same rig comes, where there is one.
 _MOMENT_S = 0.01
+
+
+class Stopped(Exception):
+    """Something newer is asked."""
 
 
 def serve(pipe: "Connection[Any, Any]") -> None:
@@ -79,15 +85,12 @@ def _derive(rig: int, pipe: "Connection[Any, Any]") -> float:
 
 def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
     """A rig's plan, also where it has no places to plan with, unless something newer is asked meanwhile."""
-
-    def give_way(_share: float) -> None:
-        if pipe.poll():
-            raise Stopped
-
     try:
         row = m.Rig.objects.filter(pk=rig).first()
         if row is not None:
-            plans.plan_here(row, give_way)
+            if plans.meanwhile_here(row, lambda: _giving_way(pipe)) is not None:
+                pipe.send((shared.MEANWHILE, rig, key))
+            plans.plan_here(row, lambda: _giving_way(pipe))
             pipe.send((plans.WHAT, rig, key))
     except (BrokenPipeError, Stopped):
         return
@@ -97,3 +100,25 @@ def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
         pipe.send((plans.FAILED, rig, key))
     finally:
         connections.close_all()
+
+
+@contextmanager
+def _giving_way(pipe: "Connection[Any, Any]") -> Iterator[None]:
+    """What is worked out here is given up, whatever it is at, within moments of something newer being asked.
+
+    Nothing that takes a lock or writes may be done here.
+    """
+    may_stop = True
+
+    def look(_number: int, _frame: object) -> None:
+        if may_stop and pipe.poll():
+            raise Stopped
+        signal.setitimer(signal.ITIMER_REAL, _MOMENT_S if may_stop else 0)
+
+    signal.signal(signal.SIGALRM, look)
+    look(0, None)
+    try:
+        yield
+    finally:
+        may_stop = False
+        signal.setitimer(signal.ITIMER_REAL, 0)

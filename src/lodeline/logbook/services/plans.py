@@ -1,6 +1,7 @@
 """The plan of the coming stops, derived beside the forecast; in a server by the helper, which gives way to writes."""
 
 from collections.abc import Callable
+from contextlib import AbstractContextManager, nullcontext
 from time import monotonic, sleep
 
 from lodeline.core.figures import Forecasting
@@ -10,14 +11,15 @@ from lodeline.core.wishes import FixedStop
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background
-from lodeline.logbook.services.derived import Derived, StillWorking, derived_here
-from lodeline.logbook.services.shared import kept, key_of, latest, progress
+from lodeline.logbook.services.derived import Derived, StillWorking, derived_here, tell_older
+from lodeline.logbook.services.shared import MEANWHILE, kept, key_of, latest, progress
 from lodeline.text.answers import Work
 
 WHAT, FAILED = "plan", "plan-failed"
 # How long one who waits for a plan is kept waiting, where a thread can be spared; a plan takes a few seconds.
 _PATIENCE_S = 8.0
 _MOMENT_S = 0.05
+WhilePlanning = Callable[[], AbstractContextManager[None]]
 
 
 def together_of(known: Derived, seed: int, days: int = Forecasting.horizon_days) -> Together:
@@ -29,22 +31,40 @@ def _wanted(known: Derived, days: int = Forecasting.horizon_days) -> Wanted:
     return Wanted(days=days, risk=known.rig.risk, wished=known.planned)
 
 
-def plan_here(rig: m.Rig, tell: Callable[[float], object] = lambda share: None) -> Plan:
-    """The plan of the Horizon's days, derived in this process where anything has changed."""
+def plan_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> Plan:
+    """The plan of the Horizon's days, derived in this process where anything has changed.
+
+    ``while_planning``: entered where nothing but arithmetic is done.
+    """
     known = derived_here(rig)
 
-    def derive(told: Callable[[float], object]) -> Plan:
-        def both(share: float) -> None:
-            tell(share)
-            told(share)
-
-        return plan(together_of(known, rig.pk).joint, known.book, _wanted(known), both)
+    def derive(tell: Callable[[float], object]) -> Plan:
+        with while_planning():
+            return _planner(rig, known, tell).plan()
 
     return kept(WHAT, rig, known.now, derive)
 
 
+def meanwhile_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> Plan | None:
+    """The last plan as it stands now, until there is the new one; None where it does not stand any more."""
+    known, last = derived_here(rig), latest(WHAT, rig)
+    before = last[1] if last is not None and last[0] != key_of(rig, known.now) else None
+    if not isinstance(before, Plan):
+        return None
+
+    def derive(_tell: Callable[[float], object]) -> Plan | None:
+        with while_planning():
+            return _planner(rig, known).again(before)
+
+    return kept(MEANWHILE, rig, known.now, derive)
+
+
+def _planner(rig: m.Rig, known: Derived, tell: Callable[[float], object] = lambda share: None) -> Planner:
+    return Planner(together_of(known, rig.pk).joint, known.book, _wanted(known), tell)
+
+
 def plan_of(rig: m.Rig) -> Plan:
-    """The plan of the Horizon's days.
+    """The plan of the Horizon's days; in a server perhaps the last one as it stands now, which is then told.
 
     Raises
     ------
@@ -56,29 +76,30 @@ def plan_of(rig: m.Rig) -> Plan:
         return plan_here(rig)
     key = key_of(rig, clock.now())
     until = monotonic() + (_PATIENCE_S if helper.has_time() else 0.0)
-    while (known := _known(rig, key)) is None:
+    while (known := _known(WHAT, rig, key)) is None:
         helper.ask(rig.pk, key)
+        if (meanwhile := _known(MEANWHILE, rig, key)) is not None:
+            tell_older(rig, meanwhile.chosen, WHAT)
+            return meanwhile
         left = 0.0 if helper.ends else until - monotonic()
         if helper.done(FAILED, rig.pk) == key:
             return plan_here(rig)
         if left <= 0:
             raise StillWorking(progress(rig, WHAT), Work.PLAN)
         # it gives way to whoever writes, and is asked for again
-        if helper.wait(WHAT, rig.pk, key, left):
+        if helper.wait(MEANWHILE, rig.pk, key, left):
             sleep(_MOMENT_S)
     return known
 
 
-def _known(rig: m.Rig, key: str) -> Plan | None:
-    held = latest(WHAT, rig, key)
+def _known(what: str, rig: m.Rig, key: str) -> Plan | None:
+    held = latest(what, rig, key)
     return held[1] if held is not None and held[0] == key and isinstance(held[1], Plan) else None
 
 
 def stop_at(rig: m.Rig, known: Derived, stop: FixedStop) -> Stop | None:
     """A stop at a place and time, whatever the plan says."""
-    joint = together_of(known, rig.pk).joint
-    planner = Planner(joint, known.book, _wanted(known), lambda share: None)
-    return planner.stop_at(stop)
+    return _planner(rig, known).stop_at(stop)
 
 
 def stop_for(known: Derived, together: Together, days: int, risk: float) -> Plan:

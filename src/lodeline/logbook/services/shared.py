@@ -74,7 +74,8 @@ def key_of(rig: m.Rig, now: datetime) -> str:
 
 
 # What is derived after the rest, and must not keep it waiting, has a lock of its own.
-APART = ("plan",)
+MEANWHILE = "plan-meanwhile"
+APART = ("plan", MEANWHILE)
 
 
 def _lock_file(rig: m.Rig, what: str = "") -> Path:
@@ -181,10 +182,11 @@ def latest(what: str, rig: m.Rig, key: str = "") -> tuple[str, object] | None:
     held, helper = AT_HAND.get(where), background.helper()
     if held is not None and (held[0] == key or (helper is not None and helper.done(what, rig.pk) in (held[0], ""))):
         return held
-    common: tuple[str, object] | None = cache.get(where)
-    if common is not None:
-        AT_HAND.put(where, *common)
-    return common or held
+    common = read(where)
+    if not isinstance(common, tuple):
+        return held
+    AT_HAND.put(where, *common)
+    return common
 
 
 def answered(known: object, question: tuple[object, ...], answer: Callable[[], Value]) -> Value:
@@ -222,6 +224,15 @@ def share(where: str, value: object) -> None:
         _log.warning("%s cannot be kept", where, exc_info=True)
 
 
+def read(where: str) -> object | None:
+    """What is kept there for all processes; None where there is nothing, or what another version wrote."""
+    try:
+        return cache.get(where)  # type: ignore[no-any-return]
+    except Exception:
+        _log.warning("%s cannot be read", where, exc_info=True)
+        return None
+
+
 def forget() -> None:
     """Throw away all that was derived."""
     AT_HAND.clear()
@@ -235,6 +246,6 @@ def forget_other_versions() -> None:
     total = hashlib.sha256(lodeline.__version__.encode())
     for path in sorted(source.rglob("*.py")):
         total.update(path.read_bytes())
-    if cache.get(_VERSION) != total.hexdigest():
+    if read(_VERSION) != total.hexdigest():
         forget()
         share(_VERSION, total.hexdigest())
