@@ -1,12 +1,15 @@
 """While a helper derives, whoever asks is given the latest that is known and told so; nobody waits long for it."""
 
 import multiprocessing
+from pathlib import Path
 from threading import Event, Thread
 
 import pytest
+from django.core.cache import cache
 
-from lodeline.logbook.services import background, derived, shared
+from lodeline.logbook.services import background, derived, deriving, plans, shared
 from tests.api.test_deriving import VIEWS
+from tests.api.test_stops import SITE
 
 PATIENCE_S = 30
 AS_OF, PROGRESS = "X-Lodeline-As-Of", "X-Lodeline-Progress"
@@ -153,6 +156,68 @@ def test_the_helper_hears_asks_tells_what_is_done_and_says_when_it_ends():
     assert helper.ask(7, "d")
     theirs.close()
     assert ended.wait(PATIENCE_S)
+
+
+def test_a_state_is_derived_at_once_where_only_the_plan_of_the_one_before_is_left():
+    ours, theirs = multiprocessing.Pipe()
+    helper = background.Helper(ours, lambda: None)
+    assert helper.ask(7, "a")
+    theirs.send(("ahead", 7, "a"))
+    assert helper.wait("ahead", 7, "a", PATIENCE_S)
+    assert helper.ask(7, "b")
+    assert [theirs.recv(), theirs.recv()] == [(7, "a"), (7, "b")]
+    theirs.send((background.OVER, 7, "a"))  # it gave way
+    assert helper.wait(background.OVER, 7, "a", PATIENCE_S)
+    assert helper.ask(7, "b")  # and is asked for once
+    assert not helper.ask(7, "c")
+    assert not theirs.poll(0)
+    theirs.close()
+
+
+def _plan_for_ever(pipe):
+    with deriving._giving_way(pipe):
+        while True:
+            pass
+
+
+def test_a_plan_is_given_up_whatever_it_is_at_when_something_is_asked():
+    ours, theirs = multiprocessing.Pipe()
+    planning = multiprocessing.get_context("fork").Process(target=_plan_for_ever, args=(theirs,), daemon=True)
+    planning.start()
+    ours.send((7, "a"))
+    planning.join(PATIENCE_S)
+    assert planning.exitcode == 1  # it was raised in it
+
+
+def test_until_there_is_a_new_plan_the_last_one_stands_as_it_is_now(owner, rig, helper):
+    background._helper = None
+    assert owner.post("/rigs/{rig}/places", {"spot": {"id": "new"} | SITE}).status_code == 200
+    first = owner.get("/rigs/{rig}/plan")
+    assert first.body["stops"]
+    assert AS_OF not in first.headers
+    owner.day("2026-09-05", note="nothing that changes a level")
+    background._helper = helper
+    helper.derives()
+    background._helper = None
+    rig.refresh_from_db()
+    assert plans.meanwhile_here(rig) is not None
+    background._helper = helper
+    helper.told[shared.MEANWHILE] = helper.told["levels"]
+    stands = owner.get("/rigs/{rig}/plan")
+    assert stands.headers[AS_OF] == "2026-09-05T19:30:00+00:00"
+    assert [(stop["place"], stop["arrive"]) for stop in stands.body["stops"]] == [
+        (stop["place"], stop["arrive"]) for stop in first.body["stops"]
+    ]
+    background._helper = None
+    assert AS_OF not in owner.get("/rigs/{rig}/plan").headers
+
+
+def test_what_cannot_be_read_of_what_was_kept_is_worked_out_anew(owner, rig):
+    owner.get("/rigs/{rig}/horizon")
+    shared.AT_HAND.clear()
+    kept = cache._key_to_file(shared.place("levels", rig))
+    Path(kept).write_bytes(b"\x80\x04 of another version")
+    assert owner.get("/rigs/{rig}/horizon").status_code == 200
 
 
 def test_what_was_derived_outlives_the_server_and_not_its_version(owner, rig):
