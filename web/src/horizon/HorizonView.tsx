@@ -12,6 +12,7 @@ import { type Did, useDid } from "../forms/did";
 import { oneTouch } from "../forms/events";
 import { useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
+import { useFirstStands } from "../parts/first";
 import { Problem, Refused, Waiting } from "../parts/Notice";
 import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
@@ -159,23 +160,17 @@ const useSaidSeen = (rig: number, revision: number | undefined, at: string | und
   }, [mutate, revision, at]);
 };
 
-export const HorizonView = () => {
-  useTitle("Horizon");
+/** All that lies under the first words. */
+const Below = ({ strip, asks }: { strip: Schemas["HorizonOut"]; asks: boolean }) => {
   const rig = useRig();
-  const horizon = useQuery(get(rig, "/horizon"));
   const navigate = useNavigate();
   const [openDate, setOpenDate] = useState<string | null>(null);
   const [wanted, setAsked] = useState<Asked>({ until: "", sure: 0.9 });
   const plan = useQuery(planQuery(rig)).data;
   const moving = useTell(rig, "post", "/plan/stops");
-  useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
-  if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
-  if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
-  const strip = horizon.data;
   const dates = strip.days.filter((each) => each.coming).map((each) => each.date);
   // a day that has gone by meanwhile is not asked about
   const asked = wanted.until > (dates[0] ?? "") ? wanted : { ...wanted, until: usualEnd(strip, dates) };
-  const asks = isSettled(horizon);
   const move = (stop: Schemas["StopOut"], arrive: string) =>
     moving.mutate({
       stop: { place: stop.place, arrive, plug: stop.plug },
@@ -183,24 +178,7 @@ export const HorizonView = () => {
     });
   const day = strip.days.find((each) => each.date === openDate);
   return (
-    <Box>
-      <Box mb={{ base: "3", md: "4" }} aria-live="polite">
-        <Heading
-          as="h1"
-          fontFamily="heading"
-          fontSize={{ base: "2xl", md: "3xl" }}
-          lineHeight="1.2"
-          fontWeight="600"
-          data-part="headline"
-        >
-          {strip.headline}
-        </Heading>
-        <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
-          {strip.detail}
-        </Box>
-        <Chores chores={strip.chores} />
-      </Box>
-      <AsOf at={strip.now} fetched={horizon.dataUpdatedAt} forecast />
+    <>
       <StripView
         horizon={strip}
         openDay={(each) => (each.coming ? setOpenDate(each.date) : void navigate(`/log?day=${each.date}`))}
@@ -241,6 +219,39 @@ export const HorizonView = () => {
           />
         </Suspense>
       )}
+    </>
+  );
+};
+
+export const HorizonView = () => {
+  useTitle("Horizon");
+  const rig = useRig();
+  const horizon = useQuery(get(rig, "/horizon"));
+  const stands = useFirstStands();
+  useSaidSeen(rig, horizon.data?.revision, horizon.data?.now.at);
+  if (horizon.isPending) return <Waiting what="the Horizon" why={horizon.failureReason} />;
+  if (horizon.isError && !horizon.data) return <Refused error={horizon.error} again={() => void horizon.refetch()} />;
+  const strip = horizon.data;
+  return (
+    <Box>
+      <Box mb={{ base: "3", md: "4" }} aria-live="polite">
+        <Heading
+          as="h1"
+          fontFamily="heading"
+          fontSize={{ base: "2xl", md: "3xl" }}
+          lineHeight="1.2"
+          fontWeight="600"
+          data-part="headline"
+        >
+          {strip.headline}
+        </Heading>
+        <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
+          {strip.detail}
+        </Box>
+        <Chores chores={strip.chores} />
+      </Box>
+      <AsOf at={strip.now} fetched={horizon.dataUpdatedAt} forecast />
+      {stands && <Below strip={strip} asks={isSettled(horizon)} />}
     </Box>
   );
 };
