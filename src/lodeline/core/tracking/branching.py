@@ -43,10 +43,8 @@ def _learn_spread(hypothesis: Hypothesis, level: Level, given: Evidence) -> None
         return
     mean, variance = level.seen(given.shape)
     variance += given.sd**2
-    squared = (given.value - mean) ** 2
-    weight = min(1.0, hypothesis.process_var / variance) ** 2
-    hypothesis.spread_sum += weight * min(squared / variance, Tracking.squared_miss_most)
-    hypothesis.spread_weight += weight
+    own = min(1.0, hypothesis.process_var / variance)
+    hypothesis.days = hypothesis.days.after((given.value - mean) ** 2 / variance, own)
 
 
 def branches(

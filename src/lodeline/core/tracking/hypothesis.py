@@ -163,12 +163,38 @@ class Streak:
         return self.factor < (Tracking.habit_factor if long else Tracking.habit_factor_at_once)
 
 
+class Spread(NamedTuple):
+    """How much days differ against the usual, as misses tell it: a sum of squares over its weight, kept between two."""
+
+    least: float
+    most: float
+    total: float = Tracking.spread_prior
+    weight: float = Tracking.spread_prior
+
+    @property
+    def ratio(self) -> float:
+        """The spread over the usual one."""
+        return min(self.most, max(self.least, math.sqrt(self.total / self.weight)))
+
+    def after(self, squared: float, own: float, expected: float = 1.0) -> "Spread":
+        """With one more squared miss over its variance; ``own``: the days' share of that variance, ``expected``: the
+        ratio that it was reckoned with."""
+        weight = own**2
+        told = weight * min(squared, Tracking.squared_miss_most) * expected**2
+        return self._replace(total=self.total + told, weight=self.weight + weight)
+
+
+_DAYS = Spread(Tracking.spread_least, Tracking.spread_most)
+_SKIES = Spread(Tracking.sky_spread_least, Tracking.sky_spread_most)
+
+
 @dataclass(slots=True, kw_only=True)
 class Hypothesis:
     """A running hypothesis: the belief, and what it takes for granted.
 
     ``log_weight`` is its log probability, up to a constant shared by all of a store's hypotheses; ``x_since`` what each
-    driver has moved since the last reading that was believed, shape (k,). ``more`` and ``less``: cumulative Bayes
+    driver has moved since the last reading that was believed, shape (k,). ``days``, ``skies`` and ``totals``: how much
+    days differ, yields under one sky word, and what a meter counted. ``more`` and ``less``: cumulative Bayes
     factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
     filled or taken out since; ``curtailed``: the chance that the array was held back today; ``began``: the level at the
     day's beginning.
@@ -179,9 +205,9 @@ class Hypothesis:
     log_weight: float = 0.0
     doubts: tuple[Doubt, ...] = ()
     history: list[Point] = field(default_factory=list)
-    spread_sum: float = Tracking.spread_prior
-    spread_weight: float = Tracking.spread_prior
-    spread_most: float = Tracking.spread_most
+    days: Spread = _DAYS
+    skies: Spread = _SKIES
+    totals: Spread = _DAYS._replace(least=Tracking.total_spread_least)
     process_var: float = 0.0
     days_since: float = 0.0
     days_passed: float = 0.0
@@ -193,40 +219,6 @@ class Hypothesis:
     drift: Drift = field(default_factory=Drift)
     more: Streak = field(default_factory=Streak)
     less: Streak = field(default_factory=Streak)
-    sky_sum: float = Tracking.spread_prior
-    sky_weight: float = Tracking.spread_prior
-    total_sum: float = Tracking.spread_prior
-    total_weight: float = Tracking.spread_prior
-
-    @property
-    def sky_spread(self) -> float:
-        """Spread of yields under one sky word against the usual one."""
-        ratio = math.sqrt(self.sky_sum / self.sky_weight)
-        return min(Tracking.sky_spread_most, max(Tracking.sky_spread_least, ratio))
-
-    def learn_sky(self, squared: float, own: float) -> None:
-        """Take in a yield's squared miss over its variance; ``own`` is the sky's share of that variance."""
-        weight = own**2
-        self.sky_sum += weight * min(squared, Tracking.squared_miss_most) * self.sky_spread**2
-        self.sky_weight += weight
-
-    @property
-    def spread(self) -> float:
-        """Day-to-day spread against the usual one."""
-        ratio = math.sqrt(self.spread_sum / self.spread_weight)
-        return min(self.spread_most, max(Tracking.spread_least, ratio))
-
-    @property
-    def total_spread(self) -> float:
-        """Day-to-day spread of what a meter counted against the usual one."""
-        ratio = math.sqrt(self.total_sum / self.total_weight)
-        return min(self.spread_most, max(Tracking.total_spread_least, ratio))
-
-    def learn_total(self, squared: float, own: float) -> None:
-        """Take in a total's squared miss over its variance; ``own`` is the day's own share of that variance."""
-        weight = own**2
-        self.total_sum += weight * min(squared, Tracking.squared_miss_most) * self.total_spread**2
-        self.total_weight += weight
 
     def write_down(self, at: datetime, cause: Cause = Cause.USE) -> None:
         """Add the level to the history."""
@@ -363,23 +355,17 @@ def level_quantiles(parts: tuple[Possible, ...], capacity: float, *shares: float
 
 def blended(hypotheses: list[Hypothesis]) -> b.Belief:
     """One belief with the mean and covariance of all hypotheses together."""
-    if len(hypotheses) == 1:
-        return hypotheses[0].belief
-    return _together(weights_of(hypotheses), [each.belief for each in hypotheses])
+    return hypotheses[0].belief if len(hypotheses) == 1 else as_one(possible(hypotheses))
 
 
 def as_one(parts: tuple[Possible, ...]) -> b.Belief:
     """One belief with the mean and covariance of all that may be true."""
     if len(parts) == 1:
         return parts[0].belief
-    return _together(np.array([each.weight for each in parts]), [each.belief for each in parts])
-
-
-def _together(weights: Floats, beliefs: list[b.Belief]) -> b.Belief:
-    means, covs = np.array([each.mean for each in beliefs]), np.array([each.cov for each in beliefs])
+    weights = np.array([each.weight for each in parts])
+    means, covs = np.array([each.belief.mean for each in parts]), np.array([each.belief.cov for each in parts])
     mean = weights.dot(means)
-    apart = means - mean
-    n = len(mean)
+    apart, n = means - mean, len(mean)
     return b.Belief(mean, weights.dot(covs.reshape(-1, n * n)).reshape(n, n) + (apart.T * weights).dot(apart))
 
 

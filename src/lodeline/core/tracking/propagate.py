@@ -174,7 +174,7 @@ def move(context: StoreContext, hypothesis: Hypothesis, step: PartOfDay, is_know
     """Let use and what was measured move a hypothesis's level. Its coefficients stay."""
     store, belief, x = context.store, hypothesis.belief, step.x
     coefficients, moved = belief.mean[b.COEFFICIENTS], step.moved
-    variance = float(step.day_var.dot(coefficients * coefficients)) * hypothesis.spread**2 + step.measured_var
+    variance = float(step.day_var.dot(coefficients * coefficients)) * hypothesis.days.ratio**2 + step.measured_var
     if step.charging:
         drawn = -float(x[~context.is_sun] @ coefficients[~context.is_sun])
         charged = Energy.source_share * offered_ah(store, step.charging, step.start, step.end, drawn)

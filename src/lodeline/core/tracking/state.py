@@ -48,6 +48,10 @@ class Scene:
     """One store's part of it: its context, what was written down of it, and what charged it."""
 
     past: Past
+    rig: Rig
+    store: Store
+    model: UseModel
+    zone: Zone
     context: StoreContext
     entries: dict[date, list[Reading | Event]]
     logged_dates: frozenset[date]
@@ -63,9 +67,14 @@ class Scene:
         # a spell of charging may reach into the first day from the week before it
         recent = Log(log.days[max(0, first - Tracking.charges_back_days) :])
         spells = charges(rig, store, recent, past.days) if store.is_bank else []
+        context = StoreContext.of(rig, store, past.kinds)
         return cls(
             past=past,
-            context=StoreContext.of(rig, store, past.kinds),
+            rig=rig,
+            store=store,
+            model=context.model,
+            zone=rig.zone,
+            context=context,
             entries={day.date: [e for e in day.entries() if concerns(rig, store, e)] for day in log.days[first:]},
             logged_dates=frozenset(day.date for day in log.days if day.readings or day.events),
             service_times=sorted(
@@ -74,26 +83,6 @@ class Scene:
             charges=spells,
             charges_on=by_date(spells, rig.zone),
         )
-
-    @property
-    def rig(self) -> Rig:
-        """The rig."""
-        return self.past.rig
-
-    @property
-    def store(self) -> Store:
-        """The store."""
-        return self.context.store
-
-    @property
-    def model(self) -> UseModel:
-        """What drives it."""
-        return self.context.model
-
-    @property
-    def zone(self) -> Zone:
-        """The clock aboard."""
-        return self.past.rig.zone
 
     @property
     def filled_at(self) -> list[datetime]:
@@ -132,14 +121,13 @@ class State:
     def start(cls, scene: Scene) -> "State":
         """Before anything was logged."""
         store, nothing = scene.store, np.zeros(len(scene.model.mean))
-        most = Tracking.bank_spread_most if store.is_bank else Tracking.spread_most
-        return cls(
-            hypotheses=[
-                Hypothesis(belief=belief, x_since=nothing, spread_most=most, log_weight=float(np.log(chance)))
-                for chance, belief in scene.context.starts()
-            ],
-            reserve=carried(scene.rig, store),
-        )
+        started = [
+            Hypothesis(belief=belief, x_since=nothing, log_weight=float(np.log(chance)))
+            for chance, belief in scene.context.starts()
+        ]
+        for each in started if store.is_bank else ():
+            each.days = each.days._replace(most=Tracking.bank_spread_most)
+        return cls(hypotheses=started, reserve=carried(scene.rig, store))
 
     def copy(self) -> "State":
         """The state as it stands, apart from what the walk does next; of a long past only the end is kept."""

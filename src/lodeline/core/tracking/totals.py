@@ -42,7 +42,7 @@ def unusual_day(
         return None
     belief = blended(hypotheses)
     x = hours_before(hour).dot(influence.expected)
-    spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].spread ** 2
+    spread = float(np.sum((context.model.day_cv * x * belief.coefficients) ** 2)) * hypotheses[0].days.ratio ** 2
     moved = -day.water_l - float(x.dot(belief.coefficients))
     if moved**2 > Tracking.total_outlier_sds**2 * spread:
         return None
@@ -88,7 +88,7 @@ def _learn(
     for each in hypotheses:
         expected = float(x.dot(each.belief.coefficients))
         is_water = context.store.kind.role is Role.WATER
-        scale = each.sky_spread if is_sun else each.total_spread if is_water else each.spread
+        scale = (each.skies if is_sun else each.totals if is_water else each.days).ratio
         floor = Tracking.total_least_share * float(x @ context.model.mean)
         sd = scale * float(np.sqrt(np.sum((day_cv * x * each.belief.coefficients) ** 2)))
         sd = max(sd, Tracking.total_least_cv * floor)
@@ -100,9 +100,9 @@ def _learn(
         else:
             spread = float(row.dot(each.belief.cov.dot(row))) + sd**2
             if is_sun and day.sky:
-                each.learn_sky((amount - expected) ** 2 / spread, sd**2 / spread)
+                each.skies = each.skies.after((amount - expected) ** 2 / spread, sd**2 / spread, scale)
             elif is_water:
-                each.learn_total((amount - expected) ** 2 / spread, sd**2 / spread)
+                each.totals = each.totals.after((amount - expected) ** 2 / spread, sd**2 / spread, scale)
             span = Tracking.total_outlier_span * max(expected, Numeric.small)
             after, _ = b.robust_update(each.belief, row, amount, sd**2, span)
         each.belief = b.keep_positive(after, context.floor)
