@@ -6,8 +6,10 @@ from pathlib import Path
 
 from bench import core_speed, long, many, phone, server_speed, size
 from bench.goals import MEASURED
+from bench.safety import crowd
 
 _DOCUMENT = Path(__file__).resolve().parents[1] / "docs" / "performance.md"
+_CROWD_S = 30
 _BEGINS, _ENDS = "<!-- figures -->", "<!-- end of figures -->"
 
 
@@ -25,6 +27,7 @@ def main() -> None:
     size.main()
     phone.main()
     server_speed.main()
+    crowd.rows(_CROWD_S)
     long.main()
     many.main([])
     text = _DOCUMENT.read_text()

@@ -56,7 +56,7 @@ def _wait(server: "subprocess.Popen[bytes]", address: str, log: Path) -> None:
             raise ServerDown(f"the server ended with {server.returncode}:\n{log.read_text()[-_TAIL:]}")
         if time.monotonic() > end:
             raise ServerDown(f"the server did not answer in {_PATIENCE_S} s:\n{log.read_text()[-_TAIL:]}")
-        time.sleep(0.1)
+        time.sleep(0.02)
 
 
 @contextlib.contextmanager

@@ -5,21 +5,35 @@ import http.client
 import http.cookiejar
 import json
 import statistics
+import subprocess
+import sys
+import tempfile
 import time
 import urllib.error
 import urllib.request
 from datetime import datetime
 from email.message import Message
+from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
-from bench.goals import note
-from bench.server import demo_server
+from bench.goals import figure, note
+from bench.server import demo_server, serving
 from lodeline.demo.life import live
 from lodeline.demo.scenario import SANDMARTIN
 
 NOW = "2026-11-25T20:40:00+00:00"
 RUNS = 40
+_PLANS = 6
+_LIBRARIES = """
+import gc; gc.disable()
+import django
+from django.conf import settings
+settings.configure(SECRET_KEY="x" * 50, DATABASES={"default": {"ENGINE": "django.db.backends.sqlite3"}},
+    INSTALLED_APPS=["django.contrib.auth", "django.contrib.contenttypes", "django.contrib.sessions"])
+django.setup()
+import gunicorn.app.wsgiapp, ninja, numpy, structlog, waitress
+"""
 
 
 class Browser:
@@ -134,11 +148,55 @@ def _measure(browser: Browser, rig: int, label: str, runs: int) -> tuple[float, 
         write(remove={"kind": "reading", "id": entry["id"]})
         browser.patient("GET", f"{path}/horizon")
     note(f"a reading to a fresh Horizon, {label}", _figures(f"a reading to a fresh Horizon, {label}", fresh), "ms", 80)
+    _plan_again(browser, path, write, label)
     return _figures(f"Horizon, {label}, nothing new", kept), _figures(f"Horizon, {label}, after a new reading", anew)
+
+
+def _plan_again(browser: Browser, path: str, write: Any, label: str) -> None:
+    """How soon after a fresh Horizon the last plan stands as it is now, and the new one, where a reading was as
+    expected."""
+    stands, anew = [], []
+    for _ in range(_PLANS):
+        browser.patient("GET", f"{path}/plan")
+        while browser.is_older(f"{path}/plan"):
+            time.sleep(0.05)
+        lane = next(each for each in browser.call("GET", f"{path}/horizon")["lanes"] if each["id"] == "fresh")
+        entry = write(add={"reading": {"store": "fresh", "text": lane["level"]}})["writes"][0]
+        while browser.is_older(f"{path}/horizon"):
+            time.sleep(0.005)
+        began = time.perf_counter()
+        browser.patient("GET", f"{path}/plan")
+        stands.append((time.perf_counter() - began) * 1000)
+        while browser.is_older(f"{path}/plan"):
+            time.sleep(0.02)
+        anew.append((time.perf_counter() - began) * 1000)
+        write(remove={"kind": "reading", "id": entry["entry"]["id"]})
+        browser.patient("GET", f"{path}/horizon")
+    note(
+        f"the last plan as it stands now, {label}",
+        _figures(f"the last plan as it stands now, {label}", stands),
+        "ms",
+        300,
+    )
+    note(f"a plan looked for anew, {label}", _figures(f"a plan looked for anew, {label}", anew), "ms")
+
+
+def _start() -> None:
+    """How soon a server that was stopped answers, and what its libraries alone take."""
+    with tempfile.TemporaryDirectory(prefix="lodeline-") as folder:
+        times = []
+        for _ in range(4):  # the first makes the database
+            began = time.perf_counter()
+            with serving("serve", Path(folder)):
+                times.append(time.perf_counter() - began)
+        figure("first answer after a start", min(times[1:]), "s", 1)
+    floor = min(_timed(lambda: subprocess.run([sys.executable, "-c", _LIBRARIES], check=True)) for _ in range(3))
+    figure("floor of it: Python and the libraries, set up without a line of ours", floor / 1000, "s")
 
 
 def main(n_days: int = 3652, runs: int = RUNS) -> None:
     now = datetime.fromisoformat(NOW)
+    _start()
     with demo_server(NOW) as address:
         browser = Browser(address)
         kept = Client(address, next(cookie.value or "" for cookie in browser.jar if cookie.name == "sessionid"))

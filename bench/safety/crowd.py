@@ -9,6 +9,7 @@ from itertools import cycle
 from typing import Any
 from uuid import uuid4
 
+from bench.goals import note
 from bench.safety.table import Row
 from bench.server import demo_server
 from bench.server_speed import NOW, Browser
@@ -95,6 +96,7 @@ def rows(seconds: int = SECONDS) -> list[Row]:
     wanted = Counter(float(text.removesuffix(" L")) for text in crowd.acknowledged)
     lost, twice = sum((wanted - kept).values()), sum(n - 1 for value, n in kept.items() if value in wanted)
     p50, p95 = _share(crowd.writes, 0.5), _share(crowd.writes, 0.95)
+    note(f"{WRITERS} writers and {READERS} readers, p95 of a write", p95, "s", 0.25)
     said = f"{len(crowd.writes)} writes, p50 {p50:.2f} s, p95 {p95:.2f} s"
     longest = max(crowd.reads, default=float("inf"))
     read = f"{len(crowd.reads)} views, p50 {_share(crowd.reads, 0.5):.2f} s, longest {longest:.2f} s"

@@ -21,12 +21,12 @@ from lodeline.core.catalogue import EVENT_TYPES, Effect
 from lodeline.core.forecast.forecast import ChoreKind
 from lodeline.core.forecast.stop import next_stop
 from lodeline.core.log import Day, OutlookDay
-from lodeline.core.questions import open_questions
+from lodeline.core.questions import forgotten, open_questions
 from lodeline.core.reasons import reasons
 from lodeline.core.rig import Store
 from lodeline.core.tracking.events import drawn_on
 from lodeline.core.tracking.evidence import evidence
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, forgotten, smoothed
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, smoothed
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.formats import document as d
 from lodeline.logbook import models as m

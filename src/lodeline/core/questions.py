@@ -4,14 +4,19 @@ from collections.abc import Iterable, Mapping
 from datetime import date, datetime, timedelta
 from itertools import pairwise
 
+from lodeline.core.catalogue import Effect
 from lodeline.core.figures import Forecasting, Tracking
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.log import Log
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind
+from lodeline.core.rig import Store
+from lodeline.core.tracking.hypothesis import Cause, Doubt, DoubtKind
 from lodeline.core.tracking.tracked import Tracked
+from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 
 _DAY = timedelta(days=1)
+# What was forgotten lies before the reading that shows it.
+_BEFORE = timedelta(minutes=1)
 _STEPS = frozenset({DoubtKind.RISE, DoubtKind.FALL, DoubtKind.READING, DoubtKind.AGAINST})
 
 
@@ -38,7 +43,7 @@ def open_questions(
 
 
 def _was_lost(tracked: Tracked, begins: datetime, ends: datetime) -> bool:
-    return any(point.cause.is_lost and begins <= point.at <= ends for point in tracked.history)
+    return any(point.cause is Cause.LOST and begins <= point.at <= ends for point in tracked.history)
 
 
 def last_gap(log: Log, zone: Zone, now: datetime) -> tuple[datetime, datetime] | None:
@@ -77,3 +82,22 @@ def _useful(doubt: Doubt, tracked: Tracked, ahead: Forecast) -> float:
         * (Forecasting.question_least + size)
         / (1 + max(0.0, days_ago) / Forecasting.question_days)
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Forgotten:
+    """Something that was done and not logged, and the latest time at which it can have been."""
+
+    effect: Effect
+    at: datetime
+
+
+def forgotten(store: Store, doubt: Doubt) -> Forgotten | None:
+    """What somebody may have done and not logged, such that it would explain a step; None where nothing would."""
+    match doubt.kind:
+        case DoubtKind.FALL if store.accepts(Effect.EMPTY):
+            return Forgotten(effect=Effect.EMPTY, at=doubt.at - _BEFORE)
+        case DoubtKind.RISE if store.accepts(Effect.FILL):
+            return Forgotten(effect=Effect.FILL, at=doubt.at - _BEFORE)
+        case _:
+            return None

@@ -2,10 +2,10 @@
 
 from typing import assert_never
 
+from lodeline.core.apart import is_changed
 from lodeline.core.catalogue import Effect, Sense
 from lodeline.core.log import RESERVE, Event
 from lodeline.core.rig import Rig, Store
-from lodeline.core.tracking.events import is_changed
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent
 from lodeline.text.habits import exact

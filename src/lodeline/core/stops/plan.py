@@ -392,7 +392,7 @@ def _chosen(spot: Spot, arrive: datetime, what: Option | Stop) -> tuple[object, 
     return spot.id, round(arrive.timestamp() / _MINUTE_S), what.stores, what.plug, what.is_fixed
 
 
-_MINUTE_S = 60
+_MINUTE_S = 60  # two that are apart by less are the same
 
 
 def _moved(option: Option, arrive_h: float) -> Option:

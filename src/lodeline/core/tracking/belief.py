@@ -94,6 +94,12 @@ def _followed(belief: Belief, through: Floats, shift: float, shrink: float) -> B
     return Belief(belief.mean + through * shift, belief.cov - through[:, None].dot((through * shrink)[None]))
 
 
+def _sum(belief: Belief, row: Floats, noise: float = 0.0) -> tuple[Floats, float, float]:
+    """``row @ state + noise``: its covariance with each state, shape (n,), its mean and its variance."""
+    through = belief.cov.dot(row)
+    return through, float(row.dot(belief.mean)), float(row.dot(through)) + noise
+
+
 def kalman_update(belief: Belief, row: Floats, value: float, variance: float) -> Belief:
     """One scalar measurement ``value = row @ state + noise``.
 
@@ -104,9 +110,8 @@ def kalman_update(belief: Belief, row: Floats, value: float, variance: float) ->
     value, variance : float
         Measured value and the variance of its noise.
     """
-    through = belief.cov.dot(row)
-    spread = float(row.dot(through)) + variance
-    return _followed(belief, through, (value - float(row.dot(belief.mean))) / spread, 1 / spread)
+    through, mean, spread = _sum(belief, row, variance)
+    return _followed(belief, through, (value - mean) / spread, 1 / spread)
 
 
 def robust_update(
@@ -116,9 +121,8 @@ def robust_update(
 
     Returns the moment-matched posterior and the chance that the reading is good.
     """
-    through = belief.cov.dot(row)
-    spread = float(row.dot(through)) + variance
-    miss = value - float(row.dot(belief.mean))
+    through, mean, spread = _sum(belief, row, variance)
+    miss = value - mean
     good = (1 - outlier) * exp(-0.5 * miss**2 / spread) / sqrt(2 * pi * spread)
     trust = good / (good + outlier / span)
     if trust > 1 - Numeric.trusted:
@@ -133,10 +137,9 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
 
     The moments of the normal cut from below at the bound (Tobin 1958), carried to the state by its covariance.
     """
-    through = belief.cov.dot(row)
-    spread = float(row.dot(through)) + variance
+    through, mean, spread = _sum(belief, row, variance)
     sd = sqrt(spread)
-    depth = (bound - float(row.dot(belief.mean))) / sd
+    depth = (bound - mean) / sd
     if depth < -Numeric.bound_far_sd:
         return belief
     mass = 1 - normal_below(depth)
@@ -147,10 +150,9 @@ def at_least_update(belief: Belief, row: Floats, bound: float, variance: float) 
 
 def set_moments(belief: Belief, row: Floats, mean: float, variance: float) -> Belief:
     """Give ``row @ state`` a new marginal; all states follow through their covariance with it."""
-    through = belief.cov.dot(row)
-    prior_var = max(float(row.dot(through)), Numeric.tiny_variance)
-    shift = (mean - float(row.dot(belief.mean))) / prior_var
-    return _followed(belief, through, shift, (prior_var - variance) / prior_var**2)
+    through, before, prior_var = _sum(belief, row)
+    prior_var = max(prior_var, Numeric.tiny_variance)
+    return _followed(belief, through, (mean - before) / prior_var, (prior_var - variance) / prior_var**2)
 
 
 def less_likely_above(belief: Belief, row: Floats, const: float, variance: float, weight: float) -> Belief:
@@ -158,11 +160,11 @@ def less_likely_above(belief: Belief, row: Floats, const: float, variance: float
 
     The moments of a normal whose part above 0 is weighed down, carried to the state by its covariance.
     """
-    through = belief.cov.dot(row)
-    sd = sqrt(float(row.dot(through)) + variance)
+    through, mean, spread = _sum(belief, row, variance)
+    sd = sqrt(spread)
     if sd < Numeric.tiny:
         return belief
-    depth = (float(row.dot(belief.mean)) + const) / sd
+    depth = (mean + const) / sd
     if depth < -Numeric.bound_near_sd:
         return belief
     above, density = normal_below(depth), normal_density(depth)

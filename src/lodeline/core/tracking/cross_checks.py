@@ -7,6 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Method, Role
 from lodeline.core.figures import Tracking
+from lodeline.core.log import Reading
 from lodeline.core.rig import Rig
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.coupling import informed, learned_of, usual_use
@@ -67,7 +68,7 @@ def _over(fresh: Tracked, grey: Tracked) -> Doubt | None:
     sd = float(np.sqrt(flows_var + Tracking.over**2 * used_var))
     if more < Tracking.over_sds * sd:
         return None
-    return _of_last(grey, DoubtKind.OVER, more)
+    return _of_last(grey, grey.last_reading, DoubtKind.OVER, more)
 
 
 def _as_readings_agree(tracked: Tracked) -> Tracked:
@@ -87,16 +88,7 @@ def _as_readings_agree(tracked: Tracked) -> Tracked:
         *(replace(each, weight=(1 - weight) * each.weight) for each in tracked.parts),
         replace(tracked.parts[0], weight=weight, belief=belief),
     )
-    asked = Doubt(
-        at=last.at,
-        store=store.id,
-        kind=DoubtKind.AGAINST,
-        reading=last,
-        expected=tracked.level,
-        expected_sd=tracked.belief.sd,
-        amount=off,
-    )
-    doubts = tracked.doubts if last.confirmed else (*tracked.doubts, asked)
+    doubts = tracked.doubts if last.confirmed else (*tracked.doubts, _of_last(tracked, last, DoubtKind.AGAINST, off))
     return replace(tracked, belief=as_one(parts), parts=parts, doubts=doubts)
 
 
@@ -151,17 +143,14 @@ def _agree(tracked: Tracked, run: list[Compared]) -> bool:
     return outside and min(offs) * max(offs) > 0 and max(offs) - min(offs) <= near
 
 
-def _of_last(tracked: Tracked, kind: DoubtKind, amount: float) -> Doubt | None:
+def _of_last(tracked: Tracked, last: Reading, kind: DoubtKind, amount: float) -> Doubt:
     """A doubt put to the last reading."""
-    last = tracked.last_reading
-    if last is None:
-        return None
     return Doubt(
         at=last.at,
         store=tracked.store.id,
         kind=kind,
         reading=last,
-        expected=tracked.belief.level,
+        expected=tracked.level,
         expected_sd=tracked.belief.sd,
         amount=amount,
     )
@@ -170,7 +159,8 @@ def _of_last(tracked: Tracked, kind: DoubtKind, amount: float) -> Doubt | None:
 def _stuck(tracked: Tracked) -> Doubt | None:
     """A gauge that has shown the same value for many readings while use should have moved it."""
     readings = [each for each in tracked.compared if each.method is Method.FRACTION][-Tracking.stuck_readings :]
-    if len(readings) < Tracking.stuck_readings or len({(each.value, each.resets) for each in readings}) > 1:
+    last, shown = tracked.last_reading, {(each.value, each.resets) for each in readings}
+    if last is None or len(readings) < Tracking.stuck_readings or len(shown) > 1:
         return None
     days = (readings[-1].at - readings[0].at) / timedelta(days=1)
     usual = float(tracked.model.mean[0]) if Driver.PEOPLE in tracked.model.drivers else 0.0
@@ -178,4 +168,4 @@ def _stuck(tracked: Tracked) -> Doubt | None:
     steps = Tracking.stuck_resolutions * tracked.store.gauge.resolution
     if moved < max(Tracking.stuck_move, steps) * tracked.store.capacity:
         return None
-    return _of_last(tracked, DoubtKind.STUCK, moved)
+    return _of_last(tracked, last, DoubtKind.STUCK, moved)

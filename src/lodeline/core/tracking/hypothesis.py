@@ -3,22 +3,18 @@
 import math
 from collections.abc import Callable
 from dataclasses import field, replace
-from datetime import datetime, timedelta
+from datetime import datetime
 from enum import StrEnum
 from typing import NamedTuple
 
 import numpy as np
 
-from lodeline.core.catalogue import Effect, Method
+from lodeline.core.catalogue import Method
 from lodeline.core.figures import Numeric, Tracking
 from lodeline.core.log import Event, Reading
-from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, mixture_quantile, range_80
 from lodeline.core.tracking import belief as b
 from lodeline.core.values import dataclass
-
-# What was forgotten lies before the reading that shows it.
-_BEFORE = timedelta(minutes=1)
 
 
 class Cause(StrEnum):
@@ -28,11 +24,6 @@ class Cause(StrEnum):
     READING = "reading"
     EVENT = "event"
     LOST = "lost"
-
-    @property
-    def is_lost(self) -> bool:
-        """Whether the level can no longer be told from here on."""
-        return self is Cause.LOST
 
 
 class DoubtKind(StrEnum):
@@ -255,25 +246,6 @@ class Hypothesis:
         self.anchor = self.belief.level
         self.process_var = 0.0
         self.days_since = self.days_passed = 0.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Forgotten:
-    """Something that was done and not logged, and the latest time at which it can have been."""
-
-    effect: Effect
-    at: datetime
-
-
-def forgotten(store: Store, doubt: Doubt) -> Forgotten | None:
-    """What somebody may have done and not logged, such that it would explain a step; None where nothing would."""
-    match doubt.kind:
-        case DoubtKind.FALL if store.accepts(Effect.EMPTY):
-            return Forgotten(effect=Effect.EMPTY, at=doubt.at - _BEFORE)
-        case DoubtKind.RISE if store.accepts(Effect.FILL):
-            return Forgotten(effect=Effect.FILL, at=doubt.at - _BEFORE)
-        case _:
-            return None
 
 
 def prune(hypotheses: list[Hypothesis]) -> list[Hypothesis]:

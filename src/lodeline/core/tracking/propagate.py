@@ -94,21 +94,20 @@ class StoreContext:
 
 
 class DayCourse:
-    """A day of a store as its walk goes through it: what has come by each of its hours.
+    """A day of a store as its walk goes through it: what comes in each hour and has come by its end, by driver and, in
+    the last column, as it was measured; shapes (24, k + 1) and (25, k + 1)."""
 
-    ``x``: the drivers by the end of each hour, shape (25, k); ``known``: what was measured, shape (25,).
-    """
-
-    __slots__ = ("_hourly", "_influence", "_length_h", "begins", "cv_square", "ends", "known", "x")
+    __slots__ = ("_by_the_end", "_hourly", "_length_h", "_measured_var", "begins", "cv_square", "ends")
 
     def __init__(self, context: StoreContext, influence: DayInfluence, on: date) -> None:
         self.begins, self.ends = context.rig.zone.bounds(on)
         self._length_h = (self.ends - self.begins) / _HOUR
-        self._influence, self._hourly = influence, influence.hourly
-        self.x = _by_the_end(influence.hourly)
-        self.known = _by_the_end(influence.known) if influence.known_sd else None
+        self._hourly = np.concatenate([influence.hourly, influence.known[:, None]], axis=1)
+        self._by_the_end = np.zeros((len(self._hourly) + 1, self._hourly.shape[1]))
+        np.cumsum(self._hourly, axis=0, out=self._by_the_end[1:])
+        self._measured_var = influence.known_sd**2
         day_cv = influence.cv if influence.cv is not None else context.model.day_cv
-        self.cv_square = day_cv * day_cv * np.abs(self.x[-1])
+        self.cv_square = day_cv * day_cv * np.abs(self._by_the_end[-1, :-1])
 
     def at(self, hour: float) -> datetime:
         """The instant of one of its hours."""
@@ -116,38 +115,24 @@ class DayCourse:
 
     def _until(self, hour: float) -> Floats:
         whole = int(hour)
-        x: Floats = self.x[whole]
-        return x if hour == whole else x + (hour - whole) * self._hourly[whole]
-
-    def _known_until(self, hour: float) -> float:
-        if self.known is None:
-            return 0.0
-        whole = int(hour)
-        more = (hour - whole) * self._influence.known.item(whole) if hour != whole else 0.0
-        return self.known.item(whole) + more
+        come: Floats = self._by_the_end[whole]
+        return come if hour == whole else come + (hour - whole) * self._hourly[whole]
 
     def part(self, from_h: float, until_h: float, charging: list[Charge]) -> "PartOfDay":
         """What comes between two of its hours."""
-        x = self._until(until_h) - self._until(from_h)
-        size = np.abs(x)
+        come = self._until(until_h) - self._until(from_h)
+        x, size = come[:-1], np.abs(come[:-1])
         return PartOfDay(
             start=self.at(from_h) if charging else self.begins,
             end=self.at(until_h) if charging else self.ends,
             days=(until_h - from_h) / HOURS * self._length_h / HOURS,
             x=x,
             moves=sum(size.tolist()) > Numeric.tiny,
-            moved=self._known_until(until_h) - self._known_until(from_h),
+            moved=come.item(-1),
             day_var=self.cv_square * size,
-            measured_var=self._influence.known_sd**2 * (until_h - from_h) / HOURS,
+            measured_var=self._measured_var * (until_h - from_h) / HOURS,
             charging=charging,
         )
-
-
-def _by_the_end(hourly: Floats) -> Floats:
-    """Sums up to the end of each hour, from 0 on, shape (25, ...)."""
-    sums = np.zeros((len(hourly) + 1, *hourly.shape[1:]))
-    np.cumsum(hourly, axis=0, out=sums[1:])
-    return sums
 
 
 @dataclass(slots=True, kw_only=True)

@@ -6,6 +6,7 @@ from operator import itemgetter
 
 import numpy as np
 
+from lodeline.core.apart import carried
 from lodeline.core.catalogue import Effect, Role
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
@@ -16,7 +17,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.charging import Charge, by_date, charges
 from lodeline.core.tracking.coupling import LearnedUse, UnusualDays
 from lodeline.core.tracking.day_kinds import KnownDayKinds
-from lodeline.core.tracking.events import Speed, carried, concerns
+from lodeline.core.tracking.events import Speed, concerns
 from lodeline.core.tracking.hypothesis import Cause, Compared, Hypothesis, blended
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.tracking.propagate import StoreContext

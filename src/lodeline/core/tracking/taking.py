@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from itertools import islice, takewhile
 from operator import itemgetter
 
+from lodeline.core.apart import reserve_after
 from lodeline.core.catalogue import Effect, GaugeKind, Method, Role
 from lodeline.core.figures import Energy, Readings, Serving, Tracking, Volts
 from lodeline.core.log import Event, Reading
@@ -13,7 +14,7 @@ from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.belief import EVENLY, UNBIASED
 from lodeline.core.tracking.branching import branches
 from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_days
-from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, reserve_after, sets_anew
+from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, sets_anew
 from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
 from lodeline.core.tracking.fit import Level, first_level, fits, likelihood
 from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, prune

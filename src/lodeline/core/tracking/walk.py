@@ -13,7 +13,7 @@ from lodeline.core.tracking.charging import Charge
 from lodeline.core.tracking.coupling import SAME_ROUND, Neighbour, UnusualDays, hear, informed, learned_of
 from lodeline.core.tracking.hypothesis import Cause, DoubtKind
 from lodeline.core.tracking.influence import DayInfluence
-from lodeline.core.tracking.propagate import DayCourse, PartOfDay, drift, move
+from lodeline.core.tracking.propagate import DayCourse, drift, move
 from lodeline.core.tracking.service import not_served
 from lodeline.core.tracking.state import Scene, State
 from lodeline.core.tracking.taking import take_in_round
@@ -65,8 +65,11 @@ class Walk:
         before = 0.0
         for stop in sorted(stops):
             if stop > before:
-                self._step(course.part(before, stop, charging))
-                before = stop
+                step, before = course.part(before, stop, charging), stop
+                for each in state.hypotheses:
+                    move(scene.context, each, step, state.is_known)
+                if state.lost_since is not None:
+                    state.step_lost(scene.store)
             if state.known_since and scene.store.is_bank:
                 state.write_down(course.at(stop))
             for unusual in heard.get(stop, ()):
@@ -127,13 +130,6 @@ class Walk:
             return set()
         ends = [scene.zone.hour(on, t) for each in charging for t in (each.start, each.end)]
         return {h for h in (*Tracking.bank_steps_h, *ends) if 0 < h < self.hour}
-
-    def _step(self, step: PartOfDay) -> None:
-        scene, state = self.scene, self.state
-        for each in state.hypotheses:
-            move(scene.context, each, step, state.is_known)
-        if state.lost_since is not None:
-            state.step_lost(scene.store)
 
     def _heard(self, on: date) -> dict[float, list[UnusualDays]]:
         """What the fresh tank says on a date, by the hour at which this store hears it."""

@@ -56,7 +56,7 @@ def through(tracked: Tracked, since: datetime, until: datetime) -> Through | Non
         if after.cause is Cause.EVENT and after.at == before.at:
             variance += before.sd**2 + after.sd**2 if abs(moved) > _MOVED else 0.0
             put_in, taken_out = put_in + max(moved, 0.0), taken_out + max(-moved, 0.0)
-        elif not after.cause.is_lost:
+        elif after.cause is not Cause.LOST:
             used += moved * sign
     variance += points[-1].sd ** 2
     days = (points[-1].at - points[0].at).total_seconds() / _DAY_S
