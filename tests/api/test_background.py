@@ -175,17 +175,24 @@ def test_a_state_is_derived_at_once_where_only_the_plan_of_the_one_before_is_lef
     theirs.close()
 
 
-def _plan_for_ever(pipe):
-    with deriving._giving_way(pipe):
-        while True:
-            pass
-
-
-def test_a_plan_is_given_up_whatever_it_is_at_when_something_is_asked():
+@pytest.mark.parametrize("asked", [True, False])
+def test_a_plan_is_given_up_whatever_it_is_at_when_something_is_asked_or_levels_come_from_elsewhere(asked, tmp_path):
     ours, theirs = multiprocessing.Pipe()
-    planning = multiprocessing.get_context("fork").Process(target=_plan_for_ever, args=(theirs,), daemon=True)
+    levels, said = tmp_path / "levels", multiprocessing.Event()
+
+    def plan_for_ever():
+        with deriving._giving_way(theirs, levels.exists):
+            said.set()
+            while True:
+                pass
+
+    planning = multiprocessing.get_context("fork").Process(target=plan_for_ever, daemon=True)
     planning.start()
-    ours.send((7, "a"))
+    assert said.wait(PATIENCE_S)
+    if asked:
+        ours.send((7, "a"))
+    else:
+        levels.touch()
     planning.join(PATIENCE_S)
     assert planning.exitcode == 1  # it was raised in it
 

@@ -78,9 +78,9 @@ DATABASES = {
 # what is derived from the log is shared by the server's workers; it may be thrown away at any time
 CACHES = {
     "default": {
-        "BACKEND": "lodeline.site.common.Common",
+        "BACKEND": "lodeline.logbook.common.Common",
         "LOCATION": LODELINE_DATA / "cache",
-        "OPTIONS": {"MAX_ENTRIES": 3000},
+        "OPTIONS": {"MAX_ENTRIES": 50_000},
     }
 }
 PASSWORD_HASHERS = ["lodeline.accounts.hashing.Argon2"]

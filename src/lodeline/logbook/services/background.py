@@ -27,6 +27,8 @@ _MOST_WAITING = 1
 _PR_SET_PDEATHSIG = 1
 # What is told once an ask is over: it was derived, it failed, or it is not the rig's state any more.
 OVER = "over"
+# What is told before that: of an ask only the plan is left, which gives way.
+_AHEAD = "ahead"
 
 Serve = Callable[["Connection[Any, Any]"], None]
 
@@ -51,8 +53,8 @@ class Helper:
             before = self._asked.get(rig)
             if before == key:
                 return True
-            if before is None or self._done.get(("ahead", rig)) == before:
-                self._send(rig, key)  # of the one before only the plan is left, which gives way
+            if before is None or self._done.get((_AHEAD, rig)) == before:
+                self._send(rig, key)
                 return True
             self._wanted[rig] = key  # when that is done; the pipe never fills
             return False
@@ -104,10 +106,11 @@ class Helper:
                 return
             with self._changed:
                 self._done[what, rig] = key
-                if what == OVER and self._asked.get(rig) == key:
-                    del self._asked[rig]
+                if what in (_AHEAD, OVER) and self._asked.get(rig) == key:
+                    if what == OVER:
+                        del self._asked[rig]
                     wanted = self._wanted.pop(rig, key)
-                    if wanted not in (key, self._done.get(("ahead", rig))):
+                    if wanted not in (key, self._done.get((_AHEAD, rig))):
                         self._send(rig, wanted)
                 self._changed.notify_all()
 

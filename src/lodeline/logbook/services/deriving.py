@@ -2,8 +2,9 @@
 
 import logging
 import signal
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import partial
 from multiprocessing.connection import Connection
 from time import monotonic, sleep
 from typing import Any
@@ -41,12 +42,12 @@ def serve(pipe: "Connection[Any, Any]") -> None:
             waiting[rig] = key
         rig = next(iter(waiting))
         key = waiting.pop(rig)
-        took = _derive(rig, pipe)
+        took, is_awaited = _derive(rig, pipe)
         pipe.send((background.OVER, rig, key))
         if background.has_grown():
             return
         # where it is written to again and again, time for those who are answered; not where somebody has written twice
-        in_a_row = in_a_row + 1 if pipe.poll(_MOMENT_S) else 0
+        in_a_row = in_a_row + 1 if is_awaited else 0
         sleep(min(max(0, in_a_row - _AT_ONCE) * max(took, _PAUSE_S), _LONGEST_PAUSE_S))
 
 
@@ -59,8 +60,9 @@ def _likely() -> list[int]:
         return []
 
 
-def _derive(rig: int, pipe: "Connection[Any, Any]") -> float:
-    """Derive a rig, and its plan after it; how long it took to the forecast. [s]"""
+def _derive(rig: int, pipe: "Connection[Any, Any]") -> tuple[float, bool]:
+    """Derive a rig, and its plan after it; how long it took to the forecast [s], and whether the next was waiting by
+    then."""
     derived_key, began = "", monotonic()
     try:
         row = m.Rig.objects.filter(pk=rig).first()
@@ -77,10 +79,13 @@ def _derive(rig: int, pipe: "Connection[Any, Any]") -> float:
     finally:
         connections.close_all()
     took = monotonic() - began
-    if derived_key:
-        pipe.send(("ahead", rig, derived_key))
-        _plan(rig, derived_key, pipe)
-    return took
+    if not derived_key:
+        return took, False
+    pipe.send(("ahead", rig, derived_key))
+    if pipe.poll(_MOMENT_S):
+        return took, True
+    _plan(rig, derived_key, pipe)
+    return took, False
 
 
 def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
@@ -88,9 +93,10 @@ def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
     try:
         row = m.Rig.objects.filter(pk=rig).first()
         if row is not None:
-            if plans.meanwhile_here(row, lambda: _giving_way(pipe)) is not None:
+            giving_way = partial(_giving_way, pipe, partial(shared.written, "levels", row))
+            if plans.meanwhile_here(row, giving_way) is not None:
                 pipe.send((shared.MEANWHILE, rig, key))
-            plans.plan_here(row, lambda: _giving_way(pipe))
+            plans.plan_here(row, giving_way)
             pipe.send((plans.WHAT, rig, key))
     except (BrokenPipeError, Stopped):
         return
@@ -103,15 +109,13 @@ def _plan(rig: int, key: str, pipe: "Connection[Any, Any]") -> None:
 
 
 @contextmanager
-def _giving_way(pipe: "Connection[Any, Any]") -> Iterator[None]:
-    """What is worked out here is given up, whatever it is at, within moments of something newer being asked.
-
-    Nothing that takes a lock or writes may be done here.
-    """
-    may_stop = True
+def _giving_way(pipe: "Connection[Any, Any]", written: Callable[[], int]) -> Iterator[None]:
+    """What is worked out here is given up, whatever it is at, within moments of something newer being asked here, or
+    levels being ``written`` by another process. Nothing that writes may be done here."""
+    may_stop, at_first = True, written()
 
     def look(_number: int, _frame: object) -> None:
-        if may_stop and pipe.poll():
+        if may_stop and (pipe.poll() or written() != at_first):
             raise Stopped
         signal.setitimer(signal.ITIMER_REAL, _MOMENT_S if may_stop else 0)
 

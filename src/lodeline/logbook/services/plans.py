@@ -1,7 +1,7 @@
 """The plan of the coming stops, derived beside the forecast; in a server by the helper, which gives way to writes."""
 
 from collections.abc import Callable
-from contextlib import AbstractContextManager, nullcontext
+from contextlib import nullcontext
 from time import monotonic, sleep
 
 from lodeline.core.figures import Forecasting
@@ -12,14 +12,13 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background
 from lodeline.logbook.services.derived import Derived, StillWorking, derived_here, tell_older
-from lodeline.logbook.services.shared import MEANWHILE, kept, key_of, latest, progress
+from lodeline.logbook.services.shared import MEANWHILE, WhileWaiting, kept, key_of, latest, progress
 from lodeline.text.answers import Work
 
 WHAT, FAILED = "plan", "plan-failed"
 # How long one who waits for a plan is kept waiting, where a thread can be spared; a plan takes a few seconds.
 _PATIENCE_S = 8.0
 _MOMENT_S = 0.05
-WhilePlanning = Callable[[], AbstractContextManager[None]]
 
 
 def together_of(known: Derived, seed: int, days: int = Forecasting.horizon_days) -> Together:
@@ -31,10 +30,10 @@ def _wanted(known: Derived, days: int = Forecasting.horizon_days) -> Wanted:
     return Wanted(days=days, risk=known.rig.risk, wished=known.planned)
 
 
-def plan_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> Plan:
+def plan_here(rig: m.Rig, while_planning: WhileWaiting = nullcontext) -> Plan:
     """The plan of the Horizon's days, derived in this process where anything has changed.
 
-    ``while_planning``: entered where nothing but arithmetic is done.
+    ``while_planning``: entered where nothing but arithmetic is done, or another process is waited for.
     """
     known = derived_here(rig)
 
@@ -42,10 +41,10 @@ def plan_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> Plan:
         with while_planning():
             return _planner(rig, known, tell).plan()
 
-    return kept(WHAT, rig, known.now, derive)
+    return kept(WHAT, rig, known.now, derive, while_planning)
 
 
-def meanwhile_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> Plan | None:
+def meanwhile_here(rig: m.Rig, while_planning: WhileWaiting = nullcontext) -> Plan | None:
     """The last plan as it stands now, until there is the new one; None where it does not stand any more."""
     known, last = derived_here(rig), latest(WHAT, rig)
     before = last[1] if last is not None and last[0] != key_of(rig, known.now) else None
@@ -56,7 +55,7 @@ def meanwhile_here(rig: m.Rig, while_planning: WhilePlanning = nullcontext) -> P
         with while_planning():
             return _planner(rig, known).again(before)
 
-    return kept(MEANWHILE, rig, known.now, derive)
+    return kept(MEANWHILE, rig, known.now, derive, while_planning)
 
 
 def _planner(rig: m.Rig, known: Derived, tell: Callable[[float], object] = lambda share: None) -> Planner:

@@ -10,12 +10,12 @@ import logging
 import os
 from collections import OrderedDict
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager, suppress
+from contextlib import AbstractContextManager, contextmanager, nullcontext, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from threading import Lock
 from time import monotonic, perf_counter, sleep
-from typing import TypeVar
+from typing import TypeVar, cast
 
 from django.conf import settings
 from django.core.cache import cache
@@ -23,6 +23,7 @@ from django.core.cache import cache
 import lodeline
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.logbook import models as m
+from lodeline.logbook.common import Common
 from lodeline.logbook.services import background
 
 # What this process keeps at hand of what is shared.
@@ -83,11 +84,15 @@ def _lock_file(rig: m.Rig, what: str = "") -> Path:
     return Path(settings.LODELINE_DATA) / "locks" / name
 
 
+WhileWaiting = Callable[[], AbstractContextManager[None]]
+
+
 @contextmanager
-def alone(rig: m.Rig, what: str = "") -> Iterator[Callable[[float], object]]:
+def alone(rig: m.Rig, what: str = "", while_waiting: WhileWaiting = nullcontext) -> Iterator[Callable[[float], object]]:
     """One derivation of a rig at a time, across threads and processes. Yields what is to be told the progress.
 
-    Where the disk takes no file, it is done without: twice is better than not at all.
+    Where the disk takes no file, it is done without: twice is better than not at all. ``while_waiting``: entered while
+    another has it.
     """
     try:
         path = _lock_file(rig, what)
@@ -97,7 +102,9 @@ def alone(rig: m.Rig, what: str = "") -> Iterator[Callable[[float], object]]:
         yield lambda share: None
         return
     try:
-        fcntl.flock(handle, fcntl.LOCK_EX)
+        if not _took(handle):
+            with while_waiting():
+                fcntl.flock(handle, fcntl.LOCK_EX)
         yield lambda share: _tell(handle, share)
     finally:
         _tell(handle, 0.0)
@@ -162,11 +169,17 @@ def progress(rig: m.Rig, what: str = "") -> float:
         return 0.0
 
 
-def kept(what: str, rig: m.Rig, now: datetime, derive: Callable[[Callable[[float], object]], Value]) -> Value:
+def kept(
+    what: str,
+    rig: m.Rig,
+    now: datetime,
+    derive: Callable[[Callable[[float], object]], Value],
+    while_waiting: WhileWaiting = nullcontext,
+) -> Value:
     """A value that is kept, or derived once."""
     if (value := _known(what, rig, now)) is not None:
         return value  # type: ignore[return-value]
-    with alone(rig, what) as tell:
+    with alone(rig, what, while_waiting) as tell:
         if (value := _known(what, rig, now)) is not None:
             return value  # type: ignore[return-value]
         began = perf_counter()
@@ -204,6 +217,11 @@ def _known(what: str, rig: m.Rig, now: datetime) -> object | None:
     key = key_of(rig, now)
     last = latest(what, rig, key)
     return last[1] if last is not None and last[0] == key else None
+
+
+def written(what: str, rig: m.Rig) -> int:
+    """When the latest value of a kind was shared: another number after each, by whichever process."""
+    return cast(Common, cache).written(place(what, rig))
 
 
 def is_kept(what: str, rig: m.Rig, now: datetime) -> bool:
