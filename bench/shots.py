@@ -27,8 +27,8 @@ VIEWS = {
 
 # What stands in a view once the plan is known.
 PLANNED = {
-    "horizon": "[data-part=plan-line] a",
-    "stops": "[data-part=plan-headline]",
+    "horizon": "[data-part=plan-line][aria-busy=false] a",
+    "stops": "[aria-busy=false] [data-part=plan-headline]",
     "water": "[data-part=ration-answer]",
     "fuel": "[data-part=night]",
 }

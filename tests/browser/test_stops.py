@@ -13,7 +13,7 @@ A5 = (419.5, 595.3)
 
 def planned(page: Page) -> None:
     """The plan has been worked out and stands on the strip."""
-    expect(page.locator("[data-part=plan-line] a")).to_be_visible(timeout=2 * PATIENCE_MS)
+    expect(page.locator("[data-part=plan-line][aria-busy=false] a")).to_be_visible(timeout=2 * PATIENCE_MS)
     expect(page.locator("[data-part=stay-answer]")).to_be_visible(timeout=2 * PATIENCE_MS)
 
 
@@ -76,6 +76,7 @@ def moved_to_another_day(page: Page) -> None:
 
 def written_and_printed(page: Page, folder: Path) -> str:
     """Writes the first ticket and prints it: one A5 page that holds the last task."""
+    expect(page.locator("[aria-busy=false] [data-part=plan-headline]")).to_be_visible(timeout=2 * PATIENCE_MS)
     page.get_by_role("button", name="Write the ticket").first.click()
     tasks = page.get_by_role("list", name="What to do, in order")
     expect(tasks).to_be_visible()

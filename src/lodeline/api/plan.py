@@ -69,7 +69,8 @@ class PlanLane(Out):
 
 
 class PlanOut(Out):
-    """The plan as a story. ``risk``: what the crew accepts."""
+    """The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while a new one
+    is looked for."""
 
     revision: int
     now: Moment
@@ -84,6 +85,7 @@ class PlanOut(Out):
     others: list[OtherOut]
     fallback: str | None
     chores: list[str]
+    stands: bool
 
 
 class StopRef(d.Part):
@@ -234,6 +236,7 @@ def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         ],
         fallback=text.fallback(plan.fallback, plan, display) if plan.fallback and plan.fallback.stops else None,
         chores=chores(known.forecast, display),
+        stands=plan.chosen < plan.at,
     )
 
 

@@ -4164,7 +4164,8 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description The plan as a story. ``risk``: what the crew accepts.
+         * @description The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while a new one
+         *     is looked for.
          */
         PlanOut: {
             /** Revision */
@@ -4192,6 +4193,8 @@ export interface components {
             fallback: string | null;
             /** Chores */
             chores: string[];
+            /** Stands */
+            stands: boolean;
         };
         /** StopActOut */
         StopActOut: {

@@ -7,7 +7,7 @@ import { behindOf, client, Refusal, take, Working } from "../api/client";
 import { Waiting } from "../parts/Notice";
 import { show } from "../testing/testing";
 import { Behind } from "./Behind";
-import { useBehind } from "./older";
+import { SOON_MS, useBehind } from "./older";
 
 const answer = (status: number, body: object, headers: Record<string, string>) =>
   vi.stubGlobal("fetch", () =>
@@ -49,6 +49,14 @@ describe("an answer that is being worked out", () => {
     expect(
       await screen.findByText(/What was logged since is being worked out: 40 % done\./, {}, { timeout: 5000 }),
     ).toBeVisible();
+  });
+
+  it("is not spoken of where it is a plan that stands until there is a new one", async () => {
+    answer(200, { stands: true }, { "X-Lodeline-As-Of": "2026-11-25T20:05:00+00:00", "X-Lodeline-Progress": "0.40" });
+    show(<View />);
+    await screen.findByText("The Horizon");
+    await new Promise((over) => setTimeout(over, SOON_MS + 300));
+    expect(screen.queryByRole("status")).toBeNull();
   });
 
   it("says how far it is where there is nothing yet, in the server's words", async () => {

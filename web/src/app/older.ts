@@ -5,7 +5,10 @@ import { behindOf } from "../api/client";
 import { useSettled } from "../parts/settled";
 
 /** What is there again in a moment need not be spoken of. */
-const SOON_MS = 1500;
+export const SOON_MS = 1500;
+
+/** A plan that stands until there is a new one says so itself. */
+const stands = (data: unknown): boolean => (data as { stands?: boolean } | undefined)?.stands === true;
 
 /** Whether what is shown is of a moment ago, and stays so for a while: as of when, and the share that is done. */
 export const useBehind = (): string => {
@@ -14,7 +17,7 @@ export const useBehind = (): string => {
     (notify) => cache.subscribe(notify),
     () => {
       for (const query of cache.getAll()) {
-        const behind = query.isActive() ? behindOf(query.state.data) : null;
+        const behind = query.isActive() && !stands(query.state.data) ? behindOf(query.state.data) : null;
         if (behind) return `${behind.at} ${behind.progress}`;
       }
       return "";

@@ -105,12 +105,12 @@ const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
   const { writes } = useRole();
   return (
     <Box>
-      <Box mb="4" aria-live="polite">
+      <Box mb="4" aria-live="polite" aria-busy={plan.stands}>
         <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} data-part="plan-headline">
           {plan.headline}
         </Heading>
         <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
-          {plan.detail}
+          {plan.detail} {plan.stands && "A new plan is being looked for."}
         </Box>
       </Box>
       {plan.stops.length > 0 && (
