@@ -69,7 +69,7 @@ class PlanLane(Out):
 
 
 class PlanOut(Out):
-    """The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while a new one
+    """The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while another
     is looked for."""
 
     revision: int

@@ -4164,7 +4164,7 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while a new one
+         * @description The plan as a story. ``risk``: what the crew accepts; ``stands``: it is the last one as it is now, while another
          *     is looked for.
          */
         PlanOut: {
