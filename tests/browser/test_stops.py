@@ -12,8 +12,12 @@ A5 = (419.5, 595.3)
 
 
 def planned(page: Page) -> None:
-    """The plan has been worked out and stands on the strip."""
-    expect(page.locator("[data-part=plan-line][aria-busy=false] a")).to_be_visible(timeout=2 * PATIENCE_MS)
+    """The plan of what stands now has been worked out, and is on the strip."""
+    now = page.evaluate(
+        "async () => (await (await fetch(`/api/rigs/${(await (await fetch('/api/account/me')).json()).rigs[0].id}/revision`)).json()).revision"
+    )
+    line = page.locator(f"[data-part=plan-line][data-revision='{now}'][aria-busy=false]")
+    expect(line.get_by_role("link")).to_be_visible(timeout=2 * PATIENCE_MS)
     expect(page.locator("[data-part=stay-answer]")).to_be_visible(timeout=2 * PATIENCE_MS)
 
 

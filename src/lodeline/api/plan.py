@@ -236,7 +236,7 @@ def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         ],
         fallback=text.fallback(plan.fallback, plan, display) if plan.fallback and plan.fallback.stops else None,
         chores=chores(known.forecast, display),
-        stands=plan.chosen < plan.at,
+        stands=plan.stands,
     )
 
 

@@ -84,8 +84,8 @@ class Plan:
 
     ``p_crossed``: the chance that any store that is served at a stop passes its line if it is followed; ``exact``:
     whether every plan was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out;
-    ``leave_by``: the latest departure for the first stop that keeps the risk; ``chosen``: when it was looked for, which
-    may be before ``at``; ``others``: plans that differ in kind;
+    ``leave_by``: the latest departure for the first stop that keeps the risk; ``chosen``: when it was looked for,
+    before ``at`` where it only ``stands``; ``others``: plans that differ in kind;
     ``fallback``: what to do where the first place is closed; ``p_none``: the chance with no stop at all; ``helpless``:
     stores that no stop keeps from their line.
     """
@@ -107,6 +107,7 @@ class Plan:
     leave_by: datetime | None = None
     others: tuple["Plan", ...] = ()
     fallback: "Plan | None" = None
+    stands: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -218,7 +219,7 @@ class Planner:
             tolerated=max(lost, self._limit) if last.feasible else None,
         )
         whole = replace(self._plan(routes, found), leave_by=self._leave_by(routes, found), feasible=last.feasible)
-        return replace(whole, chosen=last.chosen, others=last.others, fallback=last.fallback)
+        return replace(whole, chosen=last.chosen, others=last.others, fallback=last.fallback, stands=True)
 
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
