@@ -26,11 +26,14 @@ _WATCH = """() => { window.tasks = []; new PerformanceObserver((list) => list.ge
 window.tasks.push(each.duration))).observe({ type: "longtask" }); }"""
 
 
+_DRAWN = "() => new Promise((done) => requestIdleCallback(() => done(null)))"
 _GO = "(to) => { history.pushState({}, '', to); dispatchEvent(new PopStateEvent('popstate')); }"
 
 
 def _scroll(page: Page) -> float:
     """The longest task while a page is scrolled to its end and back, in steps as a thumb makes them. [ms]"""
+    page.wait_for_load_state("networkidle")  # what is still being drawn is no scrolling
+    page.evaluate(_DRAWN)
     page.evaluate(_WATCH)
     height = int(page.evaluate("document.documentElement.scrollHeight"))
     for to in [*range(0, height, 300), *range(height, 0, -600)]:
@@ -98,7 +101,7 @@ def main(n_days: int = 3652, rounds: int = 12, loads: int = 90, looks: int = 600
         devtools = context.new_cdp_session(page)
         devtools.send("Performance.enable")
         page.goto(address)
-        page.locator("[data-part=headline]").wait_for()
+        page.locator("[data-part=plan-line]").wait_for()
         figure("scrolling the Horizon, longest task", _scroll(page), "ms", 50)
         page.goto(f"{address}/log")
         older = page.get_by_role("button", name="Older days")

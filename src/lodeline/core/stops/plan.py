@@ -85,9 +85,9 @@ class Plan:
     ``p_crossed``: the chance that any store that is served at a stop passes its line if it is followed; ``exact``:
     whether every plan was looked at; ``least_stops``: how many stops are needed at least, as far as was ruled out;
     ``leave_by``: the latest departure for the first stop that keeps the risk; ``chosen``: when it was looked for,
-    before ``at`` where it only ``stands``; ``others``: plans that differ in kind;
-    ``fallback``: what to do where the first place is closed; ``p_none``: the chance with no stop at all; ``helpless``:
-    stores that no stop keeps from their line.
+    before ``at`` where it only ``stands``; ``others``: plans that differ in kind; ``fallback``: what to do where the
+    first place is closed; ``p_none``: the chance with no stop at all; ``helpless``: stores that no stop keeps from
+    their line.
     """
 
     at: datetime

@@ -85,9 +85,11 @@ def plan_of(rig: m.Rig) -> Plan:
             return plan_here(rig)
         if left <= 0:
             raise StillWorking(progress(rig, WHAT), Work.PLAN)
-        # it gives way to whoever writes, and is asked for again
+        # it gives way to whoever writes; what stands then is asked for
         if helper.wait(MEANWHILE, rig.pk, key, left):
             sleep(_MOMENT_S)
+            rig.refresh_from_db()
+            key = key_of(rig, clock.now())
     return known
 
 
