@@ -220,6 +220,7 @@ def test_until_there_is_a_new_plan_the_last_one_stands_as_it_is_now(owner, rig, 
     anew = owner.get("/rigs/{rig}/plan")
     assert AS_OF not in anew.headers
     assert (stands.body["stands"], anew.body["stands"]) == (True, False)
+    assert "the last plan as it is now" in stands.body["detail"]
 
 
 def test_what_cannot_be_read_of_what_was_kept_is_worked_out_anew(owner, rig):

@@ -207,7 +207,9 @@ def plan_headline(plan: Plan, rig: Rig, display: Display) -> tuple[str, str]:
         parts.append(_helpless(plan, rig))
     elif not plan.feasible:
         parts.append(f"No plan with these places keeps it under {percent(plan.risk)}; this one comes nearest.")
-    if not plan.exact and plan.feasible:
+    if plan.stands:
+        parts.append("This is the last plan as it is now; a new one is looked for.")
+    elif not plan.exact and plan.feasible:
         own = sum(1 for stop in plan.stops if not stop.is_fixed)
         if own <= plan.least_stops:
             parts.append("Fewer stops are not enough; there may be a cheaper plan.")

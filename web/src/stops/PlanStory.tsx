@@ -110,7 +110,7 @@ const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
           {plan.headline}
         </Heading>
         <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
-          {plan.detail} {plan.stands && "A new plan is being looked for."}
+          {plan.detail}
         </Box>
       </Box>
       {plan.stops.length > 0 && (
