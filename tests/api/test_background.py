@@ -1,6 +1,8 @@
 """While a helper derives, whoever asks is given the latest that is known and told so; nobody waits long for it."""
 
 import multiprocessing
+import sys
+from contextlib import contextmanager
 from pathlib import Path
 from threading import Event, Thread
 from typing import Any, cast
@@ -8,11 +10,12 @@ from typing import Any, cast
 import pytest
 from django.core.cache import cache
 
-from lodeline.logbook.services import background, derived, deriving, plans, shared
+from lodeline.logbook.services import background, derived, deriving, plans, rigs, shared
 from tests.api.test_deriving import VIEWS
 from tests.api.test_stops import SITE
 
 PATIENCE_S = 30
+GAVE_WAY = 7
 AS_OF, PROGRESS = "X-Lodeline-As-Of", "X-Lodeline-Progress"
 
 
@@ -181,10 +184,13 @@ def test_a_plan_is_given_up_whatever_it_is_at_when_something_is_asked_or_levels_
     levels, said = tmp_path / "levels", multiprocessing.Event()
 
     def plan_for_ever():
-        with deriving._giving_way(theirs, levels.exists):
-            said.set()
-            while True:
-                pass
+        try:
+            with deriving._giving_way(theirs, levels.exists):
+                said.set()
+                while True:
+                    pass
+        except deriving.Stopped:
+            sys.exit(GAVE_WAY)
 
     planning = multiprocessing.get_context("fork").Process(target=plan_for_ever, daemon=True)
     planning.start()
@@ -194,7 +200,7 @@ def test_a_plan_is_given_up_whatever_it_is_at_when_something_is_asked_or_levels_
     else:
         levels.touch()
     planning.join(PATIENCE_S)
-    assert planning.exitcode == 1  # it was raised in it
+    assert planning.exitcode == GAVE_WAY
 
 
 def test_until_there_is_a_new_plan_the_last_one_stands_as_it_is_now(owner, rig, helper):
@@ -229,6 +235,30 @@ def test_what_cannot_be_read_of_what_was_kept_is_worked_out_anew(owner, rig):
     kept = cast(Any, cache)._key_to_file(shared.place("levels", rig))
     Path(kept).write_bytes(b"\x80\x04 of another version")
     assert owner.get("/rigs/{rig}/horizon").status_code == 200
+
+
+def test_of_a_rig_that_is_deleted_nothing_derived_is_left(owner, rig):
+    owner.get("/rigs/{rig}/horizon")
+    places = [shared.place(what, rig) for what in ("levels", "ahead")]
+    assert all(cache.has_key(each) for each in places)
+    rigs.delete_rig(rig)
+    assert not any(cache.has_key(each) or shared.AT_HAND.get(each) for each in places)
+
+
+def test_who_gives_up_waiting_leaves_what_is_told_of_the_progress(rig):
+    class Enough(Exception):
+        pass
+
+    @contextmanager
+    def no_time():
+        raise Enough
+        yield
+
+    with shared.alone(rig) as tell:
+        tell(0.4)
+        with pytest.raises(Enough), shared.alone(rig, while_waiting=no_time):
+            pass
+        assert shared.progress(rig) == 0.4
 
 
 def test_what_was_derived_outlives_the_server_and_not_its_version(owner, rig):

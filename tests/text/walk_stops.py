@@ -83,6 +83,7 @@ def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
         fewer,
         replace(planned, exact=False, feasible=True, least_stops=1),
         replace(planned, stands=True),
+        replace(planned, stops=(), feasible=True, stands=True),
         replace(planned, stops=()),
         replace(planned, stops=(), feasible=True),
         replace(planned, helpless=("fresh",)),

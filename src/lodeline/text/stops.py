@@ -194,7 +194,7 @@ def plan_headline(plan: Plan, rig: Rig, display: Display) -> tuple[str, str]:
     over = counted(plan.days, "day")
     if not plan.stops:
         if plan.feasible:
-            return f"No stop needed for {over}", f"{_chance(plan)}."
+            return f"No stop needed for {over}", " ".join([f"{_chance(plan)}.", *_stands(plan)])
         return _no_plan(plan, rig)
     first = plan.stops[0]
     by = plan.leave_by or first.leave
@@ -207,15 +207,18 @@ def plan_headline(plan: Plan, rig: Rig, display: Display) -> tuple[str, str]:
         parts.append(_helpless(plan, rig))
     elif not plan.feasible:
         parts.append(f"No plan with these places keeps it under {percent(plan.risk)}; this one comes nearest.")
-    if plan.stands:
-        parts.append("This is the last plan as it is now; a new one is looked for.")
-    elif not plan.exact and plan.feasible:
+    parts += _stands(plan)
+    if not plan.stands and not plan.exact and plan.feasible:
         own = sum(1 for stop in plan.stops if not stop.is_fixed)
         if own <= plan.least_stops:
             parts.append("Fewer stops are not enough; there may be a cheaper plan.")
         else:
             parts.append(f"It takes at least {exact(plan.least_stops)}; not every plan was looked at.")
     return head, " ".join(parts)
+
+
+def _stands(plan: Plan) -> list[str]:
+    return ["This is the last plan as it is now; a new one is looked for."] if plan.stands else []
 
 
 def _no_plan(plan: Plan, rig: Rig) -> tuple[str, str]:

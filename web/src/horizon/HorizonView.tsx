@@ -134,7 +134,7 @@ const usualEnd = (strip: Schemas["HorizonOut"], dates: string[]): string => {
 
 /** What the plan says, in a line under the strip. */
 const PlanLine = ({ plan, problem }: { plan?: Schemas["PlanOut"]; problem: Error | null }) => (
-  <Box mt="2" aria-live="polite" aria-busy={plan?.stands ?? true} data-part="plan-line" data-revision={plan?.revision}>
+  <Box mt="2" aria-live="polite" aria-busy={plan?.stands ?? false} data-part="plan-line" data-revision={plan?.revision}>
     {plan?.has_places && (
       <>
         <Box as="span" fontWeight="600">

@@ -205,8 +205,9 @@ class Planner:
                 return None
             part = routes.add(part, routes.from_last(part, option))
         lost = routes.kept_of(part.stops).bit_count()
-        stands = lost <= self._limit + Stops.stands_within * self.chance.n_paths
-        if stands < last.feasible or any(each not in part.stops for each in self.fixed):
+        # that no stop is needed is not said of more than the crew accepts
+        over = Stops.stands_within * self.chance.n_paths if last.stops else 0
+        if (lost <= self._limit + over) < last.feasible or any(each not in part.stops for each in self.fixed):
             return None
         found = Found(
             stops=part.stops,
@@ -219,7 +220,9 @@ class Planner:
             tolerated=max(lost, self._limit) if last.feasible else None,
         )
         whole = replace(self._plan(routes, found), leave_by=self._leave_by(routes, found), feasible=last.feasible)
-        return replace(whole, chosen=last.chosen, others=last.others, fallback=last.fallback, stands=True)
+        others = tuple(each for each in last.others if _is_ahead(each, ahead.now))
+        fallback = last.fallback if last.fallback is not None and _is_ahead(last.fallback, ahead.now) else None
+        return replace(whole, chosen=last.chosen, others=others, fallback=fallback, stands=True)
 
     def _without(self, spot: str, n: int) -> Plan | None:
         """The best plan where a place is closed."""
@@ -394,6 +397,10 @@ def _chosen(spot: Spot, arrive: datetime, what: Option | Stop) -> tuple[object, 
 
 
 _MINUTE_S = 60  # two that are apart by less are the same
+
+
+def _is_ahead(plan: Plan, now: datetime) -> bool:
+    return all(each.leave > now for each in plan.stops)
 
 
 def _moved(option: Option, arrive_h: float) -> Option:

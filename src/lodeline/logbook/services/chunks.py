@@ -10,6 +10,7 @@ from django.db import connection, models, transaction
 from lodeline.core.zone import Zone
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
+from lodeline.logbook.services.shared import drop
 
 # Rows that are written or deleted while nobody else can write: a few hundredths of a second.
 ROWS = 500
@@ -59,6 +60,7 @@ def clear(rig: m.Rig) -> None:
         _delete(rows)
     for replaced in m.Rig.objects.filter(aside_of=rig):
         clear(replaced)
+    drop(rig)
     rig.delete()
 
 

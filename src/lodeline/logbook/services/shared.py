@@ -55,6 +55,12 @@ class _AtHand:
             while len(self.values) > _MOST_AT_HAND:
                 self.values.popitem(last=False)
 
+    def drop(self, rig: int) -> None:
+        with self.lock:
+            self.checkpoints.pop(rig, None)
+            for place in [each for each in self.values if each.partition(":")[2] == str(rig)]:
+                del self.values[place]
+
     def clear(self) -> None:
         with self.lock:
             self.values.clear()
@@ -77,6 +83,7 @@ def key_of(rig: m.Rig, now: datetime) -> str:
 # What is derived after the rest, and must not keep it waiting, has a lock of its own.
 MEANWHILE = "plan-meanwhile"
 APART = ("plan", MEANWHILE)
+_KINDS = ("levels", "ahead", "checkpoints", *APART)
 
 
 def _lock_file(rig: m.Rig, what: str = "") -> Path:
@@ -105,9 +112,11 @@ def alone(rig: m.Rig, what: str = "", while_waiting: WhileWaiting = nullcontext)
         if not _took(handle):
             with while_waiting():
                 fcntl.flock(handle, fcntl.LOCK_EX)
-        yield lambda share: _tell(handle, share)
+        try:
+            yield lambda share: _tell(handle, share)
+        finally:
+            _tell(handle, 0.0)
     finally:
-        _tell(handle, 0.0)
         os.close(handle)
 
 
@@ -249,6 +258,13 @@ def read(where: str) -> object | None:
     except Exception:
         _log.warning("%s cannot be read", where, exc_info=True)
         return None
+
+
+def drop(rig: m.Rig) -> None:
+    """Throw away what was derived of a rig that is deleted."""
+    AT_HAND.drop(rig.pk)
+    with suppress(OSError):
+        cache.delete_many([place(what, rig) for what in _KINDS])
 
 
 def forget() -> None:
