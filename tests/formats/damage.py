@@ -149,7 +149,6 @@ DAMAGES: list[Damage] = [
     ("an unknown event", add_event(type="wash", count=1), f"{NEW_EVENT}.type", "must be 'fill'"),
     ("an event of no type", add_event(store="grey"), f"{NEW_EVENT}.type", "is missing"),
     ("a fill of waste", add_event(type="fill", store="grey", to="full"), f"{NEW_EVENT}.store", "cannot be filled"),
-    ("a fill both full and measured", add_event(type="fill", store="fresh", to="full", amount=3), NEW_EVENT, "either"),
     ("a dump of drinking water", add_event(type="dump", store="fresh"), f"{NEW_EVENT}.store", "cannot be emptied"),
     ("a key of another event", add_event(type="swap", store="gas", amount=3), f"{NEW_EVENT}.amount", "unknown key"),
     (

@@ -50,6 +50,7 @@ class ReadsOut(Out):
     kg_per_l: float | None
     volts: float | None
     way: bool
+    meter: bool
     acid: bool
     drains: bool
     examples: str
@@ -71,6 +72,7 @@ def reads(store: Store, display: Display) -> ReadsOut:
         kg_per_l=store.liquid_kg_per_l if store.is_gas else None,
         volts=store.volts if store.is_bank else None,
         way=Method.RANGE in store.kind.reads,
+        meter=Method.METER in store.kind.reads,
         acid=store.chemistry is Chemistry.FLOODED,
         drains=store.sense is Sense.DRAINS,
         examples=examples(store, display),
@@ -250,6 +252,10 @@ _TEXTS = (
     "300 km left",
     "180 miles left",
     "range 250 km",
+    "meter 128",
+    "counter 1234 L",
+    "meter 30 gal",
+    "meter 5 kg",
     "10,6 kg",
     "72.5%",
     "45.25 L",

@@ -173,8 +173,6 @@ def _event(rig: Rig, given: EventIn, display: Display, at: datetime) -> Event:
         values[EventField.KM] = display.unit("km").to_base(given.distance)
     full = row.effect is Effect.FILL and (given.full or given.amount is None)
     values[EventField.TO_FULL] = "full" if full else None
-    if full:
-        values[EventField.AMOUNT] = None
     if row.effect is Effect.COUNT and given.count is None:
         values[EventField.COUNT] = 1
     fields = {name.value: values[name] for name in row.fields if values[name] is not None}

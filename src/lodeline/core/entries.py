@@ -83,7 +83,7 @@ def _check_value(store: Store, method: Method, value: float, place: str) -> None
         case Method.VOLTS:
             if value > _MOST_VOLTS * store.volts:
                 raise Refused(where, ImpossibleVolts(value, store.volts))
-        case Method.USES | Method.RANGE | Method.DRY | Method.FULL:
+        case Method.USES | Method.RANGE | Method.METER | Method.DRY | Method.FULL:
             pass
         case _:
             assert_never(method)
@@ -146,8 +146,8 @@ def check_day_hours(event: Event, others_h: float, place: str) -> None:
 
 
 def _check_fill(event: Event, store: Store, place: str) -> None:
-    if event.to_full == (event.amount is not None):
-        raise Refused(place, Plain.FILL_IS_EITHER)
+    if not event.to_full and event.amount is None:
+        raise Refused(place, Plain.FILL_SAYS_HOW_MUCH)
     _check_amount(store, event.amount, f"{place}.amount")
 
 

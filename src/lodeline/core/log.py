@@ -108,6 +108,11 @@ class Day(DayFacts):
         """How many readings and events it has."""
         return len(self.readings) + len(self.events)
 
+    @property
+    def has_total(self) -> bool:
+        """Whether a total of it was written down."""
+        return any(total is not None for total in (self.solar_wh, self.load_wh, self.water_l))
+
     def entries(self) -> "list[Reading | Event]":
         """Readings and events in time order; at the same instant, events come first. Who tracks a store looks which
         of the two a reading shows."""
@@ -158,6 +163,10 @@ class Log:
     def latest(self) -> datetime | None:
         """When the last reading or event was made."""
         return max((entry.at for entry in self.entries()), default=None)
+
+    def latest_total(self) -> date | None:
+        """The last day of which a total was written down."""
+        return next((day.date for day in reversed(self.days) if day.has_total), None)
 
     def with_entries(self, entries: Iterable[Reading | Event], zone: Zone) -> "Log":
         """The log with more readings and events, each on its local date, in time order."""

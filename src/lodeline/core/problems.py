@@ -47,7 +47,7 @@ class Plain(Enum):
     COLDEST_OVER_WARMEST = "coldest-over-warmest"
     ENTRIES_OUT_OF_ORDER = "entries-out-of-order"
     ONLY_VOLTS_HAVE_STATE = "only-volts-have-state"
-    FILL_IS_EITHER = "fill-is-either"
+    FILL_SAYS_HOW_MUCH = "fill-says-how-much"
     MOVE_ENDS = "move-ends"
     NOTHING_LOGGED = "nothing-logged"
     IN_THE_FUTURE = "in-the-future"

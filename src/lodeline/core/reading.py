@@ -70,6 +70,7 @@ SIGNS = {
 _BETWEEN = re.compile(r"(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)")
 _LIGHTS = re.compile(r"(no|all|\d{1,2}) lights?(?: (?:on|lit))?")
 _LEFT = re.compile(rf"({_NUMBER})\s*([a-z]+) (?:left|to go|range|of range)|range ({_NUMBER})\s*([a-z]+)")
+_METER = re.compile(rf"(?:meter|counter)\s*({_NUMBER})\s*([a-z]*)")
 _MINUSES = str.maketrans(dict.fromkeys("−–‒﹣－", "-"))
 # What is put before an amount that was not read off exactly; it changes nothing.
 _ABOUT = re.compile(r"^(~|≈|about|approx\.?|ca\.?|circa)\s*")
@@ -145,6 +146,7 @@ def understand(store: Store, text: str, system: System) -> Understood:
         or _lights(store, plain, text)
         or _share(store, plain, text)
         or _way_left(store, plain, system)
+        or _meter(store, plain, system)
         or _amount(store, plain, text, system)
     )
 
@@ -257,6 +259,17 @@ def _way_left(store: Store, plain: str, system: System) -> Understood | None:
     if typed is None or typed[0] != "km":
         return None
     return _says(Method.RANGE, _number(number) * typed[1])
+
+
+def _meter(store: Store, plain: str, system: System) -> Understood | None:
+    """What the counter of a flow meter shows, in the user's unit where none is said."""
+    match = _METER.fullmatch(plain) if Method.METER in store.kind.reads else None
+    if match is None:
+        return None
+    if not match[2]:
+        return _says(Method.METER, shown(store.unit, system).to_base(_number(match[1])))
+    typed = typed_unit(match[2], system)
+    return _says(Method.METER, _number(match[1]) * typed[1]) if typed is not None and typed[0] == store.unit else None
 
 
 def _share(store: Store, plain: str, text: str) -> Understood | None:

@@ -11,6 +11,7 @@ from lodeline.core.catalogue import (
     LOAD_KINDS,
     OWN_LINE,
     STORE_KINDS,
+    UNITS,
     Activity,
     AfterStop,
     ApplianceKind,
@@ -164,6 +165,11 @@ class Store:
     def is_counted_in_days(self) -> bool:
         """Whether its own unit says that one of it is used up a day."""
         return self.kind.unit is None and self.sense is Sense.DRAINS and counts_days(self.unit)
+
+    @property
+    def is_counted(self) -> bool:
+        """Whether it is a supply of single things: bags, cans."""
+        return self.kind.unit is None and self.unit not in UNITS and not counts_days(self.unit)
 
     @cached_property
     def line(self) -> float:

@@ -56,11 +56,14 @@ def time_option(parser: argparse.ArgumentParser, name: str, text: str | None) ->
 
 
 def moment(book: Logbook, at: datetime | None) -> datetime:
-    """When a file is looked at: the time that was asked for, else its latest reading or event."""
+    """When a file is looked at: the time that was asked for, else its latest reading or event, or the end
+    of a later day of which totals were written down."""
     zone = book.rig.zone
     if at is not None:
         return at if at.tzinfo else zone.instant(at.date(), at.time())
-    latest = book.log.latest()
+    latest, total = book.log.latest(), book.log.latest_total()
+    if total is not None and (latest is None or zone.date(latest) < total):
+        return zone.bounds(total)[1]
     if latest is not None:
         return latest
     if book.log.days:

@@ -34,7 +34,7 @@ _PLAIN: Mapping[p.Plain, str] = {
     p.Plain.COLDEST_OVER_WARMEST: "the coldest is above the warmest",
     p.Plain.ENTRIES_OUT_OF_ORDER: "out of time order; it is before the entry above it",
     p.Plain.ONLY_VOLTS_HAVE_STATE: "only volts have a state",
-    p.Plain.FILL_IS_EITHER: 'a fill has either to: "full" or an amount',
+    p.Plain.FILL_SAYS_HOW_MUCH: 'a fill has to: "full", an amount, or both',
     p.Plain.MOVE_ENDS: "a move goes from one store to another, or to or from the reserve or outside",
     p.Plain.NOTHING_LOGGED: "nothing is logged, so the time of the forecast must be given with --at",
     p.Plain.IN_THE_FUTURE: "lies in the future; the log holds what has happened",

@@ -88,6 +88,8 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
     match method:
         case Method.RANGE:
             return f"{display.as_read(value, 'km')} left"
+        case Method.METER:
+            return f"{display.as_read(value, 'L')} on its meter"
         case Method.STEP:
             low, high = panel_span(store, value)
             return f"mark {mark_words(value)}: {display.span(low * store.capacity, high * store.capacity, store.unit)}"

@@ -20,8 +20,9 @@ def event(rig: Rig, event: Event, display: Display) -> str:
     name = store.name if store else ""
     match row.effect:
         case Effect.FILL:
-            amount = "to the brim" if event.to_full else _amount(store, event.amount, display)
-            return f"{name} filled {amount}"
+            said = ["to the brim"] if event.to_full else []
+            said += [_amount(store, event.amount, display)] if event.amount is not None else []
+            return f"{name} filled {', '.join(said)}"
         case Effect.EMPTY:
             return f"{name} emptied" + (f", {percent(event.left)} left" if event.left else "")
         case Effect.SWAP:

@@ -3107,6 +3107,8 @@ export interface components {
             volts: number | null;
             /** Way */
             way: boolean;
+            /** Meter */
+            meter: boolean;
             /** Acid */
             acid: boolean;
             /** Drains */
@@ -5330,7 +5332,7 @@ export interface components {
              * Method
              * @enum {string}
              */
-            method: "fraction" | "step" | "volume" | "mass" | "amount" | "gross" | "volts" | "uses" | "range" | "dry" | "full";
+            method: "fraction" | "step" | "volume" | "mass" | "amount" | "gross" | "volts" | "uses" | "range" | "meter" | "dry" | "full";
             /**
              * Value
              * @default null

@@ -52,6 +52,7 @@ const OF_WHAT = /\s+(?:of\s+)?(?:a\s+|the\s+)?(?:tank|tanks|bottle|full)$/;
 const BETWEEN = /^(?:between |from )?(.+?)\s*(?:and|to|-|–)\s*(.+)$/;
 const LIGHTS = /^(no|all|\d{1,2}) lights?(?: (?:on|lit))?$/;
 const LEFT = new RegExp(`^(?:(${NUMBER})\\s*([a-z]+) (?:left|to go|range|of range)|range (${NUMBER})\\s*([a-z]+))$`);
+const METER = new RegExp(`^(?:meter|counter)\\s*(${NUMBER})\\s*([a-z]*)$`);
 const MINUSES = /[−–‒﹣－]/g;
 const EMPTYISH: readonly string[] = WORDS.emptyish;
 const FULLISH: readonly string[] = WORDS.fullish;
@@ -123,6 +124,7 @@ class Hearing {
       this.lights(plain) ??
       this.share(plain) ??
       this.wayLeft(plain) ??
+      this.meter(plain) ??
       this.amount(plain)
     );
   }
@@ -197,6 +199,19 @@ class Hearing {
     if (!match) return null;
     const typed = typedUnit(match[2] ?? match[4] ?? "", this.system);
     return typed?.base === "km" ? this.says("range", numberOf(match[1] ?? match[3] ?? "") * typed.factor) : null;
+  }
+
+  private meter(plain: string): Understood | null {
+    const match = this.store.meter ? METER.exec(plain) : null;
+    if (!match) return null;
+    const value = numberOf(match[1] ?? "");
+    const unit = match[2] ?? "";
+    if (unit === "") {
+      const how = shownIn(this.store.unit, this.system);
+      return this.says("meter", (value - how.offset) / how.factor);
+    }
+    const typed = typedUnit(unit, this.system);
+    return typed?.base === this.store.unit ? this.says("meter", value * typed.factor) : null;
   }
 
   private share(typed: string): Understood | null {
@@ -341,6 +356,8 @@ class Hearing {
       }
       case "range":
         return `${asRead(value, "km", this.system)} left`;
+      case "meter":
+        return `${asRead(value, unit, this.system)} on its meter`;
       case "uses":
         return `${number(value, 0)} of ${number(capacity, 0)} uses`;
       case "fraction":

@@ -31,6 +31,7 @@ export const aStore = (change: Partial<Schemas["RoundStore"]>): Schemas["RoundSt
     kg_per_l: null,
     volts: null,
     way: false,
+    meter: true,
     acid: false,
     drains: true,
     examples: "a mark (0, 1/3, 2/3, 1), an amount, full or dry",

@@ -176,8 +176,8 @@ _KINDS = (
         event="laundry",
         enough=Use.laundry_days,
         often=Use.laundry_often,
-        each_l=Use.laundry_l,
-        each_sd_l=Use.laundry_sd_l,
+        each_l=Water.laundry_l,
+        each_sd_l=Water.laundry_sd_l,
     ),
     DayKind(
         id="flush",

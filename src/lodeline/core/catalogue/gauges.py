@@ -70,6 +70,7 @@ _METHODS = (
     MethodRow(id=Method.VOLTS, name="volts", unit="V"),
     MethodRow(id=Method.USES, name="uses since it was emptied", unit="uses"),
     MethodRow(id=Method.RANGE, name="way that is left", unit="km"),
+    MethodRow(id=Method.METER, name="counter of a flow meter", unit="L"),
     MethodRow(id=Method.DRY, name="at its lower end", has_value=False),
     MethodRow(id=Method.FULL, name="at its upper end", has_value=False),
 )

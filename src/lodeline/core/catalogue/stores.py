@@ -199,6 +199,7 @@ _ROWS = (
         line=0.05,
         role=Role.WATER,
         amounts=Method.VOLUME,
+        reads=(Method.FRACTION, Method.STEP, Method.METER, Method.DRY, Method.FULL),
         accepts=_FILLED,
         offers=(Effect.FILL,),
         kg_per_unit=1.0,

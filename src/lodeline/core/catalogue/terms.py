@@ -116,6 +116,7 @@ class Method(StrEnum):
     VOLTS = "volts"
     USES = "uses"
     RANGE = "range"
+    METER = "meter"
     DRY = "dry"
     FULL = "full"
 

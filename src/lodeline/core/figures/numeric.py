@@ -11,6 +11,7 @@ class Numeric(Sheet):
     tiny_square = Figure(1e-18, "1", NUMERICAL, "least variance of which a root is taken")
     small = Figure(1e-6, "1", NUMERICAL, "least standard deviation that a likelihood is taken with")
     log_floor = Figure(1e-300, "1", NUMERICAL, "least number of which a logarithm is taken")
+    most_exponent = Figure(200.0, "1", NUMERICAL, "exponent over which a likelihood is not reckoned")
     least_variance_share = Figure(1e-6, "1", NUMERICAL, "share of a variance that cutting a normal leaves at least")
     least_mass = Figure(1e-5, "1", NUMERICAL, "chance within the ends under which a grid is used instead of a formula")
     density_ends_sd = Figure(38.0, "1", NUMERICAL, "standard deviations beyond which a normal density is 0")
@@ -18,9 +19,6 @@ class Numeric(Sheet):
     grid_sd = Figure(6.0, "1", NUMERICAL, "standard deviations that this grid reaches to each side")
     grid_edge_sd = Figure(3.0, "1", NUMERICAL, "the same where the level lies outside the bands")
     wide = Figure(1e3, "1", NUMERICAL, "widest standard deviation on that grid, in spans of the bands")
-    flat = Figure(
-        100.0, "1", NUMERICAL, "capacities that the spread of a level is taken with of which nothing is known"
-    )
     clear_of_ends_sd = Figure(2.5, "1", NUMERICAL, "standard deviations from an end at which cutting changes nothing")
     clear_of_clipping_sd = Figure(3.0, "1", NUMERICAL, "the same where a level piles up at its ends")
     bound_far_sd = Figure(

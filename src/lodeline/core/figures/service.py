@@ -27,5 +27,8 @@ class Serving(Sheet):
     overfull = Figure(
         0.02, "1", COMMON, "what is left of the chance of a level that leaves no room for what was filled"
     )
+    to_the_brim = Figure(0.6, "1", COMMON, "chance that an amount that was filled in filled it up, where it was much")
+    more_than_a_can = Figure(0.4, "1", CHOSEN, "share of capacity from which an amount is much")
+    under_brim = Figure(0.03, "1", COMMON, "how far under the brim such a fill ends, and its error")
     least_trust = Figure(0.25, "1", CHOSEN, "chance of need under which a service teaches nothing of use")
     margin_walk = Figure(0.01, "1/day", COMMON, "how far a margin wanders in a day")

@@ -67,13 +67,12 @@ class Use(Sheet):
     speed_cv = Figure(0.3, "1", COMMON, "error of that: lanes and motorways")
     supply_days_cv = Figure(0.3, "1", COMMON, "error of a supply that is counted in days: one a day")
     supply_days_day_cv = Figure(0.2, "1", COMMON, "how one day differs from another")
+    supply_days_least = Figure(0.4, "1/day", COMMON, "least that is eaten of it: people eat ashore, too")
     supply_lasts_days = Figure(14.0, "day", COMMON, "how long any other supply lasts before the log says")
     supply_cv = Figure(0.8, "1", COMMON, "its error")
     supply_day_cv = Figure(0.5, "1", COMMON, "how one day differs from another")
     shower_l = Figure(12.0, "L", COMMON, "one shower, plain and navy together")
     shower_sd_l = Figure(5.0, "L", COMMON, "its error")
-    laundry_l = Figure(25.0, "L", COMMON, "one load of laundry")
-    laundry_sd_l = Figure(15.0, "L", COMMON, "its error")
     kind_adds = Figure(
         0.06, "1", SIMULATED, "what a week-end, a hookup or a moving day adds, as a share of a day's use"
     )
@@ -98,4 +97,4 @@ class Use(Sheet):
     degree_day_base_c = Figure(18.0, "degC", "meteorological definition", "base of heating degree-days")
     unknown_mean_c = Figure(15.0, "degC", INVENTED, "mean temperature where none was logged or is expected")
     half_swing_c = Figure(5.0, "degC", INVENTED, "half of a day's swing where only one end was logged")
-    drift = Figure(0.05, "1/day", SIMULATED, "how far a coefficient wanders in a day, as a share")
+    drift = Figure(0.03, "1/day", SIMULATED, "how far a coefficient wanders in a day, as a share")

@@ -6,9 +6,11 @@ from lodeline.core.figures.table import CHOSEN, COMMON, NUMERICAL, Figure, Sheet
 class Volts(Sheet):
     """Volts as evidence of a level."""
 
-    cells = Figure(16, "1", NUMERICAL, "bands of contents that volts are weighed in")
+    cells = Figure(50, "1", NUMERICAL, "bands of contents that volts are weighed in")
     rest_sd_v = Figure(0.07, "V", COMMON, "error of volts at rest from one reading to the next")
+    rest_sd_lithium_v = Figure(0.03, "V", COMMON, "the same of lithium, whose curve is flat: 0.02 to 0.03")
     table_sd = Figure(0.07, "1", COMMON, "lasting error of a table of volts, as a share of capacity: tables differ")
+    table_lithium_v = Figure(0.02, "V", COMMON, "by which tables of lithium at rest differ")
     sag_v = Figure(0.12, "V", COMMON, "how far a light evening load draws lead down: 0.05 to 0.3")
     sag_lithium_v = Figure(0.06, "V", COMMON, "the same of lithium")
     sag_sd_v = Figure(0.07, "V", COMMON, "how that differs from one reading to the next")

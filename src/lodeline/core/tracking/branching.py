@@ -9,14 +9,16 @@ from math import exp, hypot, log, sqrt
 import numpy as np
 
 from lodeline.core.catalogue import Driver, Effect, Method
-from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.figures import Numeric, Readings, Serving, Tracking
 from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak, Unmoved
+from lodeline.core.tracking.service import topped_up
+from lodeline.core.tracking.stuck import as_stuck, go_on_unmoved, stuck_weight
 from lodeline.core.values import dataclass
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
@@ -44,7 +46,7 @@ def _learn_spread(hypothesis: Hypothesis, level: Level, given: Evidence) -> None
     mean, variance = level.seen(given.shape)
     variance += given.sd**2
     own = min(1.0, hypothesis.process_var / variance)
-    hypothesis.days = hypothesis.days.after((given.value - mean) ** 2 / variance, own)
+    hypothesis.days = hypothesis.days.after((given.value - mean) ** 2 / variance, own, hypothesis.days.ratio)
 
 
 def branches(
@@ -54,15 +56,22 @@ def branches(
     given: Evidence,
     drivers: tuple[str, ...],
     blank: float = 0.0,
+    *,
+    shows_the_same: bool = False,
+    is_thought_of_as_stuck: bool = False,
 ) -> list[Hypothesis]:
     """The hypotheses that a reading leaves open, the plain one first, which the hypothesis becomes itself.
 
-    ``blank``: the share of the days since the last reading of which nothing at all was logged.
+    ``blank``: the share of the days since the last reading of which nothing at all was logged; ``shows_the_same``:
+    whether the gauge shows what it showed before, and nothing was done to the store since;
+    ``is_thought_of_as_stuck``: whether some hypothesis has it that the gauge has stuck.
     """
     normal = 1 - Tracking.outlier_chance - Tracking.unlogged_chance - Tracking.habit_chance
     level = Level(hypothesis.belief)
     plain = normal * likelihood(level, given)
     outlier = _outlier_chance(hypothesis, reading) * given.outlier_density(store.capacity)
+    may_stick = shows_the_same and Driver.PEOPLE in drivers and not reading.confirmed
+    stuck = stuck_weight(store, hypothesis, given, is_thought_of_as_stuck) if may_stick else 0.0
     others = [*_unlogged(store, hypothesis, level, reading, given, blank), *_misjudged(store, hypothesis, level)]
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, level, given)
@@ -72,15 +81,41 @@ def branches(
     if habit is not None:
         others.append(habit)
     weighed = [(other.chance * likelihood(other.level, given), other) for other in others]
-    total = plain + outlier + sum(weight for weight, _ in weighed)
+    total = plain + outlier + stuck + sum(weight for weight, _ in weighed)
     opened: list[Hypothesis] = []
     if (plain > Tracking.plain_is_clear * total and not has_turned) or total <= 0:
         _learn_spread(hypothesis, level, given)
         plain = total
     else:
         opened = _opened(store, hypothesis, reading, given, (outlier, total), weighed)
+    if stuck > Tracking.least_weight * total:
+        opened.append(as_stuck(store, hypothesis, reading, _log(stuck)))
+    if may_stick:
+        go_on_unmoved(store, hypothesis, given, _log(total))
     hypothesis.belief = believe(hypothesis.belief, given, level)
-    return [_kept(hypothesis.weigh(_log(plain))), *opened]
+    kept = _kept(hypothesis.weigh(_log(plain)))
+    if not shows_the_same:
+        kept.unmoved = Unmoved(reading.at, kept.belief, kept.x_since)
+    return [kept, *opened]
+
+
+def filled(store: Store, hypothesis: Hypothesis, amount: float) -> list[Hypothesis]:
+    """What an amount that was filled in may have been, each before it: all that was missing, or a part of it.
+
+    Who stands at a tap mostly fills up, the more so the more went in; a can is poured in whatever there is room for,
+    of which any part is as likely.
+    """
+    capacity, belief = store.capacity, hypothesis.belief
+    under, sd = Serving.under_brim * capacity, Tracking.amount_cv * amount
+    missing = Evidence(value=capacity - under - amount, sd=hypot(sd, under))
+    often = Serving.to_the_brim * min(1.0, amount / (Serving.more_than_a_can * capacity))
+    level, part = Level(belief), topped_up(store, belief, amount)
+    had_room = normal_below((capacity - amount - level.mean) / max(hypot(belief.sd, sd), Numeric.small))
+    in_part = (1 - often) * had_room / max(capacity - part.level, under)
+    other = hypothesis.branch(_log(in_part), part)
+    all_of_it = _log(often * likelihood(level, missing))
+    hypothesis.belief = believe(belief, missing, level)
+    return [_kept(hypothesis.weigh(all_of_it)), other]
 
 
 def _opened(

@@ -1,11 +1,10 @@
-"""What stores say of each other, and of a gauge over many readings: after each was walked by itself."""
+"""What stores say of each other, and several readings of a gauge together: after each was walked by itself."""
 
 from dataclasses import replace
-from datetime import timedelta
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Method, Role
+from lodeline.core.catalogue import Method, Role
 from lodeline.core.figures import Tracking
 from lodeline.core.log import Reading
 from lodeline.core.rig import Rig
@@ -29,10 +28,7 @@ def cross_check(rig: Rig, tracked: dict[str, Tracked]) -> dict[str, Tracked]:
         if doubt:
             checked[grey.id] = replace(checked[grey.id], doubts=(*checked[grey.id].doubts, doubt))
     for store_id, each in list(checked.items()):
-        checked[store_id] = each = _as_readings_agree(each)
-        stuck = _stuck(each)
-        if stuck:
-            checked[store_id] = replace(each, doubts=(*each.doubts, stuck))
+        checked[store_id] = _as_readings_agree(each)
     return checked
 
 
@@ -154,18 +150,3 @@ def _of_last(tracked: Tracked, last: Reading, kind: DoubtKind, amount: float) ->
         expected_sd=tracked.belief.sd,
         amount=amount,
     )
-
-
-def _stuck(tracked: Tracked) -> Doubt | None:
-    """A gauge that has shown the same value for many readings while use should have moved it."""
-    readings = [each for each in tracked.compared if each.method is Method.FRACTION][-Tracking.stuck_readings :]
-    last, shown = tracked.last_reading, {(each.value, each.resets) for each in readings}
-    if last is None or len(readings) < Tracking.stuck_readings or len(shown) > 1:
-        return None
-    days = (readings[-1].at - readings[0].at) / timedelta(days=1)
-    usual = float(tracked.model.mean[0]) if Driver.PEOPLE in tracked.model.drivers else 0.0
-    moved = Tracking.stuck_use * usual * days
-    steps = Tracking.stuck_resolutions * tracked.store.gauge.resolution
-    if moved < max(Tracking.stuck_move, steps) * tracked.store.capacity:
-        return None
-    return _of_last(tracked, last, DoubtKind.STUCK, moved)

@@ -6,7 +6,7 @@ from typing import assert_never
 import numpy as np
 
 from lodeline.core.apart import is_changed
-from lodeline.core.catalogue import ACTIVITY_OF_EVENT, Driver, Effect, Role, source_of_event
+from lodeline.core.catalogue import ACTIVITY_OF_EVENT, Driver, Effect, Method, Role, source_of_event
 from lodeline.core.figures import Readings, Tracking, Use, Water
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
@@ -31,7 +31,8 @@ def _burnt_l_per_h(rig: Rig, store: Store, event: Event) -> float:
 def concerns(rig: Rig, store: Store, entry: Reading | Event) -> bool:
     """Whether a reading or event touches this store's level other than by charging."""
     if isinstance(entry, Reading):
-        return entry.store == store.id
+        # a counter tells what was drawn, which the day's totals have, and no level
+        return entry.store == store.id and entry.method is not Method.METER
     match entry.row.effect:
         case Effect.DRIVE:
             return store.kind.role is Role.VEHICLE_FUEL and drives_from(rig, entry) == store.id

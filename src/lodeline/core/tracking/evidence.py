@@ -152,9 +152,10 @@ def _coarse(store: Store, shown: float) -> Bands:
         middle = (begin + end) / 2
         chance = normal_below((high - middle) / sd) - normal_below((low - middle) / sd)
         bands.append((begin * store.capacity, end * store.capacity, chance + Readings.mark_wild))
-    # a bias may shift what is seen beyond the ends
-    bands[0] = (-store.capacity, *bands[0][1:])
-    bands[-1] = (bands[-1][0], 2 * store.capacity, bands[-1][2])
+    # a bias may shift what is seen a little beyond the ends
+    beyond = Readings.beyond_ends * store.capacity
+    bands[0] = (-beyond, *bands[0][1:])
+    bands[-1] = (bands[-1][0], store.capacity + beyond, bands[-1][2])
     return tuple(bands)
 
 
@@ -217,6 +218,8 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
             return Evidence(value=capacity, sd=Readings.end_sd * capacity)
         case Method.USES:
             return Evidence(value=value, sd=Readings.counted_sd_uses)
+        case Method.METER:
+            return Evidence()
         case Method.VOLTS:
             return _of_volts(store, reading, around)
         case Method.MASS:
@@ -234,7 +237,7 @@ def evidence(store: Store, reading: Reading, around: Around = _ANYTIME) -> Evide
             mean, sd = around.l_per_km
             return Evidence(value=mean * value, sd=float(np.hypot(sd, Readings.range_cv * mean) * value))
         case Method.AMOUNT:
-            sd = Readings.supply_sd * capacity
+            sd = Readings.counted_sd if store.is_counted else Readings.supply_sd * capacity
             return Evidence(value=value, sd=sd, shape=shape_at(value / capacity))
         case Method.VOLUME:
             sd = max(error.sd, Readings.amount_least_sd) * capacity

@@ -1,11 +1,12 @@
 """How well a reading fits what is believed, and what is believed after it."""
 
 from math import exp, pi, sqrt
+from typing import NamedTuple
 
 import numpy as np
 
 from lodeline.core.figures import Numeric, Readings, Tracking
-from lodeline.core.statistics import Floats
+from lodeline.core.statistics import Floats, uniform_sd
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.hypothesis import Possible, as_one
@@ -101,16 +102,46 @@ def first_level(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
     """The level from a first reading alone: before it anything from empty to full was as likely."""
     if given.silent:
         return belief
+    return b.cut_to_ends(_known(belief, given, capacity), capacity)
+
+
+def _known(belief: b.Belief, given: Evidence, capacity: float) -> b.Belief:
+    """What one reading alone says of the level, with the gauge's bias as it is known."""
     if given.any_of:
-        return b.cut_to_ends(believe(b.unknown_level(belief, capacity), given), capacity)
+        shown = [(_shown(each.bands, capacity, 0.0), each.shape) for each in given.any_of]
+        total = sum(each.mass for each, _ in shown)
+        told = [(each.mass / total, Evidence(value=each.mean, sd=each.sd, shape=shape)) for each, shape in shown]
+        return as_one(tuple(Possible(weight, _known(belief, each, capacity)) for weight, each in told))
     if given.value is None:
-        # a prior far wider than the tank
-        centre, variance, _ = b.band_posterior(capacity / 2, Numeric.flat * capacity, given.bands)
-        given = Evidence(value=centre, sd=float(np.sqrt(variance)), shape=given.shape)
+        told_by = _shown(given.bands, capacity, Readings.band_shown)
+        # at its end a tank is surer than its gauge
+        given = Evidence(value=told_by.mean, sd=told_by.sd, shape=b.UNBIASED if told_by.is_end else given.shape)
     bias, bias_sd = belief.bias(given.shape)
     known = b.reset_level(belief, (given.value or 0.0) - bias, float(np.hypot(given.sd, bias_sd)))
     known.cov[0, b.BIAS] = known.cov[b.BIAS, 0] = -np.array(given.shape) @ belief.cov[b.BIAS, b.BIAS]
-    return b.cut_to_ends(known, capacity)
+    return known
+
+
+class _Shown(NamedTuple):
+    """Of bands in a tank where every level was as likely: mean and standard deviation, their weight times width, and
+    whether they come to an end of the tank."""
+
+    mean: float
+    sd: float
+    mass: float
+    is_end: bool
+
+
+def _shown(bands: b.Bands, capacity: float, share: float) -> _Shown:
+    """What a first reading shows: the bands of a share of the best one's weight at least. What a gauge may show by
+    mistake would otherwise be most of it."""
+    least = share * max(weight for _, _, weight in bands)
+    low, high, weights = np.array([band for band in bands if band[2] >= least]).T
+    low, high = np.maximum(low, 0.0), np.minimum(high, capacity)
+    weights, middles = weights * (high - low), (low + high) / 2
+    mean = float(np.average(middles, weights=weights))
+    variance = float(np.average((middles - mean) ** 2 + uniform_sd(1.0) ** 2 * (high - low) ** 2, weights=weights))
+    return _Shown(mean, sqrt(variance), float(weights.sum()), bool(low[0] <= 0 or high[-1] >= capacity))
 
 
 def fits(expected: b.Belief, given: Evidence) -> bool:

@@ -80,7 +80,9 @@ class Doubt:
 
     @property
     def about(self) -> "Reading | Event | datetime":
-        """What it is about."""
+        """What it is about: an act, a reading, or, of a gauge that does not move, the time since when."""
+        if self.kind is DoubtKind.STUCK and self.since is not None:
+            return self.since
         return self.event or self.reading or self.at
 
 
@@ -179,6 +181,18 @@ _DAYS = Spread(Tracking.spread_least, Tracking.spread_most)
 _SKIES = Spread(Tracking.sky_spread_least, Tracking.sky_spread_most)
 
 
+class Unmoved(NamedTuple):
+    """Readings in a row that show the same: when the first of them was and what was believed at it, what each driver
+    has moved since, shape (k,), with the days' variance, and the log of how much likelier they are of a gauge that has
+    stuck."""
+
+    since: datetime
+    belief: b.Belief
+    x: Floats
+    variance: float = 0.0
+    log_factor: float = 0.0
+
+
 @dataclass(slots=True, kw_only=True)
 class Hypothesis:
     """A running hypothesis: the belief, and what it takes for granted.
@@ -208,6 +222,7 @@ class Hypothesis:
     anchor: float = 0.0
     act: LastAct | None = None
     drift: Drift = field(default_factory=Drift)
+    unmoved: Unmoved | None = None
     more: Streak = field(default_factory=Streak)
     less: Streak = field(default_factory=Streak)
 
@@ -351,7 +366,8 @@ def believed_doubts(hypotheses: list[Hypothesis], share: Callable[[Doubt], float
     weight: dict[Reading | Event | datetime, float] = {}
     for w, each in zip(weights_of(hypotheses), hypotheses, strict=True):
         for doubt in each.doubts:
-            first.setdefault(doubt.about, doubt)
+            if doubt.at > first.setdefault(doubt.about, doubt).at:
+                first[doubt.about] = doubt
             weight[doubt.about] = weight.get(doubt.about, 0.0) + float(w) * doubt.weight
     believed = (replace(d, weight=weight[about]) for about, d in first.items() if weight[about] >= share(d))
     return tuple(sorted(believed, key=lambda doubt: doubt.at))

@@ -16,8 +16,9 @@ class UseModel:
     ``drivers``: fixed ones by ``Driver``, kinds of days by the id of their row. ``mean`` and ``sd`` are the starting
     coefficients of the drivers, shape (k,); ``day_cv`` their day-to-day spread as a share, shape (k,); ``drift`` the
     relative walk of each coefficient in a day; ``shared`` the share of the day-to-day variance that all stores of the
-    rig have in common; ``correlation`` how coefficients go together; ``whoever`` the part of people's use that does not
-    depend on who is aboard; ``may_not_heat``: whether it is a second tank of which nobody said what burns from it.
+    rig have in common; ``needed``: what nobody lives with less of, of the first driver; ``correlation`` how
+    coefficients go together; ``whoever`` the part of people's use that does not depend on who is aboard;
+    ``may_not_heat``: whether it is a second tank of which nobody said what burns from it.
     """
 
     drivers: tuple[str, ...]
@@ -26,6 +27,7 @@ class UseModel:
     day_cv: Floats
     drift: Floats | float = Use.drift
     shared: float = 0.0
+    needed: float = 0.0
     whoever: float = 0.0
     day_kinds: KnownDayKinds = NO_DAY_KINDS
     correlation: Floats | None = None

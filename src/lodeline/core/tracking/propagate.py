@@ -52,6 +52,7 @@ class StoreContext:
         is_sun = np.array([name in SUN_AND_PLACE for name in model.drivers])
         floor = Tracking.least_coefficient * model.mean
         floor[[name == PLACE for name in model.drivers]] = -np.inf
+        floor[0] = max(floor[0], model.needed)
         k = len(model.mean)
         n = 1 + k + b.N_OTHERS
         return cls(

@@ -52,12 +52,12 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     return taught, log((1 - by_need) / Serving.widest / (1 - trust))
 
 
-def topped_up(store: Store, belief: b.Belief, amount: float, sd: float) -> b.Belief:
+def topped_up(store: Store, belief: b.Belief, amount: float) -> b.Belief:
     """The belief before an amount was filled in: there was room for it."""
     row = np.zeros(len(belief.mean))
     row[0] = 1.0
-    end_sd = Readings.end_sd * store.capacity
-    return b.less_likely_above(belief, row, amount - store.capacity, sd**2 + end_sd**2, Serving.overfull)
+    variance = (Tracking.amount_cv * amount) ** 2 + (Readings.end_sd * store.capacity) ** 2
+    return b.less_likely_above(belief, row, amount - store.capacity, variance, Serving.overfull)
 
 
 def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:

@@ -10,7 +10,7 @@ from lodeline.core.apart import carried
 from lodeline.core.catalogue import Effect, Role
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.skies import SkyHabit
-from lodeline.core.figures import Tracking
+from lodeline.core.figures import Readings, Tracking
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig, Store
 from lodeline.core.tracking import belief as b
@@ -168,6 +168,12 @@ class State:
         """Keep the level as it is known at a time."""
         for each in self.hypotheses:
             each.write_down(at, cause)
+
+    def stay_empty(self, store: Store) -> None:
+        """It was drained, and nothing goes in or out until it is filled again."""
+        for each in self.hypotheses:
+            each.belief = b.reset_level(each.belief, 0.0, Readings.end_sd * store.capacity)
+            each.settle()
 
     def step_lost(self, store: Store) -> None:
         """Nothing is known of where the level lies."""

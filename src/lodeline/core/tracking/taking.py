@@ -4,6 +4,7 @@ from bisect import bisect_left
 from dataclasses import replace
 from datetime import datetime, timedelta
 from itertools import islice, takewhile
+from math import hypot
 from operator import itemgetter
 
 from lodeline.core.apart import reserve_after
@@ -12,15 +13,16 @@ from lodeline.core.figures import Energy, Readings, Serving, Tracking, Volts
 from lodeline.core.log import Event, Reading
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.belief import EVENLY, UNBIASED
-from lodeline.core.tracking.branching import branches
+from lodeline.core.tracking.branching import branches, filled
 from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_days
 from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, sets_anew
 from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
 from lodeline.core.tracking.fit import Level, first_level, fits, likelihood
 from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, prune
 from lodeline.core.tracking.propagate import set_right
-from lodeline.core.tracking.service import enough_to_drive, served, topped_up
+from lodeline.core.tracking.service import enough_to_drive, served
 from lodeline.core.tracking.state import SERVICES, Scene, State
+from lodeline.core.tracking.stuck import is_stuck
 from lodeline.core.tracking.volts import Around
 
 
@@ -32,6 +34,7 @@ def take_in_round(scene: Scene, state: State, entries: list[Reading | Event | No
     entries[index] = None
     for later in range(index + 1, len(entries) if state.is_known else 0):
         other = entries[later]
+        entry = _filling(entry, other) or entry
         if isinstance(entry, Reading) and isinstance(other, Event) and other.at - entry.at <= SAME_ROUND:
             is_first = _shows(scene, state, entry, other, is_after=True)
         elif isinstance(entry, Event) and isinstance(other, Reading) and other.at - entry.at <= SAME_MOMENT:
@@ -44,6 +47,15 @@ def take_in_round(scene: Scene, state: State, entries: list[Reading | Event | No
             if isinstance(entry, Reading):
                 break
     _take(scene, state, entry)
+
+
+def _filling(entry: Reading | Event, other: Reading | Event | None) -> Event | None:
+    """A fill of an amount after which a reading of the same round says that it is full: so much was missing."""
+    if not isinstance(entry, Event) or entry.row.effect is not Effect.FILL or entry.amount is None:
+        return None
+    if not isinstance(other, Reading) or other.method is not Method.FULL or other.at - entry.at > SAME_ROUND:
+        return None
+    return replace(entry, to_full=True)
 
 
 def _shows(scene: Scene, state: State, reading: Reading, act: Event, *, is_after: bool) -> bool:
@@ -192,18 +204,38 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
     """What an act says of the level before it."""
     state.served_on = scene.zone.date(event.at)
     state.services.logged += 1
-    if state.lost_since is not None:
+    if event.amount is not None and not event.to_full:
+        # somebody who writes down what goes in has not served it unseen
+        state.past_line = 0.0
+        if event.amount >= Serving.more_than_a_can * scene.store.capacity:
+            state.lost_since = None
+    if state.lost_since is not None or state.drained_since is not None:
         return
     at = event.at
+    if event.to_full and event.amount is not None:
+        _measured(scene, state, event, event.amount)
+        return
+    if event.amount is not None:
+        opened = [new for each in state.hypotheses for new in filled(scene.store, each, event.amount)]
+        for each in opened:
+            each.belief = b.keep_positive(each.belief, scene.context.floor)
+        state.hypotheses = prune(opened)
+        return
     near = islice(scene.service_times, bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN), None)
     beside = any(other != scene.store.id for _, other in takewhile(lambda each: each[0] <= at + _ONE_STOP, near))
     for each in state.hypotheses:
-        if event.amount is not None and not event.to_full:
-            after = topped_up(scene.store, each.belief, event.amount, Tracking.amount_cv * event.amount)
-        else:
-            after, weight = served(scene.store, each.belief, beside)
-            each.log_weight += weight
+        after, weight = served(scene.store, each.belief, beside)
+        each.log_weight += weight
         each.belief = b.keep_positive(after, scene.context.floor)
+
+
+def _measured(scene: Scene, state: State, event: Event, amount: float) -> None:
+    """What went in until it was full was missing: a reading of the level before, better than any gauge's."""
+    capacity = scene.store.capacity
+    sd = hypot(Tracking.amount_cv * amount, Readings.end_sd * capacity)
+    missing = Reading(event.at, scene.store.id, Method.VOLUME, max(0.0, capacity - amount), confirmed=True)
+    given = Evidence(value=capacity - amount, sd=sd)
+    _read(scene, state, missing, given, state.belief, state.known_at)
 
 
 def _read(
@@ -216,10 +248,20 @@ def _read(
         given = Evidence(value=scene.store.capacity, sd=Readings.end_sd * scene.store.capacity)
     days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
     blank = min(1.0, state.blank / days)
+    same, stuck = _shows_the_same(state), any(is_stuck(each) for each in state.hypotheses)
     opened, again = [], since is not None and reading.at - since <= SAME_ROUND
     for each in state.hypotheses:
         expected = each.belief
-        after = branches(scene.store, each, reading, given, scene.model.drivers, blank)
+        after = branches(
+            scene.store,
+            each,
+            reading,
+            given,
+            scene.model.drivers,
+            blank,
+            shows_the_same=same,
+            is_thought_of_as_stuck=stuck,
+        )
         # what many readings teach of a gauge may carry the plain one beyond; one round never
         for other in after if again else after[1:]:
             other.belief = _within(other.belief, _hull(expected, given))
@@ -233,6 +275,20 @@ def _read(
     state.hypotheses = prune(opened)
     if since and spans and len(state.best.doubts) == doubts:
         state.unusual.append(unusual_days(since, reading.at, before, state.belief, process_var))
+
+
+def _shows_the_same(state: State) -> bool:
+    """Whether a gauge shows what it showed before, hours ago, with nothing done to its store since."""
+    before, now = state.compared[-2] if len(state.compared) > 1 else None, state.compared[-1]
+    if before is None or now.method not in _SHOWN:
+        return False
+    same = (before.method, before.reading.value, before.resets) == (now.method, now.reading.value, now.resets)
+    acted = bool(state.acts) and state.acts[-1].at > before.at
+    return same and not acted and now.at - before.at > SAME_ROUND
+
+
+# What a gauge shows by itself, so that it can show it for ever.
+_SHOWN = frozenset({Method.FRACTION, Method.STEP})
 
 
 def _is_synchronised(scene: Scene, state: State, reading: Reading) -> bool:

@@ -17,6 +17,7 @@ from lodeline.core.tracking.cross_checks import cross_check
 from lodeline.core.tracking.day_kinds import known_day_kinds
 from lodeline.core.tracking.events import timed
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, believed_doubts, possible
+from lodeline.core.tracking.metered import metered
 from lodeline.core.tracking.state import Past, Scene, State
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import expected_use
@@ -36,7 +37,7 @@ def track(
     ``progress`` is told the share that is done. A log beyond what hands write is followed as far as `bounded` says.
     """
     today = rig.zone.date(now)
-    log = timed(as_followed(rig, bounded(len(rig.stores), log.until(now, rig.zone), today)))
+    log = metered(rig, timed(as_followed(rig, bounded(len(rig.stores), log.until(now, rig.zone), today))), now)
     kinds = known_day_kinds(log, rig.habits)
     resumed = checkpoints.resume(rig, log, kinds, today) if checkpoints is not None else None
     since, before = (resumed[0], resumed[1].last) if resumed else (None, None)
@@ -91,7 +92,14 @@ def _worth_asking(store: Store, state: State) -> tuple[Doubt, ...]:
 
     doubts = believed_doubts(state.hypotheses, share)
     steps = (DoubtKind.RISE, DoubtKind.FALL)
-    return tuple(doubt for doubt in doubts if doubt.kind not in steps or abs(doubt.amount) >= least)
+    # of a gauge that does not move one thing is asked, not how each of its readings may have come about
+    stuck = [doubt.since for doubt in doubts if doubt.kind is DoubtKind.STUCK and doubt.since is not None]
+    return tuple(
+        doubt
+        for doubt in doubts
+        if doubt.kind is DoubtKind.STUCK
+        or (not any(since <= doubt.at for since in stuck) and (doubt.kind not in steps or abs(doubt.amount) >= least))
+    )
 
 
 def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:

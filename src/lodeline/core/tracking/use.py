@@ -4,6 +4,7 @@ A day's change of a store is a sum of drivers, each times a coefficient that the
 cold, kilometres, the listed loads, the sun. The starting values stand on the sheet of use and in the kind's row.
 """
 
+from dataclasses import replace
 from functools import cache
 from typing import assert_never
 
@@ -65,7 +66,8 @@ def expected_use(rig: Rig, store: Store, kinds: KnownDayKinds = NO_DAY_KINDS) ->
             if store.burns and rig.burners(store):
                 return burn_model(rig, store)
             if store.is_counted_in_days:
-                return _people(1.0, Use.supply_days_cv, Use.supply_days_day_cv)
+                eaten = _people(1.0, Use.supply_days_cv, Use.supply_days_day_cv)
+                return replace(eaten, needed=Use.supply_days_least)
             return _people(store.capacity / Use.supply_lasts_days, Use.supply_cv, Use.supply_day_cv)
         case _:
             assert_never(use.pattern)

@@ -7,7 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Cells, VoltsState
 from lodeline.core.energy import bank
-from lodeline.core.figures import Use, Volts
+from lodeline.core.figures import Readings, Use, Volts
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking.belief import EVENLY, UNBIASED, Bands, Shape
@@ -15,8 +15,6 @@ from lodeline.core.values import dataclass
 
 _EDGES = np.linspace(0.0, 1.0, Volts.cells + 1)
 _MIDDLES = (_EDGES[1:] + _EDGES[:-1]) / 2
-# Biases may shift what is seen beyond the ends.
-_BEYOND = 0.5
 # The table's error is in each reading; how this rig's sag differs from the usual one in those under a load.
 _LOADED: Shape = (1.0, 1.0, 0.0)
 
@@ -47,15 +45,20 @@ def volts_parts(store: Store, volts_v: float, state: VoltsState | None, around: 
     surface = Volts.surface_chance if around.charged and kind.is_lead else 0.0
     ocv = _open_circuit(kind)
     sag, sag_sd = (Volts.sag_v, Volts.sag_sd_v) if kind.is_lead else (Volts.sag_lithium_v, Volts.sag_sd_v)
-    at_rest = (1 - surface) * _density(per_block_v - ocv, Volts.rest_sd_v)
+    rest_sd = Volts.rest_sd_v if kind.is_lead else Volts.rest_sd_lithium_v
+    # at rest a bank shows no more than a full one does
+    shown_v = min(per_block_v, float(ocv[-1])) if state is VoltsState.REST else per_block_v
+    at_rest = (1 - surface) * _density(shown_v - ocv, rest_sd)
     at_rest += surface * _density(per_block_v - ocv - Volts.surface_v, Volts.surface_sd_v)
     # a lasting part of the sag is learned; a kettle is one now and then
     loaded = (1 - surface) * _density(per_block_v - ocv + sag, sag_sd)
     loaded += surface * _density(per_block_v - ocv + sag - Volts.surface_v, float(np.hypot(sag_sd, Volts.surface_sd_v)))
-    loaded *= 1 - Volts.heavy_chance
-    loaded += Volts.heavy_chance * _density(per_block_v - ocv + Volts.heavy_v, Volts.heavy_sd_v)
+    # nobody says that a bank rests while a kettle boils
+    heavy = 0.0 if state is VoltsState.REST else Volts.heavy_chance
+    loaded *= 1 - heavy
+    loaded += heavy * _density(per_block_v - ocv + Volts.heavy_v, Volts.heavy_sd_v)
     on_charge = _on_charge(kind, per_block_v)
-    parts = ((rest, at_rest, EVENLY), (load, loaded, _LOADED), (charge, on_charge, UNBIASED))
+    parts = ((rest, at_rest, _table_shape(kind, per_block_v)), (load, loaded, _LOADED), (charge, on_charge, UNBIASED))
     return tuple(VoltsPart(_bands(store, chance * weights), shape) for chance, weights, shape in parts if chance > 0)
 
 
@@ -80,6 +83,17 @@ def _open_circuit(kind: Cells) -> Floats:
     return inside
 
 
+def _table_shape(kind: Cells, per_block_v: float) -> Shape:
+    """How much of the lasting error of a table is in what it says: of lead all of it; of lithium, whose tables differ
+    by some hundredths of a volt, much where the curve is flat and hardly any where it is steep."""
+    if kind.is_lead:
+        return EVENLY
+    soc, volts = (np.array([row[i] for row in kind.rest_v]) for i in (0, 1))
+    at = min(max(int(np.searchsorted(volts, per_block_v)), 1), len(volts) - 1)
+    steepness = float((soc[at] - soc[at - 1]) / (volts[at] - volts[at - 1]))
+    return min(1.0, steepness * Volts.table_lithium_v / Volts.table_sd), 0.0, 0.0
+
+
 def _density(miss_v: Floats, sd_v: float) -> Floats:
     """Student's t with few degrees of freedom: tables, meters and loads differ by more than a normal would have."""
     freedom = Volts.freedom
@@ -102,6 +116,8 @@ def _on_charge(kind: Cells, per_block_v: float) -> Floats:
 
 
 def _bands(store: Store, weights: Floats) -> Bands:
+    # biases may shift what is seen beyond the ends
+    beyond = Readings.beyond_ends * store.capacity
     low, high = _EDGES[:-1] * store.capacity, _EDGES[1:] * store.capacity
-    low[0], high[-1] = -_BEYOND * store.capacity, (1 + _BEYOND) * store.capacity
+    low[0], high[-1] = -beyond, store.capacity + beyond
     return tuple(zip(low.tolist(), high.tolist(), weights.tolist(), strict=True))

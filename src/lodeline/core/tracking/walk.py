@@ -5,7 +5,7 @@ from datetime import date, datetime, timedelta
 
 from lodeline.core.catalogue import Role
 from lodeline.core.conditions import Conditions, is_elsewhere
-from lodeline.core.figures import Readings, Tracking
+from lodeline.core.figures import Tracking
 from lodeline.core.log import Event, Reading
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import at_new_place
@@ -70,6 +70,8 @@ class Walk:
                     move(scene.context, each, step, state.is_known)
                 if state.lost_since is not None:
                     state.step_lost(scene.store)
+                elif state.drained_since is not None:
+                    state.stay_empty(scene.store)
             if state.known_since and scene.store.is_bank:
                 state.write_down(course.at(stop))
             for unusual in heard.get(stop, ()):
@@ -118,9 +120,7 @@ class Walk:
         since = state.drained_since
         if since is None or not any(since < at <= until for at in scene.filled_at):
             return
-        for each in state.hypotheses:
-            each.belief = b.reset_level(each.belief, 0.0, Readings.end_sd * scene.store.capacity)
-            each.settle()
+        state.stay_empty(scene.store)
         state.known_since, state.last_reset, state.drained_since = until, until, None
 
     def _bank_stops(self, on: date, charging: list[Charge]) -> set[float]:

@@ -62,10 +62,11 @@ def grey_from_fresh(rig: Rig, store: Store, water_l_per_day: float) -> float:
 def fresh_model(rig: Rig, store: Store, kinds: KnownDayKinds) -> UseModel:
     """What is expected of a fresh tank; with a coefficient for each activity that the log tells apart."""
     share, people = fresh_share(rig, store), rig.crew.adult_equivalents
+    needed = Water.survival_l * people * share
     if rig.habits:
-        return _by_activity(rig, kinds, dict.fromkeys(ACTIVITIES, share), 0.0, store)
+        return replace(_by_activity(rig, kinds, dict.fromkeys(ACTIVITIES, share), 0.0, store), needed=needed)
     plain = _plain(fresh_per_day(rig) * share, Use.fresh_cv, of_visits(Use.fresh_day_cv, Use.wash_cv, people), store)
-    return _told_apart(plain, kinds, dict.fromkeys(kinds.ids, share))
+    return _told_apart(replace(plain, needed=needed), kinds, dict.fromkeys(kinds.ids, share))
 
 
 def grey_model(rig: Rig, store: Store, kinds: KnownDayKinds) -> UseModel:

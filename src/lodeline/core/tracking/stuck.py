@@ -1,0 +1,77 @@
+"""A gauge that shows the same while people live aboard: that it has stuck is a hypothesis, the likelier the longer."""
+
+from math import exp, log
+
+import numpy as np
+
+from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.log import Reading
+from lodeline.core.rig import Store
+from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.evidence import Evidence
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Unmoved
+
+
+def is_stuck(hypothesis: Hypothesis) -> bool:
+    """Whether a hypothesis takes the gauge to have stuck."""
+    return bool(hypothesis.doubts) and hypothesis.doubts[-1].kind is DoubtKind.STUCK
+
+
+def stuck_weight(store: Store, hypothesis: Hypothesis, given: Evidence, is_thought_of: bool) -> float:
+    """How likely a reading that shows the same again is of a gauge that has stuck, by all that it has shown since it
+    moved; ``is_thought_of``: that is a hypothesis of its own already."""
+    if is_stuck(hypothesis):
+        return Tracking.stays_stuck * _density(store, given)
+    run = hypothesis.unmoved
+    if run is None or is_thought_of:
+        return 0.0
+    return Tracking.stuck_chance * exp(min(run.log_factor, Numeric.most_exponent)) * _density(store, given)
+
+
+def _density(store: Store, given: Evidence) -> float:
+    """How likely the same is of what does not move: certain of a mark, a density of a value that is told so finely."""
+    return 1.0 if given.bands else 1.0 / max(store.gauge.resolution * store.capacity, given.sd)
+
+
+def go_on_unmoved(store: Store, hypothesis: Hypothesis, given: Evidence, log_weight: float) -> None:
+    """One more reading that shows the same; ``log_weight``: of all that it may be otherwise."""
+    run = hypothesis.unmoved
+    if run is not None:
+        hypothesis.unmoved = run._replace(
+            x=run.x + hypothesis.x_since,
+            variance=run.variance + hypothesis.process_var,
+            log_factor=run.log_factor + log(_density(store, given)) - log_weight,
+        )
+
+
+def as_stuck(store: Store, hypothesis: Hypothesis, reading: Reading, log_chance: float) -> Hypothesis:
+    """Under which the gauge has not moved since it first showed what it shows: its readings since say nothing, and use
+    went on. One doubt for all of them, put to the last."""
+    doubts, after, since = hypothesis.doubts, hypothesis.belief, reading.at
+    if is_stuck(hypothesis):
+        doubts, since = doubts[:-1], doubts[-1].since or since
+    elif (run := hypothesis.unmoved) is not None:
+        after, since = _used(store, run, hypothesis), run.since
+    doubt = Doubt(
+        at=reading.at,
+        store=store.id,
+        kind=DoubtKind.STUCK,
+        reading=reading,
+        expected=after.level,
+        expected_sd=after.sd,
+        amount=abs(hypothesis.anchor - after.level),
+        since=since,
+    )
+    stuck = hypothesis.branch(log_chance, after)
+    stuck.doubts = (*doubts, doubt)
+    return stuck
+
+
+def _used(store: Store, run: Unmoved, hypothesis: Hypothesis) -> b.Belief:
+    """What was believed when a gauge last moved, after use as usual since."""
+    x, variance = run.x + hypothesis.x_since, run.variance + hypothesis.process_var
+    transition = np.eye(len(run.belief.mean))
+    transition[0, b.COEFFICIENTS] = x
+    cov = transition @ run.belief.cov @ transition.T
+    cov[0, 0] += variance
+    return b.cut_to_ends(b.Belief(transition @ run.belief.mean, cov), store.capacity)
