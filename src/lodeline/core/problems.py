@@ -279,6 +279,13 @@ class NotAFuelStore(Detailed):
 
 
 @dataclass(frozen=True, slots=True)
+class NotABattery(Detailed):
+    """A store that nothing is wired to."""
+
+    given: str
+
+
+@dataclass(frozen=True, slots=True)
 class IdIsTaken(Detailed):
     """An id that moves use as a word."""
 

@@ -95,7 +95,8 @@ class Store:
     fixed tank, whose gauge and litres are of its whole volume. Of fuel: ``pick_up``: the share at which a heater's
     pick-up stops; ``by_pump``: the way to the next pump is its line, and no share of the tank. ``buffer_days``: days
     without supply that it is to sit out. ``own_kwh``: of a supply that is burnt, lower heating value of one
-    unit. ``other_tares_kg``: empty weights of the bottles that may stand in its place.
+    unit. ``other_tares_kg``: empty weights of the bottles that may stand in its place. ``starter``: a battery that
+    starts the engine.
     """
 
     id: str
@@ -130,6 +131,7 @@ class Store:
     buffer_days: float = 0.0
     own_kwh: float | None = None
     other_tares_kg: tuple[float, ...] = ()
+    starter: bool = False
 
     @property
     def lightest_kg(self) -> float:
@@ -179,6 +181,11 @@ class Store:
         if self.kind.line is not None:
             return self.kind.line
         return CELLS[self.chemistry or Chemistry.AGM].line if self.is_bank else OWN_LINE[self.sense]
+
+    @property
+    def sends_nobody(self) -> bool:
+        """Whether nobody goes anywhere for it: it is served here, or starts the engine."""
+        return self.is_served_here or self.starter
 
     @property
     def is_served_here(self) -> bool:
@@ -272,7 +279,8 @@ class Store:
 class SolarArray:
     """A solar array on one controller; azimuth is clockwise from north.
 
-    ``horizon_deg`` is the height of what stands around it: under it the sun is hidden.
+    ``horizon_deg`` is the height of what stands around it: under it the sun is hidden; ``bank``: the battery that it
+    charges, None for the house's.
     """
 
     id: str
@@ -281,12 +289,14 @@ class SolarArray:
     azimuth_deg: float = 180.0  # south
     controller_amps: float | None = None
     horizon_deg: float = 0.0
+    bank: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Source:
     """Another way to charge the bank. ``idle_l_per_h`` and ``full_l_per_h``: what a generator burns at no load and at
-    its full one, ``rated_w``; ``oil_hours``: hours between changes of its oil."""
+    its full one, ``rated_w``; ``oil_hours``: hours between changes of its oil; ``bank``: the battery that it charges,
+    None for the house's."""
 
     id: str
     kind: SourceKind
@@ -297,6 +307,7 @@ class Source:
     full_l_per_h: float | None = None
     rated_w: float | None = None
     oil_hours: float | None = None
+    bank: str | None = None
 
     def l_per_h(self, volts: float) -> float | None:
         """What an hour burns: of an engine that idles, or between no load and full by what it gives, or as said; None
@@ -324,7 +335,7 @@ class Inverter:
 
 @dataclass(frozen=True, slots=True)
 class Load:
-    """Something that draws from the bank."""
+    """Something that draws from a battery: ``bank``, None for the house's."""
 
     id: str
     name: str
@@ -333,6 +344,7 @@ class Load:
     via: Via = Via.DC
     when: When = When.ANY
     kind: LoadKind = LOAD_KINDS["other"]
+    bank: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -549,9 +561,14 @@ class Rig:
         return self.hardship.get(lever, kind.hardship)
 
     @cached_property
-    def banks(self) -> tuple[Store, ...]:
-        """Its batteries."""
+    def batteries(self) -> tuple[Store, ...]:
+        """All of its batteries."""
         return tuple(store for store in self.stores if store.is_bank)
+
+    @cached_property
+    def banks(self) -> tuple[Store, ...]:
+        """The batteries that one lives off: all but starters, where there is another."""
+        return tuple(store for store in self.batteries if not store.starter) or self.batteries
 
     def store(self, store_id: str | None) -> Store | None:
         """The store with this id, or None."""

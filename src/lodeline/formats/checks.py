@@ -41,6 +41,12 @@ def check_rig(rig: d.RigDoc, place: str = "rig") -> None:
                 raise Refused(where, p.NoStore(source.fuel_store, tuple(kinds)))
             if not kinds[source.fuel_store].contents:
                 raise Refused(where, p.NotAFuelStore(source.fuel_store))
+    for part in ("solar", "sources", "loads"):
+        for index, hung in enumerate(getattr(rig, part)):
+            if hung.bank is not None and hung.bank not in kinds:
+                raise Refused(f"{place}.{part}[{index}].bank", p.NoStore(hung.bank, tuple(kinds)))
+            if hung.bank is not None and kinds[hung.bank].role is not Role.BANK:
+                raise Refused(f"{place}.{part}[{index}].bank", p.NotABattery(hung.bank))
     for index, each in enumerate(rig.appliances):
         where = f"{place}.appliances[{index}].store"
         if each.store not in kinds:

@@ -125,7 +125,10 @@ def _given(doc: d.Part) -> dict[str, Any]:
 
 def _load_to_core(doc: d.LoadDoc) -> Load:
     fields = _given(doc)
-    return Load(**fields | ({"kind": LOAD_KINDS[doc.kind]} if doc.kind else {}))
+    name = doc.name.lower()
+    told = next((kind for kind in LOAD_KINDS.values() if any(word in name for word in kind.words)), None)
+    kind = LOAD_KINDS[doc.kind] if doc.kind else told
+    return Load(**fields | ({"kind": kind} if kind else {}))
 
 
 def load_to_document(load: Load) -> d.LoadDoc:
@@ -156,6 +159,7 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
         fuel=doc.fuel,
         tare_kg=doc.tare_kg,
         kept_warm=doc.kept_warm,
+        starter=bool(doc.starter),
         served=doc.served or Served.STOP,
         reserve_counts=bool(doc.reserve_counts),
         heats=doc.heats,

@@ -188,6 +188,7 @@ class StoreDoc(Part):
     unit: Annotated[str, Field(min_length=1, max_length=30)] | None = None
     sense: w.SenseWord | None = None
     kept_warm: bool | None = None
+    starter: bool | None = None
     served: w.ServedWord | None = None
     reserve_counts: bool | None = None
     heats: bool | None = None
@@ -213,6 +214,7 @@ class ArrayDoc(Part):
     azimuth_deg: Annotated[float, Field(ge=0, le=360)] = 180.0
     controller_amps: Positive | None = None
     horizon_deg: Annotated[float, Field(ge=0, lt=90)] | None = None
+    bank: Slug | None = None
 
 
 class SourceDoc(Part):
@@ -225,6 +227,7 @@ class SourceDoc(Part):
     full_l_per_h: LPerH | None = None
     rated_w: Positive | None = None
     oil_hours: Annotated[float, Field(ge=5, le=5000)] | None = None
+    bank: Slug | None = None
 
 
 class InverterDoc(Part):
@@ -243,6 +246,7 @@ class LoadDoc(Part):
     via: w.ViaWord = Via.DC
     when: w.WhenWord = When.ANY
     kind: w.LoadKindWord | None = None
+    bank: Slug | None = None
 
 
 class ApplianceDoc(Part):

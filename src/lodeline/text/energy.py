@@ -7,7 +7,7 @@ from math import isinf
 from lodeline.core.catalogue import SkyWord
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.bank import takes_charge
-from lodeline.core.energy.loads import INVERTER_ITSELF, AuditLine
+from lodeline.core.energy.loads import INVERTER_ITSELF, NEVER_SLEEPS, AuditLine
 from lodeline.core.energy.solar import final_yield_h, performance_ratio
 from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
@@ -134,9 +134,12 @@ def start(at: datetime, display: Display) -> str:
     return f"{short_date(local.date())}, {clock(local)}"
 
 
+_OF_ITSELF = {INVERTER_ITSELF: names.INVERTER_ITSELF, NEVER_SLEEPS: names.NEVER_SLEEPS}
+
+
 def line_name(line: AuditLine) -> str:
     """What a line of the audit is called."""
-    return names.INVERTER_ITSELF if line.id == INVERTER_ITSELF else line.name
+    return _OF_ITSELF.get(line.id, line.name)
 
 
 def audit(listed_wh: float, learned: tuple[float, float, float], assumed: bool, display: Display) -> str:

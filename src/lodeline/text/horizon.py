@@ -62,7 +62,7 @@ def _headline(ahead: Forecast, display: Display) -> Sentence:
     if ahead.supposed is not None:
         return _supposed(ahead.supposed, display)
     if auto.store is None:
-        counts = any(each.known and not each.store.is_served_here for each in ahead.stores)
+        counts = any(each.known and not each.store.sends_nobody for each in ahead.stores)
         if not counts:
             return Sentence("Nothing is known yet of what would send you away.", _unknown(ahead))
         return Sentence(f"You can stay: nothing sends you away within {counted(days, 'day')}.", _unknown(ahead))

@@ -70,6 +70,7 @@ HEATERS: dict[str, str] = {"diesel": "vehicle fuel", "gas": "gas", "none": "noth
 RESERVE, OUTSIDE = "the reserve", "outside"
 UNLISTED_LOAD = "Not listed, seen in the log"
 INVERTER_ITSELF = "Inverter itself"
+NEVER_SLEEPS = "Alarms, monitors and the bank itself"
 
 
 def apart(kind: StoreKind) -> str:

@@ -257,6 +257,11 @@ def _not_a_fuel_store(problem: p.NotAFuelStore, _display: Display) -> str:
 
 
 @words.register
+def _not_a_battery(problem: p.NotABattery, _display: Display) -> str:
+    return f"{quoted(problem.given)} is not a battery"
+
+
+@words.register
 def _id_is_taken(problem: p.IdIsTaken, _display: Display) -> str:
     return f"{quoted(problem.given)} is a word that moves use; choose another id"
 

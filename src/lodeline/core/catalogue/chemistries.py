@@ -65,8 +65,8 @@ _FLOODED_V: Rows = (
     (0.9, 12.62),
     (1.0, 12.73),
 )
-# AGM and gel stand about 0.1 V higher at the top.
-_SEALED_V: Rows = tuple((soc, volts + 0.1 * soc) for soc, volts in _FLOODED_V)
+# AGM and gel stand about 0.1 V higher in the upper half.
+_SEALED_V: Rows = tuple((soc, volts + 0.1 * min(1.0, soc / 0.5)) for soc, volts in _FLOODED_V)
 _LFP_V: Rows = (
     (0.0, 10.0),
     (0.09, 12.0),
@@ -106,10 +106,11 @@ CELLS: dict[Chemistry, Cells] = {
         charge_efficiency=0.95,
         coulombic=0.99,
         peukert=1.05,
+        rated_h=1.0,
         cold=_LFP_COLD,
         accepts_c=0.5,
         bulk_to=0.97,
-        taper_h=0.3,
+        taper_h=0.1,
         rest_v=_LFP_V,
         top_sd=0.12,
         charging_above_v=13.65,

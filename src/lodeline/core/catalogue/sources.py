@@ -90,17 +90,22 @@ def source_of_event(event_type: str) -> SourceKind | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class LoadKind(Row):
-    """What a load is; ``sparing``: how its draw may be spared; ``heats``: it serves a heater, and goes by the cold."""
+    """What a load is; ``sparing``: how its draw may be spared; ``heats``: it serves a heater, and goes by the cold;
+    ``cools``: it draws more in the heat; ``words``: in a name, that tell such a load where nobody said."""
 
     table: ClassVar[dict[str, Any]] = {}
 
     name: str
     sparing: Sparing
     heats: bool = False
+    cools: bool = False
+    words: tuple[str, ...] = ()
 
+
+_COOLING = ("fridge", "freezer", "refrigerator", "coolbox", "cool box", "cooler")
 
 _LOADS = (
-    LoadKind(id="fridge", name="fridge or freezer", sparing=Sparing.ICE_AT_NIGHT),
+    LoadKind(id="fridge", name="fridge or freezer", sparing=Sparing.ICE_AT_NIGHT, cools=True, words=_COOLING),
     LoadKind(id="internet", name="internet", sparing=Sparing.OFF_AT_NIGHT),
     LoadKind(id="lights", name="lights, pump", sparing=Sparing.HALF_AS_LONG),
     LoadKind(id="heating", name="heater's fan or pump", sparing=Sparing.HALF_AS_LONG, heats=True),

@@ -4,11 +4,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from lodeline.core.catalogue import Via, When
+from lodeline.core.catalogue import LoadKind, Via, When
+from lodeline.core.energy.bank import cells
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Energy
 from lodeline.core.problems import Plain
-from lodeline.core.rig import Inverter, Load, Rig
+from lodeline.core.rig import Inverter, Load, Rig, Store
 from lodeline.core.statistics import Floats
 from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
@@ -25,7 +26,7 @@ _SHAPES: dict[When, Floats] = {
 DAY_SHARE = float((1 - NIGHT).sum() / HOURS)
 
 # Lines that are not loads of the user's own.
-INVERTER_ITSELF, FOUND_BY_LOG = "inverter", "found-by-log"
+INVERTER_ITSELF, NEVER_SLEEPS, FOUND_BY_LOG = "inverter", "never-sleeps", "found-by-log"
 _WATT_DIGITS, _HOUR_DIGITS = 1, 2
 
 
@@ -81,11 +82,47 @@ def audit_wh(rig: Rig) -> Floats:
     return hourly
 
 
+def unlisted_wh(rig: Rig) -> float:
+    """What a crew of which no loads are listed is expected to draw. [Wh/day]"""
+    return Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
+
+
+def weather_shares(rig: Rig) -> tuple[float, float]:
+    """What each degree of cold and of heat is expected to add to the draw of the listed loads, as a share of it: by a
+    heater's fan, and by a compressor fridge. A load that is neither is the same in any weather."""
+    if not rig.loads:
+        return Energy.unlisted_fan * Energy.fan_per_degree, Energy.unlisted_fridge * Energy.fridge_per_degree
+    loads = counted_loads(rig)
+    whole = listed_wh(rig)
+    fans, fridges = (
+        sum(float(load_hourly_wh(load, rig.inverter).sum()) for load in loads if chosen(load.kind))
+        for chosen in (_goes_by_cold, _goes_by_heat)
+    )
+    return _of(fans, whole) * Energy.fan_per_degree, _of(fridges, whole) * Energy.fridge_per_degree
+
+
+def _goes_by_cold(kind: LoadKind) -> bool:
+    return kind.heats
+
+
+def _goes_by_heat(kind: LoadKind) -> bool:
+    return kind.cools
+
+
+def _of(part: float, whole: float) -> float:
+    return part / whole if whole > 0 else 0.0
+
+
+def standing_wh(store: Store) -> float:
+    """What goes out of a battery while nothing is on: its own discharge, alarms and monitors. [Wh/day]"""
+    own = Energy.own_lead_month if cells(store).is_lead else Energy.own_lithium_month
+    return store.capacity * store.volts * own / Energy.month_days + Energy.never_sleeps_a * store.volts * HOURS
+
+
 def _audit_wh(rig: Rig) -> Floats:
     if not rig.loads:
-        unlisted_wh = Energy.unlisted_wh + Energy.unlisted_person_wh * rig.crew.people
-        return np.full(len(NIGHT), unlisted_wh / HOURS) + idle_hourly_wh(rig)
-    hourly = idle_hourly_wh(rig)
+        return np.full(len(NIGHT), unlisted_wh(rig) / HOURS) + idle_hourly_wh(rig)
+    hourly = idle_hourly_wh(rig) + _standing_hourly_wh(rig)
     for load in counted_loads(rig):
         hourly = hourly + load_hourly_wh(load, rig.inverter)
     return hourly
@@ -102,7 +139,14 @@ def audit(rig: Rig) -> list[AuditLine]:
     idle = idle_hourly_wh(rig)
     if idle.sum() > 0:
         lines.append(_line(INVERTER_ITSELF, "", idle))
+    if rig.loads and (standing := _standing_hourly_wh(rig)).sum() > 0:
+        lines.append(_line(NEVER_SLEEPS, "", standing))
     return lines
+
+
+def _standing_hourly_wh(rig: Rig) -> Floats:
+    """What never sleeps, of the banks that one lives off. Shape (24,). [Wh]"""
+    return np.full(len(NIGHT), sum(standing_wh(each) for each in rig.banks if not each.starter) / HOURS)
 
 
 def _line(id: str, name: str, hourly: Floats) -> AuditLine:

@@ -11,7 +11,7 @@ class Energy(Sheet):
     sun_samples_per_hour = Figure(4, "1/h", "our choice", "points at which the sun is placed")
     unknown_lat = Figure(40.0, "deg", INVENTED, "latitude of a rig that logs no place, in a timezone of no city")
     ross_c_m2_per_w = Figure(0.035, "degC m2/W", f"{MEMORY}: Ross 1976", "cell over air per irradiance, flat on a roof")
-    power_per_c = Figure(-0.004, "1/degC", COMMON, "power of silicon cells per degree over 25 °C")
+    power_per_c = Figure(-0.0035, "1/degC", COMMON, "power of present cells per degree over 25 °C: 0.30 to 0.40 %")
     cell_rated_c = Figure(25.0, "degC", "standard test conditions", "cell temperature at which panels are rated")
     system_share = Figure(0.78, "1", COMMON, "left by wiring, controller, dirt; with warm cells a ratio of 0.65 to 0.8")
     system_share_sd = Figure(0.11, "1", COMMON, "its error before the log says")
@@ -36,6 +36,11 @@ class Energy(Sheet):
     unlisted_wh = Figure(500.0, "Wh/day", COMMON, "draw of a rig with no loads listed: fridge, lights, chargers")
     unlisted_person_wh = Figure(150.0, "Wh/day", COMMON, "the same, for each person aboard")
     load_by_people = Figure(0.4, "1", COMMON, "part of the loads that goes by who is aboard")
+    never_sleeps_a = Figure(0.02, "A", COMMON, "alarms and monitors: 10 to 100 mA")
+    own_lead_month = Figure(0.035, "1", COMMON, "what lead loses by itself in a month: 2 to 5 %")
+    own_lithium_month = Figure(0.025, "1", COMMON, "what lithium loses: 2 to 3 %")
+    month_days = Figure(30.0, "day", COMMON, "a month, for that")
+    starter_amps = Figure(20.0, "A", COMMON, "what an engine gives the battery that starts it")
     source_share = Figure(0.92, "1", COMMON, "what a charger, a generator or an engine brings of its rating")
     source_cv = Figure(0.15, "1", COMMON, "how chargers differ in that")
     forgotten = Figure(1.1, "1", COMMON, "true draw over the listed one: something is always forgotten")
@@ -58,10 +63,20 @@ class Energy(Sheet):
     weather_cv = Figure(0.7, "1", SIMULATED, "error of what cold and heat add")
     bank_drift = Figure(0.025, "1/day", SIMULATED, "how far a bank's coefficients wander in a day, as a share")
     cold_below_c = Figure(10.0, "degC", COMMON, "mean temperature below which a rig draws more (heater fan)")
-    hot_above_c = Figure(22.0, "degC", COMMON, "mean temperature above which it draws more (fridge, fans)")
+    hot_above_c = Figure(20.0, "degC", COMMON, "mean temperature above which it draws more (fridge, fans)")
     per_degree = Figure(
-        0.01, "1/degC", SIMULATED, "share of the day's draw that such a degree adds before the log says"
+        0.01, "1/degC", CHOSEN, "the share of a day's draw in which it is told what a degree adds"
     )
+    fridge_per_degree = Figure(
+        0.037,
+        "1/degC",
+        COMMON,
+        "what a degree adds to a compressor fridge's draw: at 35 degC 1.4 to 1.7 of that at 20",
+    )
+    fan_per_degree = Figure(0.125, "1/degC", COMMON, "of a heater's fan's draw: as degree-days grow from 10 degC down")
+    unlisted_fridge = Figure(0.4, "1", COMMON, "part of a draw of which nothing is listed that is a fridge's")
+    unlisted_fan = Figure(0.03, "1", COMMON, "and that is a heater's fan's")
+    fixed_load = Figure(0.05, "1", CHOSEN, "least that weather is expected to add, in that share")
     thaws_above_c = Figure(1.0, "degC", COMMON, "mean temperature from which snow slides off panels")
     covered_share = Figure(0.03, "1", COMMON, "what covered panels still give")
     ageing_days = Figure(10, "day", "our choice", "days from which it is told what a bank holds")

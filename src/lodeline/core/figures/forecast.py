@@ -54,7 +54,10 @@ class Forecasting(Sheet):
     inverter_step_w = Figure(100.0, "W", CHOSEN, "step to which that is rounded up")
     run_step_min = Figure(5, "min", CHOSEN, "step of a shorter run that is named")
     most_of_hundred = Figure(99, "1", CHOSEN, "most cases of a hundred that are claimed")
-    charge_to = Figure(0.995, "1", CHOSEN, "level that counts as full in the charging law")
+    evening_h = Figure(6, "h", CHOSEN, "hours from now in which a charge is thought of")
+    charge_to = Figure(
+        0.98, "1", COMMON, "level that counts as full in the charging law; the rest takes hours of float"
+    )
     sun_left_to_taper = Figure(0.9, "1", SIMULATED, "part of tomorrow's surplus that a bank near full takes")
     run_from_h = Figure(17.0, "h", CHOSEN, "hour from which a run to hold is laid, as the file has it")
     longest_charge_h = Figure(24.0, "h", CHOSEN, "longest run that is searched")

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.conditions import is_elsewhere
 from lodeline.core.energy import bank
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.energy.heat import running_wh
 from lodeline.core.energy.loads import NIGHT, audit_wh
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, draw_chances, expected_words
@@ -162,7 +163,7 @@ def simulate_bank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, cha
 
 def _hours(ahead: Ahead, tracked: Tracked) -> _Hours:
     """What drives a bank with nothing changed, on whole dates."""
-    rig, store = ahead.rig, tracked.store
+    rig, store = of_bank(ahead.rig, tracked.store), tracked.store
     to_ah = 1.0 / store.volts
     sunny = [clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) for day in ahead.days]
     aboard = np.array([day.people for day in ahead.days]) / max(1, rig.crew.people)
@@ -200,7 +201,7 @@ def _with(hours: _Hours, ahead: Ahead, store: Store, change: Change) -> _Hours:
 
 def _other_charging(ahead: Ahead, tracked: Tracked, index: int) -> Floats:
     """What other sources could push in each hour of a date, shape (24,). [Ah]"""
-    rig, day = ahead.rig, ahead.days[index]
+    rig, day = of_bank(ahead.rig, tracked.store), ahead.days[index]
     row = np.zeros(_DAY_H)
     for source in SOURCE_KINDS.values():
         if hours := day.hours_of(source):

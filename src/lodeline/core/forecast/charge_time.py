@@ -8,10 +8,11 @@ import numpy as np
 
 from lodeline.core.catalogue import Burns
 from lodeline.core.energy import bank
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.energy.charging import hours_to_reach
 from lodeline.core.energy.loads import NIGHT
 from lodeline.core.errors import Refused
-from lodeline.core.figures import Forecasting
+from lodeline.core.figures import Energy, Forecasting
 from lodeline.core.forecast.appliance import net_sun_ah
 from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import Change
@@ -122,7 +123,7 @@ def how_long(
     l_per_h = ahead.rig.source_l_per_h(source, store.volts)
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
-    amps = max(0.0, source.amps - load_a / bank.amps_as_wh(store))
+    amps = max(0.0, Energy.source_share * source.amps - load_a / bank.amps_as_wh(store)) * _allowed(ahead, store)
     bulk_ah = min(bank.cells(store).bulk_to, target) * store.capacity
     bulk = None
     if bulk_ah < target_ah and (reach := _reach(store, tracked, bulk_ah, amps)):
@@ -137,9 +138,16 @@ def how_long(
     )
 
 
+def _allowed(ahead: Ahead, store: Store) -> float:
+    """The chance that the cells may be charged tonight: none, where it is too cold for them, as in the forecast."""
+    hours = np.concatenate([bank.takes_charge(store, day.mean_c, day.min_c) for day in ahead.days[:2]])
+    begin = int(ahead.hour)
+    return float(hours[begin : begin + Forecasting.evening_h].mean())
+
+
 def _evening_load_a(ahead: Ahead, tracked: Tracked) -> float:
     """Mean draw now, taken from the charger before the bank gets any. [A]"""
-    columns = load_columns(ahead.rig, ahead.days[0])
+    columns = load_columns(of_bank(ahead.rig, tracked.store), ahead.days[0])
     hour = int(ahead.hour) % int(HOURS)
     return float(columns[hour] @ tracked.belief.coefficients[: columns.shape[1]]) / tracked.store.volts
 
@@ -164,7 +172,7 @@ def _two_runs(ahead: Ahead, tracked: Tracked, target_ah: float, amps: float) -> 
 
 
 def _night_ah(ahead: Ahead, tracked: Tracked) -> float:
-    columns = load_columns(ahead.rig, ahead.days[min(1, ahead.n_days)])
+    columns = load_columns(of_bank(ahead.rig, tracked.store), ahead.days[min(1, ahead.n_days)])
     hourly: Floats = columns @ tracked.belief.coefficients[: columns.shape[1]] / tracked.store.volts
     return float(hourly @ NIGHT)
 

@@ -203,7 +203,7 @@ def _of_known(
     """The forecast of the stores that are known."""
     paths = {id: simulate(ahead, each, scale.get(id, 1.0), changes.get(id, NO_CHANGE)) for id, each in known.items()}
     times = {id: paths[id].reached_days for id in known}
-    sends_away = {id: each for id, each in times.items() if not known[id].store.is_served_here}
+    sends_away = {id: each for id, each in times.items() if not known[id].store.sends_nobody}
     first, second = who_is_first(sends_away)
     stores = tuple(
         _of_store(ahead, known[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))

@@ -27,7 +27,7 @@ def next_stop(ahead: Forecast) -> list[StopNeed]:
         return []
     needs = []
     for each in ahead.stores:
-        if not each.daily or each.level is None or each.store.is_served_here:
+        if not each.daily or each.level is None or each.store.sends_nobody:
             continue
         index = min(len(each.daily) - 1, int(when))
         day, store = each.daily[index], each.store

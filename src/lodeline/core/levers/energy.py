@@ -8,6 +8,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Burns, Driver, Role, Sparing, When
 from lodeline.core.catalogue.levers import LEVER_KINDS
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.energy.loads import DAY_SHARE, audit_wh
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Forecasting, Levers
@@ -39,8 +40,11 @@ def _bought(aboard: Aboard) -> Iterable[Lever]:
     rig, store = aboard.rig, aboard.known.banks[0].store
     like = rig.solar[0] if rig.solar else SolarArray("roof", 0.0)
     panel = replace(like, id="another", watts=Forecasting.panel_w, controller_amps=None)
-    more_wh = _sun_wh(aboard, replace(rig, solar=(*rig.solar, panel))) - _sun_wh(aboard, rig)
-    sun = {each.store.id: more_wh / each.store.volts for each in aboard.known.banks}
+    more = replace(rig, solar=(*rig.solar, panel))
+    sun = {
+        each.id: (_sun_wh(aboard, of_bank(more, each)) - _sun_wh(aboard, of_bank(rig, each))) / each.volts
+        for each in (bank.store for bank in aboard.known.banks)
+    }
     brings = [Touch(store=id, per_day=float(ah.sum(axis=1).mean())) for id, ah in sun.items()]
     changes = {id: Change(sun=ah) for id, ah in sun.items()}
     yield aboard.lever("buy-panel", changes, brings, amount=Forecasting.panel_w)
@@ -53,9 +57,9 @@ def _bought(aboard: Aboard) -> Iterable[Lever]:
 
 def _drawn(aboard: Aboard, kind: str, changed: Rig, subject: str = "") -> Lever:
     """A rig whose list of loads draws less."""
-    less_wh = audit_wh(aboard.rig) - audit_wh(changed)
     changes, touches = {}, []
     for store in (each.store for each in aboard.known.banks):
+        less_wh = audit_wh(of_bank(aboard.rig, store)) - audit_wh(of_bank(changed, store))
         changes[store.id] = Change(audit=np.tile(-less_wh / store.volts, (aboard.n_dates, 1)))
         touches.append(Touch(store=store.id, per_day=float(less_wh.sum()) / store.volts))
     return aboard.lever(kind, changes, touches, subject=subject)
@@ -78,10 +82,15 @@ def _hour_a_day(aboard: Aboard, source: Source) -> Iterable[Lever]:
         loud = [each for each in range(int(HOURS)) if not aboard.rig.quiet.covers(each)]
         hour = hour if hour in loud else max((each for each in loud if each < hour), default=hour)
     first = 0 if aboard.ahead.hour <= hour else 1
-    push[first:, hour] = source.amps
-    banks = [each.store.id for each in aboard.known.banks]
-    changes = {id: Change(push=push) for id in banks}
-    touches = [Touch(store=id, per_day=source.amps) for id in banks]
+    push[first:, hour] = 1.0
+    amps = {
+        bank.store.id: each.amps
+        for bank in aboard.known.banks
+        for each in of_bank(aboard.rig, bank.store).sources
+        if each.id == source.id
+    }
+    changes = {id: Change(push=push * each) for id, each in amps.items()}
+    touches = [Touch(store=id, per_day=each) for id, each in amps.items()]
     fuel, l_per_h = _burns_from(aboard.rig, source)
     known = aboard.known.store(fuel.id) if fuel is not None else None
     if known is not None and l_per_h:
@@ -127,9 +136,10 @@ def _into_sun(aboard: Aboard) -> Iterable[Lever]:
         drivers, coefficients = tracked.model.drivers, tracked.belief.coefficients
         here = float(coefficients[drivers.index(Driver.SUN_PLACE)])
         with_place = float(coefficients[drivers.index(Driver.SUN_CLEAR)]) + here
-        if here >= Levers.usual_place or with_place <= 0 or not aboard.rig.solar:
+        mine = of_bank(aboard.rig, tracked.store)
+        if here >= Levers.usual_place or with_place <= 0 or not mine.solar:
             continue
-        sun = _sun_wh(aboard, aboard.rig) / tracked.store.volts * (-here / with_place)
+        sun = _sun_wh(aboard, mine) / tracked.store.volts * (-here / with_place)
         changes[tracked.store.id] = Change(sun=sun)
         brings.append(Touch(store=tracked.store.id, per_day=float(sun.sum(axis=1).mean()) * with_place))
     if brings:

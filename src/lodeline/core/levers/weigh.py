@@ -54,7 +54,7 @@ def joint(aboard: Aboard, changes: Mapping[str, Change]) -> Joint:
     draws: dict[str, Draws] = {}
     ahead = aboard.ahead
     for id, each in aboard.known.stores.items():
-        if each.store.is_served_here:
+        if each.store.sends_nobody:
             continue
         scale = aboard.known.scale_of(id)
         draws[id] = draw_bank(ahead, each, scale) if each.store.is_bank else draw_tank(ahead, each, scale)

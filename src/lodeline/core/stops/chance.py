@@ -10,6 +10,7 @@ from dataclasses import field
 import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
@@ -169,9 +170,16 @@ class BankChance:
             left = each.hours
             while left > 0 and int(day) < len(push):
                 now = min(left, HOURS - hour)
-                push[int(day)] += each.amps * spell(hour, now)
+                push[int(day)] += self._share * each.amps * spell(hour, now)
                 left, day, hour = left - now, day + 1, 0.0
         return draws.hourly(together([agreed, Change(push=push)]))
+
+    @property
+    def _share(self) -> float:
+        """The part of what charges the rig that comes to this bank."""
+        whole = self.joint.ahead.rig
+        mine, all_of_it = (sum(each.amps for each in rig.sources) for rig in (of_bank(whole, self.store), whole))
+        return mine / all_of_it if all_of_it else 1.0
 
     def _fails(self, draws: Bank, pushes: Sequence[Push]) -> Truths:
         level, hourly = self._hourly(draws, pushes)
@@ -303,6 +311,8 @@ def chance_of(joint: Joint, days: int) -> Chance:
     plain, banks = {}, {}
     for id, draws in joint.draws.items():
         if isinstance(draws, Bank):
+            if draws.tracked.store.starter:
+                continue
             banks[id] = BankChance(draws=draws, joint=joint, hours=max(1, int(np.ceil(end_h))))
             continue
         store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)

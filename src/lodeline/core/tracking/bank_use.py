@@ -7,8 +7,9 @@ import numpy as np
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
+from lodeline.core.energy.banks import of_bank, totals_of
 from lodeline.core.energy.heat import running_wh
-from lodeline.core.energy.loads import NIGHT, audit_wh
+from lodeline.core.energy.loads import NIGHT, audit_wh, weather_shares
 from lodeline.core.energy.skies import SHARES, SPREADS, WORDS, SkyHabit, expected_words, mixture_spread
 from lodeline.core.energy.solar import clear_yield_wh
 from lodeline.core.figures import Energy, Numeric, Readings
@@ -42,6 +43,7 @@ def bank_model(rig: Rig) -> UseModel:
     sd = np.sqrt(np.diag(cov))
     mean = np.ones(n)
     mean[:_LISTED] = Energy.forgotten
+    mean[_LISTED:n_loads] = np.maximum(np.array(weather_shares(rig)) / Energy.per_degree, Energy.fixed_load)
     mean[-1] = 0.0
     return UseModel(
         drivers=(*LOADS, *SUN_AND_PLACE),
@@ -106,6 +108,7 @@ def bank_day(
     rig: Rig, store: Store, model: UseModel, day: Conditions, usual: SkyHabit, until_h: float, days_ahead: int
 ) -> DayInfluence:
     """The day's drivers of a bank and what was measured. Totals cover the hours before ``until_h``."""
+    rig, (solar_wh, load_wh) = of_bank(rig, store), totals_of(rig, store, day)
     to_ah = 1.0 / store.volts / day_cold_share(store, day)
     raw = clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) * to_ah
     if day.covered:
@@ -117,16 +120,16 @@ def bank_day(
     expected = np.concatenate([load, sun, sun.sum(axis=1, keepdims=True)], axis=1)
     cv = np.concatenate([model.day_cv[: load.shape[1]], word_cv(chance), [0.0]])
     hourly, known, known_var = expected, np.zeros(int(HOURS)), 0.0
-    if day.solar_wh is not None or day.load_wh is not None:
+    if solar_wh is not None or load_wh is not None:
         hourly, past = expected.copy(), hours_before(until_h)
-        if day.solar_wh is not None:
+        if solar_wh is not None:
             share = float(clear @ past) / max(float(raw @ past), Numeric.tiny)
-            known = known + over_hours(day.solar_wh * share * to_ah, clear * past)
-            known_var += (Readings.energy_meter_cv * day.solar_wh * to_ah) ** 2
+            known = known + over_hours(solar_wh * share * to_ah, clear * past)
+            known_var += (Readings.energy_meter_cv * solar_wh * to_ah) ** 2
             hourly[:, load.shape[1] :] *= (1 - past)[:, None]
-        if day.load_wh is not None:
-            known = known - over_hours(day.load_wh * to_ah, -load[:, :_LISTED].sum(axis=1) * past)
-            known_var += (Readings.energy_meter_cv * day.load_wh * to_ah) ** 2
+        if load_wh is not None:
+            known = known - over_hours(load_wh * to_ah, -load[:, :_LISTED].sum(axis=1) * past)
+            known_var += (Readings.energy_meter_cv * load_wh * to_ah) ** 2
             hourly[:, : load.shape[1]] *= (1 - past)[:, None]
     return DayInfluence(hourly=hourly, expected=expected, known=known, known_sd=sqrt(known_var), cv=cv)
 

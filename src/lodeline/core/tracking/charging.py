@@ -7,6 +7,7 @@ from datetime import date, datetime, timedelta
 from lodeline.core.catalogue import SOURCE_KINDS, source_of_event
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy import bank
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.log import Log
 from lodeline.core.rig import Rig, Store
 from lodeline.core.values import dataclass
@@ -31,7 +32,7 @@ def charges(rig: Rig, store: Store, log: Log, days: Mapping[date, Conditions]) -
 
     On a day too cold for the cells a spell carries the loads in the hours in which they may not be charged.
     """
-    spells = []
+    rig, spells = of_bank(rig, store), []
     for day in log.days:
         conditions = days.get(day.date)
         allowed = _allowed(store, conditions)

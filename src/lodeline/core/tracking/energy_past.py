@@ -7,6 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import SkyWord
 from lodeline.core.conditions import Conditions, logged
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.energy.skies import WORDS
 from lodeline.core.energy.solar import clear_yield_wh, reference_yield_h
 from lodeline.core.energy.wear import Wear, wear
@@ -69,6 +70,7 @@ def levels_since(tracked: Tracked, since: datetime) -> list[LevelThen]:
 
 def learned_load_wh(rig: Rig, tracked: Tracked) -> tuple[float, float, float]:
     """What the log shows the rig to draw on a mild day: p10, p50, p90. [Wh/day]"""
+    rig = of_bank(rig, tracked.store)
     # any date on which it is neither cold nor hot, with the usual crew
     mild = Conditions(date=date.min, mean_c=Use.unknown_mean_c, people=max(1, rig.crew.people))
     x = listed_columns(rig, mild).sum(axis=0)
@@ -90,7 +92,7 @@ def energy_past(rig: Rig, log: Log, tracked: Tracked, now: datetime, days: int) 
     today = rig.zone.date(now)
     if not log.days:
         return []
-    conditions = logged(rig, log, today)
+    conditions, rig = logged(rig, log, today), of_bank(rig, tracked.store)
     charged = _charged_wh(rig, log, tracked, conditions)
     near_full = _near_full_dates(rig, tracked)
     strength, usual = strengths(tracked), tracked.usual_sky.chance
@@ -136,7 +138,7 @@ class EnergySoFar:
 
 def energy_today(rig: Rig, log: Log, tracked: Tracked, now: datetime) -> EnergySoFar:
     """What today has brought so far."""
-    day = tracked.conditions
+    day, rig = tracked.conditions, of_bank(rig, tracked.store)
     past = hours_before(tracked.hour)
     clear = float(clear_yield_wh(rig, day.place, day.date, day.mean_c, day.min_c) @ past)
     sun = YieldDay(

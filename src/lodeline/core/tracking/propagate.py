@@ -7,6 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.energy import bank
+from lodeline.core.energy.banks import of_bank
 from lodeline.core.figures import Energy, Numeric, Serving, Tracking, Use
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Floats, Truths, uniform_sd
@@ -48,6 +49,7 @@ class StoreContext:
     @classmethod
     def of(cls, rig: Rig, store: Store, kinds: KnownDayKinds) -> "StoreContext":
         """The context of a store of a rig."""
+        rig = of_bank(rig, store) if store.is_bank else rig
         model = expected_use(rig, store, kinds)
         is_sun = np.array([name in SUN_AND_PLACE for name in model.drivers])
         floor = Tracking.least_coefficient * model.mean

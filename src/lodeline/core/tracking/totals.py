@@ -4,8 +4,10 @@ import numpy as np
 
 from lodeline.core.catalogue import Role
 from lodeline.core.conditions import Conditions
+from lodeline.core.energy.banks import totals_of
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Numeric, Readings, Tracking
+from lodeline.core.rig import Rig
 from lodeline.core.statistics import Floats
 from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.bank_use import LOADS, SUN_AND_PLACE, day_cold_share, yield_columns
@@ -16,6 +18,7 @@ from lodeline.core.tracking.propagate import StoreContext
 
 
 def learn_totals(
+    rig: Rig,
     context: StoreContext,
     hypotheses: list[Hypothesis],
     day: Conditions,
@@ -23,15 +26,16 @@ def learn_totals(
     influence: DayInfluence,
     hour: float,
 ) -> None:
-    """Let a day's totals, measured up to ``hour``, teach the coefficients of every hypothesis."""
+    """Let a day's totals of a whole rig, measured up to ``hour``, teach the coefficients of every hypothesis."""
     store = context.store
     if store.kind.role is Role.WATER and day.water_l is not None:
         _learn(context, hypotheses, context.model.drivers, day.water_l, day, usual, influence, hour)
-    if store.is_bank and day.load_wh is not None:
-        drawn_ah = day.load_wh / store.volts / day_cold_share(store, day)
+    solar_wh, load_wh = totals_of(rig, store, day) if store.is_bank else (None, None)
+    if load_wh is not None:
+        drawn_ah = load_wh / store.volts / day_cold_share(store, day)
         _learn(context, hypotheses, LOADS, drawn_ah, day, usual, influence, hour)
-    if store.is_bank and day.solar_wh is not None:
-        _learn(context, hypotheses, SUN_AND_PLACE, day.solar_wh, day, usual, influence, hour)
+    if solar_wh is not None:
+        _learn(context, hypotheses, SUN_AND_PLACE, solar_wh, day, usual, influence, hour)
 
 
 def unusual_day(

@@ -168,4 +168,4 @@ class Walk:
         unusual = unusual_day(scene.context, state.hypotheses, day, influence, self.hour)
         if unusual is not None:
             state.unusual.append(unusual)
-        learn_totals(scene.context, state.hypotheses, day, scene.past.usual[day.date], influence, self.hour)
+        learn_totals(scene.rig, scene.context, state.hypotheses, day, scene.past.usual[day.date], influence, self.hour)
