@@ -93,7 +93,7 @@ def test_ten_answers_make_a_rig_marked_as_assumed_until_changed(owner):
     horizon = owner.get(f"/rigs/{made['id']}/horizon").body
     assert (
         horizon["headline"]
-        == "Nothing is logged yet. From full, such a rig mostly stays about 2.7 days: House bank runs out first."
+        == "Nothing is logged yet. From full, such a rig mostly stays about 2.5 days: House bank runs out first."
     )
 
 

@@ -308,7 +308,8 @@ def test_a_bottle_that_heats_is_believed_at_its_second_weighing():
         assert bottle.level == pytest.approx(4.2, abs=0.4)
         assert bottle.doubts == ()
         ahead = forecast(a_rig(store), weighed, (), at(3, 21)).of("gas")
-        assert ahead.rate_per_day == pytest.approx(1.5, abs=0.4)
+        # 4.8 kg in three days; a usual rig with its heat on would take twice that, and one weighing says less than all
+        assert ahead.rate_per_day == pytest.approx(1.6, abs=0.7)
 
 
 def test_a_can_for_the_generator_loses_nothing_while_it_stands():

@@ -130,7 +130,8 @@ def test_a_cloudier_outlook_and_colder_days_never_give_more():
         ).bank.full_day.mean()
         for low in (10.0, -5.0)
     )
-    assert cold > 1.05 * mild
+    # of its loads none is a heater's fan: what cold adds is what the cells give less of
+    assert cold > mild
 
 
 def test_a_wider_record_widens_the_range_of_days():

@@ -9,10 +9,11 @@ from lodeline.core import carried
 from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import Effect, Method, System
 from lodeline.core.checks import TankFills, rig_checks
+from lodeline.core.energy import vapour
 from lodeline.core.entries import check_reading
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel
-from lodeline.core.fuel import engines, lines, vapour
+from lodeline.core.fuel import cold, engines, lines
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.reading import understand
 from lodeline.core.tracking.track import track
@@ -231,10 +232,10 @@ def test_butane_stays_behind_in_the_cold_and_propane_does_not():
 def test_a_small_cold_bottle_gives_less_than_a_large_furnace_wants():
     tracked = evening().tracked["gas"]
     furnace = a_winter_rig().appliances[0]
-    large = vapour.cold_bottle(tracked, (replace(furnace, store="gas", kw=12.0),), -15.0)
+    large = cold.cold_bottle(tracked, (replace(furnace, store="gas", kw=12.0),), -15.0)
     assert large.burns
     assert large.is_weak
-    assert not vapour.cold_bottle(tracked, (replace(furnace, store="gas", kw=2.0),), -15.0).is_weak
+    assert not cold.cold_bottle(tracked, (replace(furnace, store="gas", kw=2.0),), -15.0).is_weak
     assert vapour.withdrawal_kg_per_h(BOTTLE, 9.0, 10.0) > vapour.withdrawal_kg_per_h(BOTTLE, 2.0, -15.0)
 
 

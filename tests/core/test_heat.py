@@ -55,7 +55,10 @@ def test_colder_warmer_inside_and_worse_insulation_each_ask_for_more_heat():
     assert burnt(rig, a_day(-9.0)) > usual
     assert burnt(replace(rig, heat=replace(GEAR, day_c=22.0)), day) > usual
     assert burnt(replace(rig, heat=replace(GEAR, insulation=Insulation.POOR)), day) > usual
-    assert burnt(rig, a_day(sky=None, people=0.0)) > burnt(rig, a_day(sky=None, people=4.0))
+    assert burnt(rig, a_day(sky=None, people=1.0)) > burnt(rig, a_day(sky=None, people=4.0))
+    # with nobody aboard it is off, or held against frost as the crew says
+    assert burnt(rig, a_day(people=0.0)) == 0.0
+    assert 0.0 < burnt(replace(rig, heat=replace(GEAR, away_c=5.0)), a_day(people=0.0)) < usual
 
 
 def test_a_heater_gives_no_more_than_its_power_and_says_where_that_does_not_reach():
@@ -88,7 +91,7 @@ def test_plugged_in_nothing_is_burnt_where_mains_heats():
 
 
 def test_a_rig_that_did_not_say_goes_by_the_common_base():
-    rig = a_winter_rig(heat=None)
+    rig = a_winter_rig(heat=None, appliances=())
     assert heat.degree_days(rig, a_day(-4.0)) == 22.0
     assert heat.degree_days_at(rig, a_day(-4.0), np.array([0.0, 30.0])).tolist() == [22.0, 0.0]
 

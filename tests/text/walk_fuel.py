@@ -7,7 +7,7 @@ from lodeline.core import carried
 from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import SERVICES, Feed, System
 from lodeline.core.energy import heat
-from lodeline.core.fuel import engines, lines, vapour
+from lodeline.core.fuel import cold, engines, lines
 from lodeline.core.fuel.burns import burns, held
 from lodeline.core.fuel.run import BurnAsk, can_burn
 from lodeline.core.levers.heat import heat_levers
@@ -136,9 +136,9 @@ def _of_stores(rig, everything, shown) -> Iterator[str]:
     gas = everything.tracked["gas"]
     for contents in ("propane", "butane", "mix"):
         bottle = replace(gas, store=replace(gas.store, fuel=contents))
-        yield fuel.cold(vapour.cold_bottle(bottle, (COOKER,), -8.0), shown) or ""
-    yield fuel.cold(vapour.cold_bottle(gas, (burner("heater", "gas", kw=30.0),), -20.0), shown) or ""
-    yield fuel.cold(replace(vapour.cold_bottle(gas, (), 0.0), contents_kg=0.0), shown) or ""
+        yield fuel.cold(cold.cold_bottle(bottle, (COOKER,), -8.0), shown) or ""
+    yield fuel.cold(cold.cold_bottle(gas, (burner("heater", "gas", kw=30.0),), -20.0), shown) or ""
+    yield fuel.cold(replace(cold.cold_bottle(gas, (), 0.0), contents_kg=0.0), shown) or ""
     diesel, days = everything.tracked["diesel"], [a_day()]
     for store in (diesel.store, replace(diesel.store, by_pump=True), replace(diesel.store, buffer_days=5.0)):
         mine = replace(rig, stores=tuple(store if each.id == "diesel" else each for each in rig.stores))

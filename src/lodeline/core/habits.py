@@ -69,7 +69,7 @@ def usual_activities(rig: Rig) -> tuple[Taken, ...]:
         each_l, each_sd = _each(rig, activity)
         per_day = activity.per_day * _of_whom(rig, activity)
         if habit is not None:
-            per_day = habit.per_day
+            per_day = habit.usual_per_day
             each_l, each_sd = (habit.each_l, each_sd * habit.each_l / each_l) if habit.each_l else (each_l, each_sd)
         elif said and activity.id not in _ALWAYS:
             continue

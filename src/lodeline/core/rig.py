@@ -403,6 +403,11 @@ class Habit:
     each_l: float | None = None
     not_on: frozenset[int] = frozenset()
 
+    @property
+    def usual_per_day(self) -> float:
+        """How often a day, over a whole week. [1/day]"""
+        return self.per_day * (_WEEK_DAYS - len(self.not_on)) / _WEEK_DAYS
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Jug:
@@ -494,6 +499,8 @@ class Crew:
         """People by what they use, at least one adult."""
         return max(1.0, self.adults + Use.child * self.children)
 
+
+_WEEK_DAYS = 7  # days of a week
 
 T = TypeVar("T")
 # Of a rig: the days that a server walks, those ahead, and some more.

@@ -11,7 +11,8 @@ class HeatGear:
     the usual; ``ua_w_per_k``: its loss where it is known, as from the log.
 
     Set temperatures by day and, between the two hours, at night; ``night_c`` None: the heating is off at night.
-    ``plugged``: an electric heater heats while the rig is plugged in, so that nothing is burnt.
+    ``away_c``: what it is held to with nobody aboard, against frost; None: off. ``plugged``: an electric heater heats
+    while the rig is plugged in, so that nothing is burnt.
     """
 
     body: Body = Body.VAN
@@ -25,6 +26,7 @@ class HeatGear:
     night_from_h: float = Heat.night_from_h
     night_until_h: float = Heat.night_until_h
     plugged: bool = False
+    away_c: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

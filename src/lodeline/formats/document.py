@@ -337,6 +337,7 @@ class HeatDoc(Part):
     night_from_h: Hour | None = None
     night_until_h: Hour | None = None
     plugged: bool | None = None
+    away_c: Inside | None = None
 
 
 class QuietDoc(Part):

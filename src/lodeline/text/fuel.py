@@ -2,12 +2,13 @@
 
 from lodeline.core.carried import InSpare, Standing
 from lodeline.core.catalogue import Feed
+from lodeline.core.energy.vapour import litres
 from lodeline.core.forecast.appliance import Answer
 from lodeline.core.fuel.burns import Burn, Held
+from lodeline.core.fuel.cold import ColdBottle
 from lodeline.core.fuel.engines import Cost, Ways, Worth
 from lodeline.core.fuel.lines import MustStay
 from lodeline.core.fuel.run import BurnVerdict
-from lodeline.core.fuel.vapour import ColdBottle, litres
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked

@@ -67,6 +67,8 @@ def _headline(ahead: Forecast, display: Display) -> Sentence:
             return Sentence("Nothing is known yet of what would send you away.", _unknown(ahead))
         return Sentence(f"You can stay: nothing sends you away within {counted(days, 'day')}.", _unknown(ahead))
     store = ahead.of(auto.store)
+    if auto.p50_days is not None and store.store in ahead.pool:
+        return _pool(ahead, auto.p50_days, display)
     if store.is_past_line:
         return Sentence(f"{store.store.name} is past its line now.", _second(ahead, now, display))
     at = middle(store, ahead, display)
@@ -74,6 +76,22 @@ def _headline(ahead: Forecast, display: Display) -> Sentence:
         headline = f"{capital(lasts(store, ahead))}: {store.store.name} {first(store.store)}, {at}."
         return Sentence(headline, _detail(ahead, store, now, display))
     return _open(ahead, store, display) if auto.p50_days is not None else _beyond(ahead, store, display)
+
+
+def _pool(ahead: Forecast, days: float, display: Display) -> Sentence:
+    """Of fresh tanks that count as one."""
+    now = display.local(ahead.at)
+    names = listed([each.name for each in ahead.pool])
+    others = f"What one has not got is drawn from the other{'s' if len(ahead.pool) > _TWO else ''}: they count as one."
+    detail = f"{others} {_second(ahead, now, display)}".strip()
+    if days <= 0:
+        return Sentence(f"{names} together are past their line now.", detail)
+    at = ahead.when(days)
+    by = f", {day_part(display.local(at), now)}" if at is not None else ""
+    return Sentence(f"{capital(days_words(days))}: {names} together run out first{by}.", detail)
+
+
+_TWO = 2
 
 
 def _open(ahead: Forecast, store: StoreForecast, display: Display) -> Sentence:

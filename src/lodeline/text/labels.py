@@ -104,6 +104,7 @@ LABELS: dict[str, str] = {
     "living_m": "Length that is heated",
     "day_c": "Inside by day",
     "night_c": "Inside at night",
+    "away_c": "With nobody aboard",
     "glazing_m2": "Windows",
     "day_temp": "Inside by day",
     "night_temp": "Inside at night",

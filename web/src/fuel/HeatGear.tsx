@@ -44,6 +44,13 @@ export const HeatGear = ({ fuel }: { fuel: Schemas["FuelOut"] }) => (
         <Box width="11rem">
           <NumberField name="heat.night_until_h" label="until, hour" reads="h" />
         </Box>
+        <Box width="11rem">
+          <NumberField
+            name="heat.away_c"
+            label="With nobody aboard, against frost (empty: off)"
+            shown={shownIn("degC", units)}
+          />
+        </Box>
         <CheckField name="heat.double_glazed" label="windows are double" />
         <CheckField name="heat.plugged" label="heated by mains while plugged in" />
       </Flex>

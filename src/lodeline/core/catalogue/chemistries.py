@@ -65,8 +65,8 @@ _FLOODED_V: Rows = (
     (0.9, 12.62),
     (1.0, 12.73),
 )
-# AGM and gel stand about 0.1 V higher in the upper half.
-_SEALED_V: Rows = tuple((soc, volts + 0.1 * min(1.0, soc / 0.5)) for soc, volts in _FLOODED_V)
+# AGM and gel stand about 0.1 V higher at the top.
+_SEALED_V: Rows = tuple((soc, volts + 0.1 * soc) for soc, volts in _FLOODED_V)
 _LFP_V: Rows = (
     (0.0, 10.0),
     (0.09, 12.0),
@@ -220,7 +220,7 @@ SOURCES: dict[str, str] = {
     "coulombic": COMMON,
     "top_sd": COMMON,
     "peukert": f"{COMMON}; the law is Peukert 1897",
-    "rated_h": f"{COMMON}: the 20 h rate",
+    "rated_h": f"{COMMON}: lead at the 20 h rate, LFP at up to the 1 h rate",
     "cold": COMMON,
     "accepts_c": COMMON,
     "bulk_to": COMMON,

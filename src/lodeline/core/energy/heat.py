@@ -7,10 +7,11 @@ burnt is held; so that UA over efficiency is a coefficient that the log teaches.
 
 from collections.abc import Iterable
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
 
-from lodeline.core.catalogue import Body, Feed, Insulation
+from lodeline.core.catalogue import Body, Feed, Insulation, SkyWord
 from lodeline.core.catalogue.levers import Milder
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.air import air_c
@@ -79,8 +80,50 @@ def ua_w_per_k(gear: HeatGear) -> float:
     return walls + panes + air
 
 
-def set_c(gear: HeatGear) -> Floats:
-    """The wanted inside temperature in each day hour, -inf where the heating is off. Shape (24,). [degC]"""
+def warmth(rig: Rig) -> HeatGear | None:
+    """How a rig is kept warm: as its crew said; or, where something is said to heat, as rigs of its size usually are.
+    None where neither is known."""
+    if rig.heat is not None:
+        return rig.heat
+    # in a row, as nothing is an answer too
+    (gear,) = rig.once(warmth, lambda: (_assumed(rig),))
+    return gear
+
+
+def is_by_hours(rig: Rig) -> bool:
+    """Whether the loss of a rig that nobody described follows from how long its heaters are said to run."""
+    return rig.heat is None and bool(rig.heaters) and all(each.hours_per_day is not None for each in rig.heaters)
+
+
+def _assumed(rig: Rig) -> HeatGear | None:
+    """A usual rig of its size. Where the crew said how many hours a day its heaters run, such a loss that they do so on
+    a day of frost: what is on a heater's plate bounds what it gives, and says nothing of what is needed."""
+    if not rig.heaters and not any(store.heats for store in rig.stores):
+        return None
+    is_large = rig.length_m > Heat.large_m if rig.length_m is not None else rig.crew.people > Heat.large_people
+    gear = HeatGear(body=Body.MOTORHOME if is_large else Body.VAN)
+    if not is_by_hours(rig):
+        return gear
+    wanted = sum(each.kwh_per_day * each.useful * WH_PER_KWH for each in rig.heaters)
+    day = replace(_FROSTY, people=float(max(1, rig.crew.people)))
+    low, high = Heat.loss_between_w_per_k
+    for _ in range(_STEPS):
+        middle = (low + high) / 2
+        given = needed(rig, day, gear=replace(gear, ua_w_per_k=middle)).given_w.sum()
+        low, high = (middle, high) if given < _NEARLY * wanted else (low, middle)
+    return replace(gear, ua_w_per_k=high)
+
+
+# The day that hours of heating are told of: dull, 0 degC, in January.
+_FROSTY = Conditions(date=date(2001, 1, 15), mean_c=0.0, min_c=-3.0, sky=SkyWord.OVERCAST, people=1.0)
+_STEPS, _NEARLY = 12, 0.995
+
+
+def set_c(gear: HeatGear, people: float = 1.0) -> Floats:
+    """The wanted inside temperature in each day hour, -inf where the heating is off; with nobody aboard against frost
+    alone, if at all. Shape (24,). [degC]"""
+    if people <= 0:
+        return np.full(len(_HOURS), -np.inf if gear.away_c is None else gear.away_c)
     start, end = gear.night_from_h, gear.night_until_h
     night = (start <= _HOURS) | (end > _HOURS) if start > end else (start <= _HOURS) & (end > _HOURS)
     return np.where(night, -np.inf if gear.night_c is None else gear.night_c, gear.day_c)
@@ -151,10 +194,10 @@ def lowest_w(rig: Rig) -> float:
 
 def needed(rig: Rig, day: Conditions, warmer_c: Floats | float = 0.0, gear: HeatGear | None = None) -> Needed:
     """What a day asks of the heaters. ``warmer_c``: outside over what is expected, any shape."""
-    gear = gear or rig.heat or HeatGear()
+    gear = gear or warmth(rig) or HeatGear()
     ua = ua_w_per_k(gear)
     outside = air_c(day.mean_c, day.min_c) + np.asarray(warmer_c)[..., None]
-    wanted = np.maximum(0.0, ua * (set_c(gear) - outside) - gains_w(rig, gear, day))
+    wanted = np.maximum(0.0, ua * (set_c(gear, day.people) - outside) - gains_w(rig, gear, day))
     # at its lowest it makes it a little too warm; by more than that, it is put out for a while
     least = np.minimum(lowest_w(rig), wanted + Heat.too_warm_c * ua)
     given = np.where(wanted > 0, np.clip(np.maximum(wanted, least), 0.0, full_w(rig)), 0.0)
@@ -178,14 +221,14 @@ def plugged_share(day: Conditions) -> float:
 def degree_days(rig: Rig, day: Conditions) -> float:
     """The degree-days that drive a heater: to the inside, less gains, where the crew said how it lives; else to the
     common base. [degC day]"""
-    if rig.heat is None:
+    if warmth(rig) is None:
         return day.degree_days
     return float(needed_as_expected(rig, day).degree_days)
 
 
 def degree_days_at(rig: Rig, day: Conditions, warmer_c: Floats) -> Floats:
     """The same at so many degrees more outside, shape of ``warmer_c``. [degC day]"""
-    if rig.heat is None:
+    if warmth(rig) is None:
         base: Floats = np.maximum(0.0, Use.degree_day_base_c - day.mean_c - warmer_c)
         return base
     _, by_warmth = rig.once((degree_days_at, id(day)), lambda: (day, needed(rig, day, _WARMER_C).degree_days))
@@ -198,9 +241,9 @@ _WARMER_C = np.arange(-30.0, 31.0, 2.0)  # the air round its mean, each way
 
 def per_degree_day(rig: Rig, heater: Appliance, kwh_per_unit: float) -> float:
     """What a heater burns of its store a degree-day, if all heaters share the heat by their power. [unit/(degC day)]"""
-    gear = rig.heat or HeatGear()
-    whole = sum(each.full_kw * each.useful for each in rig.heaters) or 1.0
-    share = heater.full_kw * heater.useful / whole
+    gear = warmth(rig) or HeatGear()
+    mine = heater.full_kw * heater.useful
+    share = mine / (sum(each.full_kw * each.useful for each in rig.heaters) or mine)
     return share * ua_w_per_k(gear) * HOURS / WH_PER_KWH / heater.useful / kwh_per_unit
 
 
@@ -209,7 +252,7 @@ def coldest_held_c(rig: Rig, inside_c: float, day: Conditions) -> float | None:
     [degC]"""
     if not rig.heaters:
         return None
-    gear = rig.heat or HeatGear()
+    gear = warmth(rig) or HeatGear()
     night = gains_w(rig, gear, day)[0]
     return inside_c - (full_w(rig) + float(night)) / ua_w_per_k(gear)
 
@@ -217,7 +260,7 @@ def coldest_held_c(rig: Rig, inside_c: float, day: Conditions) -> float | None:
 def morning_c(rig: Rig, day: Conditions, inside_c: float, off_h: float, until_h: float) -> float:
     """Inside in the morning if the heat goes off in the evening: falls towards outside and gains as exp(-t UA / C).
     [degC]"""
-    gear = rig.heat or HeatGear()
+    gear = warmth(rig) or HeatGear()
     ua, held = ua_w_per_k(gear), Heat.held_wh_per_m2k * envelope_m2(gear)
     outside, gains = air_c(day.mean_c, day.min_c), gains_w(rig, gear, day)
     inside, hour = inside_c, off_h
@@ -231,7 +274,7 @@ def morning_c(rig: Rig, day: Conditions, inside_c: float, off_h: float, until_h:
 
 def spared_share(rig: Rig, day: Conditions, way: Milder) -> float:
     """The share of a day's burn for heat that a way spares."""
-    gear = rig.heat or HeatGear()
+    gear = warmth(rig) or HeatGear()
     before = float(needed(rig, day).given_w.sum())
     if before <= 0:
         return 0.0

@@ -64,14 +64,9 @@ class Energy(Sheet):
     bank_drift = Figure(0.025, "1/day", SIMULATED, "how far a bank's coefficients wander in a day, as a share")
     cold_below_c = Figure(10.0, "degC", COMMON, "mean temperature below which a rig draws more (heater fan)")
     hot_above_c = Figure(20.0, "degC", COMMON, "mean temperature above which it draws more (fridge, fans)")
-    per_degree = Figure(
-        0.01, "1/degC", CHOSEN, "the share of a day's draw in which it is told what a degree adds"
-    )
+    per_degree = Figure(0.01, "1/degC", CHOSEN, "the share of a day's draw in which it is told what a degree adds")
     fridge_per_degree = Figure(
-        0.037,
-        "1/degC",
-        COMMON,
-        "what a degree adds to a compressor fridge's draw: at 35 degC 1.4 to 1.7 of that at 20",
+        0.037, "1/degC", COMMON, "what a degree adds to a compressor fridge's draw: at 35 degC 1.4 to 1.7 of that at 20"
     )
     fan_per_degree = Figure(0.125, "1/degC", COMMON, "of a heater's fan's draw: as degree-days grow from 10 degC down")
     unlisted_fridge = Figure(0.4, "1", COMMON, "part of a draw of which nothing is listed that is a fridge's")

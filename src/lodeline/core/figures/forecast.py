@@ -54,6 +54,9 @@ class Forecasting(Sheet):
     inverter_step_w = Figure(100.0, "W", CHOSEN, "step to which that is rounded up")
     run_step_min = Figure(5, "min", CHOSEN, "step of a shorter run that is named")
     most_of_hundred = Figure(99, "1", CHOSEN, "most cases of a hundred that are claimed")
+    frost_from_c = Figure(3.0, "degC", CHOSEN, "lowest of a night over which no gas is locked in")
+    coldest_h = Figure(5.0, "h", COMMON, "hour at which a night is coldest")
+    beyond_horizon = Figure(1.5, "1", CHOSEN, "horizons that a tank is taken to last which outlasts the one")
     evening_h = Figure(6, "h", CHOSEN, "hours from now in which a charge is thought of")
     charge_to = Figure(
         0.98, "1", COMMON, "level that counts as full in the charging law; the rest takes hours of float"

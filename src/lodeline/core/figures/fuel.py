@@ -9,36 +9,22 @@ class Fuel(Sheet):
     filled_to = Figure(0.8, "1", f"{MEMORY}: NFPA 58; common practice", "part of a gas tank that is filled")
     propane_kg_per_l = Figure(0.51, "kg/L", f"{MEMORY}: NFPA 58 annex, 4.20 lb/gal", "liquid propane")
     butane_kg_per_l = Figure(0.58, "kg/L", MEMORY, "liquid butane")
-    propane_antoine_cold = Figure(
-        (4.01158, 834.26, -22.763),
-        "log10 bar, K",
-        f"{MEMORY}: Carruth and Kobayashi 1973, in the NIST WebBook",
-        "Antoine constants of propane, 166 to 231 K",
+    propane_wagner = Figure(
+        (369.8, 42.5, -6.72219, 1.33236, -2.13868, -1.38551),
+        "K, bar, 1",
+        f"{MEMORY}: Reid, Prausnitz and Poling 1987",
+        "critical temperature and pressure of propane, and Wagner's constants",
     )
-    propane_antoine = Figure(
-        (3.98292, 819.296, -24.417),
-        "log10 bar, K",
-        f"{MEMORY}: Helgeson and Sage 1967, in the NIST WebBook",
-        "Antoine constants of propane, 231 to 321 K",
+    butane_wagner = Figure(
+        (425.2, 38.0, -6.88709, 1.15157, -1.99873, -3.13003),
+        "K, bar, 1",
+        f"{MEMORY}: Reid, Prausnitz and Poling 1987",
+        "the same of n-butane",
     )
-    propane_parts_k = Figure(231.0, "K", "the ranges of those constants", "where the one set gives way to the other")
-    butane_antoine_cold = Figure(
-        (3.85002, 909.65, -36.146),
-        "log10 bar, K",
-        f"{MEMORY}: Aston and Messerly 1940, in the NIST WebBook",
-        "Antoine constants of butane, 195 to 273 K",
-    )
-    butane_antoine = Figure(
-        (4.35576, 1175.581, -2.071),
-        "log10 bar, K",
-        f"{MEMORY}: Das and others 1973, in the NIST WebBook",
-        "Antoine constants of butane, 273 to 425 K",
-    )
-    butane_parts_k = Figure(272.7, "K", "the ranges of those constants", "where the one set gives way to the other")
     air_bar = Figure(1.01325, "bar", "standard atmosphere", "pressure that vapour has to overcome")
     mix_propane = Figure(0.3, "1", COMMON, "share of propane in a mixed bottle of which nobody said")
     drawn_at_c = Figure(10.0, "degC", CHOSEN, "bottle's temperature at which a mix is taken to have been drawn so far")
-    latent_wh_per_kg = Figure(118.0, "Wh/kg", f"{MEMORY}: 425 kJ/kg", "heat that boils propane")
+    latent_wh_per_kg = Figure(104.0, "Wh/kg", f"{MEMORY}: 375 kJ/kg at 0 degC", "heat that boils propane")
     wall_w_per_m2k = Figure(12.0, "W/(m2 K)", COMMON, "heat from still air through a wetted bottle's wall")
     wall_m2_per_kg = Figure(0.11, "m2/kg^(2/3)", COMMON, "wall of a full bottle over its contents to the two thirds")
     frost_bar = Figure(0.2, "bar", COMMON, "pressure over the air's that a regulator needs under flow")

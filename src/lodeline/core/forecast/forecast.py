@@ -13,6 +13,7 @@ from lodeline.core.forecast.bank_paths import simulate_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead, Paths, days_left, reserve_room, simulate_tank
+from lodeline.core.forecast.pool import pool_of, pooled
 from lodeline.core.forecast.supposed import from_good_end
 from lodeline.core.forecast.worth import worth_days
 from lodeline.core.rig import Store
@@ -149,8 +150,8 @@ class Forecast:
 
     ``p_stay`` is the chance that no line of a store that is served at a stop is reached before each midnight of the
     horizon, empty where nothing is known; ``supposed``: what common practice says of such a rig from full, where
-    nothing
-    is known. ``worth_days``: by how much a reading of each store now would narrow the days left. [day]
+    nothing is known. ``worth_days``: by how much a reading of each store now would narrow the days left; ``pool``: the
+    fresh tanks that count as one, empty where that is none. [day]
     """
 
     at: datetime
@@ -162,6 +163,7 @@ class Forecast:
     chores: tuple[Chore, ...] = ()
     supposed: "Forecast | None" = None
     worth_days: Mapping[str, float] = field(default_factory=dict)
+    pool: tuple[Store, ...] = ()
 
     def of(self, store_id: str) -> StoreForecast:
         """The forecast of one store."""
@@ -204,6 +206,7 @@ def _of_known(
     paths = {id: simulate(ahead, each, scale.get(id, 1.0), changes.get(id, NO_CHANGE)) for id, each in known.items()}
     times = {id: paths[id].reached_days for id in known}
     sends_away = {id: each for id, each in times.items() if not known[id].store.sends_nobody}
+    sends_away = pooled(ahead.rig, known, sends_away, ahead.n_days)
     first, second = who_is_first(sends_away)
     stores = tuple(
         _of_store(ahead, known[s.id], paths[s.id], times[s.id], first.get(s.id, 0.0))
@@ -225,6 +228,7 @@ def _of_known(
         p_stay=p_stay,
         chores=tuple(_chores(ahead, known, paths, times)),
         worth_days=worth_days(ahead, known, paths, soonest) if sends_away else {},
+        pool=pool_of(ahead.rig, known),
     )
 
 

@@ -9,7 +9,8 @@ import numpy as np
 
 from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.heat import degree_days, degree_days_at
+from lodeline.core.energy.heat import degree_days, degree_days_at, warmth
+from lodeline.core.energy.vapour import line_in_cold, stands_in_frost
 from lodeline.core.figures import Forecasting, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
@@ -205,13 +206,15 @@ def _hourly_drivers(ahead: Ahead, tracked: Tracked) -> tuple[Floats, Floats]:
     alike: dict[tuple[object, ...], Floats] = {}
     for index, day in enumerate(ahead.days):
         until_h = ahead.hour if index == 0 else 0.0
-        # days that differ in what does not drive the store are one; of its date only the week-end tells
+        # days that differ in what does not drive the store are one; of its date only the week-end tells, or the weekday
+        # where something is done ashore on some
         counts = tuple(sorted(day.counts.items())) if day.counts is not None else None
         cold: tuple[object, ...] = (day.mean_c, day.min_c) if Driver.DEGREE_DAYS in model.drivers else ()
-        if cold and ahead.rig.heat is not None:
+        if cold and warmth(ahead.rig) is not None:
             cold = (*cold, day.sky, day.date)
         hours = tuple(sorted(day.hours.items()))
-        key = (until_h, cold, day.people, day.status, counts, day.is_weekend, hours)
+        on = day.date.weekday() if any(model.day_kinds.not_on) else day.is_weekend
+        key = (until_h, cold, day.people, day.status, counts, on, hours)
         if key not in alike:
             alike[key] = day_influence(ahead.rig, store, model, day, tracked.usual_sky, until_h).hourly
         rows[index] = alike[key]
@@ -275,18 +278,27 @@ def _daily_use(
     return daily
 
 
-def _unknown_cold(ahead: Ahead, rng: np.random.Generator) -> Singles:
-    """Degree-days more or less than reckoned with, where nobody said how cold it will be: shape (n_dates, n_paths)."""
-    part = np.ones(len(ahead.days))
-    part[0] = (HOURS - ahead.hour) / HOURS
+def _warmer(ahead: Ahead, rng: np.random.Generator) -> Singles:
+    """How much warmer each date is than reckoned with, where nobody said how cold it will be: shape (n_dates, n_paths).
+    [degC]"""
     # a cold spell is one: the error of an unknown climate goes with all days, that of an outlook with the next ones
     z, off = rng.standard_normal(ahead.n_paths), np.zeros(ahead.n_paths)
-    cold: Singles = np.zeros((len(ahead.days), ahead.n_paths), dtype=np.float32)
+    warmer: Singles = np.zeros((len(ahead.days), ahead.n_paths), dtype=np.float32)
     for index, day in enumerate(ahead.days):
         off = Heat.outlook_stays * off + np.sqrt(1 - Heat.outlook_stays**2) * rng.standard_normal(ahead.n_paths)
-        warmer = day.air_sd_c * z + day.outlook_sd_c * off
+        warmer[index] = day.air_sd_c * z + day.outlook_sd_c * off
+    return warmer
+
+
+def _unknown_cold(ahead: Ahead, warmer: Singles) -> Singles:
+    """Degree-days more or less than reckoned with, by how much warmer it is: shape (n_dates, n_paths)."""
+    part = np.ones(len(ahead.days))
+    part[0] = (HOURS - ahead.hour) / HOURS
+    cold: Singles = np.zeros((len(ahead.days), ahead.n_paths), dtype=np.float32)
+    for index, day in enumerate(ahead.days):
         if day.air_sd_c or day.outlook_sd_c:
-            cold[index] = part[index] * (degree_days_at(ahead.rig, day, warmer) - degree_days(ahead.rig, day))
+            apart = degree_days_at(ahead.rig, day, warmer[index].astype(float)) - degree_days(ahead.rig, day)
+            cold[index] = part[index] * apart
     return cold
 
 
@@ -309,7 +321,8 @@ class Tank:
 
     ``level``: contents now, shape (n_paths,); ``daily``: coefficients on each date, shape (k, n_dates, n_paths);
     ``hourly`` and ``known``: drivers and known change of the hours to come, shapes (n_dates, 24, k) and (n_dates, 24);
-    ``cold``: degree-days more or less than reckoned with, shape (n_dates, n_paths), None where cold does not drive it.
+    ``cold``: degree-days more or less than reckoned with, shape (n_dates, n_paths), None where cold does not drive it;
+    ``warmer``: the air over what is reckoned with, where frost may lock it in, shape (n_dates, n_paths).
     """
 
     ahead: Ahead
@@ -319,6 +332,7 @@ class Tank:
     hourly: Floats
     known: Floats
     cold: Singles | None
+    warmer: Singles | None = None
 
     def use(self, change: Change = NO_CHANGE) -> "UseAhead":
         """Use by date and up to the end of each, and its expected course within a date, with a change."""
@@ -347,6 +361,8 @@ class Tank:
         more = reserve_room(self.tracked) + change.room
         first_days = _line_times(ahead, room, use)
         reached = _line_times(ahead, room + more, use) if more else first_days
+        if self.warmer is not None and (frozen := self._locked_in(use, self.warmer)) is not None:
+            first_days, reached = np.minimum(first_days, frozen), np.minimum(reached, frozen)
         contents = use.total[: ahead.n_days].copy()
         if more:
             contents -= np.float32(more) * (contents >= room.astype(np.float32))
@@ -356,6 +372,23 @@ class Tank:
         week = slice(1, min(1 + Forecasting.rate_days, len(ahead.days)))
         rate = float(use.profile[week, -1].sum() / max(1, len(ahead.days[week])))
         return Paths(reached_days=reached, first_days=first_days, midnight=contents, start=level, rate_per_day=rate)
+
+    def _locked_in(self, use: "UseAhead", warmer: Singles) -> Floats | None:
+        """The first night on which the cold locks in so much of a bottle that no more than its line is left, shape
+        (n_paths,), inf where none does; None where no night is cold. [day]"""
+        ahead, store = self.ahead, self.tracked.store
+        lows = np.array([day.min_c for day in ahead.days])[:, None] + warmer
+        if lows.min() > Forecasting.frost_from_c:
+            return None
+        locked = np.full(ahead.n_paths, np.inf)
+        for index in range(len(ahead.days) - 1, -1, -1):
+            hours = HOURS * index + Forecasting.coldest_h - ahead.hour
+            if hours <= 0:
+                continue
+            left = self.level - use.until(ahead, hours)
+            locked = np.where(left <= line_in_cold(store, lows[index]), hours / HOURS, locked)
+        locked[locked > ahead.n_days] = np.inf
+        return locked
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -389,8 +422,18 @@ def draw_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0) -> Tank
     hourly, known = _hourly_drivers(ahead, tracked)
     is_used = hourly.any(axis=(0, 1)) | np.array([name in _ALWAYS_USED for name in tracked.model.drivers])
     daily = _daily_use(ahead, tracked, drawn.logs, rng, spread_scale, is_used)
-    cold = _unknown_cold(ahead, rng) if Driver.DEGREE_DAYS in tracked.model.drivers else None
-    return Tank(ahead=ahead, tracked=tracked, level=drawn.level, daily=daily, hourly=hourly, known=known, cold=cold)
+    is_warmed, may_freeze = Driver.DEGREE_DAYS in tracked.model.drivers, stands_in_frost(tracked.store)
+    warmer = _warmer(ahead, rng) if is_warmed or may_freeze else None
+    return Tank(
+        ahead=ahead,
+        tracked=tracked,
+        level=drawn.level,
+        daily=daily,
+        hourly=hourly,
+        known=known,
+        cold=_unknown_cold(ahead, warmer) if is_warmed and warmer is not None else None,
+        warmer=warmer if may_freeze else None,
+    )
 
 
 def simulate_tank(ahead: Ahead, tracked: Tracked, spread_scale: float = 1.0, change: Change = NO_CHANGE) -> Paths:

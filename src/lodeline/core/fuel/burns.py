@@ -7,7 +7,7 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.heat import degree_days, fed_share, per_degree_day, ua_w_per_k
+from lodeline.core.energy.heat import degree_days, fed_share, per_degree_day, ua_w_per_k, warmth
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Numeric
 from lodeline.core.problems import NothingBurnsListed
@@ -16,6 +16,7 @@ from lodeline.core.statistics import Z90, Range
 from lodeline.core.tracking.belief import COEFFICIENTS
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.values import dataclass
+from lodeline.core.warmth import HeatGear
 from lodeline.core.zone import HOURS
 
 _HOUR_DIGITS, _UA_DIGITS, _LEAST_UA = 2, 0, 5.0  # as the file takes them
@@ -40,9 +41,7 @@ def listed_per_day(rig: Rig, appliance: Appliance, store: Store, days: Sequence[
     """What an appliance burns a day on such days, by the list. [unit/day]"""
     if appliance.kind.by_cold:
         cold = float(np.mean([degree_days(rig, day) for day in days]))
-        if rig.heat is not None:
-            return per_degree_day(rig, appliance, store.kwh_per_unit) * cold
-        return appliance.kwh_per_day / store.kwh_per_unit * cold
+        return per_degree_day(rig, appliance, store.kwh_per_unit) * cold
     fed = float(np.mean([fed_share(appliance, day) for day in days])) if appliance.changes_over else 1.0
     return rig.kwh_per_day(appliance) * fed / store.kwh_per_unit
 
@@ -152,10 +151,10 @@ def learned_ua_w_per_k(rig: Rig, tracked: Tracked) -> Range | None:
     The heaters are taken to make of their fuel what the list says.
     """
     times, found = heat_times(tracked), tracked.coefficient(Driver.DEGREE_DAYS)
-    if times is None or found is None or rig.heat is None:
+    if times is None or found is None or (gear := warmth(rig)) is None:
         return None
     mean, sd = found
-    listed = ua_w_per_k(rig.heat) * times
+    listed = ua_w_per_k(gear) * times
     return Range(listed * max(0.0, 1 - Z90 * sd / mean), listed, listed * (1 + Z90 * sd / mean))
 
 
@@ -175,12 +174,13 @@ def fitted(rig: Rig, tracked: Tracked, days: Sequence[Conditions]) -> Rig:
     heat = found.heat if found.heat is not None else found.times
     changed = []
     for each in rig.appliances:
-        if each.store != tracked.store.id or (each.kind.by_cold and rig.heat is not None):
+        if each.store != tracked.store.id or each.kind.by_cold:
             changed.append(each)
             continue
-        hours = rig.kwh_per_day(each) / each.full_kw * (heat if each.kind.by_cold else rest)
+        hours = rig.kwh_per_day(each) / each.full_kw * rest
         changed.append(replace(each, kw=each.full_kw, hours_per_day=round(min(hours, HOURS), _HOUR_DIGITS)))
     gear = rig.heat
-    if gear is not None and any(each.kind.by_cold for each in rig.burners(tracked.store)):
+    if any(each.kind.by_cold for each in rig.burners(tracked.store)):
+        gear = warmth(rig) or HeatGear()
         gear = replace(gear, ua_w_per_k=max(_LEAST_UA, round(ua_w_per_k(gear) * heat, _UA_DIGITS)))
     return replace(rig, appliances=tuple(changed), heat=gear)

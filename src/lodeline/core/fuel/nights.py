@@ -12,14 +12,13 @@ import numpy as np
 
 from lodeline.core.catalogue import Driver, Role
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy import heat
+from lodeline.core.energy import heat, vapour
 from lodeline.core.energy.loads import counted_loads
 from lodeline.core.figures import Fuel, Heat, Numeric
 from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead, Tank, days_left, draw_tank
-from lodeline.core.fuel import vapour
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Z90, Floats, Range, reached_by
 from lodeline.core.tracking.tracked import Tracked

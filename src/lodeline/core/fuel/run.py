@@ -4,14 +4,13 @@ from dataclasses import replace
 
 from lodeline.core.catalogue import Via
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy import heat
+from lodeline.core.energy import heat, vapour
 from lodeline.core.energy.bank import WH_PER_KWH
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Heat, Numeric, Water
 from lodeline.core.forecast.appliance import Answer, RunAsk, RunVerdict, can_run
 from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.paths import Ahead
-from lodeline.core.fuel import vapour
 from lodeline.core.fuel.burns import heat_times
 from lodeline.core.fuel.lines import expected_per_day
 from lodeline.core.fuel.nights import end_level, low_tonight_c

@@ -10,6 +10,7 @@ from lodeline.core.forecast.bank_paths import Bank, draw_bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.forecast import who_is_first
 from lodeline.core.forecast.paths import Ahead, Tank, days_left, draw_tank
+from lodeline.core.forecast.pool import pooled
 from lodeline.core.levers.lever import Aboard, Lever
 from lodeline.core.statistics import Floats
 from lodeline.core.values import dataclass
@@ -43,9 +44,15 @@ class Joint:
             self._times[key] = self.draws[store].paths(self.change_of(store, mine)).reached_days
         return self._times[key]
 
+    def all_times(self, levers: Iterable[Lever] = ()) -> dict[str, Floats]:
+        """The same of every store, fresh tanks as one."""
+        known = {id: each.tracked for id, each in self.draws.items()}
+        alone = {store: self.times(store, levers) for store in self.draws}
+        return pooled(self.ahead.rig, known, alone, self.ahead.n_days)
+
     def soonest(self, levers: Iterable[Lever] = ()) -> Floats:
         """When each path meets the first line of any store, shape (n_paths,)."""
-        every = [self.times(store, levers) for store in self.draws]
+        every = list(self.all_times(levers).values())
         return np.min(every, axis=0) if every else np.full(self.ahead.n_paths, np.inf)
 
 
@@ -88,7 +95,7 @@ class AsThingsAre:
 
 
 def _first(joint: Joint, levers: Iterable[Lever]) -> str | None:
-    chance, _ = who_is_first({id: joint.times(id, levers) for id in joint.draws})
+    chance, _ = who_is_first(joint.all_times(levers))
     best = max(chance, key=lambda id: chance[id], default=None)
     return best if best is not None and chance[best] > 0 else None
 

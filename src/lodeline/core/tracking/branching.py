@@ -197,7 +197,7 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
     belief = hypothesis.belief
     past = normal_below((belief.level - store.line_level) * store.sign / max(belief.sd, Numeric.small))
     serviced = exp(-blank * used / (Tracking.between_services * store.capacity))
-    at_home = 1 - Tracking.served_past_line * past * min(1.0, hypothesis.days_since)
+    at_home = 1 - Tracking.served_past_line * past * min(1.0, hypothesis.days_since) * _judged(hypothesis)
     return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
 
 

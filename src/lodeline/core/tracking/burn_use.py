@@ -2,8 +2,8 @@
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Role
-from lodeline.core.energy.heat import per_degree_day
+from lodeline.core.catalogue import APPLIANCE_KINDS, Driver, Role
+from lodeline.core.energy.heat import is_by_hours, per_degree_day, warmth
 from lodeline.core.figures import Heat, Use
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.tracking.model import UseModel
@@ -40,10 +40,11 @@ def burn_model(rig: Rig, store: Store) -> UseModel:
             expected[Driver.CHANGES_OVER], _ = _burnt(rig, store, tuple(changing))
     drivers = tuple(sorted(expected, key=list(Driver).index))
     day_cv = [priors[each].day_cv if each in priors else Use.gas_day_cv for each in drivers]
-    if rig.heat is not None and Driver.DEGREE_DAYS in drivers:
+    by_balance = warmth(rig) is not None and bool(rig.heats_from(store))
+    if by_balance and Driver.DEGREE_DAYS in drivers:
         day_cv[drivers.index(Driver.DEGREE_DAYS)] = Heat.day_cv
     # a rig's loss hardly wanders; how a crew lives does
-    is_loss = [rig.heat is not None and each is Driver.DEGREE_DAYS for each in drivers]
+    is_loss = [by_balance and each is Driver.DEGREE_DAYS for each in drivers]
     drift = np.where(is_loss, Heat.drift, Use.drift) if any(is_loss) else Use.drift
     if store.kind.visit_cv:
         day_cv = [of_visits(each, store.kind.visit_cv, people) for each in day_cv]
@@ -73,23 +74,19 @@ def _is_main_fuel(rig: Rig, store: Store) -> bool:
 def _heat(rig: Rig, store: Store) -> _Expected | None:
     """What a degree-day burns from a store; None where no heater does."""
     is_gas, heats = store.kind.role is Role.GAS, rig.heats_from(store)
-    heaters = [each for each in rig.burners(store) if each.kind.by_cold]
-    if heaters:
-        each_kwh = store.kwh_per_unit
-        if rig.heat is not None:
-            mean = sum(per_degree_day(rig, each, each_kwh) for each in heaters)
-            loss = Heat.ua_cv if rig.heat.ua_w_per_k is None else Heat.ua_said_cv
-            # where another heater may do the work instead, nobody knows how they share it
-            shared = _MAY_SHARE if len(rig.heaters) > len(heaters) else 0.0
-            return _Expected(mean, mean * float(np.sqrt(loss**2 + Heat.efficiency_cv**2 + shared**2)))
-        mean = sum(each.kwh_per_day for each in heaters) / each_kwh
-        return _Expected(mean, mean * max(each.kind.cv for each in heaters))
+    heaters, gear = [each for each in rig.burners(store) if each.kind.by_cold], warmth(rig)
+    if heaters and gear is not None:
+        mean = sum(per_degree_day(rig, each, store.kwh_per_unit) for each in heaters)
+        # where another heater may do the work instead, nobody knows how they share it
+        shared = _MAY_SHARE if len(rig.heaters) > len(heaters) else 0.0
+        return _Expected(mean, mean * float(np.sqrt(_loss_cv(rig) ** 2 + Heat.efficiency_cv**2 + shared**2)))
     if not store.kind.contents:
         return None
-    if heats:
-        return (
-            _Expected(Use.gas_heats_kg, Use.gas_heats_sd) if is_gas else _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
-        )
+    if heats and gear is not None:
+        # some heater, of which nobody said more
+        usual = Appliance(store.id, "", APPLIANCE_KINDS["heater"], store.id)
+        mean = per_degree_day(rig, usual, store.kwh_per_unit)
+        return _Expected(mean, mean * float(np.hypot(_loss_cv(rig), Heat.efficiency_cv)))
     # a can for the generator, or a second tank, may heat or not where nobody said
     is_main = is_gas or _is_main_fuel(rig, store)
     if heats is False:
@@ -99,6 +96,13 @@ def _heat(rig: Rig, store: Store) -> _Expected | None:
     if not is_main:
         return _Expected(Use.fuel_heats_l, Use.fuel_heats_sd)
     return _Expected(Use.fuel_l_per_degree_day, Use.fuel_heat_sd)
+
+
+def _loss_cv(rig: Rig) -> float:
+    """Error of a rig's loss, by how much of it is known."""
+    if rig.heat is None:
+        return Heat.ua_hours_cv if is_by_hours(rig) else Heat.ua_assumed_cv
+    return Heat.ua_cv if rig.heat.ua_w_per_k is None else Heat.ua_said_cv
 
 
 def _burnt(rig: Rig, store: Store, burners: tuple[Appliance, ...]) -> tuple[_Expected, float]:

@@ -17,12 +17,14 @@ _ROUNDED, _WEEK = 3, 7  # digits; days
 class KnownDayKinds:
     """``ids`` are the kinds with a coefficient of their own; ``per_day`` how often each comes in a day of late.
 
-    ``not_on``: the weekdays on which a kind is done ashore.
+    ``not_on``: the weekdays on which a kind is done ashore; ``by_habit``: those that are done as the crew said, and not
+    logged.
     """
 
     ids: tuple[str, ...] = ()
     per_day: tuple[float, ...] = ()
     not_on: tuple[frozenset[int], ...] = ()
+    by_habit: frozenset[str] = frozenset()
 
     def usual(self, kind: str) -> float:
         """How often a kind comes in a day; 0 where it is not told apart."""
@@ -46,14 +48,17 @@ def known_day_kinds(log: Log, habits: Iterable[Habit] = ()) -> KnownDayKinds:
 
     What a crew said that it does is told apart where the log has most of it; else its days are like any other.
     """
-    said = {each.activity.event: each for each in habits}
+    said = {each.activity.event: each for each in habits if each.activity.event}
     kinds = [kind for kind in DAY_KINDS.values() if _supported(log, kind) and _is_logged(log, kind, said.get(kind.id))]
     recent = log.days[-Use.kinds_recent_days :]
     often = [round(sum(_times(day, kind) for day in recent) / len(recent), _ROUNDED) for kind in kinds]
+    # done ashore on some days, and not logged on the others: the weekdays tell those apart
+    unlogged = [kind for kind in DAY_KINDS.values() if kind not in kinds and kind.id in said and said[kind.id].not_on]
     return KnownDayKinds(
-        ids=tuple(kind.id for kind in kinds),
-        per_day=tuple(often),
-        not_on=tuple(said[kind.id].not_on if kind.id in said else frozenset() for kind in kinds),
+        ids=tuple(kind.id for kind in (*kinds, *unlogged)),
+        per_day=(*often, *(said[kind.id].usual_per_day for kind in unlogged)),
+        not_on=tuple(said[kind.id].not_on if kind.id in said else frozenset() for kind in (*kinds, *unlogged)),
+        by_habit=frozenset(kind.id for kind in unlogged),
     )
 
 

@@ -12,7 +12,7 @@ import numpy as np
 
 from lodeline.core.catalogue import DAY_KINDS, Driver, Pattern, Role, ToldBy
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.heat import fed_share, needed_as_expected
+from lodeline.core.energy.heat import fed_share, needed_as_expected, warmth
 from lodeline.core.energy.skies import SkyHabit
 from lodeline.core.figures import Readings, Use
 from lodeline.core.habits import flush_tank, flushed_l
@@ -87,6 +87,8 @@ def _driver_of_day(rig: Rig, store: Store, model: UseModel, day: Conditions) -> 
     for id in model.day_kinds.ids:
         kind, usual = DAY_KINDS[id], model.day_kinds.usual_on(id, day.date.weekday())
         times = day.times(kind, usual)
+        if id in model.day_kinds.by_habit and not times:
+            times = usual
         is_counted = kind.told_by is ToldBy.EVENTS and day.counts is not None
         amounts[id] = times if is_counted else aboard * times
     return amounts
@@ -125,7 +127,7 @@ def _hourly(rig: Rig, store: Store, model: UseModel, day: Conditions) -> Floats:
     amounts = _driver_of_day(rig, store, model, day)
     hourly = store.sign * np.array([amounts[name] for name in model.drivers]) * _shapes(model.drivers)
     for at, name in enumerate(model.drivers):
-        if name == Driver.DEGREE_DAYS and rig.heat is not None:
+        if name == Driver.DEGREE_DAYS and warmth(rig) is not None:
             hourly[:, at] = store.sign * needed_as_expected(rig, day).hourly
         elif times := [(hour, count) for kind, hour, count in day.moments if kind == name]:
             hourly[:, at] = store.sign * _logged_course(times)

@@ -134,7 +134,8 @@ def _of_use(kinds: KnownDayKinds, shares: dict[str, float]) -> KnownDayKinds:
     if len(kept) == len(kinds.ids):
         return kinds
     return KnownDayKinds(
-        **{name: tuple(getattr(kinds, name)[i] for i in kept) for name in ("ids", "per_day", "not_on")}
+        **{name: tuple(getattr(kinds, name)[i] for i in kept) for name in ("ids", "per_day", "not_on")},
+        by_habit=kinds.by_habit,
     )
 
 

@@ -13,12 +13,13 @@ from lodeline.core.errors import Refused
 from lodeline.core.figures import Fuel, Heat
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.fuel import burns, engines, lines, nights, run
-from lodeline.core.fuel.vapour import ColdBottle, cold_bottle
+from lodeline.core.fuel.cold import ColdBottle, cold_bottle
 from lodeline.core.rig import Appliance, Rig, Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.values import dataclass
 from lodeline.core.warmth import HeatGear
+from lodeline.formats import document as d
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, rows
 from lodeline.logbook.services.derived import Derived
@@ -181,8 +182,8 @@ def accept(rig: m.Rig, known: Derived, store: str, *, saw: int, by: User) -> m.R
         for each in doc.appliances
     ]
     change: dict[str, Any] = {"appliances": appliances}
-    if fitted.heat is not None and fitted.heat != known.rig.heat and doc.heat is not None:
-        change["heat"] = doc.heat.model_copy(update={"ua_w_per_k": fitted.heat.ua_w_per_k})
+    if fitted.heat is not None and fitted.heat != known.rig.heat:
+        change["heat"] = (doc.heat or d.HeatDoc()).model_copy(update={"ua_w_per_k": fitted.heat.ua_w_per_k})
     return rigs.update_rig(rig, doc.model_copy(update=change), saw=saw, by=by)
 
 

@@ -1,38 +1,43 @@
 """Gas in the cold: vapour pressure, what of a bottle cannot be used, and how fast a cold bottle gives gas.
 
-Vapour pressure by Antoine's equation, log10 p = A - B / (T + C); of a mix by Raoult's law. The lighter part boils off
+Vapour pressure by Wagner's equation, ln p/pc = (a t + b t^1.5 + c t^3 + d t^6) Tc/T with t = 1 - T/Tc (Wagner 1973);
+of a mix by Raoult's law. The lighter part boils off
 first (Rayleigh distillation), so that a mixed bottle ends as butane.
 """
+
+from functools import lru_cache
+from math import exp
 
 import numpy as np
 
 from lodeline.core.figures import Fuel, Numeric
-from lodeline.core.rig import Appliance, Store
-from lodeline.core.tracking.tracked import Tracked
-from lodeline.core.values import dataclass
+from lodeline.core.rig import Store
+from lodeline.core.statistics import Floats
 
 _ZERO_K = 273.15  # of the Celsius scale
 # where a boiling point is looked for, by so many halvings
 _COLDEST_C, _WARMEST_C, _STEPS = -60.0, 50.0, 60
 
 
-def _antoine_bar(constants: tuple[float, float, float], kelvin: float) -> float:
-    a, b, c = constants
-    return float(10 ** (a - b / (kelvin + c)))  # the equation is in decimal logarithms
+def _wagner_bar(constants: tuple[float, ...], celsius: float) -> float:
+    critical_k, critical_bar, *factors = constants
+    reduced = min(1.0, (celsius + _ZERO_K) / critical_k)
+    tau = 1 - reduced
+    terms = zip(factors, _POWERS, strict=True)
+    return critical_bar * exp(sum(factor * tau**power for factor, power in terms) / reduced)
+
+
+_POWERS = (1.0, 1.5, 3.0, 6.0)  # of Wagner's equation
 
 
 def propane_bar(celsius: float) -> float:
     """Vapour pressure of propane. [bar]"""
-    kelvin = celsius + _ZERO_K
-    is_cold = kelvin < Fuel.propane_parts_k
-    return _antoine_bar(Fuel.propane_antoine_cold if is_cold else Fuel.propane_antoine, kelvin)
+    return _wagner_bar(Fuel.propane_wagner, celsius)
 
 
 def butane_bar(celsius: float) -> float:
     """Vapour pressure of n-butane. [bar]"""
-    kelvin = celsius + _ZERO_K
-    is_cold = kelvin < Fuel.butane_parts_k
-    return _antoine_bar(Fuel.butane_antoine_cold if is_cold else Fuel.butane_antoine, kelvin)
+    return _wagner_bar(Fuel.butane_wagner, celsius)
 
 
 def mix_bar(propane_share: float, celsius: float) -> float:
@@ -100,6 +105,38 @@ def locked_kg(store: Store, contents_kg: float, celsius: float) -> float:
     return float(min(1.0, rest)) * contents_kg
 
 
+def stands_in_frost(store: Store) -> bool:
+    """Whether a bottle's contents may be locked in by the cold: it stands outside, or nobody said where, and not all of
+    it is propane."""
+    return store.is_gas and store.outside is not False and propane_share(store) < 1
+
+
+def line_in_cold(store: Store, celsius: Floats) -> Floats:
+    """Contents at which a bottle that stands at a temperature gives no more than its line leaves, any shape. [kg]"""
+    start = propane_share(store)
+    shares = np.array([_line_share(start, store.fuel or "", store.line, float(each)) for each in _COLD_C])
+    found: Floats = np.interp(celsius, _COLD_C, shares) * store.capacity
+    return found
+
+
+@lru_cache(maxsize=Numeric.cache_days)
+def _line_share(start: float, fuel: str, line: float, celsius: float) -> float:
+    """The same as a share of a full bottle: the largest of which what can be used is no more than its line leaves."""
+    needs = _share_to_burn(celsius)
+    if needs <= 0:
+        return line
+    if needs >= start:
+        return 1.0
+    for left in np.linspace(1.0, line, _STEPS):
+        rest = _left_at(needs, start, celsius) / max(_left_at(share_left(start, left), start, celsius), Numeric.tiny)
+        if left * (1 - min(1.0, rest)) <= line:
+            return float(left)
+    return line
+
+
+_COLD_C = np.linspace(-45.0, 5.0, 101)  # half degrees, from where propane boils to where butane does
+
+
 def withdrawal_kg_per_h(store: Store, contents_kg: float, celsius: float) -> float:
     """How fast a bottle can boil off gas for long: heat through its wetted wall from the air over what boiling takes.
     Common practice: a cold or nearly empty bottle gives less. [kg/h]"""
@@ -113,46 +150,6 @@ def withdrawal_kg_per_h(store: Store, contents_kg: float, celsius: float) -> flo
 _BOTTOM = 0.25
 # Wall goes by the volume to the two thirds.
 _SURFACE = 2 / 3
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ColdBottle:
-    """A bottle on a cold night. ``locked_kg``: cannot be used at ``low_c``; ``gives_kg_per_h`` for long, against
-    ``wants_kg_per_h``, what all that burns from it takes at its full rate; ``least_c``: what is in it burns down to."""
-
-    store: Store
-    low_c: float
-    contents_kg: float
-    locked_kg: float
-    least_c: float
-    gives_kg_per_h: float
-    wants_kg_per_h: float
-
-    @property
-    def burns(self) -> bool:
-        """Whether anything of it burns that night."""
-        return self.locked_kg < self.contents_kg
-
-    @property
-    def is_weak(self) -> bool:
-        """Whether it gives less than what burns from it wants."""
-        return self.burns and self.gives_kg_per_h < self.wants_kg_per_h
-
-
-def cold_bottle(tracked: Tracked, burners: tuple[Appliance, ...], low_c: float) -> ColdBottle:
-    """A bottle that stands in the cold at a night's lowest; inside it is as warm as the rig."""
-    store, level = tracked.store, tracked.level
-    heaters = [each for each in burners if each.kind.by_cold] or list(burners)
-    wants = max((each.full_kw for each in heaters), default=0.0) / store.kwh_per_unit
-    return ColdBottle(
-        store=store,
-        low_c=low_c,
-        contents_kg=level,
-        locked_kg=locked_kg(store, level, low_c),
-        least_c=least_c(share_left(propane_share(store), min(1.0, level / store.capacity))),
-        gives_kg_per_h=withdrawal_kg_per_h(store, level, low_c),
-        wants_kg_per_h=wants,
-    )
 
 
 def litres(store: Store, kg: float) -> float:
