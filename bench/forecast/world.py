@@ -75,9 +75,9 @@ def _water_gauge(rng: np.random.Generator) -> dict[str, Any]:
 
 
 class Maker:
-    """Makes one world from a seed."""
+    """Makes one world from a seed; ``n_days`` of log may be given."""
 
-    def __init__(self, seed: int) -> None:
+    def __init__(self, seed: int, n_days: int | None = None) -> None:
         self.rng = rng = np.random.default_rng([77, seed])
         self.zone = ZoneInfo(str(rng.choice(["Europe/Lisbon", "America/Denver", "Australia/Perth"])))
         self.lat, self.lon = {
@@ -88,7 +88,8 @@ class Maker:
         self.adults = int(rng.choice([1, 2, 2, 2, 3]))
         self.children = int(rng.choice([0, 0, 0, 1, 2]))
         self.people = self.adults + self.children
-        self.n_days = int(rng.choice([4, 8, 15, 30, 45, 60, 75], p=[0.08, 0.1, 0.15, 0.2, 0.17, 0.2, 0.1]))
+        drawn = int(rng.choice([4, 8, 15, 30, 45, 60, 75], p=[0.08, 0.1, 0.15, 0.2, 0.17, 0.2, 0.1]))
+        self.n_days = n_days or drawn
         self.first = START + timedelta(days=int(rng.integers(0, 365)))
         self.reads = float(rng.uniform(0.5, 0.97))
         self.care = float(rng.lognormal(0, 0.35))

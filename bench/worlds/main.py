@@ -12,16 +12,18 @@ from pathlib import Path
 from typing import Any
 
 from bench.forecast.world import Maker as Invented
-from bench.worlds import score
+from bench.worlds import lengths, score
 from bench.worlds.diary import DILIGENCE, Diary
 
 _SEEDS, _RIGS = (1000, 2000, 3000), 200
-_LOG_DAYS = (3, 7, 14, 28, 60)
+_SEEDS_A_LENGTH = 12
+_LOG_DAYS = (3, 7, 14, 28, 60, 120, 300)
+_LONG_DAYS = (30, 60, 120, 300)
 
 
-def world_a(seed: int) -> score.Rig:
+def world_a(seed: int, n_days: int | None = None) -> score.Rig:
     """A rig of the project's own simulator."""
-    made = Invented(seed).make()
+    made = Invented(seed, n_days).make()
     return score.Rig(made.document, made.now, made.level, made.days_left)
 
 
@@ -67,6 +69,10 @@ def main(words: list[str]) -> int:
     for log_days in _LOG_DAYS:
         made = score.scored(partial(diary, n_days=log_days), range(seed, seed + n))
         score.table(f"diaries with {log_days} days of log", made)
+    for log_days in _LONG_DAYS:
+        made = score.scored(partial(world_a, n_days=log_days), range(seed, seed + n))
+        score.table(f"world A with {log_days} days of log", made)
+    lengths.table(_SEEDS_A_LENGTH)
     for how in DILIGENCE:
         made = score.scored(partial(diary, diligence=how), range(seed, seed + n))
         score.table(f"diaries read {how}", made)

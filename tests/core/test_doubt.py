@@ -163,6 +163,7 @@ def _told(level: float, sd: float, value: float) -> float:
     context = StoreContext.of(a_rig(FRESH), FRESH, NO_DAY_KINDS)
     belief = reset_level(context.start(), level, sd)
     one = Hypothesis(belief=belief, x_since=np.zeros(len(context.model.mean)), days_seen=20.0)
+    one.settle()
     reading = a_reading(0, value)
     given = evidence(FRESH, reading, Around())
     return float(np.logaddexp.reduce([each.log_weight for each in branches(FRESH, one, reading, given, ())]))

@@ -264,7 +264,7 @@ def is_same(planner, option, stop):
 def test_the_last_plan_stands_as_the_day_goes_on_while_what_is_read_is_as_was_expected():
     rig, log = lived_in()
     book = (TAP, DRAIN, BOTH)
-    asked = Wanted(days=7, others=False)
+    asked = Wanted(days=7, others=False, risk=0.15)
     last = Planner(together_of(known_of(rig, log, *book), 7, 800).joint, book, asked, lambda share: None).plan()
     assert last.stops
     expected = known_of(rig, log, *book).tracked["fresh"].level

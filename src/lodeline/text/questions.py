@@ -104,6 +104,8 @@ def plan(plan: ChargePlan, display: Display) -> str:
     """One plan as a sentence."""
     what = _goal(plan)
     if plan.hours is None:
+        if plan.too_cold:
+            return f"{what}: the cells are too cold to be charged tonight, and nothing would go in."
         fails = "not by this source alone" if plan.goal.holds else "this source does not get there"
         return f"{what}: {fails}."
     if plan.needs_none:

@@ -38,6 +38,8 @@ class Stops(Sheet):
     near_km = Figure(0.3, "km", CHOSEN, "a night logged so near a place of the book was spent there")
     due_within_h = Figure(30.0, "h", CHOSEN, "hours in which a line that is passed already is to be served")
     charger_share = Figure(0.85, "1", COMMON, "part of what a charger takes from a post that reaches the bank")
+    post_north_america_v = Figure(120.0, "V", COMMON, "the same of a post of 15 to 30 A in North America")
+    north_america_lat = Figure(7.0, "deg", CHOSEN, "latitude of the Americas over which posts are of that")
     post_v = Figure(230.0, "V", COMMON, "volts of a post until its own are known")
     usual_days = Figure(2.0, "day", CHOSEN, "days between stops, where it is asked whether driving empties its tank")
     worth_share = Figure(0.05, "1", CHOSEN, "share of capacity from which a free act is worth doing")

@@ -50,8 +50,6 @@ class Use(Sheet):
     gas_whoever = Figure(0.4, "1", COMMON, "part of it that does not depend on who is aboard")
     gas_kg_per_degree_day = Figure(0.012, "kg/degC day", COMMON, "gas for heat where nobody said what burns from it")
     gas_heat_sd = Figure(0.035, "kg/degC day", COMMON, "its error: a furnace burns 0.05, most bottles heat nothing")
-    gas_heats_kg = Figure(0.045, "kg/degC day", COMMON, "gas for heat where a heater burns from it")
-    gas_heats_sd = Figure(0.035, "kg/degC day", COMMON, "its error")
     gas_heat_day_cv = Figure(0.4, "1", SIMULATED, "how one day differs from another")
     fuel_l_per_degree_day = Figure(0.03, "L/degC day", COMMON, "fuel for heat where nobody said: one in two heat")
     fuel_heat_sd = Figure(0.07, "L/degC day", COMMON, "its error")

@@ -1,6 +1,7 @@
 """How long to charge: hours of generator, engine or hookup to a level or to hold until a date, and the fuel for it."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date, datetime, timedelta
 from enum import StrEnum
 
@@ -47,7 +48,7 @@ class Goal(StrEnum):
 class ChargePlan:
     """Hours to run a source, and the fuel. ``hours`` is None where no run of a day does it.
 
-    ``level``: the wanted one, as a share; ``through``: the last date to hold.
+    ``level``: the wanted one, as a share; ``through``: the last date to hold; ``too_cold``: the cells take no charge.
     """
 
     goal: Goal
@@ -55,6 +56,7 @@ class ChargePlan:
     fuel_l: float | None
     level: float | None = None
     through: date | None = None
+    too_cold: bool = False
 
     @property
     def needs_none(self) -> bool:
@@ -123,15 +125,18 @@ def how_long(
     l_per_h = ahead.rig.source_l_per_h(source, store.volts)
     target_ah = min(target, Forecasting.charge_to) * store.capacity
     load_a = _evening_load_a(ahead, tracked)
-    amps = max(0.0, Energy.source_share * source.amps - load_a / bank.amps_as_wh(store)) * _allowed(ahead, store)
+    allowed = _allowed(ahead, store)
+    amps = max(0.0, Energy.source_share * source.amps - load_a / bank.amps_as_wh(store)) * allowed
     bulk_ah = min(bank.cells(store).bulk_to, target) * store.capacity
     bulk = None
     if bulk_ah < target_ah and (reach := _reach(store, tracked, bulk_ah, amps)):
         bulk = _plan(l_per_h, Goal.BULK, reach, level=bulk_ah / store.capacity)
     return ChargeTime(
-        reach=_plan(l_per_h, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target),
+        reach=replace(
+            _plan(l_per_h, Goal.LEVEL, _reach(store, tracked, target_ah, amps), level=target), too_cold=not allowed
+        ),
         bulk=bulk,
-        two=_plan(l_per_h, Goal.TWO_RUNS, _two_runs(ahead, tracked, target_ah, amps)),
+        two=replace(_plan(l_per_h, Goal.TWO_RUNS, _two_runs(ahead, tracked, target_ah, amps)), too_cold=not allowed),
         hold_once=_hold(ahead, tracked, source, Goal.HOLD_ONCE, through, until, spread_scale),
         hold_daily=_hold(ahead, tracked, source, Goal.HOLD_DAILY, through, until, spread_scale),
         sun=_sun_finishes(ahead, tracked),

@@ -105,8 +105,10 @@ def quantile_days(times: Floats, *shares: float) -> tuple[float | None, ...]:
 
 
 def days_left(ahead: Ahead, times: Floats) -> tuple[float | None, float | None, float | None]:
-    """p10, p50 and p90 of line times. [day]"""
-    low, middle, high = (None if t is None else ahead.elapsed_days(t) for t in quantile_days(times, P10, P50, P90))
+    """p10, p50 and p90 of line times, None beyond the horizon. [day]"""
+    passed = [None if t is None else ahead.elapsed_days(t) for t in quantile_days(times, P10, P50, P90)]
+    # where the clocks are put back, the last of the horizon's hours lies an hour beyond so many days
+    low, middle, high = (each if each is not None and each <= ahead.n_days else None for each in passed)
     return low, middle, high
 
 

@@ -18,7 +18,7 @@ from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
 from lodeline.core.stops.plan import Stop, StopWork
 from lodeline.core.values import dataclass
-from lodeline.core.zone import FIVE_MINUTES_H, HOURS, MIN_PER_H, to_five_minutes
+from lodeline.core.zone import FIVE_MINUTES_H, HOURS, MIN_PER_H, city_of, to_five_minutes
 
 _HOUR = timedelta(hours=1)
 _WHOLE_KM_FROM = 10.0  # nearer, a tenth is told
@@ -238,7 +238,17 @@ def _draw_a(rig: Rig, act: StopWork) -> float | None:
     amps = sum(source.amps for source in rig.sources if source.kind.event == act.service.kind.event)
     if not amps:
         return None
-    return amps * charging_volts(act.store) / Stops.charger_share / (act.service.volts or Stops.post_v)
+    return amps * charging_volts(act.store) / Stops.charger_share / (act.service.volts or post_v(rig))
+
+
+def post_v(rig: Rig) -> float:
+    """Volts of a post of which nobody said: as they are where the rig is at home. [V]"""
+    city = city_of(rig.timezone)
+    is_north_american = rig.timezone.startswith(_AMERICAS) and city is not None and city.lat > Stops.north_america_lat
+    return Stops.post_north_america_v if is_north_american else Stops.post_v
+
+
+_AMERICAS = ("America/", "US/", "Canada/", "Pacific/Honolulu")
 
 
 def _beside(spot: Spot) -> Iterator[Task]:

@@ -46,7 +46,7 @@ def _learn_spread(hypothesis: Hypothesis, level: Level, given: Evidence) -> None
     mean, variance = level.seen(given.shape)
     variance += given.sd**2
     own = min(1.0, hypothesis.process_var / variance)
-    hypothesis.days = hypothesis.days.after((given.value - mean) ** 2 / variance, own, hypothesis.days.ratio)
+    hypothesis.days = hypothesis.days.after((given.value - mean) ** 2 / variance, own)
 
 
 def branches(
@@ -67,12 +67,14 @@ def branches(
     ``is_thought_of_as_stuck``: whether some hypothesis has it that the gauge has stuck.
     """
     normal = 1 - Tracking.outlier_chance - Tracking.unlogged_chance - Tracking.habit_chance
+    cut = Level(hypothesis.belief)
+    others = [*_unlogged(store, hypothesis, cut, reading, given, blank), *_misjudged(store, hypothesis, cut)]
+    hypothesis.belief = _never_at_its_end(store, hypothesis, given)
     level = Level(hypothesis.belief)
     plain = normal * likelihood(level, given)
     outlier = _outlier_chance(hypothesis, reading) * given.outlier_density(store.capacity)
     may_stick = shows_the_same and Driver.PEOPLE in drivers and not reading.confirmed
     stuck = stuck_weight(store, hypothesis, given, is_thought_of_as_stuck) if may_stick else 0.0
-    others = [*_unlogged(store, hypothesis, level, reading, given, blank), *_misjudged(store, hypothesis, level)]
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, level, given)
     has_turned = turned is not None
@@ -99,8 +101,29 @@ def branches(
     return [kept, *opened]
 
 
+def _never_at_its_end(store: Store, hypothesis: Hypothesis, given: Evidence) -> b.Belief:
+    """The belief before a reading that is clear of the end toward which use goes: then it never was there since it was
+    last known, and what use would have made of it is not to be cut there."""
+    belief, sign = hypothesis.belief, store.sign
+    if store.is_bank or given.value is None:
+        return belief
+    end = store.capacity if sign > 0 else 0.0
+    clear = (end - given.value) * sign - Readings.end_sd * store.capacity
+    was_cut = (hypothesis.uncut_level - belief.level) * sign > Tracking.agree_sds * belief.sd
+    if clear < Readings.fits_sds * given.sd or not was_cut:
+        return belief
+    x = hypothesis.x_since
+    mean, cov = belief.mean.copy(), belief.cov.copy()
+    through = cov[b.COEFFICIENTS, b.COEFFICIENTS].dot(x)
+    mean[0] = hypothesis.uncut_level
+    cov[0, b.COEFFICIENTS] = cov[b.COEFFICIENTS, 0] = through
+    cov[0, 0] = hypothesis.anchor_var + float(through.dot(x)) + hypothesis.process_var
+    return b.Belief(mean, cov)
+
+
 def filled(store: Store, hypothesis: Hypothesis, amount: float) -> list[Hypothesis]:
-    """What an amount that was filled in may have been, each before it: all that was missing, or a part of it.
+    """What an amount that was filled in may have been, each before it: all that was missing, a part of that, or another
+    amount than was written down.
 
     Who stands at a tap mostly fills up, the more so the more went in; a can is poured in whatever there is room for,
     of which any part is as likely.
@@ -109,13 +132,19 @@ def filled(store: Store, hypothesis: Hypothesis, amount: float) -> list[Hypothes
     under, sd = Serving.under_brim * capacity, Tracking.amount_cv * amount
     missing = Evidence(value=capacity - under - amount, sd=hypot(sd, under))
     often = Serving.to_the_brim * min(1.0, amount / (Serving.more_than_a_can * capacity))
-    level, part = Level(belief), topped_up(store, belief, amount)
-    had_room = normal_below((capacity - amount - level.mean) / max(hypot(belief.sd, sd), Numeric.small))
-    in_part = (1 - often) * had_room / max(capacity - part.level, under)
-    other = hypothesis.branch(_log(in_part), part)
-    all_of_it = _log(often * likelihood(level, missing))
-    hypothesis.belief = believe(belief, missing, level)
-    return [_kept(hypothesis.weigh(all_of_it)), other]
+    whole = _never_at_its_end(store, hypothesis, missing)
+    level, part = Level(whole), topped_up(store, belief, amount)
+    had_room = normal_below((capacity - amount - level.mean) / max(hypot(whole.sd, sd), Numeric.small))
+    all_of_it = often * likelihood(level, missing)
+    others = (
+        ((1 - often) * had_room / max(capacity - part.level, under), part),
+        (Tracking.outlier_chance / capacity, belief),
+    )
+    least = Tracking.least_weight * (all_of_it + sum(weight for weight, _ in others))
+    opened = [hypothesis.branch(_log(weight), other) for weight, other in others if weight >= least]
+    if all_of_it >= least:
+        opened.append(_kept(hypothesis.branch(_log(all_of_it), believe(whole, missing, level))))
+    return opened
 
 
 def _opened(
@@ -196,9 +225,10 @@ def _served_meanwhile(store: Store, hypothesis: Hypothesis, used: float, blank: 
     """
     belief = hypothesis.belief
     past = normal_below((belief.level - store.line_level) * store.sign / max(belief.sd, Numeric.small))
-    serviced = exp(-blank * used / (Tracking.between_services * store.capacity))
-    at_home = 1 - Tracking.served_past_line * past * min(1.0, hypothesis.days_since) * _judged(hypothesis)
-    return 1 - (1 - Tracking.unlogged_chance * _judged(hypothesis)) * at_home * serviced
+    judged = _judged(hypothesis)
+    serviced = exp(-judged * blank * used / (Tracking.between_services * store.capacity))
+    at_home = 1 - judged * Tracking.served_past_line * past * min(1.0, hypothesis.days_since)
+    return 1 - (1 - Tracking.unlogged_chance * judged) * at_home * serviced
 
 
 def _unlogged(

@@ -83,10 +83,10 @@ def _heat(rig: Rig, store: Store) -> _Expected | None:
     if not store.kind.contents:
         return None
     if heats and gear is not None:
-        # some heater, of which nobody said more
+        # some heater, of which nobody said more: who does not list it does not have it on all day
         usual = Appliance(store.id, "", APPLIANCE_KINDS["heater"], store.id)
-        mean = per_degree_day(rig, usual, store.kwh_per_unit)
-        return _Expected(mean, mean * float(np.hypot(_loss_cv(rig), Heat.efficiency_cv)))
+        mean = Heat.unlisted_on * per_degree_day(rig, usual, store.kwh_per_unit)
+        return _Expected(mean, mean * float(np.hypot(_loss_cv(rig), Heat.unlisted_on_cv)))
     # a can for the generator, or a second tank, may heat or not where nobody said
     is_main = is_gas or _is_main_fuel(rig, store)
     if heats is False:

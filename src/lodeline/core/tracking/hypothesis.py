@@ -201,7 +201,7 @@ class Hypothesis:
     driver has moved since the last reading that was believed, shape (k,). ``days``, ``skies`` and ``totals``: how much
     days differ, yields under one sky word, and what a meter counted. ``more`` and ``less``: cumulative Bayes
     factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
-    filled or taken out since; ``curtailed``: the chance that the array was held back today; ``began``: the level at the
+    filled or taken out since, and ``anchor_var`` its variance; ``curtailed``: the chance that the array was held back today; ``began``: the level at the
     day's beginning.
     """
 
@@ -220,6 +220,7 @@ class Hypothesis:
     curtailed: float = 0.0
     began: float = 0.0
     anchor: float = 0.0
+    anchor_var: float = 0.0
     act: LastAct | None = None
     drift: Drift = field(default_factory=Drift)
     unmoved: Unmoved | None = None
@@ -258,7 +259,7 @@ class Hypothesis:
     def settle(self) -> None:
         """A reading was believed, or the level set anew: what lay before it is accounted for."""
         self.x_since = np.zeros(len(self.x_since))
-        self.anchor = self.belief.level
+        self.anchor, self.anchor_var = self.belief.level, self.belief.variance
         self.process_var = 0.0
         self.days_since = self.days_passed = 0.0
 

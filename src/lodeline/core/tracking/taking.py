@@ -248,7 +248,7 @@ def _read(
         given = Evidence(value=scene.store.capacity, sd=Readings.end_sd * scene.store.capacity)
     days = max(1.0, (reading.at - since) / timedelta(days=1)) if since else 1.0
     blank = min(1.0, state.blank / days)
-    same, stuck = _shows_the_same(state), any(is_stuck(each) for each in state.hypotheses)
+    same, stuck = _shows_the_same(state, reading), any(is_stuck(each) for each in state.hypotheses)
     opened, again = [], since is not None and reading.at - since <= SAME_ROUND
     for each in state.hypotheses:
         expected = each.belief
@@ -277,10 +277,10 @@ def _read(
         state.unusual.append(unusual_days(since, reading.at, before, state.belief, process_var))
 
 
-def _shows_the_same(state: State) -> bool:
+def _shows_the_same(state: State, reading: Reading) -> bool:
     """Whether a gauge shows what it showed before, hours ago, with nothing done to its store since."""
-    before, now = state.compared[-2] if len(state.compared) > 1 else None, state.compared[-1]
-    if before is None or now.method not in _SHOWN:
+    before, now = state.compared[-2:] if len(state.compared) > 1 else (None, None)
+    if before is None or now is None or now.reading is not reading or now.method not in _SHOWN:
         return False
     same = (before.method, before.reading.value, before.resets) == (now.method, now.reading.value, now.resets)
     acted = bool(state.acts) and state.acts[-1].at > before.at
