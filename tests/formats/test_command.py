@@ -92,3 +92,67 @@ def test_options_that_are_none(words, capsys):
     with pytest.raises(SystemExit) as stopped:
         main([str(EXAMPLE), *words])
     assert stopped.value.code == 2
+
+
+def written(tmp_path, stores, days, **rig):
+    """A logbook file of a rig for two in UTC."""
+    said = {"name": "Two", "timezone": "UTC", "units": "metric", "crew": {"adults": 2, "children": 0, "pets": 0}}
+    document = {"format": "lodeline-logbook", "version": 1, "rig": said | {"stores": stores} | rig, "days": days}
+    path = tmp_path / "small.logbook.json"
+    path.write_text(json.dumps(document))
+    return path
+
+
+TANK = {"id": "fresh", "kind": "fresh", "name": "Fresh water", "capacity": 100}
+FILLED = {"at": "2026-05-04T20:00:00+00:00", "type": "fill", "store": "fresh", "to": "full"}
+
+
+@pytest.mark.parametrize(("litres", "left"), [(15, 23), (10, 48), (18, 8)])
+def test_a_log_of_totals_alone_is_looked_at_at_the_end_of_its_last_day(capsys, tmp_path, litres, left):
+    # filled on the evening of the fourth; five days of so many litres, told for their end
+    days = [{"date": "2026-05-04", "events": [FILLED]}]
+    days += [{"date": f"2026-05-0{day}", "water_l": litres} for day in range(5, 10)]
+    _, (line,), _ = run(capsys, written(tmp_path, [TANK], days))
+    assert line["at"] == "2026-05-10T00:00:00+00:00"
+    assert line["stores"][0]["level"] == pytest.approx(98 - 5 * litres - 3, abs=4)
+    assert left == pytest.approx(98 - 5 * litres, abs=1)
+
+
+def test_a_total_beside_a_later_reading_is_of_the_day_so_far(capsys, tmp_path):
+    reading = {"at": "2026-05-05T18:00:00+00:00", "store": "fresh", "method": "volume", "value": 80}
+    days = [{"date": "2026-05-04", "events": [FILLED]}, {"date": "2026-05-05", "water_l": 12, "readings": [reading]}]
+    _, (line,), _ = run(capsys, written(tmp_path, [TANK], days))
+    assert line["at"] == "2026-05-05T18:00:00+00:00"
+
+
+def test_what_the_file_may_say_since_is_understood(capsys, tmp_path):
+    bank = {"kind": "battery", "chemistry": "agm", "nominal_v": 12, "capacity": 100}
+    stores = [TANK, {"id": "start", "name": "Starter", "starter": True} | bank, {"id": "house", "name": "House"} | bank]
+    more = {"to": "full", "amount": 30, "at": "2026-05-05T10:00:00+00:00"}
+    meter = {"at": "2026-05-05T20:00:00+00:00", "store": "fresh", "method": "meter", "value": 40}
+    volts = [
+        {"at": "2026-05-05T20:01:00+00:00", "store": id, "method": "volts", "value": 12.7, "state": "rest"}
+        for id in ("start", "house")
+    ]
+    drive = {"at": "2026-05-05T11:00:00+00:00", "type": "drive", "km": 55}
+    days = [
+        {"date": "2026-05-04", "events": [FILLED]},
+        {"date": "2026-05-05", "events": [FILLED | more, drive], "readings": [meter, *volts]},
+    ]
+    load = {"id": "fridge", "name": "Fridge", "watts": 45, "hours_per_day": 10, "bank": "house"}
+    source = {"id": "dcdc", "kind": "alternator", "amps": 20, "bank": "house"}
+    array = {"id": "roof", "watts": 50, "bank": "house"}
+    status, (line,), errors = run(
+        capsys, written(tmp_path, stores, days, loads=[load], sources=[source], solar=[array])
+    )
+    assert (status, errors) == (0, "")
+    by_id = {store["id"]: store for store in line["stores"]}
+    assert by_id["start"]["p_first"] == 0
+    assert by_id["start"]["rate_per_day"] < 1 < by_id["house"]["rate_per_day"]
+    for part, place in ((load, "loads"), (source, "sources"), (array, "solar")):
+        for wrong, says in (("nowhere", "no store"), ("fresh", "is not a battery")):
+            path = written(tmp_path, stores, days, **{place: [part | {"bank": wrong}]})
+            status, _, errors = run(capsys, path)
+            assert status == 2
+            assert f"rig.{place}[0].bank: " in errors
+            assert says in errors

@@ -114,10 +114,10 @@ def _never_at_its_end(store: Store, hypothesis: Hypothesis, given: Evidence) -> 
         return belief
     x = hypothesis.x_since
     mean, cov = belief.mean.copy(), belief.cov.copy()
-    through = cov[b.COEFFICIENTS, b.COEFFICIENTS].dot(x)
-    mean[0] = hypothesis.uncut_level
-    cov[0, b.COEFFICIENTS] = cov[b.COEFFICIENTS, 0] = through
-    cov[0, 0] = hypothesis.anchor_var + float(through.dot(x)) + hypothesis.process_var
+    # the sum of what it was and of what use made of it; what it was is taken to have nothing to do with the rest
+    through = cov[:, b.COEFFICIENTS].dot(x)
+    through[0] = hypothesis.anchor_var + float(through[b.COEFFICIENTS].dot(x)) + hypothesis.process_var
+    mean[0], cov[0, :], cov[:, 0] = hypothesis.uncut_level, through, through
     return b.Belief(mean, cov)
 
 
