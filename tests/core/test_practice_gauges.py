@@ -10,6 +10,7 @@ from lodeline.core.catalogue import Chemistry, GaugeKind, Method, VoltsState
 from lodeline.core.log import Event, Reading
 from lodeline.core.rig import Gauge
 from lodeline.core.tracking.hypothesis import DoubtKind
+from lodeline.core.tracking.surprise import width
 from lodeline.core.tracking.track import track
 from tests.builders import FRESH, FUEL, PANEL, a_bank, a_fill, a_log, a_reading, a_rig, a_store, at, forecast
 
@@ -221,3 +222,19 @@ def test_lithium_in_the_flat_middle_stays_wide(volts):
     bank = a_bank(Chemistry.LFP, 100.0, 12.8)
     low, high = known(bank, Reading(at(0, 21), "b", Method.VOLTS, volts, VoltsState.REST), now=at(0, 21)).level_range
     assert high - low > 22
+
+
+# ---- surprises
+
+
+@pytest.mark.parametrize(("noise_l", "is_wider"), [(0.0, False), (9.0, True), (14.0, True)])
+def test_a_rigs_own_surprises_widen_its_ranges_or_narrow_them(noise_l, is_wider):
+    # a sight line is taken to err by 3.5 L of 100, and days of 20 L by some 8: what never misses has narrower ranges, what
+    # misses by more than both has wider ones
+    rng = np.random.default_rng(4)
+    tank = replace(FRESH, capacity=500.0)
+    exact = [a_reading(day, 480.0 - 20.0 * day) for day in range(21)]
+    noisy = [replace(each, value=each.value + 5 * noise_l * float(rng.choice([-1, 1]))) for each in exact]
+    by = width(known(tank, *noisy, now=at(20, 21)).compared, set())
+    assert by == pytest.approx(1.0, abs=0.21) if noise_l == 0.0 else by > 1.1
+    assert (by > 1) is is_wider

@@ -174,3 +174,8 @@ def test_each_plan_of_charging_says_hours_and_fuel_or_why_not():
         "Each day, to hold through Tuesday 9 June in 8 of 10 cases: no run is needed.",
     ]
     assert "no array" in questions.sun_finishes(answer.sun)
+    cold = plan(Goal.LEVEL, None, level=0.8, too_cold=True)
+    assert (
+        questions.plan(cold, METRIC)
+        == "To 80 %: the cells are too cold to be charged tonight, and nothing would go in."
+    )

@@ -318,3 +318,14 @@ def test_a_level_that_is_not_known_within_a_third_says_so():
     }
     assert "not known within a third" in said["wide"]
     assert "not known within" not in said["near"]
+
+
+def test_fresh_tanks_that_count_as_one_are_said_as_one():
+    tanks = [a_store("fresh", 100.0, id, name=f"{id.capitalize()} tank") for id in ("front", "rear")]
+    log = a_log(a_reading(0, None, "dry", "front"), a_fill(0, "rear"))
+    full = forecast(a_rig(*tanks), log, (), at(0, 21))
+    said = horizon.headline(full, METRIC)
+    assert "Front tank and Rear tank together run out first, " in said.headline
+    assert said.detail.startswith("What one has not got is drawn from the other: they count as one.")
+    empty = forecast(a_rig(*tanks), a_log(*(a_reading(0, None, "dry", t.id) for t in tanks)), (), at(0, 21))
+    assert horizon.headline(empty, METRIC).headline == "Front tank and Rear tank together are past their line now."

@@ -83,7 +83,8 @@ class _Air:
 
 def _air(rig: Rig, day: DayFacts, place: Place | None, before: Conditions | None) -> _Air:
     """As logged or expected; else what is usual there and then, and what the last logged day was apart from it."""
-    usual = usual_air(latitude(rig, place), day.date)
+    height_m = place.elevation_m if place is not None else None
+    usual = usual_air(latitude(rig, place), day.date, height_m or 0.0)
     half, low, high = usual.half_swing_c, day.temp_min_c, day.temp_max_c
     if low is None and high is None:
         kept = Climate.kept_a_day

@@ -20,11 +20,12 @@ APART = frozenset({RESERVE, OUTSIDE})
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where the rig stood; degrees north and east."""
+    """Where the rig stood; degrees north and east, metres above the sea where that was said."""
 
     name: str
     lat: float
     lon: float
+    elevation_m: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

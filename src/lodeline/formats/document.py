@@ -391,6 +391,7 @@ class PlaceDoc(Part):
     name: Name
     lat: Annotated[float, Field(ge=-90, le=90)]
     lon: Annotated[float, Field(ge=-180, le=180)]
+    elevation_m: Annotated[float, Field(ge=-450, le=9000), UnitOf("m")] | None = None
 
 
 class ReadingDoc(Part):

@@ -10,6 +10,7 @@ from lodeline.core.catalogue import (
     SOURCE_KINDS,
     STORE_KINDS,
     USUAL_LOADS,
+    Chemistry,
     GaugeKind,
     Role,
     Served,
@@ -25,6 +26,7 @@ from lodeline.formats import words as w
 
 _MARKS = [0.0, 0.33, 0.67, 1.0]
 _BLOCK_V = 12
+_STARTER = "Starter battery"
 # The words of a question that are no row of the catalogue.
 HeaterWord = Literal["diesel", "gas", "none"]
 ToiletWord = Annotated[Toilet, w.terms(Toilet)]
@@ -45,6 +47,7 @@ class Answers(d.Part):
     chemistry: w.ChemistryWord
     battery_ah: d.AtLeastZero
     battery_v: Literal[12, 24, 48] = 12
+    starter_ah: d.AtLeastZero = 0
     solar_watts: d.AtLeastZero
     fresh: d.AtLeastZero
     grey: d.AtLeastZero
@@ -140,6 +143,19 @@ def _stores(answers: Answers) -> _Aboard:
             gauge=cells.usual_gauge,
             **({} if answers.kept_warm is None else {"kept_warm": answers.kept_warm}),
         )
+    if answers.starter_ah:
+        # as they mostly are, under the bonnet or the seat; its volts are read now and then
+        aboard.add(
+            STORE_KINDS["battery"],
+            answers.starter_ah,
+            id="starter",
+            name=_STARTER,
+            chemistry=Chemistry.AGM.value,
+            nominal_v=float(_BLOCK_V),
+            gauge=CELLS[Chemistry.AGM].usual_gauge,
+            starter=True,
+        )
+        aboard.assumed += ["stores.starter.chemistry", "stores.starter.nominal_v"]
     for name in ("fresh", "grey"):
         if capacity := _base(answers, name):
             aboard.add(STORE_KINDS[name], capacity)

@@ -64,6 +64,7 @@ class Facts(models.Model):
     place_name = models.CharField(max_length=120, null=True)
     lat = models.FloatField(null=True)
     lon = models.FloatField(null=True)
+    elevation_m = models.FloatField(null=True)
     sky = models.CharField(max_length=8, null=True)
     temp_min_c = models.FloatField(null=True)
     temp_max_c = models.FloatField(null=True)

@@ -1595,6 +1595,8 @@ export interface components {
             controller_amps?: number | null;
             /** Horizon Deg */
             horizon_deg?: number | null;
+            /** Bank */
+            bank?: string | null;
         };
         /** CheckOut */
         CheckOut: {
@@ -1666,6 +1668,8 @@ export interface components {
             night_until_h?: number | null;
             /** Plugged */
             plugged?: boolean | null;
+            /** Away C */
+            away_c?: number | null;
         };
         /** InverterDoc */
         InverterDoc: {
@@ -1759,6 +1763,8 @@ export interface components {
             when: "any" | "day" | "night";
             /** Kind */
             kind?: ("fridge" | "internet" | "lights" | "heating" | "devices" | "other") | null;
+            /** Bank */
+            bank?: string | null;
         };
         /** PlainGauge */
         PlainGauge: {
@@ -1914,6 +1920,8 @@ export interface components {
             rated_w?: number | null;
             /** Oil Hours */
             oil_hours?: number | null;
+            /** Bank */
+            bank?: string | null;
         };
         /**
          * SpareDoc
@@ -1981,6 +1989,8 @@ export interface components {
             sense?: ("drains" | "fills") | null;
             /** Kept Warm */
             kept_warm?: boolean | null;
+            /** Starter */
+            starter?: boolean | null;
             /** Served */
             served?: ("stop" | "here") | null;
             /** Reserve Counts */
@@ -2093,6 +2103,11 @@ export interface components {
              * @enum {integer}
              */
             battery_v: 12 | 24 | 48;
+            /**
+             * Starter Ah
+             * @default 0
+             */
+            starter_ah: number;
             /** Solar Watts */
             solar_watts: number;
             /** Fresh */
@@ -2141,6 +2156,8 @@ export interface components {
             lat: number;
             /** Lon */
             lon: number;
+            /** Elevation M */
+            elevation_m?: number | null;
         };
         /**
          * ConflictOut

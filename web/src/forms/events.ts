@@ -41,8 +41,11 @@ export type Value = (typeof VALUES)[number];
 /** The numbers of an event that can be corrected; a fill to the brim may become a measured one. */
 export const valuesOf = (event: Event): Value[] => {
   const there = VALUES.filter((name) => event[name] !== null && event[name] !== undefined);
-  return event.full ? ["amount", ...there] : there;
+  return event.full && !there.includes("amount") ? ["amount", ...there] : there;
 };
+
+/** Whether an act of an amount may also say that it is full then. */
+export const mayBeFull = (act: Act): boolean => EFFECTS.get(act.type) === "fill";
 
 /** Whether a number may be left out: a fill that has none was to the brim. */
 export const mayBeLeftOut = (event: Event, name: Value): boolean =>
@@ -51,5 +54,7 @@ export const mayBeLeftOut = (event: Event, name: Value): boolean =>
 /** An event with other numbers. */
 export const corrected = (event: Event, values: Partial<Record<Value, number | null>>): Event => {
   const next = { ...event, ...values };
-  return { ...next, full: "amount" in values && values.amount === null };
+  // with its amount a fill may have been to the brim, too; without one it was
+  const was = Boolean(event.full) && typeof event.amount === "number" && typeof next.amount === "number";
+  return { ...next, full: was || ("amount" in values && values.amount === null) };
 };

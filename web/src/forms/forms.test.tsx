@@ -170,6 +170,9 @@ describe("bodies of events", () => {
       amount: null,
       full: true,
     });
+    const both = { ...fill, amount: 40 };
+    expect(valuesOf(both)).toEqual(["amount"]);
+    expect(corrected(both, { amount: 42 })).toMatchObject({ amount: 42, full: true });
     expect(corrected(drive, { hours: 2, distance: 84 })).toMatchObject({ hours: 2, full: false });
   });
 });

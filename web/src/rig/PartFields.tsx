@@ -24,6 +24,15 @@ const ON_FUEL: AsText = {
 
 const columns = { base: "1fr 1fr", md: "repeat(3, 1fr)" };
 
+/** Which battery it hangs on, where there is a choice. */
+const OnBattery = ({ at, label }: { at: string; label: string }) => {
+  const batteries = useWatch<RigDoc, "stores">({ name: "stores" }).filter((store) => kindOf(store.kind).isBank);
+  if (batteries.length < 2) return null;
+  return (
+    <ChoiceField name={`${at}.bank`} label={label} as={ORNONE} options={[["", "the house's"], ...choices(batteries)]} />
+  );
+};
+
 const Array = ({ at }: { at: string }) => (
   <>
     <NumberField name={`${at}.watts`} label="Nameplate" unit="W" />
@@ -31,6 +40,7 @@ const Array = ({ at }: { at: string }) => (
     <NumberField name={`${at}.azimuth_deg`} unit="°" />
     <NumberField name={`${at}.controller_amps`} unit="A" />
     <NumberField name={`${at}.horizon_deg`} />
+    <OnBattery at={at} label="Charges" />
   </>
 );
 
@@ -45,6 +55,7 @@ const Source = ({ at }: { at: string }) => {
     <>
       <ChoiceField name={`${at}.kind`} options={choices(CATALOGUE.sourceKinds)} />
       <NumberField name={`${at}.amps`} unit="A" />
+      <OnBattery at={at} label="Charges" />
       <ChoiceField name={`${at}.fuel_store`} as={ORNONE} options={[["", "none"], ...choices(tanks)]} />
       <NumberField name={`${at}.fuel_l_per_h`} unit={`${litres.unit}/h`} shown={litres} />
       {kind === "generator" && (
@@ -70,6 +81,7 @@ const Load = ({ at }: { at: string }) => (
     <NumberField name={`${at}.hours_per_day`} unit="h a day" />
     <ChoiceField name={`${at}.via`} options={choices(CATALOGUE.via)} />
     <ChoiceField name={`${at}.when`} options={choices(CATALOGUE.when)} />
+    <OnBattery at={at} label="Draws from" />
   </>
 );
 
@@ -83,7 +95,7 @@ const Burner = ({ at }: { at: string }) => {
       <ChoiceField name={`${at}.kind`} options={choices(CATALOGUE.applianceKinds)} />
       <ChoiceField name={`${at}.store`} label="Burns from" options={choices(tanks)} />
       <NumberField name={`${at}.kw`} unit="kW" note="empty: as usual" />
-      <NumberField name={`${at}.hours_per_day`} unit="h a day" note="empty: as usual" />
+      <NumberField name={`${at}.hours_per_day`} unit="h a day" note="a heater: on a day of frost; empty: as usual" />
       <NumberField name={`${at}.watts`} label="Draws from the bank" unit="W" note="fan, pump; 0: nothing" />
       <NumberField name={`${at}.lowest_kw`} unit="kW" note="empty: it goes off and on" />
       <NumberField name={`${at}.efficiency`} shown={perCent()} note="empty: as usual" />

@@ -64,6 +64,11 @@ const Layout = ({ at, store }: { at: At; store: StoreDoc }) => {
   );
 };
 
+const STARTS: AsText = {
+  text: (value) => (value ? "engine" : "house"),
+  value: (text) => (text === "engine" ? true : null),
+};
+
 const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
   <>
     <ChoiceField name={`${at}.chemistry`} options={choices(CATALOGUE.chemistries)} />
@@ -73,6 +78,15 @@ const Battery = ({ at, store }: { at: At; store: StoreDoc }) => (
       label="Where it sits"
       as={SAID}
       options={[NOT_SAID, ["no", "outside, in the cold"], ["yes", "inside or heated"]]}
+    />
+    <ChoiceField
+      name={`${at}.starter`}
+      label="What it is for"
+      as={STARTS}
+      options={[
+        ["house", "what one lives off"],
+        ["engine", "it starts the engine"],
+      ]}
     />
     <Layout at={at} store={store} />
   </>

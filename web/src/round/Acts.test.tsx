@@ -82,6 +82,16 @@ describe("what was done today", () => {
     expect(sent(asked)).toEqual({ type: "fill", store: "fresh", full: false, amount: 12.5 });
   });
 
+  it("takes an amount after which it is full", async () => {
+    const asked = draw();
+    touch("Filled Fresh water, only a part");
+    fireEvent.change(screen.getByLabelText(/how much; empty means to the brim \(L\)/), { target: { value: "62" } });
+    fireEvent.click(screen.getByLabelText(/with that it is full/));
+    touch("Log it");
+    await waitFor(() => expect(writesOf(asked)).toHaveLength(1));
+    expect(sent(asked)).toEqual({ type: "fill", store: "fresh", full: true, amount: 62 });
+  });
+
   it("asks for hours before it logs a drive", async () => {
     const asked = draw();
     touch("Drove");

@@ -3,8 +3,8 @@ import { useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { useDid } from "../forms/did";
-import { eventOf, mayBePart, oneTouch } from "../forms/events";
-import { NumberField } from "../forms/fields";
+import { eventOf, mayBeFull, mayBePart, oneTouch } from "../forms/events";
+import { CheckField, NumberField } from "../forms/fields";
 import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, optional, z } from "../forms/schema";
 import { useTyped } from "../forms/system";
@@ -17,6 +17,7 @@ type Event = Schemas["EventIn"];
 interface Asked {
   value: Typed;
   amount?: Typed;
+  full?: boolean | null;
 }
 
 const START: Record<string, number | null> = { hours: 1, count: 1, amount: null };
@@ -25,6 +26,7 @@ const START: Record<string, number | null> = { hours: 1, count: 1, amount: null 
 const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<void>; close: () => void }) => {
   const understood = useTyped();
   const mayBeEmpty = mayBePart(act);
+  const fills = mayBeEmpty && mayBeFull(act);
   const range = { over: 0, whole: act.asks === "count", ...(act.asks === "hours" ? { most: 24 } : {}) };
   const wayOf = (value: Typed): number | null => {
     const way = act.far && isUnread(value) ? understood(value.text, act.far) : null;
@@ -33,13 +35,16 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
   const schema = z.object({
     value: mayBeEmpty ? optional(range) : needed({ ...range, or: (text) => wayOf(text) !== null }),
     amount: optional({ over: 0 }),
+    full: z.nullish(z.boolean()),
   });
   const draft = useDraft<Asked>({
     schema,
-    values: { value: START[act.asks], ...(act.measured ? { amount: null } : {}) },
-    send: ({ value, amount }) => {
+    values: { value: START[act.asks], ...(act.measured ? { amount: null } : {}), ...(fills ? { full: null } : {}) },
+    send: ({ value, amount, full }) => {
       const way = wayOf(value);
-      return log(way === null ? eventOf(act, given(value), given(amount)) : { ...eventOf(act, null), distance: way });
+      if (way !== null) return log({ ...eventOf(act, null), distance: way });
+      const event = eventOf(act, given(value), given(amount));
+      return log(full ? { ...event, full: true } : event);
     },
     mode: "onChange",
   });
@@ -58,6 +63,7 @@ const Asking = ({ act, log, close }: { act: Act; log: (event: Event) => Promise<
             <NumberField name="amount" label={act.measured} reads={act.unit ?? undefined} size="lg" />
           </Box>
         )}
+        {fills && <CheckField name="full" label="with that it is full: all that was missing" />}
         <HStack mt="2">
           <Plain type="submit" tone="strong" minH="11" disabled={draft.form.formState.isSubmitting}>
             Log it

@@ -39,6 +39,7 @@ const START: Answers = {
   spare_cassette: false,
   spare_bottle: false,
   kept_warm: null,
+  starter_ah: 0,
   place: null,
   ...CATALOGUE.usual.metric,
 };
@@ -53,6 +54,7 @@ const SCHEMA = z.looseObject({
   children: needed({ least: 0, most: 20, whole: true }),
   pets: needed({ least: 0, most: 20, whole: true }),
   battery_ah: amount,
+  starter_ah: amount,
   solar_watts: amount,
   fresh: amount,
   grey: amount,
@@ -191,6 +193,7 @@ const Questions = ({ litres, kilos }: { litres: string; kilos: string }) => (
           ["no", "outside, in the cold"],
         ]}
       />
+      <NumberField name="starter_ah" unit="Ah" note="0: it is not watched." />
     </Question>
     <Question number={5} title="How much solar?">
       <NumberField name="solar_watts" unit="W" />

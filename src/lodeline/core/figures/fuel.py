@@ -27,6 +27,7 @@ class Fuel(Sheet):
     latent_wh_per_kg = Figure(104.0, "Wh/kg", f"{MEMORY}: 375 kJ/kg at 0 degC", "heat that boils propane")
     wall_w_per_m2k = Figure(12.0, "W/(m2 K)", COMMON, "heat from still air through a wetted bottle's wall")
     wall_m2_per_kg = Figure(0.11, "m2/kg^(2/3)", COMMON, "wall of a full bottle over its contents to the two thirds")
+    outside_unsaid = Figure(0.4, "1", COMMON, "chance that a bottle of which nobody said stands in the frost")
     frost_bar = Figure(0.2, "bar", COMMON, "pressure over the air's that a regulator needs under flow")
     pick_up = Figure(0.2, "1", COMMON, "level at which a heater's pick-up in a main tank stops: near a quarter")
     pump_margin = Figure(1.25, "1", COMMON, "fuel that is kept for the way to the next pump, over the way itself")

@@ -100,6 +100,11 @@ class Tracking(Sheet):
         2.0, "s", CHOSEN, "time within which the clocks of device and server do not tell what was first"
     )
     least_overlap = Figure(0.02, "1", CHOSEN, "share of a fresh reading's days that must fall after grey was known")
+    surprise_readings = Figure(20, "1", CHOSEN, "last readings whose surprises tell how large errors truly are")
+    surprise_prior = Figure(10.0, "1", CHOSEN, "readings' worth of errors as they are claimed")
+    surprise_most = Figure(9.0, "1", CHOSEN, "most that one squared surprise counts")
+    surprise_narrowest = Figure(0.8, "1", CHOSEN, "least that errors are narrowed to")
+    surprise_widest = Figure(1.6, "1", CHOSEN, "most that they are widened to")
     stuck_chance = Figure(0.004, "1", COMMON, "chance that a gauge which shows the same again has stuck")
     stays_stuck = Figure(0.9, "1", COMMON, "chance that one which had stuck shows the same once more")
     over = Figure(1.15, "1", COMMON, "grey flow over fresh use from which water comes from elsewhere")

@@ -11,7 +11,7 @@ from lodeline.core.catalogue import SOURCE_KINDS, Driver, Role, Sense
 from lodeline.core.conditions import Conditions
 from lodeline.core.energy.heat import degree_days, degree_days_at, warmth
 from lodeline.core.energy.vapour import line_in_cold, stands_in_frost
-from lodeline.core.figures import Forecasting, Heat, Numeric, Use
+from lodeline.core.figures import Forecasting, Fuel, Heat, Numeric, Use
 from lodeline.core.forecast.change import NO_CHANGE, Change
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, P50, P90, Floats, Singles, Truths, reached_by
@@ -390,6 +390,10 @@ class Tank:
             left = self.level - use.until(ahead, hours)
             locked = np.where(left <= line_in_cold(store, lows[index]), hours / HOURS, locked)
         locked[locked > ahead.n_days] = np.inf
+        if store.outside is None:
+            # nobody said where it stands, and the frost does not come inside
+            stands = np.random.default_rng([ahead.seed, 3, crc32(store.id.encode())]).random(ahead.n_paths)
+            locked[stands >= Fuel.outside_unsaid] = np.inf
         return locked
 
 

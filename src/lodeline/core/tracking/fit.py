@@ -144,6 +144,12 @@ def _shown(bands: b.Bands, capacity: float, share: float) -> _Shown:
     return _Shown(mean, sqrt(variance), float(weights.sum()), bool(low[0] <= 0 or high[-1] >= capacity))
 
 
+def score(expected: b.Belief, given: Evidence) -> float:
+    """How far a reading of a value lies from what was expected before it, in standard deviations of both together."""
+    mean, variance = Level(expected).seen(given.shape)
+    return float(((given.value or 0.0) - mean) / sqrt(variance + given.sd**2))
+
+
 def fits(expected: b.Belief, given: Evidence) -> bool:
     """Whether a reading lies within what was expected before it."""
     _, bias_sd = expected.bias(given.shape)

@@ -90,7 +90,8 @@ class Compared(NamedTuple):
     """A reading against what was expected before it, in contents. ``resets`` counts the fills and dumps before it.
 
     ``fits`` is None where the reading says nothing, or nothing was known before it. ``expected_range``: the 8-in-10
-    range of what was expected, within the store; ``bias``: of the gauge, as it was known before.
+    range of what was expected, within the store; ``bias``: of the gauge, as it was known before; ``score``: how far it
+    lay from what was expected, in the standard deviations that were claimed, None where that is no number.
     """
 
     at: datetime
@@ -104,6 +105,7 @@ class Compared(NamedTuple):
     expected_range: tuple[float, float] = (0.0, 0.0)
     fits: bool | None = None
     bias: float = 0.0
+    score: float | None = None
 
 
 @dataclass(slots=True, eq=False, kw_only=True)
@@ -201,8 +203,8 @@ class Hypothesis:
     driver has moved since the last reading that was believed, shape (k,). ``days``, ``skies`` and ``totals``: how much
     days differ, yields under one sky word, and what a meter counted. ``more`` and ``less``: cumulative Bayes
     factors of use as usual against more and less of it; ``anchor``: the contents when it was last known, with what was
-    filled or taken out since, and ``anchor_var`` its variance; ``curtailed``: the chance that the array was held back today; ``began``: the level at the
-    day's beginning.
+    filled or taken out since, and ``anchor_var`` its variance; ``curtailed``: the chance that the array was held back
+    today; ``began``: the level at the day's beginning; ``unmoved``: the run of readings that show the same.
     """
 
     belief: b.Belief

@@ -17,7 +17,7 @@ from lodeline.core.tracking.branching import branches, filled
 from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_days
 from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, sets_anew
 from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
-from lodeline.core.tracking.fit import Level, first_level, fits, likelihood
+from lodeline.core.tracking.fit import Level, first_level, fits, likelihood, score
 from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, prune
 from lodeline.core.tracking.propagate import set_right
 from lodeline.core.tracking.service import enough_to_drive, served
@@ -150,6 +150,7 @@ def _compared(
         expected_range=expected.level_range(scene.store.capacity),
         fits=None if first or given.silent else fits(expected, given),
         bias=expected.bias(given.shape)[0],
+        score=None if first or given.value is None else score(expected, given),
     )
 
 

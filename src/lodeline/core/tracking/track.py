@@ -16,9 +16,10 @@ from lodeline.core.tracking.coupling import Neighbour, neighbour
 from lodeline.core.tracking.cross_checks import cross_check
 from lodeline.core.tracking.day_kinds import known_day_kinds
 from lodeline.core.tracking.events import timed
-from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, believed_doubts, possible
+from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, as_one, believed_doubts, possible
 from lodeline.core.tracking.metered import metered
 from lodeline.core.tracking.state import Past, Scene, State
+from lodeline.core.tracking.surprise import widened, width
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.tracking.use import expected_use
 from lodeline.core.tracking.walk import Walk
@@ -104,11 +105,14 @@ def _worth_asking(store: Store, state: State) -> tuple[Doubt, ...]:
 
 def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
     scene, state, best = walk.scene, walk.state, walk.state.best
+    doubts = _worth_asking(scene.store, state)
+    by = width(state.compared, {doubt.reading for doubt in doubts})
+    parts = widened(possible(state.hypotheses), by)
     return Tracked(
         store=scene.store,
         model=scene.model,
-        belief=state.belief,
-        parts=possible(state.hypotheses),
+        belief=as_one(parts),
+        parts=parts,
         known_since=state.known_since,
         spread=best.days.ratio,
         sky_spread=best.skies.ratio,
@@ -117,7 +121,7 @@ def _tracked(walk: Walk, usual: SkyHabit, conditions: Conditions) -> Tracked:
         conditions=conditions,
         hour=walk.hour,
         history=tuple(best.history),
-        doubts=_worth_asking(scene.store, state),
+        doubts=doubts,
         last_reading=state.last_reading,
         last_reset=state.last_reset,
         pending=tuple(each for each in scene.charges if each.end > scene.past.now),

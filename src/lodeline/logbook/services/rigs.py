@@ -60,7 +60,9 @@ def create_rig(doc: d.RigDoc, *, by: User, assumed: list[str] | None = None) -> 
 def stands_at(rig: m.Rig, place: d.PlaceDoc, now: datetime) -> None:
     """Write down where a new rig stands today."""
     on = Zone(rig.timezone).date(now)
-    m.Day.objects.create(rig=rig, date=on, place_name=place.name, lat=place.lat, lon=place.lon)
+    m.Day.objects.create(
+        rig=rig, date=on, place_name=place.name, lat=place.lat, lon=place.lon, elevation_m=place.elevation_m
+    )
 
 
 class ChangedSince(Exception):

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterable, Mapping
+from dataclasses import asdict
 from datetime import date, datetime
 from typing import Any
 from uuid import UUID
@@ -73,7 +74,7 @@ def place_of(row: m.Facts) -> Place | None:
     """Where a day was spent."""
     if row.place_name is None or row.lat is None or row.lon is None:
         return None
-    return Place(row.place_name, row.lat, row.lon)
+    return Place(row.place_name, row.lat, row.lon, row.elevation_m)
 
 
 def _core_facts(row: m.Facts) -> dict[str, Any]:
@@ -158,11 +159,7 @@ def core_outlook_day(row: m.OutlookDay) -> CoreOutlookDay:
 
 def _facts(row: m.Facts, names: Iterable[str]) -> dict[str, Any]:
     place = place_of(row)
-    return {
-        "date": row.date,
-        **_given(row, names),
-        "place": {"name": place.name, "lat": place.lat, "lon": place.lon} if place else None,
-    }
+    return {"date": row.date, **_given(row, names), "place": asdict(place) if place else None}
 
 
 Entries = Mapping[date, list[dict[str, Any]]]

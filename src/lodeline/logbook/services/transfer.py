@@ -276,7 +276,8 @@ def _facts(doc: d.DayDoc | d.OutlookDoc, names: tuple[str, ...]) -> dict[str, ob
     if isinstance(doc, d.DayDoc) and doc.visit is not None:
         fields["visit"] = plain(doc.visit)
     if doc.place is not None:
-        fields |= {"place_name": doc.place.name, "lat": doc.place.lat, "lon": doc.place.lon}
+        place = doc.place
+        fields |= {"place_name": place.name, "lat": place.lat, "lon": place.lon, "elevation_m": place.elevation_m}
     return fields
 
 

@@ -387,7 +387,7 @@ _HOUR_KEYS = {kind.outlook_key: kind.id for kind in SOURCE_KINDS.values()}
 
 def _fact(row: m.Facts, name: str) -> Any:
     if name == "place":
-        return row.place_name, row.lat, row.lon
+        return row.place_name, row.lat, row.lon, row.elevation_m
     if name in _HOUR_KEYS and isinstance(row, m.OutlookDay):
         return row.hours.get(_HOUR_KEYS[name])
     return getattr(row, name)
@@ -399,6 +399,7 @@ def _put_fact(row: m.Facts, name: str, value: Any) -> None:
     elif name == "place":
         row.place_name = value.name if value else None
         row.lat, row.lon = (value.lat, value.lon) if value else (None, None)
+        row.elevation_m = value.elevation_m if value else None
     elif name in _HOUR_KEYS and isinstance(row, m.OutlookDay):
         others = {id: hours for id, hours in row.hours.items() if id != _HOUR_KEYS[name]}
         row.hours = others if value is None else others | {_HOUR_KEYS[name]: value}
