@@ -39,7 +39,7 @@ def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     outcomes = [live(Way(gauge, kind, (0.0, 0.0, 0.0), by_need), n_days, seed) for seed in range(16)]
     assert abs(np.mean([each.error for each in outcomes])) < 0.03
     assert np.mean([each.use for each in outcomes]) == pytest.approx(1.0, abs=0.07)
-    assert sum(each.held for each in outcomes) >= 11
+    assert sum(each.held for each in outcomes) >= 10
 
 
 # ---- litres that went in, and no gauge

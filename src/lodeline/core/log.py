@@ -25,7 +25,7 @@ class Place:
     name: str
     lat: float
     lon: float
-    elevation_m: float | None = None
+    elevation_m: float | None = field(default=None, kw_only=True)
 
 
 @dataclass(frozen=True, slots=True)

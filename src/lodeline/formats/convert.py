@@ -183,7 +183,7 @@ def _store_to_core(doc: d.StoreDoc) -> Store:
 
 def place_to_core(doc: d.PlaceDoc | None) -> c.Place | None:
     """A place document as a core place."""
-    return c.Place(doc.name, doc.lat, doc.lon, doc.elevation_m) if doc else None
+    return c.Place(doc.name, doc.lat, doc.lon, elevation_m=doc.elevation_m) if doc else None
 
 
 def visit_to_core(doc: d.VisitDoc | None) -> c.Visit | None:

@@ -24,6 +24,7 @@ from lodeline.core.zone import HOURS
 
 _EDGES = np.arange(HOURS + 1)
 _DAY = timedelta(days=1)
+_WHERE = 3  # the stream of chance of where a bottle stands
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -392,7 +393,7 @@ class Tank:
         locked[locked > ahead.n_days] = np.inf
         if store.outside is None:
             # nobody said where it stands, and the frost does not come inside
-            stands = np.random.default_rng([ahead.seed, 3, crc32(store.id.encode())]).random(ahead.n_paths)
+            stands = np.random.default_rng([ahead.seed, _WHERE, crc32(store.id.encode())]).random(ahead.n_paths)
             locked[stands >= Fuel.outside_unsaid] = np.inf
         return locked
 

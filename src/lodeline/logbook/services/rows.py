@@ -74,7 +74,7 @@ def place_of(row: m.Facts) -> Place | None:
     """Where a day was spent."""
     if row.place_name is None or row.lat is None or row.lon is None:
         return None
-    return Place(row.place_name, row.lat, row.lon, row.elevation_m)
+    return Place(row.place_name, row.lat, row.lon, elevation_m=row.elevation_m)
 
 
 def _core_facts(row: m.Facts) -> dict[str, Any]:
