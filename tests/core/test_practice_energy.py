@@ -54,6 +54,12 @@ def test_a_starter_battery_carries_nothing_and_sends_nobody_away(stores):
     assert ahead.autonomy.p50_days == pytest.approx(alone.autonomy.p50_days, rel=0.02)
 
 
+def test_a_starter_battery_alone_is_one_too():
+    ahead = forecast(a_rig(STARTER), a_log(FULL[1]), (), at(0, 20))
+    assert ahead.of("start").rate_per_day == pytest.approx(0.6, abs=0.3)
+    assert ahead.autonomy.store is None
+
+
 @pytest.mark.parametrize(("first", "second"), [(200.0, 600.0), (200.0, 200.0), (300.0, 100.0)])
 def test_two_house_banks_share_what_names_none_by_their_capacity(first, second):
     # 480 Wh and 400 W of sun over 200 and 600 Ah: a quarter and three quarters

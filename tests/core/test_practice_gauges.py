@@ -99,6 +99,13 @@ def test_a_panel_that_shows_two_thirds_for_three_weeks_is_asked_about_and_for_th
     assert shown(3).doubts == ()
 
 
+def test_a_sensor_that_has_stuck_at_full_from_the_first_look_on_is_asked_about():
+    # twelve days of 5 L at least leave no more than 45
+    stuck = known(SENSED, *(a_reading(day, 1.0, "fraction") for day in range(12)), now=at(11, 21))
+    assert [doubt.kind for doubt in stuck.doubts] == [DoubtKind.STUCK]
+    assert stuck.level_range[0] < 45
+
+
 def test_a_gauge_that_stands_still_while_nobody_is_aboard_is_right():
     readings = [a_reading(2 + day, 0.62, "fraction") for day in range(10)]
     away = known(SENSED, a_reading(1, 0.62, "fraction"), *readings, now=at(11, 21), crew_aboard=0)

@@ -21,8 +21,8 @@ _WHOLE = 1.0
 
 
 def of_bank(rig: Rig, store: Store) -> Rig:
-    """The rig as one of its batteries sees it; the rig itself where it has no other."""
-    if len(rig.batteries) <= 1:
+    """The rig as one of its batteries sees it; the rig itself where that is the only one, and lived off."""
+    if len(rig.batteries) <= 1 and not store.starter:
         return rig
     return rig.once((of_bank, store.id), lambda: _of_bank(rig, rig.store(store.id) or store))
 
@@ -55,7 +55,7 @@ _UNLISTED, _ENGINE = "unlisted", "engine"
 
 def _share(rig: Rig, store: Store) -> float:
     """The part of what names no battery that is this one's."""
-    side_by_side = [each for each in rig.banks if each.volts == rig.banks[0].volts]
+    side_by_side = [each for each in rig.banks if each.volts == rig.banks[0].volts and not each.starter]
     if store.id not in {each.id for each in side_by_side}:
         return 0.0
     return store.capacity / sum(each.capacity for each in side_by_side)
@@ -72,7 +72,7 @@ def _mine(parts: Iterable[Part], store: Store, share: float, *amounts: str) -> I
 
 def totals_of(rig: Rig, store: Store, day: Conditions) -> tuple[float | None, float | None]:
     """What of a day's yield and draw, written down of the whole rig, is one battery's. [Wh]"""
-    if len(rig.batteries) <= 1:
+    if len(rig.batteries) <= 1 and not store.starter:
         return day.solar_wh, day.load_wh
     mine = of_bank(rig, store)
     watts, draw = (sum(each.watts for each in one.solar) for one in (mine, rig)), audit_wh(mine).sum()

@@ -18,7 +18,7 @@ from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak, Unmoved
 from lodeline.core.tracking.service import topped_up
-from lodeline.core.tracking.stuck import as_stuck, go_on_unmoved, stuck_weight
+from lodeline.core.tracking.stuck import as_stuck, go_on_unmoved, may_stick, stuck_weight
 from lodeline.core.values import dataclass
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
@@ -73,8 +73,10 @@ def branches(
     level = Level(hypothesis.belief)
     plain = normal * likelihood(level, given)
     outlier = _outlier_chance(hypothesis, reading) * given.outlier_density(store.capacity)
-    may_stick = shows_the_same and Driver.PEOPLE in drivers and not reading.confirmed
-    stuck = stuck_weight(store, hypothesis, given, is_thought_of_as_stuck) if may_stick else 0.0
+    ought_to_move = (
+        shows_the_same and Driver.PEOPLE in drivers and not reading.confirmed and may_stick(store, hypothesis, given)
+    )
+    stuck = stuck_weight(hypothesis, given, is_thought_of_as_stuck) if ought_to_move else 0.0
     # a bank's days differ by the sky, which is no habit
     turned = None if store.is_bank else _watch_habit(hypothesis, level, given)
     has_turned = turned is not None
@@ -92,8 +94,8 @@ def branches(
         opened = _opened(store, hypothesis, reading, given, (outlier, total), weighed)
     if stuck > Tracking.least_weight * total:
         opened.append(as_stuck(store, hypothesis, reading, _log(stuck)))
-    if may_stick:
-        go_on_unmoved(store, hypothesis, given, _log(total))
+    if ought_to_move:
+        go_on_unmoved(hypothesis, given, _log(total))
     hypothesis.belief = believe(hypothesis.belief, given, level)
     kept = _kept(hypothesis.weigh(_log(plain)))
     if not shows_the_same:

@@ -1,10 +1,10 @@
 """A gauge that shows the same while people live aboard: that it has stuck is a hypothesis, the likelier the longer."""
 
-from math import exp, log
+from math import exp, log, pi, sqrt
 
 import numpy as np
 
-from lodeline.core.figures import Numeric, Tracking
+from lodeline.core.figures import Numeric, Readings, Tracking
 from lodeline.core.log import Reading
 from lodeline.core.rig import Store
 from lodeline.core.tracking import belief as b
@@ -17,30 +17,39 @@ def is_stuck(hypothesis: Hypothesis) -> bool:
     return bool(hypothesis.doubts) and hypothesis.doubts[-1].kind is DoubtKind.STUCK
 
 
-def stuck_weight(store: Store, hypothesis: Hypothesis, given: Evidence, is_thought_of: bool) -> float:
+def stuck_weight(hypothesis: Hypothesis, given: Evidence, is_thought_of: bool) -> float:
     """How likely a reading that shows the same again is of a gauge that has stuck, by all that it has shown since it
     moved; ``is_thought_of``: that is a hypothesis of its own already."""
     if is_stuck(hypothesis):
-        return Tracking.stays_stuck * _density(store, given)
+        return Tracking.stays_stuck * _density(given)
     run = hypothesis.unmoved
     if run is None or is_thought_of:
         return 0.0
-    return Tracking.stuck_chance * exp(min(run.log_factor, Numeric.most_exponent)) * _density(store, given)
+    return Tracking.stuck_chance * exp(min(run.log_factor, Numeric.most_exponent)) * _density(given)
 
 
-def _density(store: Store, given: Evidence) -> float:
-    """How likely the same is of what does not move: certain of a mark, a density of a value that is told so finely."""
-    return 1.0 if given.bands else 1.0 / max(store.gauge.resolution * store.capacity, given.sd)
+def _density(given: Evidence) -> float:
+    """How likely the same is of what does not move: certain of a mark; of a value as likely as of a gauge that is right
+    where nothing moved, so that the two are told apart by what ought to have moved it."""
+    return 1.0 if given.bands else 1.0 / (sqrt(2 * pi) * given.sd)
 
 
-def go_on_unmoved(store: Store, hypothesis: Hypothesis, given: Evidence, log_weight: float) -> None:
+def may_stick(store: Store, hypothesis: Hypothesis, given: Evidence) -> bool:
+    """Whether what is shown ought to have moved: people were aboard, and it is not at the end to which use goes."""
+    low, high = given.allows
+    end = Readings.end_sd * store.capacity
+    is_at_end = high >= store.capacity - end if store.sign > 0 else low <= end
+    return not is_at_end and abs(hypothesis.usual_change) > given.sd
+
+
+def go_on_unmoved(hypothesis: Hypothesis, given: Evidence, log_weight: float) -> None:
     """One more reading that shows the same; ``log_weight``: of all that it may be otherwise."""
     run = hypothesis.unmoved
     if run is not None:
         hypothesis.unmoved = run._replace(
             x=run.x + hypothesis.x_since,
             variance=run.variance + hypothesis.process_var,
-            log_factor=run.log_factor + log(_density(store, given)) - log_weight,
+            log_factor=run.log_factor + log(_density(given)) - log_weight,
         )
 
 

@@ -18,7 +18,7 @@ from lodeline.core.tracking.coupling import SAME_MOMENT, SAME_ROUND, unusual_day
 from lodeline.core.tracking.events import apply_event, driven_km, l_per_km, sets_anew
 from lodeline.core.tracking.evidence import Evidence, evidence, shape_at
 from lodeline.core.tracking.fit import Level, first_level, fits, likelihood, score
-from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, prune
+from lodeline.core.tracking.hypothesis import Cause, Compared, LastAct, Unmoved, prune
 from lodeline.core.tracking.propagate import set_right
 from lodeline.core.tracking.service import enough_to_drive, served
 from lodeline.core.tracking.state import SERVICES, Scene, State
@@ -98,6 +98,7 @@ def _reading(scene: Scene, state: State, reading: Reading) -> None:
             if reading.method is Method.FULL and scene.store.is_bank:
                 set_right(scene.context, each)
             each.settle()
+            each.unmoved = Unmoved(reading.at, each.belief, each.x_since)
         state.lost_since = None
     else:
         state.write_down(reading.at)
