@@ -160,7 +160,7 @@ def test_a_fill_never_lowers_a_draining_store(values, part):
     without = level(a_log(*readings), at(end, 22)).belief.level
     filled = level(a_log(*readings, a_fill(end, hour=21, amount=amount)), at(end, 22)).belief.level
     # at the brim the cut to the tank is matched in two moments only, and a fill ends a little under it
-    assert filled >= without - 5.0
+    assert filled >= without - 10.0
 
 
 @settings(max_examples=40, deadline=None)

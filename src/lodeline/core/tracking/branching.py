@@ -18,7 +18,7 @@ from lodeline.core.tracking.evidence import Evidence
 from lodeline.core.tracking.fit import Level, believe, likelihood
 from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Streak, Unmoved
 from lodeline.core.tracking.service import topped_up
-from lodeline.core.tracking.stuck import as_stuck, go_on_unmoved, may_stick, stuck_weight
+from lodeline.core.tracking.stuck import as_stuck, go_on_unmoved, may_stick, stuck_weight, without_stuck
 from lodeline.core.values import dataclass
 
 _SETTLED_DRIVERS = frozenset({Driver.PEOPLE, Driver.LOAD_BY_DAY, Driver.LOAD_AT_NIGHT})
@@ -99,7 +99,8 @@ def branches(
     hypothesis.belief = believe(hypothesis.belief, given, level)
     kept = _kept(hypothesis.weigh(_log(plain)))
     if not shows_the_same:
-        kept.unmoved = Unmoved(reading.at, kept.belief, kept.x_since)
+        for each in (kept, *opened):
+            each.unmoved, each.doubts = Unmoved(reading.at, each.belief, each.x_since), without_stuck(each.doubts)
     return [kept, *opened]
 
 

@@ -186,13 +186,14 @@ _SKIES = Spread(Tracking.sky_spread_least, Tracking.sky_spread_most)
 class Unmoved(NamedTuple):
     """Readings in a row that show the same: when the first of them was and what was believed at it, what each driver
     has moved since, shape (k,), with the days' variance, and the log of how much likelier they are of a gauge that has
-    stuck."""
+    stuck; ``is_stuck``: whether it is taken to have."""
 
     since: datetime
     belief: b.Belief
     x: Floats
     variance: float = 0.0
     log_factor: float = 0.0
+    is_stuck: bool = False
 
 
 @dataclass(slots=True, kw_only=True)

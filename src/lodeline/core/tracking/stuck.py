@@ -14,7 +14,7 @@ from lodeline.core.tracking.hypothesis import Doubt, DoubtKind, Hypothesis, Unmo
 
 def is_stuck(hypothesis: Hypothesis) -> bool:
     """Whether a hypothesis takes the gauge to have stuck."""
-    return bool(hypothesis.doubts) and hypothesis.doubts[-1].kind is DoubtKind.STUCK
+    return hypothesis.unmoved is not None and hypothesis.unmoved.is_stuck
 
 
 def stuck_weight(hypothesis: Hypothesis, given: Evidence, is_thought_of: bool) -> float:
@@ -56,11 +56,9 @@ def go_on_unmoved(hypothesis: Hypothesis, given: Evidence, log_weight: float) ->
 def as_stuck(store: Store, hypothesis: Hypothesis, reading: Reading, log_chance: float) -> Hypothesis:
     """Under which the gauge has not moved since it first showed what it shows: its readings since say nothing, and use
     went on. One doubt for all of them, put to the last."""
-    doubts, after, since = hypothesis.doubts, hypothesis.belief, reading.at
-    if is_stuck(hypothesis):
-        doubts, since = doubts[:-1], doubts[-1].since or since
-    elif (run := hypothesis.unmoved) is not None:
-        after, since = _used(store, run, hypothesis), run.since
+    run = hypothesis.unmoved
+    assert run is not None
+    after = hypothesis.belief if run.is_stuck else _used(store, run, hypothesis)
     doubt = Doubt(
         at=reading.at,
         store=store.id,
@@ -69,11 +67,17 @@ def as_stuck(store: Store, hypothesis: Hypothesis, reading: Reading, log_chance:
         expected=after.level,
         expected_sd=after.sd,
         amount=abs(hypothesis.anchor - after.level),
-        since=since,
+        since=run.since,
     )
     stuck = hypothesis.branch(log_chance, after)
-    stuck.doubts = (*doubts, doubt)
+    stuck.doubts = (*without_stuck(hypothesis.doubts), doubt)
+    stuck.unmoved = run._replace(is_stuck=True)
     return stuck
+
+
+def without_stuck(doubts: tuple[Doubt, ...]) -> tuple[Doubt, ...]:
+    """What else is doubted: of a gauge that has moved since nothing is asked."""
+    return tuple(each for each in doubts if each.kind is not DoubtKind.STUCK)
 
 
 def _used(store: Store, run: Unmoved, hypothesis: Hypothesis) -> b.Belief:

@@ -89,7 +89,7 @@ def _worth_asking(store: Store, state: State) -> tuple[Doubt, ...]:
 
     def share(doubt: Doubt) -> float:
         is_odd = doubt.kind is odd and not store.is_bank
-        return Tracking.ask_odd_from if is_odd else Tracking.ask_from
+        return Tracking.ask_odd_from if is_odd or doubt.kind is DoubtKind.STUCK else Tracking.ask_from
 
     doubts = believed_doubts(state.hypotheses, share)
     steps = (DoubtKind.RISE, DoubtKind.FALL)
