@@ -31,15 +31,16 @@ def use_of(tracked):
 # ---- a gauge that is right stays right
 
 
-@pytest.mark.parametrize("by_need", [True, False])
-@pytest.mark.parametrize(("gauge", "kind"), [("sensor", "fresh"), ("sensor", "grey"), ("sight", "fresh")])
-@pytest.mark.parametrize("n_days", [60, 200])
+@pytest.mark.parametrize(
+    ("gauge", "kind", "by_need", "n_days"),
+    [("sensor", "fresh", False, 200), ("sensor", "grey", True, 120), ("sight", "fresh", False, 60)],
+)
 def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     # 18 L a day of fresh water, 14 of grey, days that differ by 30 %; the truth is what was poured and drained
-    outcomes = [live(Way(gauge, kind, (0.0, 0.0, 0.0), by_need), n_days, seed) for seed in range(16)]
+    outcomes = [live(Way(gauge, kind, (0.0, 0.0, 0.0), by_need), n_days, seed) for seed in range(8)]
     assert abs(np.mean([each.error for each in outcomes])) < 0.03
-    assert np.mean([each.use for each in outcomes]) == pytest.approx(1.0, abs=0.07)
-    assert sum(each.held for each in outcomes) >= 10
+    assert np.mean([each.use for each in outcomes]) == pytest.approx(1.0, abs=0.1)
+    assert sum(each.held for each in outcomes) >= 5
 
 
 # ---- litres that went in, and no gauge
