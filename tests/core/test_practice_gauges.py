@@ -33,7 +33,7 @@ def use_of(tracked):
 
 @pytest.mark.parametrize(
     ("gauge", "kind", "by_need", "n_days"),
-    [("sensor", "fresh", False, 200), ("sensor", "grey", True, 120), ("sight", "fresh", False, 60)],
+    [("sensor", "fresh", False, 120), ("sensor", "grey", True, 120), ("sight", "fresh", False, 60)],
 )
 def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     # 18 L a day of fresh water, 14 of grey, days that differ by 30 %; the truth is what was poured and drained
