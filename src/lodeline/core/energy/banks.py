@@ -11,7 +11,7 @@ from typing import TypeVar
 
 from lodeline.core.catalogue import SOURCE_KINDS
 from lodeline.core.conditions import Conditions
-from lodeline.core.energy.loads import audit_wh, standing_wh, unlisted_wh
+from lodeline.core.energy.loads import audit_wh, part_of, standing_wh, unlisted_wh
 from lodeline.core.figures import Energy
 from lodeline.core.rig import Load, Rig, SolarArray, Source, Store
 from lodeline.core.zone import HOURS
@@ -76,10 +76,6 @@ def totals_of(rig: Rig, store: Store, day: Conditions) -> tuple[float | None, fl
         return day.solar_wh, day.load_wh
     mine = of_bank(rig, store)
     watts, draw = (sum(each.watts for each in one.solar) for one in (mine, rig)), audit_wh(mine).sum()
-    sun = _part(*watts)
-    drawn = _part(float(draw), sum(float(audit_wh(of_bank(rig, each)).sum()) for each in rig.batteries))
+    sun = part_of(*watts)
+    drawn = part_of(float(draw), sum(float(audit_wh(of_bank(rig, each)).sum()) for each in rig.batteries))
     return (None if day.solar_wh is None else sun * day.solar_wh, None if day.load_wh is None else drawn * day.load_wh)
-
-
-def _part(mine: float, whole: float) -> float:
-    return mine / whole if whole > 0 else 0.0

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from lodeline.core.catalogue import LoadKind, Via, When
+from lodeline.core.catalogue import Via, When
 from lodeline.core.energy.bank import cells
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Energy
@@ -92,24 +92,16 @@ def weather_shares(rig: Rig) -> tuple[float, float]:
     heater's fan, and by a compressor fridge. A load that is neither is the same in any weather."""
     if not rig.loads:
         return Energy.unlisted_fan * Energy.fan_per_degree, Energy.unlisted_fridge * Energy.fridge_per_degree
-    loads = counted_loads(rig)
-    whole = listed_wh(rig)
-    fans, fridges = (
-        sum(float(load_hourly_wh(load, rig.inverter).sum()) for load in loads if chosen(load.kind))
-        for chosen in (_goes_by_cold, _goes_by_heat)
-    )
-    return _of(fans, whole) * Energy.fan_per_degree, _of(fridges, whole) * Energy.fridge_per_degree
+    fans, fridges, whole = 0.0, 0.0, listed_wh(rig)
+    for load in counted_loads(rig):
+        daily_wh = float(load_hourly_wh(load, rig.inverter).sum())
+        fans += daily_wh * load.kind.heats
+        fridges += daily_wh * load.kind.cools
+    return part_of(fans, whole) * Energy.fan_per_degree, part_of(fridges, whole) * Energy.fridge_per_degree
 
 
-def _goes_by_cold(kind: LoadKind) -> bool:
-    return kind.heats
-
-
-def _goes_by_heat(kind: LoadKind) -> bool:
-    return kind.cools
-
-
-def _of(part: float, whole: float) -> float:
+def part_of(part: float, whole: float) -> float:
+    """A part over its whole; 0 of nothing."""
     return part / whole if whole > 0 else 0.0
 
 

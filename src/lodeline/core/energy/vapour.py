@@ -1,8 +1,8 @@
 """Gas in the cold: vapour pressure, what of a bottle cannot be used, and how fast a cold bottle gives gas.
 
 Vapour pressure by Wagner's equation, ln p/pc = (a t + b t^1.5 + c t^3 + d t^6) Tc/T with t = 1 - T/Tc (Wagner 1973);
-of a mix by Raoult's law. The lighter part boils off
-first (Rayleigh distillation), so that a mixed bottle ends as butane.
+of a mix by Raoult's law. The lighter part boils off first (Rayleigh distillation), so that a mixed bottle ends as
+butane.
 """
 
 from functools import lru_cache

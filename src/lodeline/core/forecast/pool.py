@@ -27,8 +27,8 @@ def pool_of(rig: Rig, known: Mapping[str, Tracked]) -> tuple[Store, ...]:
 def pooled(rig: Rig, known: Mapping[str, Tracked], times: Mapping[str, Floats], n_days: int) -> dict[str, Floats]:
     """When each path of each store meets its line, with the fresh tanks' one time under the first of them.
 
-    The pool is empty when the mean of the tanks' times,
-    by what is drawn from each, has come. A tank that outlasts the horizon is taken to last half as long again.
+    The pool is empty when the mean of the tanks' times, by what is drawn from each, has come. A tank that outlasts the
+    horizon is taken to last half as long again.
     """
     tanks = pool_of(rig, known)
     if not tanks:
