@@ -246,9 +246,10 @@ def _as_said(store: Store, contents: float, reading: Understood | Reading, displ
     """The amount that a reading's words say, with the digits that they have."""
     value = display.unit(store.unit).to_shown(contents)
     is_share = reading.method is Method.FRACTION and digits_of((reading.value or 0.0) * 100, 1) is not None
-    if is_share or digits_of(value) is None or reading.method is Method.FULL:
+    digits = digits_of(value)
+    if is_share or digits is None or reading.method is Method.FULL:
         return display.seen(contents, store.unit)
-    return value
+    return round(value, digits)
 
 
 def _seen(ends: tuple[float, float], store: Store, display: Display) -> tuple[float, float]:
