@@ -10,8 +10,10 @@ from lodeline.core.catalogue import SkyWord
 from lodeline.core.energy import heat, vapour
 from lodeline.core.figures import Fuel
 from lodeline.core.log import OutlookDay
+from lodeline.core.stops.plan import Wanted, plan
 from lodeline.core.warmth import HeatGear
-from tests.builders import FUEL, GAS, a_log, a_reading, a_rig, at, forecast
+from tests.builders import FUEL, GAS, a_log, a_reading, a_rig, at, forecast, known_at
+from tests.stops import HERE, a_spot, together_of
 from tests.winter import a_day, burner
 
 TANK = replace(FUEL, capacity=200.0)
@@ -122,6 +124,39 @@ def test_what_burns_in_the_cold_or_stands_warm_is_there(fuel, low_c, inside):
     lows = tuple(OutlookDay(date=date(2026, 6, 2 + n), temp_min_c=low_c, temp_max_c=low_c + 6) for n in range(14))
     ahead = forecast(a_rig(store, appliances=(burner("cooker", "gas"),)), log, lows, at(0, 20)).of("gas")
     assert ahead.p50_days is None or ahead.p50_days > 10
+
+
+def a_plan(fuel, kg, *lows):
+    """What to do about a bottle outside with so much in it, where a shop nearby has gas."""
+    rig = a_rig(replace(GAS, fuel=fuel, outside=True), appliances=(burner("cooker", "gas"),))
+    logged = [a_reading(n, round(7.5 + kg + 0.1 * (3 - n), 1), "gross", "gas", hour=7.0) for n in range(4)]
+    log = a_log(*logged, days=4, place=HERE, temp_min_c=8, temp_max_c=14)
+    ahead = tuple(
+        OutlookDay(date=date(2026, 6, 4 + n), temp_min_c=low, temp_max_c=low + 6) for n, low in enumerate(lows)
+    )
+    book = (a_spot("shop", "gas", prices={"gas": 3.0}),)
+    joint = together_of(known_at(rig, log, at(3, 8), outlook=ahead, book=book), 7).joint
+    return plan(joint, book, Wanted(days=7))
+
+
+@pytest.mark.parametrize(
+    ("fuel", "kg", "low_c", "stops", "helpless"),
+    [
+        # enough for 50 days, all of it there
+        ("propane", 5.0, -8.0, 0, ()),
+        ("mix", 5.0, 4.0, 0, ()),
+        # 30 % propane: at -8 degC a full bottle burns, the last quarter of one does not; a full one is fetched before
+        ("mix", 2.2, -8.0, 1, ()),
+        # no bottle of butane burns then, a full one neither
+        ("butane", 5.0, -8.0, 0, ("gas",)),
+    ],
+)
+def test_the_plan_knows_what_the_cold_locks_in(fuel, kg, low_c, stops, helpless):
+    made = a_plan(fuel, kg, 4.0, 4.0, 4.0, low_c, low_c, 4.0, 4.0)
+    assert (len(made.stops), made.helpless) == (stops, helpless)
+    assert all(stop.arrive < at(7, 5) for stop in made.stops)
+    if not helpless:
+        assert made.p_crossed < 0.1
 
 
 def test_a_mix_holds_out_longer_and_ends_as_butane():

@@ -364,7 +364,9 @@ class Tank:
         more = reserve_room(self.tracked) + change.room
         first_days = _line_times(ahead, room, use)
         reached = _line_times(ahead, room + more, use) if more else first_days
-        if self.warmer is not None and (frozen := self._locked_in(use, self.warmer)) is not None:
+        for hours, line in self.frosts():
+            # the cold locks in so much of a bottle that no more than its line is left
+            frozen = np.where(level - use.until(ahead, hours) <= line, hours / HOURS, np.inf)
             first_days, reached = np.minimum(first_days, frozen), np.minimum(reached, frozen)
         contents = use.total[: ahead.n_days].copy()
         if more:
@@ -376,26 +378,26 @@ class Tank:
         rate = float(use.profile[week, -1].sum() / max(1, len(ahead.days[week])))
         return Paths(reached_days=reached, first_days=first_days, midnight=contents, start=level, rate_per_day=rate)
 
-    def _locked_in(self, use: "UseAhead", warmer: Singles) -> Floats | None:
-        """The first night on which the cold locks in so much of a bottle that no more than its line is left, shape
-        (n_paths,), inf where none does; None where no night is cold. [day]"""
+    def frosts(self) -> "list[tuple[float, Floats]]":
+        """The coldest hours ahead of nights that may lock in a bottle's contents, in day hours from now, and the
+        contents at which no more than its line is left then, shape (n_paths,), -inf where it stands inside."""
         ahead, store = self.ahead, self.tracked.store
-        lows = np.array([day.min_c for day in ahead.days])[:, None] + warmer
+        if self.warmer is None:
+            return []
+        lows = np.array([day.min_c for day in ahead.days])[:, None] + self.warmer
         if lows.min() > Forecasting.frost_from_c:
-            return None
-        locked = np.full(ahead.n_paths, np.inf)
-        for index in range(len(ahead.days) - 1, -1, -1):
-            hours = HOURS * index + Forecasting.coldest_h - ahead.hour
-            if hours <= 0:
-                continue
-            left = self.level - use.until(ahead, hours)
-            locked = np.where(left <= line_in_cold(store, lows[index]), hours / HOURS, locked)
-        locked[locked > ahead.n_days] = np.inf
+            return []
+        hours = [HOURS * index + Forecasting.coldest_h - ahead.hour for index in range(len(ahead.days))]
+        inside = np.zeros(ahead.n_paths, dtype=bool)
         if store.outside is None:
             # nobody said where it stands, and the frost does not come inside
-            stands = np.random.default_rng([ahead.seed, _WHERE, crc32(store.id.encode())]).random(ahead.n_paths)
-            locked[stands >= Fuel.outside_unsaid] = np.inf
-        return locked
+            chance = np.random.default_rng([ahead.seed, _WHERE, crc32(store.id.encode())])
+            inside = chance.random(ahead.n_paths) >= Fuel.outside_unsaid
+        return [
+            (at, np.where(inside, -np.inf, line_in_cold(store, low)))
+            for at, low in zip(hours, lows, strict=True)
+            if 0 < at <= HOURS * ahead.n_days
+        ]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

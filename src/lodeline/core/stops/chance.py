@@ -64,11 +64,13 @@ class TankChance:
     _masks: dict[tuple[float, float, float], int] = field(default_factory=dict)
     _amounts: dict[tuple[float, float, float], float] = field(default_factory=dict)
     _error: Floats = field(init=False)
+    _frosts: list[tuple[float, Floats]] = field(init=False)
 
     def __post_init__(self) -> None:
         store, draws = self.store, self.draws
         self.room_now = np.maximum((store.line_level - draws.level) * store.sign, 0.0) + self.more
         self.past_now = bits(self.room_now <= 0)
+        self._frosts = draws.frosts()
         rng = np.random.default_rng([draws.ahead.seed, 2, len(store.id)])
         self._error = np.abs(rng.standard_normal(draws.ahead.n_paths)) * Stops.serve_sd * store.capacity
 
@@ -103,9 +105,26 @@ class TankChance:
             used = self.until(until_h) - self.until(since_h)
             if self.km_l is not None and km:
                 used = used + km * self.km_l
-            passed = bits(used >= self.room(since_h))
+            passed = bits((used >= self.room(since_h)) | self._locked_in(since_h, until_h))
             self._masks[key] = passed & ~self.excused if since_h == NOW and until_h <= self.due_h else passed
         return self._masks[key]
+
+    def _locked_in(self, since_h: float, until_h: float) -> Truths:
+        """The paths of a bottle on which a night locks in what is left of it, shape (n_paths,)."""
+        locked = np.zeros(self.draws.ahead.n_paths, dtype=bool)
+        for at_h, line in self._frosts:
+            if since_h < at_h <= until_h:
+                locked |= self.contents(since_h, at_h) <= line
+        return locked
+
+    @property
+    def locked_when_full(self) -> int:
+        """The paths on which some night locks in even a bottle that was just filled: no stop helps."""
+        whole = max(self.store.good_end - Stops.serve_sd * self.store.capacity, 0.0)
+        locked = np.zeros(self.draws.ahead.n_paths, dtype=bool)
+        for _, line in self._frosts:
+            locked |= line >= whole
+        return bits(locked)
 
     def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
         """What is to be filled or emptied at a time after a service, expected. [unit]"""
