@@ -131,8 +131,8 @@ class Routes:
         return tuple(longest.values())
 
     def _helpless(self) -> frozenset[str]:
-        """The stores that no stop can keep: nobody serves them, the cold locks in a full bottle, or not all that charges
-        a bank is enough."""
+        """The stores that no stop can keep: nobody serves them, the cold locks in even a full bottle, or not all that
+        charges a bank is enough."""
         chance, every = self.chance, (*self.options, *self.fixed)
         unserved = {id for id in chance.plain if not any(id in option.stores for option in every)}
         banks = {id for id in chance.banks if self._alone(id).bit_count() > self.limit}
