@@ -13,7 +13,7 @@ from lodeline.core.energy.wear import Wear
 from lodeline.core.energy.yields import WeakCause, Weakness, YieldDay
 from lodeline.core.figures import Readings
 from lodeline.core.forecast.energy_ahead import EnergyAhead, EnergyDay
-from lodeline.core.forecast.forecast import Forecast, StoreForecast
+from lodeline.core.forecast.forecast import Forecast, Meets, StoreForecast
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.energy_past import EnergyPast, audit_differs
@@ -73,7 +73,8 @@ def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str
 
 def _lasts(lane: StoreForecast, whole: Forecast, display: Display) -> str:
     """When the line is met, as every view says it."""
-    return f"With the expected sky: {line_met(lane, whole, display)}"
+    met = line_met(lane, whole, display)
+    return met if lane.meets is Meets.PAST else f"With the expected sky: {met[0].lower()}{met[1:]}"
 
 
 def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
@@ -85,10 +86,10 @@ def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
             if holds
             else f"; under an overcast sky a full bank lasts {days_words(ahead.dull_days)}"
         )
-    return (
-        f"With no sun at all: {days_words(ahead.no_sun_days.p50)} from now, {days_words(ahead.no_sun_full_days)} from "
-        f"full{dull}."
-    )
+    from_full = f"{days_words(ahead.no_sun_full_days)} from full{dull}."
+    if ahead.no_sun_days.p50 <= 0:
+        return f"With no sun at all: {from_full}"
+    return f"With no sun at all: {days_words(ahead.no_sun_days.p50)} from now, {from_full}"
 
 
 def hours(
