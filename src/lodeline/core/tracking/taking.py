@@ -109,7 +109,7 @@ def _reading(scene: Scene, state: State, reading: Reading) -> None:
 def _as_expected(scene: Scene, before: b.Belief, given: Evidence) -> Evidence:
     """Evidence with the gauge's bias at the height that is expected: what is read goes with the day's use, so that
     at its own height each heavy day would push the bias the same way."""
-    if scene.store.is_bank or given.value is None or given.shape in (UNBIASED, EVENLY):
+    if scene.store.is_bank or given.shape in (UNBIASED, EVENLY):
         return given
     return replace(given, shape=shape_at(before.level / scene.store.capacity))
 
