@@ -6,6 +6,7 @@ from math import exp
 import numpy as np
 
 from lodeline.core.catalogue import Driver
+from lodeline.core.catalogue.stores import ServiceHabit
 from lodeline.core.energy import bank
 from lodeline.core.energy.banks import of_bank
 from lodeline.core.figures import Energy, Numeric, Serving, Tracking, Use
@@ -233,14 +234,24 @@ def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
         cov.reshape(-1)[context.diagonal] += walk * walk * days
     else:
         cov[b.COEFFICIENTS, b.COEFFICIENTS] += walk[:, None] * walk * context.model.correlation * days
-    cov[b.MARGIN, b.MARGIN] += Serving.margin_walk**2 * days
+    mean = _as_most_serve(context.store.kind.service, mean.copy(), cov, days)
     if context.error.drift_sd:
-        mean = mean.copy()
         _drift_gauge(context, hypothesis, mean, cov, days)
         mean[b.OFFSET] += hypothesis.drift.rate * capacity * days
     else:
         cov[b.OFFSET, b.OFFSET] += (context.error.bias_walk * capacity) ** 2 * days
     hypothesis.belief = b.Belief(mean, cov)
+
+
+def _as_most_serve(habit: ServiceHabit, mean: Floats, cov: Floats, days: float) -> Floats:
+    """A margin wanders about what is usual and comes back to it (Ornstein and Uhlenbeck 1930). Where nothing but
+    services is logged, only use over margin can be told; without a hold both would sink together, year by year."""
+    kept = exp(-days / Serving.margin_holds_days)
+    mean[b.MARGIN] = habit.margin + kept * (mean[b.MARGIN] - habit.margin)
+    cov[b.MARGIN, :] *= kept
+    cov[:, b.MARGIN] *= kept
+    cov[b.MARGIN, b.MARGIN] += (1 - kept**2) * habit.margin_sd**2
+    return mean
 
 
 def _drift_gauge(context: StoreContext, hypothesis: Hypothesis, mean: Floats, cov: Floats, days: float) -> None:

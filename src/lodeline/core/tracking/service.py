@@ -41,11 +41,19 @@ def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
 def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belief, float]:
     """The belief before a service that was made, and the log of its likelihood.
 
-    A mixture: near the margin, by need; or anywhere, as the occasion was there, which says nothing.
+    A mixture: near the margin, by need; or anywhere, as the occasion was there, which says nothing. What was seen is a
+    time, so that need and margin are compared as shares of each other: by their difference, little use and a small
+    margin would always fit best.
     """
     by_need = store.kind.service.by_need * (Serving.together if beside_others else 1.0)
     row, const = _need_row(store, belief)
-    after, trust = b.robust_update(belief, row, -const, Serving.one_sd**2, Serving.widest, outlier=1 - by_need)
+    margin = float(belief.mean[b.MARGIN])
+    need = float(row.dot(belief.mean)) + const + margin
+    if min(need, margin) < Serving.least_need:
+        return belief, log((1 - by_need) / Serving.widest)
+    row[0], row[b.MARGIN] = row[0] / need, -1 / margin
+    value, variance = float(row.dot(belief.mean)) - log(need / margin), Serving.one_cv**2
+    after, trust = b.robust_update(belief, row, value, variance, Serving.widest, outlier=1 - by_need)
     # a little of it at each service for the occasion would add up
     taught = after if trust > Serving.least_trust else belief
     # ``trust`` is the share of need in the whole, of which the occasion is the rest
@@ -64,7 +72,8 @@ def not_served(store: Store, belief: b.Belief, not_logged: float) -> b.Belief:
     """The belief after a day of which no service was logged; ``not_logged``: the chance that one would not be."""
     row, const = _need_row(store, belief)
     weight = 1 - Serving.served_a_day * (1 - not_logged)
-    return b.less_likely_above(belief, row, const, Serving.edge_sd**2, weight)
+    edge = Serving.edge_cv * float(belief.mean[b.MARGIN])
+    return b.less_likely_above(belief, row, const, edge**2, weight)
 
 
 def enough_to_drive(store: Store, model: UseModel, hypotheses: list[Hypothesis], km: float) -> list[Hypothesis]:
