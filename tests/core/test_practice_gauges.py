@@ -37,10 +37,10 @@ def use_of(tracked):
 )
 def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     # 18 L a day of fresh water, 14 of grey, days that differ by 30 %; the truth is what was poured and drained
-    outcomes = [live(Way(gauge, kind, (0.0, 0.0, 0.0), by_need), n_days, seed) for seed in range(8)]
+    outcomes = [live(Way(gauge, kind, (0.0, 0.0, 0.0), by_need), n_days, seed) for seed in range(12)]
     assert abs(np.mean([each.error for each in outcomes])) < 0.03
     assert np.mean([each.use for each in outcomes]) == pytest.approx(1.0, abs=0.1)
-    assert sum(each.held for each in outcomes) >= 5
+    assert sum(each.held for each in outcomes) >= 8
 
 
 # ---- litres that went in, and no gauge

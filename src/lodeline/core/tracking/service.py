@@ -13,6 +13,7 @@ from lodeline.core.figures import Numeric, Readings, Serving, Tracking, Use
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
 from lodeline.core.tracking import belief as b
+from lodeline.core.tracking.evidence import shape_at
 from lodeline.core.tracking.hypothesis import Hypothesis, prune
 from lodeline.core.tracking.model import UseModel
 from lodeline.core.values import dataclass
@@ -31,10 +32,11 @@ class ServiceRecord:
 
 
 def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
-    """``row @ state + const`` is the need of a store over the margin of its people."""
+    """``row @ state + const`` is the need of a store over the margin of its people, who go by what its gauge shows."""
     way = store.line_level - store.good_end
     row = np.zeros(len(belief.mean))
     row[0], row[b.MARGIN] = 1.0 / way, -1.0
+    row[b.BIAS] = np.array(shape_at(belief.level / store.capacity)) / way
     return row, -store.good_end / way
 
 
@@ -51,7 +53,8 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     need = float(row.dot(belief.mean)) + const + margin
     if min(need, margin) < Serving.least_need:
         return belief, log((1 - by_need) / Serving.widest)
-    row[0], row[b.MARGIN] = row[0] / need, -1 / margin
+    row /= need
+    row[b.MARGIN] = -1 / margin
     value, variance = float(row.dot(belief.mean)) - log(need / margin), Serving.one_cv**2
     after, trust = b.robust_update(belief, row, value, variance, Serving.widest, outlier=1 - by_need)
     # a little of it at each service for the occasion would add up
