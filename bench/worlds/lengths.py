@@ -21,7 +21,8 @@ from lodeline.core.tracking.track import track
 LENGTHS = (30, 60, 120, 200, 400)
 _FIRST = date(2025, 1, 6)
 _MARKS = (0.0, 0.33, 0.67, 1.0)
-_NOISE = {"sensor": 0.012, "sight": 0.035, "panel": 0.015, "scale": 0.1}
+_NOISE = {"sensor": 0.012, "coarse": 0.012, "sight": 0.035, "panel": 0.015, "scale": 0.1}
+_STEP = {"sensor": 0.02, "coarse": 0.1, "sight": 0.05}
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,8 @@ def _store(way: Way) -> Store:
     capacity = {"fresh": 120.0, "grey": 90.0, "gas": 9.0}[way.kind]
     gauge = {
         "sensor": Gauge(GaugeKind.SENSOR, (), 0.02),
+        "coarse": Gauge(GaugeKind.SENSOR, (), 0.1),
+        "none": Gauge(),
         "sight": Gauge(GaugeKind.SIGHT),
         "panel": Gauge(GaugeKind.STEPS, _MARKS),
         "scale": Gauge(GaugeKind.SCALE),
@@ -65,7 +68,7 @@ def _reading(way: Way, store: Store, at: datetime, level: float, rng: np.random.
     seen = float(np.clip(seen + rng.normal(0, _NOISE[way.gauge]), 0, 1))
     if way.gauge == "panel":
         return Reading(at, store.id, Method.STEP, max(m for m in _MARKS if m <= seen and (m < 1 or seen >= 0.97)))
-    step = 0.02 if way.gauge == "sensor" else 0.05
+    step = _STEP[way.gauge]
     return Reading(at, store.id, Method.FRACTION, min(1.0, round(seen / step) * step))
 
 
@@ -105,11 +108,8 @@ def live(way: Way, n_days: int, seed: int) -> Outcome:
             ]
         level = float(np.clip(level + 0.5 * day_use, 0, store.capacity))
         at = midnight + timedelta(hours=20)
-        readings = (
-            [_reading(way, store, at, level, rng)]
-            if rng.random() < (0.5 if way.kind == "gas" else 0.9) or number == n_days - 1
-            else []
-        )
+        is_read = rng.random() < (0.5 if way.kind == "gas" else 0.9) or number == n_days - 1
+        readings = [_reading(way, store, at, level, rng)] if is_read and way.gauge != "none" else []
         days.append(Day(date=on, temp_min_c=18, temp_max_c=18, readings=tuple(readings), events=tuple(events)))
         now, level_now = at, level
         level = float(np.clip(level + 0.18 * day_use, 0, store.capacity))
@@ -124,13 +124,15 @@ def live(way: Way, n_days: int, seed: int) -> Outcome:
 
 def ways() -> list[Way]:
     """Every gauge on what it reads, right and wrong, served by need and on irregular days."""
-    gauges = (("sensor", "fresh"), ("sensor", "grey"), ("sight", "fresh"), ("panel", "fresh"), ("panel", "grey"))
+    gauges = tuple(product(("sensor", "coarse", "panel"), ("fresh", "grey"))) + (("sight", "fresh"),)
     wrong = {"true": (0.0, 0.0, 0.0), "bulged": (0.0, 0.06, 0.0), "low": (-0.02, -0.04, 0.01)}
     found = [
         Way(gauge, kind, bias, by_need)
         for (gauge, kind), bias, by_need in product(gauges, wrong.values(), (False, True))
     ]
-    return [*found, *(Way("scale", "gas", bias, True) for bias in ((0.0, 0.0, 0.0), (0.15, 0.0, 0.0)))]
+    scales = (Way("scale", "gas", bias, True) for bias in (wrong["true"], (0.15, 0.0, 0.0)))
+    # known by its services alone
+    return [*found, *scales, *(Way("none", kind, wrong["true"], True) for kind in ("fresh", "grey"))]
 
 
 def _job(job: tuple[Way, int, int]) -> Outcome:

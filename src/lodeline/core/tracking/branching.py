@@ -112,16 +112,7 @@ def _never_at_its_end(store: Store, hypothesis: Hypothesis, given: Evidence) -> 
         return belief
     end = store.capacity if sign > 0 else 0.0
     clear = (end - given.value) * sign - Readings.end_sd * store.capacity
-    was_cut = (hypothesis.uncut_level - belief.level) * sign > Tracking.agree_sds * belief.sd
-    if clear < Readings.fits_sds * given.sd or not was_cut:
-        return belief
-    x = hypothesis.x_since
-    mean, cov = belief.mean.copy(), belief.cov.copy()
-    # the sum of what it was and of what use made of it; what it was is taken to have nothing to do with the rest
-    through = cov[:, b.COEFFICIENTS].dot(x)
-    through[0] = hypothesis.anchor_var + float(through[b.COEFFICIENTS].dot(x)) + hypothesis.process_var
-    mean[0], cov[0, :], cov[:, 0] = hypothesis.uncut_level, through, through
-    return b.Belief(mean, cov)
+    return belief if clear < Readings.fits_sds * given.sd else hypothesis.uncut(sign)
 
 
 def filled(store: Store, hypothesis: Hypothesis, amount: float) -> list[Hypothesis]:

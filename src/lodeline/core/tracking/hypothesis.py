@@ -259,6 +259,18 @@ class Hypothesis:
         """What use as expected has changed the contents by since they were known."""
         return float(self.x_since.dot(self.belief.mean[b.COEFFICIENTS]))
 
+    def uncut(self, sign: float) -> b.Belief:
+        """The belief as it is, or where it was cut at the end toward which use goes, with the level as use would have
+        made it: the sum of what it was and of what was used, of which the first is taken to have nothing to do with the
+        rest. ``sign``: of use."""
+        if (self.uncut_level - self.belief.level) * sign <= Tracking.agree_sds * self.belief.sd:
+            return self.belief
+        x, mean, cov = self.x_since, self.belief.mean.copy(), self.belief.cov.copy()
+        through = cov[:, b.COEFFICIENTS].dot(x)
+        through[0] = self.anchor_var + float(through[b.COEFFICIENTS].dot(x)) + self.process_var
+        mean[0], cov[0, :], cov[:, 0] = self.uncut_level, through, through
+        return b.Belief(mean, cov)
+
     def settle(self) -> None:
         """A reading was believed, or the level set anew: what lay before it is accounted for."""
         self.x_since = np.zeros(len(self.x_since))

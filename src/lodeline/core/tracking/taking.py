@@ -226,7 +226,8 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
     near = islice(scene.service_times, bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN), None)
     beside = any(other != scene.store.id for _, other in takewhile(lambda each: each[0] <= at + _ONE_STOP, near))
     for each in state.hypotheses:
-        after, weight = served(scene.store, each.belief, beside)
+        # of a tank that ought to have run over, by how much: else much use would look as if it just filled it
+        after, weight = served(scene.store, each.uncut(scene.store.sign), beside)
         each.log_weight += weight
         each.belief = b.keep_positive(after, scene.context.floor)
 
