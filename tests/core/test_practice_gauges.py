@@ -33,7 +33,12 @@ def use_of(tracked):
 
 @pytest.mark.parametrize(
     ("gauge", "kind", "by_need", "n_days"),
-    [("sensor", "fresh", False, 120), ("sensor", "grey", True, 120), ("sight", "fresh", False, 60)],
+    [
+        ("sensor", "fresh", False, 120),
+        ("sensor", "grey", True, 120),
+        ("coarse", "grey", True, 200),
+        ("sight", "fresh", False, 60),
+    ],
 )
 def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     # 18 L a day of fresh water, 14 of grey, days that differ by 30 %; the truth is what was poured and drained
@@ -41,6 +46,19 @@ def test_a_true_gauge_is_not_taught_away(gauge, kind, by_need, n_days):
     assert abs(np.mean([each.error for each in outcomes])) < 0.03
     assert np.mean([each.use for each in outcomes]) == pytest.approx(1.0, abs=0.1)
     assert sum(each.held for each in outcomes) >= 8
+
+
+@pytest.mark.parametrize("gaps", [(2, 2, 1, 2, 3), (2, 1, 1, 2, 4), (3, 4, 2, 3)])
+def test_what_only_services_tell_of_does_not_sink_over_the_months(gaps):
+    # 8 L, emptied at about 0.8 of the 7.2 L to its line, by the mean of so many days: the same in summer as in spring
+    store = a_store("urine", 8.0, "urine", gauge=Gauge())
+    days = [sum(gaps[:n]) for n in range(len(gaps))]
+    dumps = [Event(at(days[n % len(gaps)] + sum(gaps) * (n // len(gaps)), 9.0), "dump", "urine") for n in range(120)]
+    mean = sum(gaps) / len(gaps)
+    for months in (2, 4, 7):
+        until = at(30 * months)
+        told = known(store, *(each for each in dumps if each.at < until), now=until, days=30 * months)
+        assert use_of(told) == pytest.approx(0.8 * 7.2 / mean, rel=0.4), months
 
 
 # ---- litres that went in, and no gauge
