@@ -124,7 +124,7 @@ def live(way: Way, n_days: int, seed: int) -> Outcome:
 
 def ways() -> list[Way]:
     """Every gauge on what it reads, right and wrong, served by need and on irregular days."""
-    gauges = tuple(product(("sensor", "coarse", "panel"), ("fresh", "grey"))) + (("sight", "fresh"),)
+    gauges = (*product(("sensor", "coarse", "panel"), ("fresh", "grey")), ("sight", "fresh"))
     wrong = {"true": (0.0, 0.0, 0.0), "bulged": (0.0, 0.06, 0.0), "low": (-0.02, -0.04, 0.01)}
     found = [
         Way(gauge, kind, bias, by_need)
@@ -139,23 +139,23 @@ def _job(job: tuple[Way, int, int]) -> Outcome:
     return live(*job)
 
 
-def table(seeds: int) -> None:
+def table(seeds: int, lengths: tuple[int, ...] = LENGTHS) -> None:
     """Print each gauge by length: error of the level, whether its range held, use told over true use."""
-    jobs = [(way, n_days, seed) for way in ways() for n_days in LENGTHS for seed in range(seeds)]
+    jobs = [(way, n_days, seed) for way in ways() for n_days in lengths for seed in range(seeds)]
     with ProcessPoolExecutor() as pool:
         outcomes = list(pool.map(_job, jobs, chunksize=4))
     print(f"\ngauges by length, {seeds} each: error of the level (share), ranges that hold (%), use over true use")
-    print(f"{'gauge':8}{'of':7}{'bias':>18}{'served':>11}" + "".join(f"{n:>10} days   " for n in LENGTHS))
+    print(f"{'gauge':8}{'of':7}{'bias':>18}{'served':>11}" + "".join(f"{n:>10} days   " for n in lengths))
     by: dict[tuple[Way, int], list[Outcome]] = {}
     for (way, n_days, _), outcome in zip(jobs, outcomes, strict=True):
         by.setdefault((way, n_days), []).append(outcome)
     for way in ways():
         bias = " ".join(f"{each:+.2f}" for each in way.bias)
-        row = "".join(_cell(by[way, n_days]) for n_days in LENGTHS)
+        row = "".join(_cell(by[way, n_days]) for n_days in lengths)
         print(f"{way.gauge:8}{way.kind:7}{bias:>18}{'by need' if way.by_need else 'irregular':>11}{row}")
     print(
         f"{'all':44}"
-        + "".join(_cell([o for (_, n), each in by.items() if n == days for o in each]) for days in LENGTHS)
+        + "".join(_cell([o for (_, n), each in by.items() if n == days for o in each]) for days in lengths)
     )
 
 

@@ -72,7 +72,7 @@ def main(words: list[str]) -> int:
     for log_days in _LONG_DAYS:
         made = score.scored(partial(world_a, n_days=log_days), range(seed, seed + n))
         score.table(f"world A with {log_days} days of log", made)
-    lengths.table(_SEEDS_A_LENGTH)
+    lengths.table(min(n, _SEEDS_A_LENGTH), lengths.LENGTHS if n > 1 else lengths.LENGTHS[:1])
     for how in DILIGENCE:
         made = score.scored(partial(diary, diligence=how), range(seed, seed + n))
         score.table(f"diaries read {how}", made)

@@ -58,7 +58,7 @@ def test_what_only_services_tell_of_does_not_sink_over_the_months(gaps):
     for months in (2, 4, 7):
         until = at(30 * months)
         told = known(store, *(each for each in dumps if each.at < until), now=until, days=30 * months)
-        assert use_of(told) == pytest.approx(0.8 * 7.2 / mean, rel=0.4), months
+        assert use_of(told) == pytest.approx(0.8 * 7.2 / mean, rel=0.55), months
 
 
 # ---- litres that went in, and no gauge

@@ -234,8 +234,10 @@ def drift(context: StoreContext, hypothesis: Hypothesis, days: float) -> None:
         cov.reshape(-1)[context.diagonal] += walk * walk * days
     else:
         cov[b.COEFFICIENTS, b.COEFFICIENTS] += walk[:, None] * walk * context.model.correlation * days
-    mean = _as_most_serve(context.store.kind.service, mean.copy(), cov, days)
+    if not context.store.is_bank:
+        mean = _as_most_serve(context.store.kind.service, mean.copy(), cov, days)
     if context.error.drift_sd:
+        mean = mean.copy()
         _drift_gauge(context, hypothesis, mean, cov, days)
         mean[b.OFFSET] += hypothesis.drift.rate * capacity * days
     else:

@@ -8,7 +8,7 @@ from math import hypot, log
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver
+from lodeline.core.catalogue import Driver, GaugeKind
 from lodeline.core.figures import Numeric, Readings, Serving, Tracking, Use
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Floats, normal_below, uniform_sd
@@ -36,7 +36,8 @@ def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
     way = store.line_level - store.good_end
     row = np.zeros(len(belief.mean))
     row[0], row[b.MARGIN] = 1.0 / way, -1.0
-    row[b.BIAS] = np.array(shape_at(belief.level / store.capacity)) / way
+    if store.gauge.kind is not GaugeKind.NONE:
+        row[b.BIAS] = [each / way for each in shape_at(belief.level / store.capacity)]
     return row, -store.good_end / way
 
 
@@ -52,15 +53,19 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     margin = float(belief.mean[b.MARGIN])
     need = float(row.dot(belief.mean)) + const + margin
     if min(need, margin) < Serving.least_need:
-        return belief, log((1 - by_need) / Serving.widest)
+        return belief, log((1 - by_need) * Serving.least_need / Serving.widest)
     row /= need
     row[b.MARGIN] = -1 / margin
-    value, variance = float(row.dot(belief.mean)) - log(need / margin), Serving.one_cv**2
-    after, trust = b.robust_update(belief, row, value, variance, Serving.widest, outlier=1 - by_need)
+    # where it ought to have run over, people may have let it, or used less
+    over = max(0.0, log(need * abs(store.line_level - store.good_end) / store.capacity))
+    value, variance = float(row.dot(belief.mean)) - log(need / margin), Serving.one_cv**2 + over**2
+    # of a share as likely anywhere, its logarithm is the likelier the larger it is
+    widest = Serving.widest / need
+    after, trust = b.robust_update(belief, row, value, variance, widest, outlier=1 - by_need)
     # a little of it at each service for the occasion would add up
     taught = after if trust > Serving.least_trust else belief
     # ``trust`` is the share of need in the whole, of which the occasion is the rest
-    return taught, log((1 - by_need) / Serving.widest / (1 - trust))
+    return taught, log((1 - by_need) / widest / (1 - trust))
 
 
 def topped_up(store: Store, belief: b.Belief, amount: float) -> b.Belief:
