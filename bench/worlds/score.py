@@ -153,8 +153,11 @@ def table(title: str, results: Iterable[tuple[list[Case], bool | None]]) -> None
 
 def scored(make: Maker, seeds: Iterable[int]) -> list[tuple[list[Case], bool | None]]:
     """The cases of rigs made from seeds, on all cores."""
+    jobs = [(make, seed) for seed in seeds]
+    if len(jobs) == 1:
+        return [_run(jobs[0])]  # to begin a process takes longer
     with ProcessPoolExecutor() as pool:
-        return list(pool.map(_run, ((make, seed) for seed in seeds), chunksize=4))
+        return list(pool.map(_run, jobs, chunksize=4))
 
 
 def _run(job: tuple[Maker, int]) -> tuple[list[Case], bool | None]:
