@@ -41,7 +41,7 @@ def test_a_sunny_evening_is_told_by_the_low_the_high_and_both_autonomies():
     assert sentence.headline.startswith("Tonight's low: about ")
     assert "the line is at 15 %" in sentence.headline
     assert "Tomorrow it climbs to about" in sentence.detail
-    assert "With the expected sky: holds" in sentence.detail
+    assert "With the expected sky: Holds" in sentence.detail
     assert "With no sun at all:" in sentence.detail
     assert "from full" in sentence.detail
 
@@ -50,7 +50,7 @@ def test_a_wet_week_falls_and_says_when_the_line_is_reached():
     sentence = headline(replace(RIG, solar=(replace(RIG.solar[0], watts=60.0),)), sky=SkyWord.WET)
     assert "still falling" in sentence.headline
     assert "does not make up for the loads" in sentence.detail
-    assert "With the expected sky: at its line between" in sentence.detail
+    assert "With the expected sky: At its line between" in sentence.detail
 
 
 def test_a_bank_past_its_line_and_a_rig_without_an_array_are_said_as_they_are():

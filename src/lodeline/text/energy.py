@@ -74,7 +74,7 @@ def _sun(rig: Rig, ahead: EnergyAhead, local: datetime, display: Display) -> str
 def _lasts(lane: StoreForecast, whole: Forecast, display: Display) -> str:
     """When the line is met, as every view says it."""
     met = line_met(lane, whole, display)
-    return met if lane.meets is Meets.PAST else f"With the expected sky: {met[0].lower()}{met[1:]}"
+    return met if lane.meets is Meets.PAST else f"With the expected sky: {met}"
 
 
 def _no_sun(rig: Rig, ahead: EnergyAhead) -> str:
