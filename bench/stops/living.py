@@ -18,7 +18,8 @@ from bench.stops.lives import DAYS, NOON, Life, Morning, Tally, Trip, by_gauge, 
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.known import Known
 from lodeline.core.levers.agreed import Together, all_together
-from lodeline.core.stops.plan import Wanted, plan
+from lodeline.core.stops.plan import Wanted
+from lodeline.core.stops.planner import plan
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.formats.logbook import read_logbook

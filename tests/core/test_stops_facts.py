@@ -10,7 +10,7 @@ from lodeline.core.catalogue import Caution, Sense, StopAct
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event, Visit
 from lodeline.core.stops.opening import check_opening, from_plain, is_open, opens_on, to_plain
-from lodeline.core.stops.plan import Stop, StopWork
+from lodeline.core.stops.plan import PlannedOuting, Stop, StopWork
 from lodeline.core.stops.ticket import TaskKind, done_by, ticket
 from tests.builders import BANK, FRESH, FUEL, GAS, GREY, a_powered_rig, a_rig, a_source, a_store, at
 from tests.stops import HERE, a_spot, lived_in
@@ -136,20 +136,34 @@ def a_stop(*stores, spot=EVERY, plug=False):
         for store in stores
     )
     arrive = at(3, 10)
-    return Stop(
+    stop = Stop(
         spot=spot,
+        outing=0,
         leave=arrive - HOUR,
         arrive=arrive,
         depart=arrive + (14 * HOUR if plug else HOUR),
-        back=arrive + 3 * HOUR,
         minutes=60.0,
-        km=80.0,
+        km=40.0,
         cost=0.0,
         acts=acts,
         is_fixed=False,
         open_then=True,
         stores=frozenset(store.id for store in stores if not store.is_bank),
         plug=plug,
+    )
+    return an_outing(stop)
+
+
+def an_outing(*stops):
+    return PlannedOuting(
+        leave=stops[0].leave,
+        back=stops[-1].arrive + 3 * HOUR,
+        stops=stops,
+        km=80.0,
+        back_km=40.0,
+        cost=0.0,
+        on_the_way=False,
+        is_fixed=False,
     )
 
 

@@ -16,14 +16,15 @@ from lodeline.core.levers.stay import AddedLever, Stay
 from lodeline.core.levers.weigh import weigh
 from lodeline.core.log import Day, Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Plan, Wanted, plan
+from lodeline.core.stops.plan import Fallback, NotServed, Plan, Unserved, Wanted, WhyServed
+from lodeline.core.stops.planner import plan
 from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, ticket
 from lodeline.core.wishes import Agreed
 from lodeline.text import calendar, levers, stops
 from lodeline.text import ticket as ticket_words
 from lodeline.text.display import Display
 from lodeline.text.times import clock_on
-from tests.builders import FRESH, at
+from tests.builders import BANK, FRESH, GREY, at
 from tests.stops import HERE, a_spot
 
 
@@ -35,7 +36,7 @@ def of_stops(rig: Rig, known: Known, ahead: Forecast, shown: Display) -> Iterato
         a_spot("far", "water", "grey", north_km=40),
     )
     planned = _a_plan(rig, known, book)
-    yield from _of_plan(rig, planned, shown)
+    yield from _of_plan(planned, shown)
     yield from _of_places(rig, book, shown)
     yield from _of_ticket(rig, planned, shown)
     for each in map(calendar.without_position, calendar.entries(rig, 1, ahead, planned, shown)):
@@ -74,30 +75,60 @@ def _of_levers(rig: Rig, known: Known, shown: Display) -> Iterator[str]:
             yield levers.stay_answer(Stay(p_stay=0.4, needs=needs, p_stay_with=0.93, feasible=feasible), 0.9)
 
 
-def _of_plan(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
+def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
     for each in planned.stops:
-        yield from (stops.stop_closed(replace(each, open_then=False)) or "", stops.to_pay(each.cost))
-    fewer = replace(planned, stops=planned.stops[:1], others=(), cost=planned.cost + 4, km=planned.km + 20)
+        yield from (stops.stop_closed(replace(each, open_then=False)) or "", stops.to_pay(each.cost, shown))
+    fewer = replace(planned, outings=planned.outings[:1], others=(), cost=planned.cost + 4, km=planned.km + 20)
+    first = planned.stops[0]
+    act = first.acts[0]
+    later = planned.at + timedelta(days=2)
+    when = WhyServed(store=act.store, due=False, p=0.9, p10=planned.at + timedelta(days=1), p50=later, p90=None)
+    missing = [Unserved(store=store, why=why, reason=when) for store in (FRESH, GREY, BANK) for why in NotServed]
     for each in (
         planned,
         fewer,
-        replace(planned, exact=False, feasible=True, least_stops=1),
         replace(planned, stands=True),
-        replace(planned, stops=(), feasible=True, stands=True),
-        replace(planned, stops=()),
-        replace(planned, stops=(), feasible=True),
-        replace(planned, helpless=("fresh",)),
-        replace(planned, stops=(), feasible=False, helpless=("fresh",)),
-        replace(planned, stops=(), feasible=False),
-        replace(planned, feasible=False, helpless=()),
-        replace(planned, cost=0.0),
+        replace(planned, outings=(), stands=True),
+        replace(planned, outings=(), needs=tuple(missing)),
+        replace(planned, helpless=(FRESH,)),
+        replace(planned, needs=tuple(missing[:1])),
+        replace(planned, has_position=False),
+        replace(planned, feasible=False, breaks="fresh", p_crossed=0.3),
+        replace(planned, cost=0.0, p_crossed=0.0),
     ):
-        yield from stops.plan_headline(each, rig, shown)
-        yield levers.stop_instead(each, rig, "Sunday 29 November", shown)
-    yield from (stops.other(fewer, planned, shown), stops.fallback(fewer, planned, shown))
-    for stop in planned.stops:
-        night = replace(stop, depart=stop.arrive + timedelta(hours=15))
+        yield from stops.plan_headline(each, shown)
+        yield levers.stop_instead(each, "Sunday 29 November", shown)
+        yield stops.tried(each, shown)
+    for store in (FRESH, GREY, BANK):
+        for due, p, p50 in ((True, 1.0, None), (False, 0.9, later), (False, 0.2, None), (False, 0.0, None)):
+            why = replace(when, store=store, due=due, p=p, p50=p50)
+            yield stops.reason(why, planned.at, shown)
+            due_first = replace(first, reasons=(why,))
+            alone = replace(planned, outings=(replace(planned.outings[0], stops=(due_first,)),))
+            yield from stops.plan_headline(alone, shown)
+            yield levers.stop_first(alone, 0.7, "Sunday 29 November", shown)
+    yield from (stops.in_ten(p) for p in (0.0, 0.004, 0.04, 0.5, 0.94, 0.96, 1.0))
+    instead = Fallback(closed=first.spot, stores=(FRESH, GREY))
+    yield stops.fallback(instead, planned.at, shown)
+    for km, cost in ((12.0, 3.0), (-12.0, -3.0), (0.0, 0.0)):
+        found = replace(instead, outing=planned.outings[0], more_km=km, more_cost=cost)
+        yield stops.fallback(found, planned.at, shown)
+    yield stops.other(fewer, planned, shown)
+    for outing in planned.outings:
+        yield from (
+            stops.outing(one, planned.at, shown)
+            for one in (
+                outing,
+                replace(outing, on_the_way=True),
+                replace(outing, back=None),
+                replace(outing, back=later),
+            )
+        )
+    held = replace(first, acts=(replace(act, held_to=40.0), *first.acts[1:]))
+    for stop in (*planned.stops, held):
+        night = replace(stop, plug=True, depart=stop.arrive + timedelta(hours=15))
         yield from (stops.stop(stop, planned.at, shown), stops.stop(night, planned.at, shown), stops.stop_does(stop))
+        yield stops.stop_why(stop, planned.at, shown)
         yield from (stops.act(act, shown) for act in stop.acts)
 
 
@@ -122,7 +153,8 @@ def _of_places(rig: Rig, book: tuple[Spot, ...], shown: Display) -> Iterator[str
         stops.way(12.0, 0.3, shown),
         stops.seen(12.0, 0.3, 45.0, shown),
         *(stops.direction(deg) for deg in (0, 100, 359)),
-        stops.money(4.5),
+        replace(shown, currency="EUR").money(4.5),
+        replace(shown, currency="EUR").about(57.71),
     )
     strict = replace(
         book[0], closed_months=frozenset({1, 12}), max_length_m=7.0, max_height_m=3.0, max_nights=2, fee=3.0
@@ -141,8 +173,8 @@ def _of_places(rig: Rig, book: tuple[Spot, ...], shown: Display) -> Iterator[str
 
 
 def _of_ticket(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
-    for stop in planned.stops:
-        for task in ticket(rig, stop, {}).tasks:
+    for outing in planned.outings:
+        for task in ticket(rig, outing, {}).tasks:
             yield from _of_task(rig, task, shown)
     base = Task(
         id="one",
@@ -163,9 +195,11 @@ def _of_ticket(rig: Rig, planned: Plan, shown: Display) -> Iterator[str]:
     for changes in ({}, {"post_a": 4.0}, {"post_a": 10.0}, {"event": None}, *({"kind": kind} for kind in TaskKind)):
         yield from _of_task(rig, replace(base, **changes), shown)
     yield from (ticket_words.weight(StopWeight(stores_kg=120.0, left_kg=left), shown) for left in (None, 80.0, -30.0))
-    yield from (ticket_words.sums(75.0, cost) for cost in (0.0, 12.5))
+    yield from (ticket_words.sums(75.0, cost, shown) for cost in (0.0, 12.5))
+    for over, gone, changed in ((False, True, False), (False, False, True), (True, True, True)):
+        yield ticket_words.changed(over, gone, changed) or "-"
     yield ticket_words.done(Event(at(0), "dump", "grey"), rig, shown)
 
 
 def _of_task(rig: Rig, task: Task, shown: Display) -> Iterator[str]:
-    yield from (ticket_words.task(rig, task, shown), ticket_words.beside(task) or "-", ticket_words.did(task))
+    yield from (ticket_words.task(rig, task, shown), ticket_words.beside(task, shown) or "-", ticket_words.did(task))

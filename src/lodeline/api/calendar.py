@@ -72,7 +72,9 @@ def read_feed(request: HttpRequest, secret: str) -> HttpResponse:
         raise Http404
     rig = found.membership.rig
     try:
-        body = _calendar(rig, Display(System(rig.units), Zone(rig.timezone)), positions=found.positions)
+        body = _calendar(
+            rig, Display(System(rig.units), Zone(rig.timezone), rig.parts.get("currency")), positions=found.positions
+        )
     except StillWorking:
         answer = HttpResponse(status=503)
         answer["Retry-After"] = "2"

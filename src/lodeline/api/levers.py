@@ -215,10 +215,21 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
             steps=[],
             stop=None,
         )
-    answer, found = answered(
+    answer, found, p_after = answered(
         known.forecast, ("stay", rig.pk, on, payload.sure), lambda: _stay(known, rig.pk, on, payload.sure)
     )
-    stop = text.stop_instead(found, known.rig, date_words(on), display) if found is not None else None
+    if answer is None:
+        # what is true comes first: with something due the stay is counted from the stop
+        assert found is not None
+        return StayOut(
+            until=on.isoformat(),
+            sure=payload.sure,
+            words=text.stop_first(found, p_after, date_words(on), display),
+            p_stay=p_after,
+            feasible=p_after >= payload.sure,
+            steps=[],
+            stop=None if p_after >= payload.sure else text.stop_instead(found, date_words(on), display),
+        )
     return StayOut(
         until=on.isoformat(),
         sure=payload.sure,
@@ -226,7 +237,7 @@ def stay_until(request: HttpRequest, rig_id: str, payload: StayIn) -> StayOut:
         p_stay=answer.p_stay,
         feasible=answer.feasible,
         steps=_steps(known, answer, display),
-        stop=stop,
+        stop=text.stop_instead(found, date_words(on), display) if found is not None else None,
     )
 
 
@@ -241,16 +252,19 @@ def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
             hardship=each.lever.hardship,
         )
         for each in answer.needs
+        if each.p_stay >= Levers.shown_from
     ]
 
 
-def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay, Plan | None]:
-    """What it takes, and where nothing does, the plan of the stop that would do."""
+def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay | None, Plan | None, float]:
+    """What it takes, and where nothing does, the plan of the stop that would do. With something due the stop comes
+    first: no levers then, but the plan, and the chance to stay once its first outing is made."""
     together = plans.together_of(known, seed, stays.days_to(known, on))
+    made = plans.stop_for(known, together, stays.days_of(known, on), 1 - sure)
+    if made.planner.chance.due and made.plan.outings:
+        return None, made.plan, made.p_after_first
     answer = stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
-    if answer.feasible:
-        return answer, None
-    return answer, plans.stop_for(known, together, stays.days_of(known, on), 1 - sure)
+    return answer, None if answer.feasible else made.plan, answer.p_stay
 
 
 def _lever_of(rig: Rig, known: Derived, id: str) -> Lever:

@@ -24,7 +24,7 @@ from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import stops as text
 from lodeline.text import ticket as ticket_text
 from lodeline.text.cautions import cautions
-from lodeline.text.display import Display, percent
+from lodeline.text.display import Display, listed
 from lodeline.text.horizon import chores
 from lodeline.text.times import short_date
 
@@ -40,7 +40,8 @@ class StopActOut(Out):
 
 
 class StopOut(Out):
-    """A stop of a plan. ``fixed``: planned by hand; ``ticket``: its ticket, where one was written."""
+    """A stop of a plan. ``why``: what it is made for; ``fixed``: planned by hand; ``ticket``: its ticket, where one was
+    written."""
 
     place: str
     name: str
@@ -48,11 +49,21 @@ class StopOut(Out):
     arrive: Moment
     words: str
     does: str
+    why: str
     minutes: int
     acts: list[StopActOut]
     fixed: bool
     plug: bool
     closed: str | None
+    ticket: int | None
+
+
+class OutingOut(Out):
+    """An outing: its stops by their numbers; ``ticket``: the one that was written for it."""
+
+    words: str
+    stops: list[int]
+    fixed: bool
     ticket: int | None
 
 
@@ -79,7 +90,9 @@ class PlanOut(Out):
     detail: str
     chance: str
     risk: float
+    currency: str | None
     feasible: bool
+    outings: list[OutingOut]
     stops: list[StopOut]
     lanes: list[PlanLane]
     others: list[OtherOut]
@@ -103,6 +116,21 @@ class PlanStopIn(d.Part):
     instead_of: StopRef | None = None
 
 
+class TryIn(d.Part):
+    """A stop at another time than the plan has it."""
+
+    stop: StopRef
+    instead_of: StopRef
+
+
+class MovedStopOut(Out):
+    """What the plan would be then; no words where it has no such stop any more."""
+
+    words: str | None
+    feasible: bool
+    lanes: list[PlanLane]
+
+
 class PlanOnIn(d.Part):
     """A stop to be planned by hand, by the date and time that the clock shows where the rig is."""
 
@@ -116,12 +144,19 @@ class RiskIn(d.Part):
     risk: float = Field(ge=0.01, le=0.5)
 
 
+class CurrencyIn(d.Part):
+    """The code of a currency (ISO 4217); null: nobody says."""
+
+    currency: d.Currency | None
+
+
 class TaskOut(Out):
     """A task. ``event``: what its tick logs, amounts in the user's own units; ``unit``: of that amount; ``done``: the
     entry that says so."""
 
     id: str
     kind: str
+    at: str | None
     words: str
     beside: str
     button: str
@@ -134,7 +169,8 @@ class TaskOut(Out):
 
 
 class TicketOut(Out):
-    """A ticket as it stood at a revision of the log."""
+    """A ticket as it stood at a revision of the log. ``changed``: that the plan is another one by now; ``can_rewrite``:
+    whether it can be written anew as the plan is."""
 
     id: int
     revision: int
@@ -150,6 +186,8 @@ class TicketOut(Out):
     left: int
     over: bool
     cautions: list[str]
+    changed: str | None
+    can_rewrite: bool
 
 
 class TicketLine(Out):
@@ -195,6 +233,23 @@ def plan_stop_on(request: HttpRequest, rig_id: str, payload: PlanOnIn) -> tuple[
     return 204, None
 
 
+@router.post("/{rig_id}/plan/try", response=MovedStopOut, operation_id="try_stop")
+def try_stop(request: HttpRequest, rig_id: str, payload: TryIn) -> MovedStopOut:
+    """What the plan would be with a stop at another time. Nothing is kept."""
+    rig, display = rig_of(request, rig_id), display_of(request)
+    known = derived(rig)
+    found = plans.tried(rig, known, _fixed(payload.stop), _fixed(payload.instead_of))
+    if found is None:
+        return MovedStopOut(words=None, feasible=False, lanes=[])
+    return MovedStopOut(
+        words=text.tried(found, display),
+        feasible=found.feasible,
+        lanes=[
+            PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in found.lanes
+        ],
+    )
+
+
 @router.post("/{rig_id}/plan/stops/remove", response={204: None}, operation_id="unplan_stop")
 def unplan_stop(request: HttpRequest, rig_id: str, payload: StopRef) -> tuple[int, None]:
     """Let the plan decide again."""
@@ -211,33 +266,61 @@ def set_risk(request: HttpRequest, rig_id: str, payload: RiskIn) -> tuple[int, N
     return 204, None
 
 
+@router.put("/{rig_id}/plan/currency", response={204: None}, operation_id="set_currency")
+def set_currency(request: HttpRequest, rig_id: str, payload: CurrencyIn) -> tuple[int, None]:
+    """Say which money the prices are in."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    wishes.set_currency(rig, payload.currency, by=user_of(request))
+    return 204, None
+
+
 def _fixed(given: StopRef) -> FixedStop:
     return FixedStop(spot=given.place, arrive=given.arrive, plug=given.plug)
 
 
 def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], display: Display) -> PlanOut:
-    headline, detail = text.plan_headline(plan, known.rig, display)
+    headline, detail = text.plan_headline(plan, display)
     return PlanOut(
         revision=known.revision,
         now=moment(known.now, display),
         has_places=bool(known.book),
         headline=headline,
         detail=detail,
-        chance=percent(plan.p_crossed),
+        chance=text.kept(plan),
         risk=plan.risk,
+        currency=known.rig.currency,
         feasible=plan.feasible,
+        outings=_outings(plan, written, display),
         stops=[_stop(stop, plan, written, display) for stop in plan.stops],
         lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in plan.lanes],
         others=[
             OtherOut(
-                words=text.other(other, plan, display), stops=[text.stop(s, plan.at, display) for s in other.stops]
+                words=text.other(other, plan, display),
+                stops=[text.outing(each, plan.at, display) for each in other.outings],
             )
             for other in plan.others
         ],
-        fallback=text.fallback(plan.fallback, plan, display) if plan.fallback and plan.fallback.stops else None,
+        fallback=text.fallback(plan.fallback, plan.at, display) if plan.fallback is not None else None,
         chores=chores(known.forecast, display),
         stands=plan.stands,
     )
+
+
+def _outings(plan: Plan, written: dict[tuple[str, str], int], display: Display) -> list[OutingOut]:
+    found, first = [], 0
+    for each in plan.outings:
+        numbers = list(range(first, first + len(each.stops)))
+        first += len(numbers)
+        tickets_of = (written.get((stop.spot.id, stop.arrive.isoformat())) for stop in each.stops)
+        found.append(
+            OutingOut(
+                words=text.outing(each, plan.at, display),
+                stops=numbers,
+                fixed=each.is_fixed,
+                ticket=next((ticket for ticket in tickets_of if ticket is not None), None),
+            )
+        )
+    return found
 
 
 def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[BandOut]:
@@ -262,6 +345,7 @@ def _stop(stop: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
         arrive=moment(stop.arrive, display),
         words=text.stop(stop, whole.at, display),
         does=text.stop_does(stop),
+        why=text.stop_why(stop, whole.at, display),
         minutes=round(stop.minutes),
         acts=[
             StopActOut(
@@ -269,7 +353,7 @@ def _stop(stop: Stop, whole: Plan, written: dict[tuple[str, str], int], display:
                 hue=act.store.kind.hue,
                 words=text.act(act, display),
                 minutes=round(act.minutes),
-                cost=text.to_pay(act.cost),
+                cost=text.to_pay(act.cost, display),
             )
             for act in stop.acts
         ],
@@ -319,16 +403,26 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
         now=moment(clock.now(), display),
         arrive=moment(written.arrive, display),
         opened=moment(written.opened_at, display),
-        headline=f"{written.spot_name}, {short_date(arrive.date())}",
+        headline=f"{listed(written.places)}, {short_date(arrive.date())}",
         sums=ticket_text.sums(
-            sum(t.minutes for t in written.tasks if not t.optional), sum(t.cost for t in written.tasks)
+            sum(t.minutes for t in written.tasks if not t.optional), sum(t.cost for t in written.tasks), display
         ),
         weight=ticket_text.weight(written.weight, display),
         tasks=[_task(core, task, written.done.get(task.id), display) for task in written.tasks],
         left=written.left,
         over=written.over,
         cautions=cautions(written.cautions, display),
+        changed=ticket_text.changed(written.over, written.is_gone, written.has_changed),
+        can_rewrite=written.has_changed and not written.begun and not written.over,
     )
+
+
+@router.post("/{rig_id}/tickets/{ticket_id}/rewrite", response={204: None}, operation_id="rewrite_ticket")
+def rewrite_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> tuple[int, None]:
+    """Write a ticket anew as the plan is by now."""
+    rig = rig_of(request, rig_id, needs=Needs.CREW)
+    tickets.rewrite(rig, derived(rig), ticket_id, by=user_of(request))
+    return 204, None
 
 
 @router.delete("/{rig_id}/tickets/{ticket_id}", response={204: None}, operation_id="remove_ticket")
@@ -347,8 +441,9 @@ def _task(rig: Rig, task: Task, done: Event | None, display: Display) -> TaskOut
     return TaskOut(
         id=task.id,
         kind=task.kind,
+        at=task.at,
         words=ticket_text.task(rig, task, display),
-        beside=ticket_text.beside(task),
+        beside=ticket_text.beside(task, display),
         button=ticket_text.did(task),
         optional=task.optional,
         event=_event(rig, task, display),

@@ -32,7 +32,7 @@ class Needs(StrEnum):
 def rig_of(request: HttpRequest, rig_id: str, *, needs: Needs = Needs.READER) -> Rig:
     """The rig, if the account is on it. What is said from now on is in its units, refusals too."""
     rig = access.rig_for(user_of(request), rig_id, needs=needs)
-    shown_as(request, Display(System(rig.units), Zone(rig.timezone)))
+    shown_as(request, Display(System(rig.units), Zone(rig.timezone), rig.parts.get("currency")))
     return rig
 
 

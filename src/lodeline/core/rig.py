@@ -514,7 +514,8 @@ class Rig:
     ``road_factor``: way by road over the great circle; ``payload_kg``: what may be loaded, water and all. ``hardship``:
     how hard each lever is for this crew by its id, 0 to 5, None where it is never pulled; ``risk``: the chance of
     passing a line that it accepts. ``habits``: what water is used for, as said; ``jugs``: what is carried apart;
-    ``spares``: bottles and cans beside the stores. ``heat``: how it is kept warm, None where nobody said.
+    ``spares``: bottles and cans beside the stores; ``currency``: of all prices,
+    an ISO 4217 code. ``heat``: how it is kept warm, None where nobody said.
     """
 
     name: str
@@ -539,6 +540,7 @@ class Rig:
     jugs: tuple[Jug, ...] = ()
     water: WaterGear = WaterGear()
     spares: tuple[Spare, ...] = ()
+    currency: str | None = None
     heat: HeatGear | None = None
     quiet: Quiet | None = None
 

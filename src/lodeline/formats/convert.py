@@ -115,7 +115,17 @@ def _habit_to_core(doc: d.HabitDoc) -> Habit:
 
 
 # What a rig says of itself beside its lists, by the same names here and there.
-_OF_ROADS = ("road_factor", "road_km_per_h", "after_stop", "length_m", "height_m", "payload_kg", "hardship", "risk")
+_OF_ROADS = (
+    "road_factor",
+    "road_km_per_h",
+    "after_stop",
+    "length_m",
+    "height_m",
+    "payload_kg",
+    "currency",
+    "hardship",
+    "risk",
+)
 
 
 def _given(doc: d.Part) -> dict[str, Any]:

@@ -357,6 +357,8 @@ _MOST_STORES = 120
 # What a rig says of itself apart from its lists; the core has the usual values.
 Metres = Annotated[float, Field(gt=0, le=100), UnitOf("m")]
 Hardship = Annotated[int, Field(ge=0, le=5), Whole]
+# the code of a currency, ISO 4217
+Currency = Annotated[str, Field(pattern="^[A-Z]{3}$")]
 LeverId = Annotated[str, Field(pattern=r"^[a-z0-9-]+$", max_length=120)]
 
 
@@ -376,6 +378,7 @@ class RigDoc(Part):
     after_stop: w.AfterStopWord | None = None
     length_m: Metres | None = None
     height_m: Metres | None = None
+    currency: Currency | None = None
     payload_kg: Annotated[float, Field(gt=0, le=50_000), UnitOf("kg")] | None = None
     hardship: Annotated[dict[LeverId, Hardship | None], Field(max_length=200)] | None = None
     risk: Annotated[float, Field(ge=0.01, le=0.5)] | None = None

@@ -8,7 +8,7 @@ from lodeline.core.catalogue import StopAct
 from lodeline.core.forecast.stop import StopNeed
 from lodeline.core.levers.stay import Stay
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Plan, Stop, StopWork
+from lodeline.core.stops.plan import NotServed, Plan, Stop, StopWork
 from lodeline.text.display import Display
 from lodeline.text.levers import lever_words
 
@@ -33,13 +33,26 @@ def _act(act: StopWork) -> dict[str, Any]:
 
 
 def _stop(stop: Stop, rig: Rig) -> dict[str, Any]:
+    lasts = {"minutes": round(stop.minutes)} if stop.until is None else {"until": _local(stop.until, rig)}
     return {
         "place": stop.spot.id,
+        "outing": stop.outing,
         "leave": _local(stop.leave, rig),
         "arrive": _local(stop.arrive, rig),
-        "minutes": round(stop.minutes),
+        **lasts,
+        "serves": list(stop.serves),
+        "with": list(stop.beside),
         "acts": [_act(each) for each in stop.acts],
     }
+
+
+def _outings(plan: Plan, rig: Rig) -> list[dict[str, Any]]:
+    found, first = [], 0
+    for each in plan.outings:
+        numbers = list(range(first, first + len(each.stops)))
+        first += len(numbers)
+        found.append({"leave": _local(each.leave, rig), "back": _local(each.back, rig), "stops": numbers})
+    return found
 
 
 def _other(plan: Plan, rig: Rig) -> dict[str, Any]:
@@ -51,6 +64,22 @@ def _other(plan: Plan, rig: Rig) -> dict[str, Any]:
     }
 
 
+def _needs(plan: Plan, needs: list[StopNeed], *, has_book: bool) -> list[dict[str, Any]]:
+    """What no place serves, and why; without places what the next stop would have to do."""
+    if has_book:
+        return [{"store": each.store.id, "why": each.why.value} for each in plan.needs]
+    return [
+        {
+            "store": each.store.id,
+            "act": _ACTS[each.act],
+            "p10": round(each.amount_low, _DIGITS),
+            "p90": round(each.amount_high, _DIGITS),
+            "why": NotServed.NO_PLACE.value,
+        }
+        for each in needs
+    ]
+
+
 def plan_line(file: str, rig: Rig, plan: Plan, needs: list[StopNeed], *, has_book: bool) -> str:
     """One line of JSON, without a line break. Without places: what the next stop would have to do."""
     line: dict[str, Any] = {
@@ -58,25 +87,22 @@ def plan_line(file: str, rig: Rig, plan: Plan, needs: list[StopNeed], *, has_boo
         "at": _local(plan.at, rig),
         "days": plan.days,
         "risk": plan.risk,
+        "due": list(plan.due),
+        "p_before": round(plan.p_before, _CHANCE_DIGITS),
         "p_crossed": round(plan.p_crossed, _CHANCE_DIGITS),
-        "cost": round(plan.cost, _MONEY_DIGITS),
-        "km": round(plan.km, _DIGITS),
         "feasible": plan.feasible,
         "exact": plan.exact,
+        "cost": round(plan.cost, _MONEY_DIGITS),
+        # where nobody said where the rig stands, no way is known
+        "km": round(plan.km, _DIGITS) if plan.has_position else None,
+        "outings": _outings(plan, rig),
         "stops": [_stop(each, rig) for each in plan.stops],
+        "needs": _needs(plan, needs, has_book=has_book),
         "leave_by": _local(plan.leave_by, rig),
         "others": [_other(each, rig) for each in plan.others],
     }
-    if not has_book:
-        line["needs"] = [
-            {
-                "store": each.store.id,
-                "act": _ACTS[each.act],
-                "p10": round(each.amount_low, _DIGITS),
-                "p90": round(each.amount_high, _DIGITS),
-            }
-            for each in needs
-        ]
+    if plan.price_assumed and plan.km:
+        line["way_price_assumed"] = True
     return json.dumps(line, ensure_ascii=False, allow_nan=False)
 
 

@@ -8,7 +8,8 @@ from lodeline.core.forecast.stop import next_stop
 from lodeline.core.levers.agreed import agreed_forecast, all_together
 from lodeline.core.levers.stay import stay
 from lodeline.core.problems import StartTooFar, UntilOutOfRange
-from lodeline.core.stops.plan import Wanted, plan
+from lodeline.core.stops.plan import Wanted
+from lodeline.core.stops.planner import plan
 from lodeline.core.zone import HOURS
 from lodeline.formats.command import each_file, known_of, time_option
 from lodeline.formats.logbook import Logbook

@@ -68,7 +68,7 @@ def _stops(key: int, plan: Plan, display: Display) -> list[CalendarEntry]:
             CalendarEntry(
                 uid=f"rig-{key}-stop-{stop.spot.id}-{display.local(stop.arrive):%Y%m%d}",
                 begins=stop.leave,
-                ends=stop.back or stop.depart,
+                ends=stop.depart,
                 title=f"{stop.spot.name}: {stop_does(stop)}",
                 text="\n".join(lines),
                 place=stop.spot.name,

@@ -11,21 +11,24 @@ from lodeline.text.habits import exact, figure
 MINUS = "−"
 _WHOLE_FROM = 10
 _DRAWN_DIGITS = 3
+_CENTS = 2
 # How near a number is to one with few digits where it was written so: what converting it leaves.
 _WRITTEN = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
 class Display:
-    """The units that people think in, and the clock that they live by."""
+    """The units that people think in, the clock that they live by, and their money: its ISO 4217 code, None where
+    nobody said."""
 
     system: System
     zone: Zone
+    currency: str | None = None
 
     @classmethod
     def of(cls, rig: Rig) -> "Display":
         """How a rig's people see things."""
-        return cls(rig.units, rig.zone)
+        return cls(rig.units, rig.zone, rig.currency)
 
     def unit(self, unit: str) -> Shown:
         """How a base unit is shown."""
@@ -71,6 +74,17 @@ class Display:
         over = shown(other, self.system)
         rate = base * self.unit(unit).factor / over.factor * count
         return f"{figure(rate, digits)} {self.unit(unit).unit}"
+
+    def money(self, amount: float) -> str:
+        """An amount of money as it is priced: ``12 EUR``, ``4.50 EUR``."""
+        return self._money(figure(amount) if float(amount).is_integer() else figure(amount, _CENTS))
+
+    def about(self, amount: float) -> str:
+        """An amount of money as it is expected: ``about 58 EUR``."""
+        return f"about {self._money(figure(round(amount)))}"
+
+    def _money(self, number: str) -> str:
+        return f"{number} {self.currency}" if self.currency else number
 
     def local(self, at: datetime) -> datetime:
         """An instant as the clock aboard shows it."""

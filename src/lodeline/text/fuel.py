@@ -239,7 +239,7 @@ def cost(cost: Cost, display: Display) -> str:
     elif cost.litres is None:
         parts.append("what it burns an hour is not said")
     if cost.money is not None:
-        parts.append(f"{figure(cost.money, 2)} at known prices")
+        parts.append(f"{display.money(round(cost.money, 2))} at known prices")
     return f"{cost.source.kind.name}: {', '.join(parts)}"
 
 

@@ -11,6 +11,7 @@ from lodeline.core.wishes import Agreed
 from lodeline.text import names
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
+from lodeline.text.stops import in_ten, need
 from lodeline.text.times import clock_on, days_words, short_date
 
 NOTHING_KNOWN = "Nothing is logged yet, so no chance can be told. Take one reading of each store in the Round first."
@@ -124,19 +125,25 @@ def stay_answer(stay: Stay, wanted: float) -> str:
     return f"{now} No change aboard helps; it takes a stop."
 
 
-def stop_instead(plan: Plan, rig: Rig, until: str, display: Display) -> str:
+def stop_instead(plan: Plan, until: str, display: Display) -> str:
     """Which stop reaches the day where no change does, and the latest time for it."""
-    if not plan.stops:
-        stores = listed([store.name for id in plan.helpless if (store := rig.store(id)) is not None])
-        return f"No place in the book would do; {stores or 'what runs out'} is served by none of them in time."
-    first, by = plan.stops[0], display.local(plan.leave_by or plan.stops[0].leave)
-    now = display.local(plan.at)
-    n = "A stop" if len(plan.stops) == 1 else f"{exact(len(plan.stops))} stops"
-    does = listed([f"{act.store.name}" for act in first.acts])
-    reach = (
-        f"reach {until} at {percent(1 - plan.p_crossed)}"
-        if len(plan.stops) > 1
-        else (f"reaches {until} at {percent(1 - plan.p_crossed)}")
-    )
-    when = clock_on(by, now)
-    return f"{n} {reach}: {first.spot.name}, for {does}. Leave by {when} at the latest."
+    if not plan.outings:
+        return " ".join(need(each, plan.at, display) for each in plan.needs) or "No place in your book would do."
+    first, now = plan.outings[0], display.local(plan.at)
+    by = display.local(plan.leave_by or first.leave)
+    names = listed([stop.spot.name for stop in first.stops])
+    does = listed([act.store.name for stop in first.stops for act in stop.acts if act.store.id in stop.serves])
+    n = "One outing reaches" if len(plan.outings) == 1 else f"{capital(exact(len(plan.outings)))} outings reach"
+    reach = f"{n} {until}, {in_ten(1 - plan.p_crossed)}"
+    return f"{reach}: {names}{f', for {does}' if does else ''}. Leave by {clock_on(by, now)}."
+
+
+def stop_first(plan: Plan, p_after: float, until: str, display: Display) -> str:
+    """That something is due, so that the stop comes first, and what it is then to stay."""
+    stores = [each.store for stop in plan.outings[0].stops for each in stop.reasons if each.due]
+    first, leave = plan.outings[0], display.local(plan.outings[0].leave)
+    names = listed([store.name for store in stores])
+    where = listed([stop.spot.name for stop in first.stops])
+    when = clock_on(leave, display.local(plan.at))
+    due = f"{capital(names)} {'is' if len(stores) == 1 else 'are'} due: first {where}, leave at {when}."
+    return f"{due} After that stop: {in_ten(p_after)} that you can stay until {until}."

@@ -5,15 +5,16 @@ from datetime import date, datetime, timedelta
 
 from lodeline.core.book import NightsAt, PastVisit, Service, Spot, VisitNote
 from lodeline.core.catalogue import GasHow, StopAct
+from lodeline.core.figures import Stops
 from lodeline.core.log import Day
-from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Plan, Stop, StopWork
-from lodeline.text.display import Display, capital, counted, listed, percent
-from lodeline.text.habits import exact, figure
+from lodeline.core.rig import Rig, Store
+from lodeline.core.stops.plan import Fallback, NotServed, Plan, PlannedOuting, Stop, StopWork, Unserved, WhyServed
+from lodeline.core.stops.setting import is_waste
+from lodeline.text.display import Display, capital, counted, listed
+from lodeline.text.habits import exact
 from lodeline.text.round import event
-from lodeline.text.times import clock, date_words, day_name, hours_words, short_date
+from lodeline.text.times import clock, clock_on, date_words, day_name, day_part, hours_words, short_date, short_when
 
-_CENTS = 2
 _MONTHS = (
     "January",
     "February",
@@ -33,14 +34,9 @@ _TURN_DEG = 360.0
 ALWAYS_OPEN = "always open, as far as is known"
 
 
-def money(amount: float) -> str:
-    """An amount of money, whose unit is the crew's own: ``12``, ``4.50``."""
-    return figure(amount) if float(amount).is_integer() else figure(amount, _CENTS)
-
-
-def to_pay(amount: float) -> str:
-    """What something costs, nothing where it is free: ``17 to pay``."""
-    return f"{money(round(amount, _CENTS))} to pay" if amount else ""
+def to_pay(amount: float, display: Display) -> str:
+    """What something costs, nothing where it is free: ``about 17 EUR to pay``."""
+    return f"{display.about(amount)} to pay" if round(amount) else ""
 
 
 def direction(bearing_deg: float) -> str:
@@ -90,12 +86,12 @@ def _prices(service: Service, display: Display) -> list[str]:
     unit = service.kind.unit
     found = []
     if service.price is not None:
-        found.append(to_pay(service.price) or "free")
+        found.append(f"{display.money(service.price)} to pay" if service.price else "free")
     if service.price_per_unit is not None:
         per = service.price_per_unit / display.unit(unit).factor
-        found.append(f"{figure(per, _CENTS)} a {display.unit(unit).unit}")
+        found.append(f"{display.money(round(per, 2))} a {display.unit(unit).unit}")
     if service.price_night is not None:
-        found.append(f"{money(service.price_night)} a night" if service.price_night else "free")
+        found.append(f"{display.money(service.price_night)} a night" if service.price_night else "free")
     return found
 
 
@@ -116,7 +112,7 @@ def limits(spot: Spot, display: Display) -> list[str]:
     if spot.max_nights is not None:
         found.append(f"at most {counted(spot.max_nights, 'night')}" if spot.max_nights else "no nights")
     if spot.fee:
-        found.append(f"{money(spot.fee)} to enter")
+        found.append(f"{display.money(spot.fee)} to enter")
     return found
 
 
@@ -169,13 +165,37 @@ def act(work: StopWork, display: Display) -> str:
 
 
 def stop(stop: Stop, now: datetime, display: Display) -> str:
-    """A stop in a sentence: ``Tuesday: leave at 09:10 for Quarry tap, there from 09:40 for 55 min.``"""
-    leave, arrive = (display.local(at) for at in (stop.leave, stop.arrive))
-    day = capital(day_name(arrive.date(), display.local(now).date()))
-    stays = f"there at {clock(arrive)} for {hours_words(stop.minutes / 60)}"
-    if (stop.depart - stop.arrive) > timedelta(hours=6):
-        stays = f"there at {clock(arrive)} for the night"
-    return f"{day}: leave at {clock(leave)} for {stop.spot.name}, {stays}."
+    """A stop in a sentence: ``Mill site, Eira: there about 15:10 for 35 min.``"""
+    arrive = display.local(stop.arrive)
+    if stop.until is not None:
+        until = display.local(stop.until)
+        return (
+            f"{stop.spot.name}: there about {_about(arrive)}, plugged in until {clock_on(until, display.local(now))}."
+        )
+    return f"{stop.spot.name}: there about {_about(arrive)} for {hours_words(stop.minutes / _MINUTES)}."
+
+
+_MINUTES, _STEP_MIN = 60, 5
+
+
+def _about(at: datetime) -> str:
+    """A time of day as it is said: to five minutes."""
+    step = timedelta(minutes=_STEP_MIN)
+    midnight = at.replace(hour=0, minute=0, second=0, microsecond=0)
+    return clock(midnight + round((at - midnight) / step) * step)
+
+
+def outing(outing: PlannedOuting, now: datetime, display: Display) -> str:
+    """An outing in a sentence: ``Saturday: leave about 15:00, back about 16:20. 11 km.``"""
+    leave = display.local(outing.leave)
+    day = capital(day_name(leave.date(), display.local(now).date()))
+    said = f"{day}: leave about {_about(leave)}"
+    if outing.back is not None:
+        back = display.local(outing.back)
+        at = _about(back) if back.date() == leave.date() else f"{_about(back)} on {back:%A}"
+        said += f", {'there' if outing.on_the_way else 'back'} about {at}"
+    km = f"{display.amount(outing.km, 'km')}{' more, on the way' if outing.on_the_way else ''}"
+    return f"{said}. {', '.join(part for part in (km, to_pay(outing.cost, display)) if part)}."
 
 
 def stop_closed(stop: Stop) -> str | None:
@@ -188,87 +208,193 @@ def stop_does(stop: Stop) -> str:
     return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in stop.acts])) or "Nothing to do"
 
 
-def plan_headline(plan: Plan, rig: Rig, display: Display) -> tuple[str, str]:
-    """The plan as a short story: a headline and what stands behind it."""
+def stop_why(stop: Stop, now: datetime, display: Display) -> str:
+    """Why a stop is made: ``Grey tank would be full on Thursday evening (8 in 10: ...). Fresh water is filled because
+    you are there.``"""
+    said = [reason(each, now, display) for each in stop.reasons]
+    beside = [act for act in stop.acts if act.store.id in stop.beside]
+    if beside:
+        done = listed([f"{act.store.name} {'' if n else 'is '}{_DONE[act.act]}" for n, act in enumerate(beside)])
+        said.append(f"{done} because you are there.")
+    held = [act for act in stop.acts if act.held_to is not None]
+    for act in held:
+        most = display.amount(act.held_to or 0.0, act.store.unit)
+        said.append(f"{act.store.name} is filled to {most} at most: more would pass the payload.")
+    return " ".join(said)
+
+
+_DONE = {StopAct.EMPTY: "emptied", StopAct.FILL: "filled", StopAct.SWAP: "swapped", StopAct.CHARGE: "charged"}
+_LIKELY = 0.5
+
+
+def reason(why: WhyServed, now: datetime, display: Display) -> str:
+    """When a store would pass its line otherwise, in a sentence."""
+    store, here = why.store, display.local(now)
+    if why.due:
+        return f"{store.name} {'is low' if store.is_bank else 'is full' if is_waste(store) else 'is used up'} now."
+    passes = "would be low" if store.is_bank else "would be full" if is_waste(store) else "would run out"
+    if why.p50 is not None and why.p10 is not None:
+        until = short_when(display.local(why.p90)) if why.p90 is not None else "later"
+        on = day_part(display.local(why.p50), here)
+        span = f"8 in 10: {short_when(display.local(why.p10))} to {until}"
+        return f"{store.name} {passes} {on} ({span})."
+    if not why.p:
+        return f"{store.name} {passes} on the way."
+    may = passes.replace("would", "may")
+    return f"{store.name} {may} before the next stop ({in_ten(why.p)})."
+
+
+def in_ten(p: float) -> str:
+    """A chance as people say it: ``9 in 10``, ``1 in 20``."""
+    if p >= _CERTAIN:
+        return "as good as certain"
+    if p > _MOST_IN_TEN:
+        return "more than 9 in 10"
+    if p < _FEW:
+        return f"1 in {exact(min(_FEWEST, max(11, round(1 / p))))}" if p > 0 else "hardly ever"
+    return f"{exact(max(1, round(p * 10)))} in 10"
+
+
+_CERTAIN, _MOST_IN_TEN, _FEW, _FEWEST = 0.985, 0.949, 0.095, 100
+
+
+def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
+    """The plan as a short story: what to do next and when, and how sure the rest is."""
     now = display.local(plan.at)
     over = counted(plan.days, "day")
-    if not plan.stops:
-        if plan.feasible:
-            return f"No stop needed for {over}", " ".join([f"{_chance(plan)}.", *_stands(plan)])
-        return _no_plan(plan, rig)
-    first = plan.stops[0]
-    by = plan.leave_by or first.leave
-    local = display.local(by)
-    head = f"{counted(len(plan.stops), 'stop')} in {over}; leave by {day_name(local.date(), now.date())} {clock(local)}"
-    way_in_all = f"{display.amount(plan.km, 'km')} in all"
-    more = f"{to_pay(plan.cost)}, {way_in_all}" if plan.cost else way_in_all
-    parts = [f"{_chance(plan)}; without a stop {percent(plan.p_none)}.", f"{capital(more)}."]
-    if plan.helpless:
-        parts.append(_helpless(plan, rig))
-    elif not plan.feasible:
-        parts.append(f"No plan with these places keeps it under {percent(plan.risk)}; this one comes nearest.")
-    parts += _stands(plan)
-    if not plan.stands and not plan.exact and plan.feasible:
-        own = sum(1 for stop in plan.stops if not stop.is_fixed)
-        if own <= plan.least_stops:
-            parts.append("Fewer stops are not enough; there may be a cheaper plan.")
-        else:
-            parts.append(f"It takes at least {exact(plan.least_stops)}; not every plan was looked at.")
-    return head, " ".join(parts)
+    if not plan.outings:
+        if plan.needs:
+            return "No place in your book helps", " ".join(
+                [*(need(each, plan.at, display) for each in plan.needs), *_stands(plan)]
+            )
+        return f"No stop needed for {over}", " ".join([f"{capital(_kept(plan))}.", *_helpless(plan), *_stands(plan)])
+    first = plan.outings[0]
+    leave, by = display.local(first.leave), display.local(plan.leave_by or first.leave)
+    where = first.stops[0].spot.name
+    due = _due_at(plan)
+    if due:
+        names = listed([capital(store.name) if n == 0 else store.name for n, store in enumerate(due)])
+        soon = (leave - now) < _SOON
+        when = "go now" if soon else f"leave at {clock_on(leave, now)}"
+        head = f"{names} {'is' if len(due) == 1 else 'are'} due: {when}, {where}"
+    else:
+        head = f"{where}: leave by {day_name(by.date(), now.date())} {clock(by)}"
+    return head, " ".join(_story(plan, over, display))
+
+
+def tried(plan: Plan, display: Display) -> str:
+    """What a plan is with a stop moved: its chance, and what breaks it."""
+    said = f"{capital(_kept(plan))}"
+    broken = f"; {_name_of(plan, plan.breaks)} does not last" if plan.breaks is not None else ""
+    return f"{said}{broken}."
+
+
+def _name_of(plan: Plan, id: str) -> str:
+    return next((act.store.name for stop in plan.stops for act in stop.acts if act.store.id == id), "a store")
+
+
+_SOON = timedelta(minutes=45)
+
+
+def _due_at(plan: Plan) -> list[Store]:
+    return [each.store for stop in plan.outings[0].stops for each in stop.reasons if each.due]
+
+
+def _story(plan: Plan, over: str, display: Display) -> list[str]:
+    parts = [kept(plan)]
+    way = display.amount(plan.km, "km") if plan.has_position else "way not known"
+    more = [f"{counted(len(plan.outings), 'outing')} in {over}", way, to_pay(plan.cost, display)]
+    parts.append(f"{capital(', '.join(part for part in more if part))}.")
+    if not plan.has_position:
+        parts.append("Say where the rig stands, in the Round: until then ways are not counted.")
+    if not plan.feasible and plan.breaks is not None:
+        parts.append(_breaks(plan))
+    parts += [need(each, plan.at, display) for each in plan.needs]
+    parts += [*_helpless(plan), *_stands(plan)]
+    return parts
+
+
+def kept(plan: Plan) -> str:
+    """The same as a sentence."""
+    return f"{capital(_kept(plan))} if you follow this."
+
+
+def _kept(plan: Plan) -> str:
+    """The one number for the risk, in words."""
+    rest = " of the rest" if plan.needs or plan.helpless else ""
+    return f"{in_ten(1 - plan.p_crossed)} that nothing{rest} runs out or overflows"
+
+
+def _breaks(plan: Plan) -> str:
+    return f"{capital(_name_of(plan, plan.breaks or ''))} is what keeps it from {in_ten(1 - plan.risk)}."
+
+
+def need(need: Unserved, now: datetime, display: Display) -> str:
+    """What no place of the book serves, when it is met, and why: ``Gas would run out on Thursday evening (...). No
+    place in your book sells it.``"""
+    return f"{reason(need.reason, now, display)} {_not_served(need)}"
+
+
+def _not_served(need: Unserved) -> str:
+    store = need.store
+    verb = "charges it" if store.is_bank else "takes it" if is_waste(store) else "has it"
+    match need.why:
+        case NotServed.NO_PLACE:
+            return f"No place in your book {verb}."
+        case NotServed.CLOSED:
+            return f"What {verb} in your book is closed all these days."
+        case NotServed.TOO_HIGH:
+            return f"What {verb} in your book takes no rig as high as yours."
+        case NotServed.TOO_LONG:
+            return f"What {verb} in your book takes no rig as long as yours."
+        case NotServed.TOO_FAR:
+            return f"What {verb} in your book is more than a day's drive away."
+        case NotServed.NOT_TO_DRINK:
+            return "The taps in your book are not for drinking; say under Water that you filter, or add another one."
 
 
 def _stands(plan: Plan) -> list[str]:
     return ["This is the last plan as it is now; a new one is looked for."] if plan.stands else []
 
 
-def _no_plan(plan: Plan, rig: Rig) -> tuple[str, str]:
-    head = "No stop in the book helps"
-    if plan.helpless:
-        return head, _helpless(plan, rig)
-    return (
-        head,
-        f"The chance that a line is passed stays at {percent(plan.p_crossed)}. Add places that serve what runs out.",
-    )
-
-
-def _helpless(plan: Plan, rig: Rig) -> str:
-    stores = [store for id in plan.helpless if (store := rig.store(id)) is not None]
-    names = listed([store.name for store in stores])
-    return f"{names} cannot be kept by any stop in the book; the rest can be."
-
-
-def _chance(plan: Plan) -> str:
-    return f"The chance that a line is passed is {percent(plan.p_crossed)}"
+def _helpless(plan: Plan) -> list[str]:
+    if not plan.helpless:
+        return []
+    named = listed([store.name for store in plan.helpless])
+    return [f"{named} cannot be kept from {'its line' if len(plan.helpless) == 1 else 'their lines'} by going out."]
 
 
 def other(plan: Plan, best: Plan, display: Display) -> str:
-    """Another plan and how it differs: ``3 stops, first Old mill; 4 cheaper, 12 km more; 8 %``."""
-    n = counted(len(plan.stops), "stop")
-    first = f", first {plan.stops[0].spot.name} {short_date(display.local(plan.stops[0].arrive).date())}"
-    cost, km = plan.cost - best.cost, plan.km - best.km
+    """Another plan and how it differs: ``First Old mill on Tue 8 Dec: about 4 EUR less, 12 km more; 9 in 10``."""
+    n = counted(len(plan.outings), "outing")
+    first = plan.stops[0]
+    where = f"{n}, first {first.spot.name} {short_date(display.local(first.arrive).date())}"
+    return f"{where}: {_difference(plan.cost - best.cost, plan.km - best.km, display)}; {in_ten(1 - plan.p_crossed)}"
+
+
+def _difference(cost: float, km: float, display: Display) -> str:
     parts = []
     if abs(cost) >= _WORTH_SAYING:
-        parts.append(f"{money(round(abs(cost), _CENTS))} {'dearer' if cost > 0 else 'cheaper'}")
+        parts.append(f"{display.about(abs(cost))} {'more' if cost > 0 else 'less'}")
     if abs(km) >= 1:
         parts.append(f"{display.amount(abs(km), 'km')} {'more' if km > 0 else 'less'}")
-    parts.append(f"chance to pass a line {percent(plan.p_crossed)}")
-    return f"{n}{first}; {', '.join(parts)}"
+    return listed(parts) or "the same way and cost"
 
 
 _WORTH_SAYING = 0.5
 
 
-def fallback(plan: Plan, best: Plan, display: Display) -> str:
-    """What to do where the first place is closed."""
-    closed, instead = best.stops[0].spot.name, plan.stops[0]
-    when = day_name(display.local(instead.arrive).date(), display.local(best.at).date())
-    cost, km = plan.cost - best.cost, plan.km - best.km
-    more = [
-        f"{money(round(cost, _CENTS))} more" if cost >= _WORTH_SAYING else "",
-        f"{display.amount(km, 'km')} more" if km >= 1 else "",
-    ]
-    costs = listed([part for part in more if part]) or "no more"
-    return f"If {closed} is closed: {instead.spot.name} {when}. It costs {costs}."
+def fallback(instead: Fallback, now: datetime, display: Display) -> str:
+    """What to do where the first place is closed, and what it costs; or that there is none."""
+    names = listed([each.name for each in instead.stores]) or "that"
+    if instead.outing is None:
+        near = display.amount(Stops.fallback_km, "km")
+        return f"If {instead.closed.name} is closed: no other place in your book serves {names} within {near}."
+    leave = display.local(instead.outing.leave)
+    places = listed([stop.spot.name for stop in instead.outing.stops])
+    when = f"{day_name(leave.date(), display.local(now).date())} about {_about(leave)}"
+    costs = _difference(instead.more_cost, instead.more_km, display)
+    return f"If {instead.closed.name} is closed: {places}, {when}; {costs}, {in_ten(1 - instead.p_crossed)}."
 
 
 def brought(added: int, known: int, skipped: int) -> str:

@@ -83,9 +83,9 @@ def _post(task: Task, display: Display) -> str:
     return f"; {draws} of the post's {display.amount(task.post_a, 'A')}"
 
 
-def beside(task: Task) -> str:
+def beside(task: Task, display: Display) -> str:
     """Minutes and money of a task."""
-    parts = [hours_words(task.minutes / 60) if task.minutes else "", to_pay(task.cost)]
+    parts = [hours_words(task.minutes / 60) if task.minutes else "", to_pay(task.cost, display)]
     return ", ".join(part for part in parts if part)
 
 
@@ -110,6 +110,15 @@ def weight(weight: StopWeight, display: Display) -> str:
     return f"{said}; {display.amount(weight.left_kg, 'kg')} of the payload are left for all else."
 
 
-def sums(minutes: float, cost: float) -> str:
+def changed(over: bool, is_gone: bool, has_changed: bool) -> str | None:
+    """That the plan is another one than when it was written."""
+    if over or not (is_gone or has_changed):
+        return None
+    if is_gone:
+        return "The plan does not need this stop any more."
+    return "The plan has changed since this was written."
+
+
+def sums(minutes: float, cost: float, display: Display) -> str:
     """All of it together."""
-    return capital(f"{hours_words(minutes / 60)} in all{f', {to_pay(cost)}' if cost else ''}")
+    return capital(f"{hours_words(minutes / 60)} in all{f', {to_pay(cost, display)}' if round(cost) else ''}")

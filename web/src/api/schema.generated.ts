@@ -1136,6 +1136,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/plan/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Stop
+         * @description What the plan would be with a stop at another time. Nothing is kept.
+         */
+        post: operations["try_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig_id}/plan/stops/remove": {
         parameters: {
             query?: never;
@@ -1169,6 +1189,26 @@ export interface paths {
          * @description Say which chance of passing a line the crew accepts.
          */
         put: operations["set_risk"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/plan/currency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Currency
+         * @description Say which money the prices are in.
+         */
+        put: operations["set_currency"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1219,6 +1259,26 @@ export interface paths {
          * @description Throw a ticket away; what was logged stays.
          */
         delete: operations["remove_ticket"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/tickets/{ticket_id}/rewrite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rewrite Ticket
+         * @description Write a ticket anew as the plan is by now.
+         */
+        post: operations["rewrite_ticket"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1839,6 +1899,8 @@ export interface components {
             length_m?: number | null;
             /** Height M */
             height_m?: number | null;
+            /** Currency */
+            currency?: string | null;
             /** Payload Kg */
             payload_kg?: number | null;
             /** Hardship */
@@ -4172,6 +4234,20 @@ export interface components {
             stops: string[];
         };
         /**
+         * OutingOut
+         * @description An outing: its stops by their numbers; ``ticket``: the one that was written for it.
+         */
+        OutingOut: {
+            /** Words */
+            words: string;
+            /** Stops */
+            stops: number[];
+            /** Fixed */
+            fixed: boolean;
+            /** Ticket */
+            ticket: number | null;
+        };
+        /**
          * PlanLane
          * @description A store's contents if the plan is followed, for drawing, in the unit shown.
          */
@@ -4200,8 +4276,12 @@ export interface components {
             chance: string;
             /** Risk */
             risk: number;
+            /** Currency */
+            currency: string | null;
             /** Feasible */
             feasible: boolean;
+            /** Outings */
+            outings: components["schemas"]["OutingOut"][];
             /** Stops */
             stops: components["schemas"]["StopOut"][];
             /** Lanes */
@@ -4230,7 +4310,8 @@ export interface components {
         };
         /**
          * StopOut
-         * @description A stop of a plan. ``fixed``: planned by hand; ``ticket``: its ticket, where one was written.
+         * @description A stop of a plan. ``why``: what it is made for; ``fixed``: planned by hand; ``ticket``: its ticket, where one was
+         *     written.
          */
         StopOut: {
             /** Place */
@@ -4243,6 +4324,8 @@ export interface components {
             words: string;
             /** Does */
             does: string;
+            /** Why */
+            why: string;
             /** Minutes */
             minutes: number;
             /** Acts */
@@ -4302,10 +4385,38 @@ export interface components {
              */
             plug: boolean;
         };
+        /**
+         * MovedStopOut
+         * @description What the plan would be then; no words where it has no such stop any more.
+         */
+        MovedStopOut: {
+            /** Words */
+            words: string | null;
+            /** Feasible */
+            feasible: boolean;
+            /** Lanes */
+            lanes: components["schemas"]["PlanLane"][];
+        };
+        /**
+         * TryIn
+         * @description A stop at another time than the plan has it.
+         */
+        TryIn: {
+            stop: components["schemas"]["StopRef"];
+            instead_of: components["schemas"]["StopRef"];
+        };
         /** RiskIn */
         RiskIn: {
             /** Risk */
             risk: number;
+        };
+        /**
+         * CurrencyIn
+         * @description The code of a currency (ISO 4217); null: nobody says.
+         */
+        CurrencyIn: {
+            /** Currency */
+            currency: string | null;
         };
         /** TicketLine */
         TicketLine: {
@@ -4340,6 +4451,8 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** At */
+            at: string | null;
             /** Words */
             words: string;
             /** Beside */
@@ -4360,7 +4473,8 @@ export interface components {
         };
         /**
          * TicketOut
-         * @description A ticket as it stood at a revision of the log.
+         * @description A ticket as it stood at a revision of the log. ``changed``: that the plan is another one by now; ``can_rewrite``:
+         *     whether it can be written anew as the plan is.
          */
         TicketOut: {
             /** Id */
@@ -4388,6 +4502,10 @@ export interface components {
             over: boolean;
             /** Cautions */
             cautions: string[];
+            /** Changed */
+            changed: string | null;
+            /** Can Rewrite */
+            can_rewrite: boolean;
         };
         /**
          * FeedOut
@@ -7711,6 +7829,43 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
+    try_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedStopOut"];
+                };
+            };
+            202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
     unplan_stop: {
         parameters: {
             query?: never;
@@ -7758,6 +7913,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RiskIn"];
+            };
+        };
+        responses: {
+            202: components["responses"]["202"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    set_currency: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurrencyIn"];
             };
         };
         responses: {
@@ -7880,6 +8070,38 @@ export interface operations {
         };
     };
     remove_ticket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+                ticket_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            202: components["responses"]["202"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
+    rewrite_ticket: {
         parameters: {
             query?: never;
             header?: never;

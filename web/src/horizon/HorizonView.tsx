@@ -133,20 +133,33 @@ const usualEnd = (strip: Schemas["HorizonOut"], dates: string[]): string => {
 };
 
 /** What the plan says, in a line under the strip. */
-const PlanLine = ({ plan, problem }: { plan?: Schemas["PlanOut"]; problem: Error | null }) => (
+const PlanLine = ({
+  plan,
+  tried,
+  problem,
+}: {
+  plan?: Schemas["PlanOut"];
+  tried: string | null;
+  problem: Error | null;
+}) => (
   <Box mt="2" aria-live="polite" aria-busy={plan?.stands ?? false} data-part="plan-line" data-revision={plan?.revision}>
     {plan?.has_places && (
       <>
         <Box as="span" fontWeight="600">
           {plan.headline}
         </Box>
-        {plan.stops.length > 0 && `. With it, the chance that a line is passed: ${plan.chance}. `}
+        {plan.stops.length > 0 && `. ${plan.chance} `}
         <RouterLink to="/stops">
           <Box as="span" textDecoration="underline">
             The plan
           </Box>
         </RouterLink>
       </>
+    )}
+    {tried !== null && (
+      <Box fontWeight="600" data-part="tried">
+        As you drag it: {tried}
+      </Box>
     )}
     <Problem error={problem} />
   </Box>
@@ -168,6 +181,7 @@ const Below = ({ strip, asks }: { strip: Schemas["HorizonOut"]; asks: boolean })
   const [wanted, setAsked] = useState<Asked>({ until: "", sure: 0.9 });
   const plan = useQuery(planQuery(rig)).data;
   const moving = useTell(rig, "post", "/plan/stops");
+  const trying = useAsk(rig, "post", "/plan/try");
   const dates = strip.days.filter((each) => each.coming).map((each) => each.date);
   // a day that has gone by meanwhile is not asked about
   const asked = wanted.until > (dates[0] ?? "") ? wanted : { ...wanted, until: usualEnd(strip, dates) };
@@ -176,6 +190,11 @@ const Below = ({ strip, asks }: { strip: Schemas["HorizonOut"]; asks: boolean })
       stop: { place: stop.place, arrive, plug: stop.plug },
       instead_of: stop.fixed ? { place: stop.place, arrive: stop.arrive.at, plug: stop.plug } : null,
     });
+  const attempt = (stop: Schemas["StopOut"], arrive: string | null) => {
+    const ref = { place: stop.place, plug: stop.plug };
+    if (arrive === null) trying.reset();
+    else trying.mutate({ stop: { ...ref, arrive }, instead_of: { ...ref, arrive: stop.arrive.at } });
+  };
   const day = strip.days.find((each) => each.date === openDate);
   return (
     <>
@@ -186,8 +205,10 @@ const Below = ({ strip, asks }: { strip: Schemas["HorizonOut"]; asks: boolean })
         until={asked.until}
         ask={(until) => setAsked({ ...asked, until })}
         move={move}
+        attempt={attempt}
+        tried={trying.data?.lanes}
       />
-      <PlanLine plan={plan} problem={moving.error} />
+      <PlanLine plan={plan} tried={trying.data?.words ?? null} problem={moving.error} />
       <Legend />
       <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} gap="8" mt="6">
         <StayUntil

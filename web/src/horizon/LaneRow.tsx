@@ -79,7 +79,7 @@ export const LaneRow = ({
                       <Box as="span" display={{ base: "inline", md: "none" }}>
                         ·{" "}
                       </Box>
-                      {lane.left}
+                      {planned && lane.p50_at ? `without a stop: ${lane.left}` : lane.left}
                     </Box>
                   )}
                 </>

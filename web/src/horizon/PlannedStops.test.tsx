@@ -8,10 +8,10 @@ import { PlannedStops } from "./PlannedStops";
 import { makeStrip } from "./strip";
 
 const drawn = (stop = aStop()) => {
-  const [move, ask] = [vi.fn(), vi.fn()];
+  const [move, ask, attempt] = [vi.fn(), vi.fn(), vi.fn()];
   const strip = makeStrip(aHorizon(), 840);
-  show(<PlannedStops stops={[stop]} strip={strip} until="2026-11-28" move={move} ask={ask} />);
-  return { move, ask };
+  show(<PlannedStops stops={[stop]} strip={strip} until="2026-11-28" move={move} attempt={attempt} ask={ask} />);
+  return { move, ask, attempt };
 };
 const flag = () => screen.getByRole("button", { name: /^Quarry tap, Thu 26 Nov 10:00/ });
 
@@ -23,7 +23,7 @@ describe("planned stops on the strip", () => {
   });
 
   it("are dragged by whole days, and not by a touch", () => {
-    const { move } = drawn();
+    const { move, attempt } = drawn();
     flag().setPointerCapture = () => undefined;
     for (const [end, times] of [
       [302, 0],
@@ -35,6 +35,9 @@ describe("planned stops on the strip", () => {
       expect(move).toHaveBeenCalledTimes(times);
     }
     expect(move).toHaveBeenLastCalledWith(aStop(), "2026-11-28T10:00:00.000Z");
+    // what would come of it is asked on the way, and no more once it is let go
+    expect(attempt.mock.calls).toContainEqual([aStop(), "2026-11-28T10:00:00.000Z"]);
+    expect(attempt).toHaveBeenLastCalledWith(aStop(), null);
   });
 
   it("stand beside each other where they are near, so that each can be pressed", () => {
@@ -45,7 +48,9 @@ describe("planned stops on the strip", () => {
       name: "Dump",
       arrive: { at: "2026-11-26T10:30:00+00:00", date: "2026-11-26", time: "10:30" },
     };
-    show(<PlannedStops stops={[aStop(), late]} strip={strip} until="" move={vi.fn()} ask={vi.fn()} />);
+    show(
+      <PlannedStops stops={[aStop(), late]} strip={strip} until="" move={vi.fn()} attempt={vi.fn()} ask={vi.fn()} />,
+    );
     const [first, second] = screen.getAllByRole("button").map((each) => each.style);
     expect(parseFloat(first?.left ?? "") + parseFloat(first?.maxWidth ?? "")).toBeLessThanOrEqual(
       parseFloat(second?.left ?? ""),

@@ -28,14 +28,16 @@ const Flag = ({
   strip,
   at,
   move,
+  attempt,
 }: {
   stop: Stop;
   strip: Strip;
   at: Place;
   move: (stop: Stop, arrive: string) => void;
+  attempt: Attempt;
 }) => {
   const [drag, setDrag] = useState(0);
-  const began = useRef<number | null>(null);
+  const [began, tried] = [useRef<number | null>(null), useRef(0)];
   const dayPx = strip.width / Math.max(1, (strip.to - strip.from) / DAY_MS);
   const by = (days: number) => {
     const arrive = days === 0 ? null : movedBy(strip, stop.arrive.at, days);
@@ -46,12 +48,20 @@ const Flag = ({
     began.current = event.clientX;
   };
   const over = (event: PointerEvent) => {
-    if (began.current !== null) setDrag(event.clientX - began.current);
+    if (began.current === null) return;
+    setDrag(event.clientX - began.current);
+    // each day that it is over is answered once
+    const days = Math.round((event.clientX - began.current) / dayPx);
+    if (days === tried.current) return;
+    tried.current = days;
+    attempt(stop, days === 0 ? null : movedBy(strip, stop.arrive.at, days));
   };
   const up = () => {
     const far = drag;
     began.current = null;
+    tried.current = 0;
     setDrag(0);
+    attempt(stop, null);
     if (Math.abs(far) > DRAGGED_PX) by(Math.round(far / dayPx));
   };
   return (
@@ -96,6 +106,9 @@ const Flag = ({
     </Box>
   );
 };
+
+/** What would come of a stop at another time is asked while it is dragged; null: it is let go. */
+export type Attempt = (stop: Stop, arrive: string | null) => void;
 
 interface Place {
   left: number;
@@ -180,12 +193,14 @@ export const PlannedStops = ({
   strip,
   until,
   move,
+  attempt,
   ask,
 }: {
   stops: Stop[];
   strip: Strip;
   until: string;
   move: (stop: Stop, arrive: string) => void;
+  attempt: Attempt;
   ask: (until: string) => void;
 }) => {
   const shown = stops.filter((stop) => time(stop.arrive.at) <= strip.to);
@@ -205,6 +220,7 @@ export const PlannedStops = ({
           strip={strip}
           at={places[at] ?? NOWHERE}
           move={move}
+          attempt={attempt}
         />
       ))}
       {until !== "" && <StayFlag until={until} strip={strip} ask={ask} />}

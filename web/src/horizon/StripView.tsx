@@ -5,7 +5,7 @@ import { time } from "../charts/scales";
 import { useWidth } from "../parts/width";
 import { DayScale } from "./DayScale";
 import { LaneRow } from "./LaneRow";
-import { PlannedStops } from "./PlannedStops";
+import { type Attempt, PlannedStops } from "./PlannedStops";
 import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
 
 const HEAD_WIDTH = 204;
@@ -97,6 +97,8 @@ export const StripView = ({
   until = "",
   ask = () => undefined,
   move = () => undefined,
+  attempt = () => undefined,
+  tried,
 }: {
   horizon: Schemas["HorizonOut"];
   openDay: (day: HorizonDay) => void;
@@ -106,10 +108,14 @@ export const StripView = ({
   until?: string;
   ask?: (until: string) => void;
   move?: (stop: Schemas["StopOut"], arrive: string) => void;
+  attempt?: Attempt;
+  /** The lanes as they would be with the stop that is being dragged. */
+  tried?: Schemas["PlanLane"][];
 }) => {
   const [box, width] = useWidth();
   const wide = width >= NARROW;
   const left = wide ? HEAD_WIDTH : 0;
+  const lanes = tried?.length ? tried : plan?.stops.length ? plan.lanes : [];
   const strip = width > 0 ? makeStrip(horizon, width - left) : null;
   return (
     <Box ref={box} position="relative" aria-label="Strip of days" role="group">
@@ -119,7 +125,14 @@ export const StripView = ({
             <DayScale strip={strip} open={openDay} />
           </Box>
           <Flex style={{ paddingLeft: `${left}px` }}>
-            <PlannedStops stops={plan?.stops ?? []} strip={strip} until={until} move={move} ask={ask} />
+            <PlannedStops
+              stops={plan?.stops ?? []}
+              strip={strip}
+              until={until}
+              move={move}
+              attempt={attempt}
+              ask={ask}
+            />
           </Flex>
           <Uprights horizon={horizon} strip={strip} left={left} stops={plan?.stops ?? []} />
           {horizon.lanes.map((lane) => (
@@ -128,7 +141,7 @@ export const StripView = ({
               lane={lane}
               strip={strip}
               headWidth={left}
-              planned={plan?.stops.length ? plan.lanes.find((each) => each.store === lane.id)?.fan : undefined}
+              planned={lanes.find((each) => each.store === lane.id)?.fan}
             />
           ))}
           <Box

@@ -18,49 +18,70 @@ const RISKS = [
   ["0.3", "3 in 10"],
 ] as const;
 
+type Outing = Schemas["OutingOut"];
+
 const refOf = (stop: Schemas["StopOut"]) => ({ place: stop.place, arrive: stop.arrive.at, plug: stop.plug });
 
-const StopLine = ({ rig, stop }: { rig: number; stop: Schemas["StopOut"] }) => {
+const StopLine = ({ stop }: { stop: Schemas["StopOut"] }) => (
+  <Box as="li" pt="2" data-stop={stop.place}>
+    <Box fontWeight="600">{stop.words}</Box>
+    <Box as="ul" listStyleType="none" color="soft">
+      {stop.acts.map((act) => (
+        <Box as="li" key={act.store}>
+          {act.words}
+          {act.cost && `, ${act.cost}`}
+        </Box>
+      ))}
+    </Box>
+    <Box mt="1" maxW="70ch" data-part="why">
+      {stop.why}
+    </Box>
+    {stop.closed && <Box color="warn">{stop.closed}</Box>}
+  </Box>
+);
+
+/** An outing: when to leave, its places in their order, and its ticket. */
+const OutingLine = ({ rig, outing, stops }: { rig: number; outing: Outing; stops: Schemas["StopOut"][] }) => {
   const navigate = useNavigate();
   const [write, unplan] = [useTell(rig, "post", "/tickets"), useTell(rig, "post", "/plan/stops/remove")];
   const { writes } = useRole();
+  const first = stops[0];
+  if (!first) return null;
   const open = () =>
-    stop.ticket === null
-      ? write.mutate(refOf(stop), { onSuccess: ({ id }) => void navigate(`/stops/tickets/${id}`) })
-      : void navigate(`/stops/tickets/${stop.ticket}`);
+    outing.ticket === null
+      ? write.mutate(refOf(first), { onSuccess: ({ id }) => void navigate(`/stops/tickets/${id}`) })
+      : void navigate(`/stops/tickets/${outing.ticket}`);
   return (
-    <Box as="li" borderTopWidth="1px" borderColor="rule" py="3" data-stop={stop.place}>
+    <Box as="li" borderTopWidth="1px" borderColor="rule" py="3" data-outing={first.place}>
       <Flex gap="4" wrap="wrap" justify="space-between" align="flex-start">
         <Box flex="1 1 22rem" minW="0">
-          <Box fontWeight="600">{stop.words}</Box>
-          <Box as="ul" listStyleType="none" color="soft" mt="1">
-            {stop.acts.map((act) => (
-              <Box as="li" key={act.store}>
-                {act.words}
-                {act.cost && `, ${act.cost}`}
-              </Box>
+          <Box fontWeight="600" fontSize="lg">
+            {outing.words}
+          </Box>
+          <Box as="ol" listStyleType="none" aria-label="The places of this outing, in their order">
+            {stops.map((stop) => (
+              <StopLine key={stop.place} stop={stop} />
             ))}
           </Box>
         </Box>
         <HStack>
-          {writes && stop.fixed && (
-            <Plain size="sm" disabled={unplan.isPending} onClick={() => unplan.mutate(refOf(stop))}>
+          {writes && outing.fixed && (
+            <Plain size="sm" disabled={unplan.isPending} onClick={() => unplan.mutate(refOf(first))}>
               Let the plan decide
             </Plain>
           )}
-          {(writes || stop.ticket !== null) && (
+          {(writes || outing.ticket !== null) && (
             <Plain disabled={write.isPending} onClick={open}>
-              {stop.ticket === null ? "Write the ticket" : "Open the ticket"}
+              {outing.ticket === null ? "Write the ticket" : "Open the ticket"}
             </Plain>
           )}
         </HStack>
       </Flex>
-      {stop.fixed && (
+      {outing.fixed && (
         <Box fontSize="sm" color="soft">
           Planned by hand.
         </Box>
       )}
-      {stop.closed && <Box color="warn">{stop.closed}</Box>}
       <Problem error={write.error ?? unplan.error} />
     </Box>
   );
@@ -100,6 +121,28 @@ const Others = ({ plan }: { plan: Schemas["PlanOut"] }) => (
   </>
 );
 
+/** Which money the prices of the book are in: asked once, shown wherever money stands. */
+const Money = ({ rig, currency }: { rig: number; currency: string | null }) => {
+  const tell = useTell(rig, "put", "/plan/currency", (currency: string | null) => ({ body: { currency } }));
+  const names = new Intl.DisplayNames(["en"], { type: "currency" });
+  const codes = Intl.supportedValuesOf("currency");
+  const options = [
+    ["", "not said"],
+    ...codes.map((code) => [code, `${code}, ${names.of(code) ?? code}`] as const),
+  ] as const;
+  return (
+    <Box maxW="16rem">
+      <Choose
+        label="Prices are in"
+        value={currency ?? ""}
+        options={options}
+        onValue={(code) => tell.mutate(code === "" ? null : code)}
+      />
+      <Problem error={tell.error} />
+    </Box>
+  );
+};
+
 const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
   const risk = useTell(rig, "put", "/plan/risk", (risk: number) => ({ body: { risk } }));
   const { writes } = useRole();
@@ -115,26 +158,30 @@ const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
       </Box>
       {plan.stops.length > 0 && (
         <Box as="ol" listStyleType="none" aria-label="The coming stops">
-          {plan.stops.map((stop) => (
-            <StopLine key={`${stop.place} ${stop.arrive.at}`} rig={rig} stop={stop} />
-          ))}
+          {plan.outings.map((outing) => {
+            const stops = outing.stops.flatMap((at) => plan.stops[at] ?? []);
+            return <OutingLine key={`${outing.words} ${stops[0]?.place}`} rig={rig} outing={outing} stops={stops} />;
+          })}
         </Box>
       )}
       <Others plan={plan} />
       {writes && (
-        <Box mt="4" maxW="16rem">
-          <Choose
-            label="Chance to pass a line that you accept"
-            value={String(plan.risk)}
-            options={
-              RISKS.some(([value]) => value === String(plan.risk))
-                ? RISKS
-                : [...RISKS, [String(plan.risk), plan.risk.toString()]]
-            }
-            onValue={(value) => risk.mutate(Number(value))}
-          />
+        <Flex mt="4" gap="4" wrap="wrap" align="flex-end">
+          <Box maxW="16rem">
+            <Choose
+              label="Chance to pass a line that you accept"
+              value={String(plan.risk)}
+              options={
+                RISKS.some(([value]) => value === String(plan.risk))
+                  ? RISKS
+                  : [...RISKS, [String(plan.risk), plan.risk.toString()]]
+              }
+              onValue={(value) => risk.mutate(Number(value))}
+            />
+          </Box>
+          <Money rig={rig} currency={plan.currency} />
           <Problem error={risk.error} />
-        </Box>
+        </Flex>
       )}
     </Box>
   );

@@ -1,9 +1,9 @@
 import { Box, chakra, Flex, Heading, HStack, Input, Textarea } from "@chakra-ui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { Fragment, type ReactNode, useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { get } from "../api/asked";
+import { get, useTell } from "../api/asked";
 import { type Schemas, sentenceOf } from "../api/client";
 import { keys } from "../api/keys";
 import { useRig, useRole } from "../api/rig";
@@ -206,9 +206,33 @@ export const TicketView = () => {
   return <Shown key={id} rig={rig} ticket={answer.data} />;
 };
 
+/** The place of the last task before one that has a place. */
+const before = (tasks: Task[], at: number): string | null =>
+  tasks.slice(0, at).findLast((task) => task.at !== null)?.at ?? null;
+
+/** That the plan is another one by now: a ticket that was not begun is written anew by one touch. */
+const Changed = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
+  const rewrite = useTell(rig, "post", "/tickets/{ticket_id}/rewrite", (ticket_id: number) => ({
+    path: { ticket_id },
+  }));
+  const { writes } = useRole();
+  return (
+    <HStack my="2" wrap="wrap" className="no-print" role="status">
+      <Box fontWeight="600">{ticket.changed}</Box>
+      {writes && ticket.can_rewrite && (
+        <Plain size="sm" disabled={rewrite.isPending} onClick={() => rewrite.mutate(ticket.id)}>
+          Write it anew
+        </Plain>
+      )}
+      <Problem error={rewrite.error} />
+    </HStack>
+  );
+};
+
 const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
   const ticks = useTicks(rig, ticket);
   const { writes } = useRole();
+  const several = new Set(ticket.tasks.flatMap((task) => task.at ?? [])).size > 1;
   const left = ticket.tasks.filter((task) => !task.optional && !ticks.of(task).set).length;
   return (
     <Paper>
@@ -228,6 +252,7 @@ const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) =
           <Plain onClick={() => window.print()}>Print</Plain>
         </HStack>
       </Flex>
+      {ticket.changed && <Changed rig={rig} ticket={ticket} />}
       <Box fontSize="sm" my="2">
         {ticket.cautions.join(" ")}
       </Box>
@@ -235,8 +260,15 @@ const Shown = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) =
         {left === 0 ? "All done." : `${left} to do.`}
       </Box>
       <Box as="ol" listStyleType="none" aria-label="What to do, in order">
-        {ticket.tasks.map((task) => (
-          <Row key={task.id} task={task} ticks={ticks} writes={writes} />
+        {ticket.tasks.map((task, at) => (
+          <Fragment key={task.id}>
+            {several && task.at !== null && task.at !== before(ticket.tasks, at) && (
+              <Heading as="h2" size="md" fontFamily="heading" mt="3" mb="1">
+                {task.at}
+              </Heading>
+            )}
+            <Row task={task} ticks={ticks} writes={writes} />
+          </Fragment>
         ))}
       </Box>
       <Box mt="3" fontSize="sm">

@@ -9,6 +9,7 @@ export const aStop = (): Schemas["StopOut"] => ({
   arrive: moment("2026-11-26", "10:00"),
   words: "Thursday: leave at 09:30 for Quarry tap, there at 10:00 for 40 min.",
   does: "Fill Fresh water",
+  why: "Fresh water would run out on Friday.",
   minutes: 40,
   acts: [],
   fixed: false,
@@ -56,6 +57,7 @@ export const aBook = (spots: Schemas["SpotOut"][]): Schemas["BookOut"] => ({
 const aTask = (id: string, event: Schemas["EventIn"] | null, unit: string | null): Schemas["TaskOut"] => ({
   id,
   kind: id,
+  at: "Quarry tap",
   words: `Do ${id}`,
   beside: "",
   button: "Done",
@@ -85,6 +87,8 @@ export const aTicket = (): Schemas["TicketOut"] => ({
   left: 2,
   over: false,
   cautions: [],
+  changed: null,
+  can_rewrite: false,
 });
 
 export const aStay = (): Schemas["StayOut"] => ({

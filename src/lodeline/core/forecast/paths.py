@@ -310,7 +310,11 @@ def reserve_room(tracked: Tracked) -> float:
 
     Of a tank that fills up it is the room of a tote or a bucket that what runs over goes into, or of a second cassette.
     """
-    store, reserve = tracked.store, tracked.counted_reserve
+    return room_of_reserve(tracked.store, tracked.counted_reserve)
+
+
+def room_of_reserve(store: Store, reserve: float) -> float:
+    """The same of so much of it."""
     if reserve <= 0:
         return 0.0
     if store.sense is Sense.FILLS:

@@ -4,20 +4,20 @@ Which paths pass the line of a store between two services is one number whose bi
 is weighed by putting such numbers together.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import field
 
 import numpy as np
 
-from lodeline.core.catalogue import Driver, Role
+from lodeline.core.catalogue import Driver, Role, Sense
 from lodeline.core.energy.banks import of_bank
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
-from lodeline.core.forecast.paths import Tank, UseAhead, reserve_room, spell
+from lodeline.core.forecast.paths import Tank, UseAhead, reserve_room, room_of_reserve, spell
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Rig, Store
-from lodeline.core.statistics import Floats, Singles, Truths
+from lodeline.core.statistics import P10, Floats, Singles, Truths
 from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
 
@@ -42,13 +42,49 @@ class Push:
     amps: float
 
 
+@dataclass(frozen=True, kw_only=True)
+class Excuse:
+    """What no plan can help of one store, and so counts for none.
+
+    ``is_due``: it is past its line now; ``before``: the paths that pass it before anybody can come; both count nowhere
+    up to ``due_h``, and where it is served later than that they are lost. ``hopeless``: paths that no service keeps.
+    """
+
+    n_paths: int
+    is_due: bool = False
+    before: int = 0
+    due_h: float = np.inf
+    hopeless: int = 0
+
+    def of(self, passed: int, since_h: float, until_h: float) -> int:
+        """Of the paths that pass the line between a service, or now, and a time, those that count."""
+        if since_h == NOW and until_h <= self.due_h:
+            passed = 0 if self.is_due else passed & ~self.before
+        elif since_h == NOW and self.is_due:
+            passed = self.all
+        return passed & ~self.hopeless
+
+    @property
+    def all(self) -> int:
+        """All paths."""
+        return (1 << self.n_paths) - 1 << (-self.n_paths % _BYTE)
+
+
+_BYTE = 8  # paths are packed by bytes
+_STEP_H = 3.0  # in which it is looked when a line is passed
+
+
+def _is_most(paths: int, n_paths: int) -> bool:
+    return 2 * paths.bit_count() >= n_paths
+
+
 @dataclass(kw_only=True)
 class TankChance:
     """A store that use moves one way, between services. Times are day hours from now.
 
-    ``more``: what a reserve adds once; ``fills_with``: what of it is filled again at a stop; ``km_l``: litres a
-    kilometre of each path, of the tank that is driven on; ``excused``: paths past the line before anybody can come,
-    which no plan can keep: they count as lost where it is not served by ``due_h``.
+    ``more``: what a reserve adds once; ``fills_with``: what a service brings of it; ``km_l``: litres a kilometre of
+    each path, of the tank that is driven on; ``filled_to``: what a service leaves in it, its
+    good end, or where the payload ends before.
     """
 
     draws: Tank
@@ -56,12 +92,13 @@ class TankChance:
     more: float
     fills_with: float
     km_l: Floats | None
+    filled_to: float
     room_now: Floats = field(init=False)
     past_now: int = field(init=False)
-    excused: int = 0
-    due_h: float = np.inf
+    excuse: Excuse = field(init=False)
     _until: dict[float, Singles] = field(default_factory=dict)
     _masks: dict[tuple[float, float, float], int] = field(default_factory=dict)
+    _rooms: dict[float, Floats] = field(default_factory=dict)
     _amounts: dict[tuple[float, float, float], float] = field(default_factory=dict)
     _error: Floats = field(init=False)
     _frosts: list[tuple[float, Floats]] = field(init=False)
@@ -70,6 +107,7 @@ class TankChance:
         store, draws = self.store, self.draws
         self.room_now = np.maximum((store.line_level - draws.level) * store.sign, 0.0) + self.more
         self.past_now = bits(self.room_now <= 0)
+        self.excuse = Excuse(n_paths=draws.ahead.n_paths, is_due=_is_most(self.past_now, draws.ahead.n_paths))
         self._frosts = draws.frosts()
         rng = np.random.default_rng([draws.ahead.seed, 2, len(store.id)])
         self._error = np.abs(rng.standard_normal(draws.ahead.n_paths)) * Stops.serve_sd * store.capacity
@@ -95,7 +133,12 @@ class TankChance:
         """What may be used after a service before the line is met, shape (n_paths,)."""
         if since_h == NOW:
             return self.room_now
-        whole = abs(self.store.line_level - self.store.good_end) + self.fills_with
+        if since_h not in self._rooms:
+            self._rooms[since_h] = self._room(since_h)
+        return self._rooms[since_h]
+
+    def _room(self, since_h: float) -> Floats:
+        whole = abs(self.store.line_level - self.filled_to) + self.fills_with
         return whole - self._left_after(since_h)
 
     def passed(self, since_h: float, until_h: float, km: float = 0.0) -> int:
@@ -106,7 +149,7 @@ class TankChance:
             if self.km_l is not None and km:
                 used = used + km * self.km_l
             passed = bits((used >= self.room(since_h)) | self._locked_in(since_h, until_h))
-            self._masks[key] = passed & ~self.excused if since_h == NOW and until_h <= self.due_h else passed
+            self._masks[key] = self.excuse.of(passed, since_h, until_h)
         return self._masks[key]
 
     def _locked_in(self, since_h: float, until_h: float) -> Truths:
@@ -120,7 +163,7 @@ class TankChance:
     @property
     def locked_when_full(self) -> int:
         """The paths on which some night locks in even a bottle that was just filled: no stop helps."""
-        whole = max(self.store.good_end - Stops.serve_sd * self.store.capacity, 0.0)
+        whole = max(self.filled_to - Stops.serve_sd * self.store.capacity, 0.0)
         locked = np.zeros(self.draws.ahead.n_paths, dtype=bool)
         for _, line in self._frosts:
             locked |= line >= whole
@@ -131,12 +174,47 @@ class TankChance:
         key = (since_h, until_h, round(km / _KM_STEP) if self.km_l is not None else 0.0)
         if key not in self._amounts:
             contents = self.contents(since_h, until_h, km)
-            self._amounts[key] = abs(float(contents.mean()) - self.store.good_end)
+            self._amounts[key] = float(self.to_do(contents).mean())
         return self._amounts[key]
 
-    def forget(self) -> None:
-        """Reckon anew which paths pass the line."""
+    def to_do(self, contents: Floats) -> Floats:
+        """What is to be filled or emptied, of so much contents. [unit]"""
+        amount: Floats = np.maximum((contents - self.filled_to) * self.store.sign, 0.0)
+        return amount
+
+    @property
+    def is_due(self) -> bool:
+        """Whether it is past its line already, by the middle estimate."""
+        return self.excuse.is_due
+
+    def before(self, at_h: float) -> int:
+        """The paths on which it passes its line before a time."""
+        return self.past_now | self.passed(NOW, at_h)
+
+    def hopeless(self) -> int:
+        """The paths that no stop keeps."""
+        return self.locked_when_full
+
+    def excused(self, excuse: "Excuse") -> None:
+        """From now on do not count what no plan can help."""
+        self.excuse = excuse
         self._masks.clear()
+
+    def is_low(self, since_h: float, at_h: float, km: float = 0.0) -> bool:
+        """Whether it may be low at a time after a service: near full it is not swapped whole."""
+        return float(np.quantile(self.contents(since_h, at_h, km), P10)) <= Stops.low_share * self.store.capacity
+
+    def when_passed(self, since_h: float, end_h: float, driven: Callable[[float], float]) -> Floats:
+        """When each path passes the line after a service, to some hours, shape (n_paths,); inf where not by the end.
+        ``driven``: the way from then to a time."""
+        room, began = self.room(since_h), self.until(since_h)
+        found = np.full(self.draws.ahead.n_paths, np.inf)
+        for at_h in np.arange(max(since_h, 0.0), end_h + _STEP_H, _STEP_H):
+            used = self.use.until(self.draws.ahead, float(at_h)) - began
+            if self.km_l is not None:
+                used = used + driven(float(at_h)) * self.km_l
+            found[(used >= room) & np.isinf(found)] = at_h
+        return found
 
     def contents(self, since_h: float, until_h: float, km: float = 0.0) -> Floats:
         """Contents at a time after a service, shape (n_paths,)."""
@@ -145,19 +223,20 @@ class TankChance:
         if self.km_l is not None and km:
             used = used + km * self.km_l
         if since_h == NOW:
-            start = self.draws.level
-            used = used - self.more * (used >= self.room_now - self.more)
+            start, more, room = self.draws.level, self.more, self.room_now
         else:
-            start = store.good_end + store.sign * self._left_after(since_h)
+            start, more, room = (
+                self.filled_to + store.sign * self._left_after(since_h),
+                self.fills_with,
+                self.room(since_h),
+            )
+        used = used - more * (used >= room - more)
         return np.clip(start + store.sign * used, 0.0, store.capacity)
 
 
 @dataclass(kw_only=True)
 class BankChance:
-    """A bank, by what is pushed into it on the way. It is walked hour by hour; only paths that fail are walked anew.
-
-    ``walked``: how many times it was walked whole, or in parts that make up as much.
-    """
+    """A bank, by what is pushed into it on the way. It is walked hour by hour; only paths that fail are walked anew."""
 
     draws: Bank
     joint: Joint
@@ -165,9 +244,11 @@ class BankChance:
     _masks: dict[tuple[Push, ...], int] = field(default_factory=dict)
     _first: dict[Push | None, Floats] = field(default_factory=dict)
     _failing: Truths | None = None
-    excused: int = 0
-    due_h: float = np.inf
-    walked: float = 0.0
+    excuse: Excuse = field(init=False)
+
+    def __post_init__(self) -> None:
+        n = self.joint.ahead.n_paths
+        self.excuse = Excuse(n_paths=n, is_due=_is_most(self.past_now, n))
 
     @property
     def store(self) -> Store:
@@ -214,10 +295,9 @@ class BankChance:
             failing = np.flatnonzero(self._failing)
             still = self._failing.copy()
             if len(failing):
-                self.walked += len(failing) / len(still)
                 still[failing] = self._fails(self.draws.only(failing), pushes)
             self._masks[pushes] = bits(still)
-        return self._masks[pushes] & ~self.excused
+        return self._masks[pushes] & ~(self.excuse.before | self.excuse.hopeless)
 
     def first_after(self, night: Push | None) -> Floats:
         """When each path first passes the line after a night plugged in, or from now on; inf where it does not."""
@@ -239,12 +319,18 @@ class BankChance:
         """The paths that are past the line now."""
         return bits(self.draws.level <= self.store.line_level)
 
-    def forget(self) -> None:
-        """What was walked stays: what is excused is left out when it is asked."""
+    @property
+    def is_due(self) -> bool:
+        """Whether it is past its line already, by the middle estimate."""
+        return self.excuse.is_due
 
-    def is_known(self, pushes: tuple[Push, ...]) -> bool:
-        """Whether this way of charging was walked already."""
-        return pushes in self._masks
+    def before(self, at_h: float) -> int:
+        """The paths on which it passes its line before a time."""
+        return bits(self.first_after(None) <= at_h)
+
+    def excused(self, excuse: "Excuse") -> None:
+        """From now on do not count what no plan can help. What was walked stays."""
+        self.excuse = excuse
 
 
 @dataclass(kw_only=True)
@@ -268,8 +354,7 @@ class PluggedChance:
             if since_h != NOW and since_h not in self.nights:
                 return 0  # nobody can plug in then: as if the bank held, which bounds what may be
             passed = bits(self.bank.first_after(self.nights.get(since_h)) <= until_h)
-            is_excused = since_h == NOW and until_h <= self.bank.due_h
-            self._masks[key] = passed & ~self.bank.excused if is_excused else passed
+            self._masks[key] = self.bank.excuse.of(passed, since_h, until_h)
         return self._masks[key]
 
     def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
@@ -296,31 +381,15 @@ class Chance:
         """Paths of each store."""
         return self.joint.ahead.n_paths
 
-    def unavoidable(self, earliest_h: Mapping[str, float]) -> dict[str, int]:
-        """The paths on which each store passes its line before anybody can serve it, those past it now among them.
-
-        ``earliest_h``: when each store can first be served; one that nobody serves is past now or not at all.
-        """
-        found = {}
-        for id, each in self.plain.items():
-            found[id] = each.past_now | (each.passed(NOW, earliest_h[id]) if id in earliest_h else 0)
-        for id, bank in self.banks.items():
-            found[id] = bank.past_now
-            if id in earliest_h:
-                found[id] |= bits(bank.first_after(None) <= earliest_h[id])
-        return found
-
-    def excuse(self, unavoidable: Mapping[str, int], earliest_h: Mapping[str, float]) -> None:
-        """From now on do not count these paths of a store before its first service, as long as that is made soon after
-        the earliest that there may be: no plan can keep them."""
-        for each in self._all:
-            id = each.store.id
-            each.excused, each.due_h = unavoidable[id], earliest_h.get(id, np.inf) + Stops.due_within_h
-            each.forget()
+    @property
+    def every(self) -> "dict[str, TankChance | BankChance]":
+        """All of them, by store."""
+        return {**self.plain, **self.banks}
 
     @property
-    def _all(self) -> "list[TankChance | BankChance]":
-        return [*self.plain.values(), *self.banks.values()]
+    def due(self) -> tuple[str, ...]:
+        """The stores that are past their line already."""
+        return tuple(id for id, each in self.every.items() if each.is_due)
 
 
 def chance_of(joint: Joint, days: int) -> Chance:
@@ -341,7 +410,18 @@ def chance_of(joint: Joint, days: int) -> Chance:
             draws=draws,
             use=draws.use(change),
             more=reserve_room(draws.tracked) + change.room,
-            fills_with=(store.reserve or 0.0) if store.reserve_counts else 0.0,
+            fills_with=room_of_reserve(store, store.reserve or 0.0) if store.reserve_counts else 0.0,
             km_l=km_l,
+            filled_to=_filled_to(rig, store),
         )
     return Chance(joint=joint, plain=plain, banks=banks, end_h=end_h)
+
+
+def _filled_to(rig: Rig, store: Store) -> float:
+    """What a service leaves in a store: where the payload does not carry all tanks full, what is left of it for this
+    one. Waste is emptied first, and weighs nothing."""
+    if store.sense is Sense.FILLS or rig.payload_kg is None or store.kg_per_unit <= 0:
+        return store.good_end
+    drained = (each for each in rig.stores if each.sense is not Sense.FILLS and not each.is_bank)
+    others = sum(each.capacity * each.kg_per_unit for each in drained if each.id != store.id)
+    return float(np.clip((rig.payload_kg - others) / store.kg_per_unit, store.line_level, store.good_end))

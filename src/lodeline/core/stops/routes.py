@@ -1,81 +1,123 @@
-"""The stops that a plan may be made of, and what a plan of them loses: the paths on which a store passes its line."""
+"""What a plan of outings loses: the paths on which a store passes its line, of those that some plan could keep."""
 
-from bisect import bisect_right
-from collections.abc import Iterable, Sequence
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import field, replace
 from functools import cached_property, reduce
+from math import ceil
 from operator import or_
 
 from lodeline.core.book import way_h
-from lodeline.core.conditions import km_between
-from lodeline.core.stops.chance import NOW, BankChance, Chance, PluggedChance, Push, TankChance
-from lodeline.core.stops.options import Option, Setting, source_amps
+from lodeline.core.figures import Stops
+from lodeline.core.stops.chance import NOW, BankChance, Chance, Excuse, PluggedChance, Push, TankChance
+from lodeline.core.stops.outings import Outing
+from lodeline.core.stops.setting import Setting, source_amps
 from lodeline.core.values import dataclass
 from lodeline.core.zone import HOURS
+
+_NEVER = 10**6  # more services than there are
+_ROUNDED_H = 0.5  # services are counted to the hour
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Route:
-    """A plan in part: its stops, the paths lost so far, when each store was last served, cost and way."""
+    """A plan in part: its outings, the paths lost so far, when each store was last served, stops, cost and way."""
 
-    stops: tuple[Option, ...]
+    outings: tuple[Outing, ...]
     lost: int
     since: tuple[float, ...]
+    n_stops: int
     cost: float
     km: float
 
+    @property
+    def weight(self) -> tuple[int, float, float]:
+        """Of plans of as many outings the one that weighs less is the better: fewer stops, then cost, then way."""
+        return self.n_stops, self.cost, self.km
 
-def km_driven(stops: Sequence[Option], since_h: float, until_h: float) -> float:
-    """The way between two times: there up to an arrival, and back after it."""
-    km = 0.0
-    for each in stops:
-        there = each.km if each.moves else each.km / 2
-        back = 0.0 if each.moves else each.km / 2
-        if since_h < each.arrive_h <= until_h:
-            km += there
-        if since_h <= each.arrive_h < until_h:
-            km += back
-    return km
+
+def km_driven(outings: Iterable[Outing], since_h: float, until_h: float) -> float:
+    """The way that was driven after one time up to another."""
+    return sum(km for each in outings for end_h, km in each.legs if since_h < end_h <= until_h)
 
 
 @dataclass(frozen=True, kw_only=True)
 class Routes:
-    """What a search chooses from.
-
-    ``fixed``: stops that every plan makes; ``limit``: paths that may be lost; ``by_h``: the first stop has to be made
-    by then; ``lost_anyhow``: paths on which a line is passed before anybody can come. Stores that no stop can help are
-    left aside, and counted at the end.
-    """
+    """What a search chooses from. ``fixed``: outings that every plan makes; ``limit``: paths that may be lost;
+    ``part_of``: where these are but a part, the routes of which."""
 
     setting: Setting
-    options: Sequence[Option]
-    fixed: Sequence[Option]
+    options: Sequence[Outing]
+    fixed: Sequence[Outing]
     limit: int
-    by_h: float | None = None
-    lost_anyhow: int = 0
+    part_of: "Routes | None" = None
     _losses: dict[tuple[tuple[float, ...], float], int] = field(default_factory=dict)
     _bounds: dict[tuple[int, float], int] = field(default_factory=dict)
+    _needed: dict[tuple[int, float], int] = field(default_factory=dict)
+
+    def at_limit(self, limit: int) -> "Routes":
+        """The same with another limit."""
+        return replace(self, limit=limit, _losses=self._losses, _bounds={}, _needed={})
 
     @cached_property
-    def helpless(self) -> frozenset[str]:
-        """The stores that no stop can keep, where they alone lose too much: the risk is then that of the rest."""
-        found, hopeless = self._helpless(), 0
-        for id in found:
-            hopeless |= self._alone(id)
-        return found if hopeless.bit_count() > self.limit else frozenset()
+    def every(self) -> list[Outing]:
+        """All outings."""
+        return [*self.options, *self.fixed]
+
+    @cached_property
+    def earliest(self) -> dict[str, float]:
+        """When each store can first be served, by id."""
+        found: dict[str, float] = {}
+        for outing in self.every:
+            for store, at_h in outing.at.items():
+                found[store] = min(at_h, found.get(store, at_h))
+            if outing.plug:
+                at_h = outing.plug_h
+                found |= {id: min(at_h, found.get(id, at_h)) for id in self.chance.banks}
+        return found
+
+    @cached_property
+    def unserved(self) -> frozenset[str]:
+        """The stores that no outing serves."""
+        if self.part_of is not None:
+            return self.part_of.unserved
+        return frozenset(self.chance.every) - self.earliest.keys()
+
+    def excuse(self, due_within_h: float) -> int:
+        """Leave out from now on what no plan can help; returns the paths on which a store that is not due passes its
+        line before anybody can come."""
+        early = 0
+        for id, each in self.chance.every.items():
+            at_h = self.earliest.get(id)
+            before = each.before(at_h) if at_h is not None else each.before(0.0)
+            if isinstance(each, BankChance):
+                hopeless = 0 if each.is_due else each.passed(self._every_charge) & ~before
+            else:
+                hopeless = each.hopeless()
+            if at_h is not None and not each.is_due:
+                early |= before
+            due_h = at_h + due_within_h if at_h is not None else self.chance.end_h
+            each.excused(
+                Excuse(n_paths=self.chance.n_paths, is_due=each.is_due, before=before, due_h=due_h, hopeless=hopeless)
+            )
+        for n, id in enumerate(self.stores):
+            if Stops.most_services * self.chance.end_h / HOURS <= self._services(n, NOW) < _NEVER:
+                # nobody goes out twice a day: it is named, and the rest is planned
+                each = self.chance.every[id]
+                each.excused(replace(each.excuse, hopeless=each.excuse.all))
+        self._needed.clear()
+        return early
 
     @cached_property
     def _served(self) -> "dict[str, TankChance | PluggedChance]":
-        nights, kept = self._nights(), self._kept_banks()
-        plain = {id: each for id, each in self.chance.plain.items() if id not in self.helpless}
-        return plain | {id: PluggedChance(bank=bank, nights=nights) for id, bank in kept.items() if nights}
-
-    def _kept_banks(self) -> dict[str, BankChance]:
-        return {id: bank for id, bank in self.chance.banks.items() if id not in self.helpless}
+        nights = self._nights
+        plain = {id: each for id, each in self.chance.plain.items() if id not in self.unserved}
+        return plain | {id: PluggedChance(bank=bank, nights=nights) for id, bank in self.chance.banks.items() if nights}
 
     @cached_property
     def stores(self) -> tuple[str, ...]:
-        """What a stop serves and the plan has to keep."""
+        """What a stop serves and the plan has to keep. A bank that no post charges is not among them: nobody goes out
+        to drive it full."""
         return tuple(self._served)
 
     @cached_property
@@ -84,95 +126,191 @@ class Routes:
         return tuple(self._served.values())
 
     @cached_property
-    def banks(self) -> tuple[BankChance, ...]:
-        """Banks that no post charges: what driving brings is all, and they are walked with a plan."""
-        return () if self._nights() else tuple(self._kept_banks().values())
+    def starts(self) -> list[float]:
+        """When each option begins, in order: where the rig stays at its stops, when one is at the first place."""
+        return [self.begins(option) for option in self.options]
+
+    def begins(self, outing: Outing) -> float:
+        """When an outing begins, in the order of options."""
+        return outing.arrive_h if self.setting.moves else outing.leave_h
 
     @cached_property
-    def starts(self) -> list[float]:
-        """When each option begins, in order."""
-        return [option.arrive_h for option in self.options]
+    def _by_time(self) -> dict[float, list[Outing]]:
+        """The options by when they begin; of one time those of fewer places first."""
+        found: dict[float, list[Outing]] = {}
+        for option in sorted(self.options, key=lambda each: len(each.visits)):
+            found.setdefault(self.begins(option), []).append(option)
+        return found
+
+    def beginning(self, at_h: float) -> list[Outing]:
+        """The options that begin at a time."""
+        return self._by_time[at_h]
+
+    @cached_property
+    def _option_times(self) -> list[float]:
+        return sorted(self._by_time)
+
+    def between(self, part: Route, from_h: float, until_h: float, limit: int) -> list[float]:
+        """The times from one to another by which a plan in part has not lost more, whatever is done later."""
+        times = self._option_times[bisect_left(self._option_times, from_h) : bisect_right(self._option_times, until_h)]
+
+        def is_lost(at_h: float) -> bool:
+            lost = part.lost | self.lost_by(part, max(0.0, float(round(at_h - _ROUNDED_H))))
+            return lost.bit_count() > limit
+
+        return times[: bisect_left(times, True, key=is_lost)]
+
+    def may_reach(self, part: Route, left: int) -> bool:
+        """Whether no store alone asks for more services until the end than there are outings left."""
+        return all(self._services(n, since_h) <= left for n, since_h in enumerate(part.since))
+
+    def _services(self, n: int, since_h: float) -> int:
+        """How many services a store needs at least after one, each as late as may be."""
+        key = (n, since_h)
+        if key not in self._needed:
+            each, times = self.plain[n], self._service_times[n]
+            needed, at_h = 0, since_h
+            while not self.keeps(each.passed(at_h, self.chance.end_h)):
+                later = times[bisect_right(times, at_h) :]
+                late = bisect_left(later, True, key=self._fails_by(each, at_h))
+                if late == 0:
+                    needed = _NEVER
+                    break
+                needed, at_h = needed + 1, later[late - 1]
+            self._needed[key] = needed
+        return self._needed[key]
+
+    def _fails_by(self, chance: "TankChance | PluggedChance", since_h: float) -> Callable[[float], bool]:
+        return lambda at_h: not self.keeps(chance.passed(since_h, at_h))
+
+    @cached_property
+    def _service_times(self) -> list[list[float]]:
+        """When each store can be served."""
+        found = []
+        for store, each in zip(self.stores, self.plain, strict=True):
+            served = (self._when_served(store, each, outing) for outing in self.every)
+            found.append(sorted({at for at in served if at is not None}))
+        return found
+
+    @cached_property
+    def _first_leaves(self) -> list[float | None]:
+        """For each store that is due when one can first set out to have it served."""
+        found: list[float | None] = []
+        for store, each in zip(self.stores, self.plain, strict=True):
+            leaves = (o.leave_h for o in self.every if self._when_served(store, each, o) is not None)
+            found.append(min(leaves, default=None) if self.chance.every[store].is_due else None)
+        return found
+
+    def is_too_late(self, part: Route, outing: Outing) -> bool:
+        """Whether an outing has something due served first, and not at the first departure there may be."""
+        for n, first in enumerate(self._first_leaves):
+            if first is not None and part.since[n] == NOW and outing.leave_h > first:
+                return self._when_served(self.stores[n], self.plain[n], outing) is not None
+        return False
 
     @cached_property
     def times(self) -> list[float]:
-        """When any stop begins."""
-        return sorted({option.arrive_h for option in (*self.options, *self.fixed)})
+        """When any outing begins."""
+        return sorted({self.begins(outing) for outing in self.every})
+
+    @cached_property
+    def longest_h(self) -> float:
+        """The longest from when an outing begins to its last place, in whole hours."""
+        return float(
+            ceil(max((each.visits[-1].arrive_h - self.begins(each) for each in self.every), default=0.0) + 0.5)
+        )
 
     @property
     def chance(self) -> Chance:
         """How each store may fare."""
         return self.setting.chance
 
+    @cached_property
     def _nights(self) -> dict[float, Push]:
         """Where somebody may arrive for a night plugged in: the shortest span plugged in until that same morning."""
+        if self.part_of is not None:
+            return self.part_of._nights
         begins: dict[float, float] = {}
-        plugged = [option for option in (*self.options, *self.fixed) if option.plug]
+        plugged = [each for each in self.every if each.plug]
         for each in plugged:
-            begins[each.depart_h] = max(each.arrive_h, begins.get(each.depart_h, NOW))
+            begins[each.visits[-1].depart_h] = max(each.plug_h, begins.get(each.visits[-1].depart_h, NOW))
         amps = source_amps(self.chance.rig)[1]
         spans = {end: Push(begin, end - begin, amps) for end, begin in begins.items()}
-        return {each.arrive_h: spans[each.depart_h] for each in plugged}
+        return {each.plug_h: spans[each.visits[-1].depart_h] for each in plugged}
 
-    def _alone(self, id: str) -> int:
-        """The paths on which a store passes its line with no stop at all; of a bank, with every charge there may be."""
-        chance = self.chance
-        if id in chance.banks:
-            return chance.banks[id].passed(self._every_charge())
-        return chance.plain[id].passed(NOW, chance.end_h)
+    def night(self, at_h: float) -> Push | None:
+        """The night plugged in that begins at a time."""
+        return self._nights.get(at_h)
 
+    @cached_property
     def _every_charge(self) -> tuple[Push, ...]:
         """All that could charge a bank: on each date the longest ways, and every night plugged in."""
         longest: dict[tuple[int, str], Push] = {}
-        for option in (*self.options, *self.fixed):
-            for n, push in enumerate(self.pushes([option])):
-                key = (int(push.start_h // HOURS), f"{n} {option.plug}")
+        for outing in self.every:
+            for n, push in enumerate(self.pushes([outing])):
+                key = (int(push.start_h // HOURS), f"{n} {outing.plug}")
                 if key not in longest or push.hours * push.amps > longest[key].hours * longest[key].amps:
                     longest[key] = push
         return tuple(longest.values())
 
-    def _helpless(self) -> frozenset[str]:
-        """The stores that no stop can keep: nobody serves them, the cold locks in even a full bottle, or not all that
-        charges a bank is enough."""
-        chance, every = self.chance, (*self.options, *self.fixed)
-        unserved = {id for id in chance.plain if not any(id in option.stores for option in every)}
-        banks = {id for id in chance.banks if self._alone(id).bit_count() > self.limit}
-        frozen = {id for id, each in chance.plain.items() if each.locked_when_full.bit_count() > self.limit}
-        return frozenset({id for id in unserved if self._alone(id)} | frozen | banks)
-
     def start(self) -> Route:
-        """No stop made yet."""
-        return Route(stops=(), lost=0, since=(NOW,) * len(self.stores), cost=0.0, km=0.0)
+        """No outing made yet."""
+        return Route(outings=(), lost=0, since=(NOW,) * len(self.stores), n_stops=0, cost=0.0, km=0.0)
 
-    def add(self, part: Route, option: Option) -> Route:
-        """A plan in part with one more stop."""
-        lost, since, cost = part.lost, list(part.since), part.cost
-        prices = dict(option.prices)
+    def _when_served(self, store: str, chance: "TankChance | PluggedChance", outing: Outing) -> float | None:
+        """When an outing serves a store, None where it does not."""
+        if isinstance(chance, PluggedChance):
+            return outing.plug_h if outing.plug else None
+        return outing.at.get(store)
+
+    def takes(self, store: str, outings: Sequence[Outing], since_h: float, at_h: float) -> bool:
+        """Whether the last of some outings serves a store of its: a bottle that is swapped whole is low by then."""
+        each = self.chance.plain.get(store)
+        if each is None or store not in outings[-1].swaps:
+            return True
+        driven = km_driven(outings, since_h, at_h) if each.km_l is not None else 0.0
+        return each.is_low(since_h, at_h, driven)
+
+    def add(self, part: Route, outing: Outing) -> Route:
+        """A plan in part with one more outing."""
+        lost, since, cost, outings = part.lost, list(part.since), part.cost, (*part.outings, outing)
         for index, (store, each) in enumerate(zip(self.stores, self.plain, strict=True)):
-            if store not in option.stores and not (option.plug and isinstance(each, PluggedChance)):
+            at_h, since_h = self._when_served(store, each, outing), part.since[index]
+            if at_h is None or not self.takes(store, outings, since_h, at_h):
                 continue
-            driven = 0.0
+            # the very way to its service empties no tank
+            driven = km_driven(part.outings, since_h, at_h) if each.km_l is not None else 0.0
+            lost |= each.passed(since_h, at_h, driven)
+            if store in outing.prices:
+                driven = km_driven(outings, since_h, at_h) if each.km_l is not None else 0.0
+                cost += outing.prices[store] * each.amount(since_h, at_h, driven)
+            since[index] = at_h
+        for index, each in enumerate(self.plain):
             if each.km_l is not None:
-                driven = km_driven((*part.stops, option), part.since[index], option.arrive_h)
-            lost |= each.passed(part.since[index], option.arrive_h, driven)
-            if store in prices:
-                cost += prices[store] * each.amount(part.since[index], option.arrive_h, driven)
-            since[index] = option.arrive_h
+                # home again, it may be dry
+                lost |= each.passed(since[index], round(outing.end_h), km_driven(outings, since[index], outing.end_h))
         return Route(
-            stops=(*part.stops, option),
+            outings=outings,
             lost=lost,
             since=tuple(since),
-            cost=cost + option.fixed_cost,
-            km=part.km + option.km,
+            n_stops=part.n_stops + len(outing.visits),
+            cost=cost + outing.fixed_cost,
+            km=part.km + outing.km,
         )
 
-    def from_last(self, part: Route, option: Option) -> Option:
-        """A stop with its way from where the rig stands after the last one, where it stays there."""
-        if not (self.setting.moves and part.stops) or option.is_fixed:
-            return option
-        rig = self.chance.rig
-        km = km_between(part.stops[-1].spot.place, option.spot.place) * rig.road_factor
-        more = (km - option.km) * self.setting.l_per_km * self.setting.fuel_price
-        return replace(option, km=km, fixed_cost=option.fixed_cost + more, leave_h=option.arrive_h - way_h(rig, km))
+    def from_last(self, part: Route, outing: Outing) -> Outing:
+        """An outing with its way from where the rig stands after the last one, where it stays there."""
+        if not (self.setting.moves and part.outings) or outing.is_fixed:
+            return outing
+        km = self.setting.way(part.outings[-1].visits[-1].spot.place, outing.visits[0].spot.place)
+        more = km - outing.legs[0][1]
+        return replace(
+            outing,
+            km=outing.km + more,
+            fixed_cost=outing.fixed_cost + more * self.setting.km_price,
+            legs=((outing.arrive_h, km), *outing.legs[1:]),
+            leave_h=outing.arrive_h - way_h(self.chance.rig, km),
+        )
 
     def lost_by(self, part: Route, at_h: float) -> int:
         """The paths lost since the last services, without what driving burns."""
@@ -199,69 +337,72 @@ class Routes:
         lost = 0
         for each, since_h in zip(self.plain, part.since, strict=True):
             if each.km_l is not None:
-                lost |= each.passed(since_h, at_h, km_driven(part.stops, since_h, at_h))
+                lost |= each.passed(since_h, at_h, km_driven(part.outings, since_h, at_h))
         return lost
 
-    def pushes(self, stops: Iterable[Option]) -> tuple[Push, ...]:
+    def pushes(self, outings: Iterable[Outing]) -> tuple[Push, ...]:
         """What charges the bank on the way of a plan."""
         alternator, shore = source_amps(self.chance.rig)
-        return tuple(push for each in stops for push in each.pushes(alternator, shore))
+        return tuple(push for each in outings for push in each.pushes(alternator, shore, self.chance.rig.road_km_per_h))
 
-    def kept_of(self, stops: Sequence[Option]) -> int:
-        """The paths lost of what can be kept."""
-        return reduce(or_, self.lost_of_each(stops), 0)
+    def lost(self, outings: Sequence[Outing], without: tuple[int, str] | None = None) -> int:
+        """The paths on which any store passes its line if a plan is followed. ``without``: an outing by its number and
+        a store that is not served on it."""
+        whole = self.start()
+        for n, outing in enumerate(outings):
+            skipped = without[1] if without is not None and without[0] == n else None
+            whole = self.add(whole, _without(outing, skipped))
+        return self.lost_of(whole)
 
-    def lost_of_each(self, stops: Sequence[Option]) -> list[int]:
-        """The paths on which each store passes its line."""
-        end_h, found = self.chance.end_h, []
-        for store, each in zip(self.stores, self.plain, strict=True):
-            since_h, lost = NOW, 0
-            plugs = isinstance(each, PluggedChance)
-            served = (option.arrive_h for option in stops if (option.plug if plugs else store in option.stores))
-            for at_h in (*served, end_h):
-                driven = km_driven(stops, since_h, at_h) if each.km_l is not None else 0.0
-                lost |= each.passed(since_h, at_h, driven)
-                since_h = at_h
-            found.append(lost)
-        return found + [bank.passed(self.pushes(stops)) for bank in self.banks]
-
-    def lost(self, stops: Sequence[Option]) -> int:
-        """The paths on which any store passes its line if a plan is followed, those past it now among them."""
-        chance, pushes = self.chance, self.pushes(stops)
-        lost, of_each = self.lost_anyhow, dict(zip(self.stores, self.lost_of_each(stops), strict=False))
-        for id in chance.plain:
-            lost |= of_each[id] if id in of_each else self._alone(id)
-        for bank in chance.banks.values():
-            lost |= bank.passed(pushes)
-        return lost
+    def lost_of(self, whole: Route) -> int:
+        """The paths lost of a whole plan."""
+        return whole.lost | self.rest(whole)
 
     def bound(self, left: int, since_h: float) -> int:
-        """The fewest paths that can be lost after everything was served at a time, with so many stops left that would
+        """The fewest paths that can be lost after everything was served at a time, with so many outings left that would
         each serve everything; it is not looked for under the limit."""
         key = (left, since_h)
         if key not in self._bounds:
             end = self._everything(since_h, self.chance.end_h)
             if left > 0 and end > self.limit:
                 for time in self.times[bisect_right(self.times, since_h) :]:
-                    before = self._everything(since_h, time)
+                    before = self._everything(since_h, max(0.0, time - _ROUNDED_H))
                     if before >= end or before > self.limit:
                         break
-                    end = min(end, max(before, self.bound(left - 1, time)))
+                    end = min(end, max(before, self.bound(left - 1, time + self.longest_h)))
                     if end <= self.limit:
                         break
             self._bounds[key] = end
         return self._bounds[key]
 
+    def least(self) -> int:
+        """Paths that are lost at least: where each store were served whenever it can be, by itself."""
+        lost = 0
+        for each, times in zip(self.plain, self._service_times, strict=True):
+            for since_h, at_h in zip((NOW, *times), (*times, self.chance.end_h), strict=True):
+                lost |= each.passed(since_h, at_h)
+        return lost.bit_count()
+
     def _everything(self, since_h: float, until_h: float) -> int:
         return reduce(or_, (each.passed(since_h, until_h) for each in self.plain), 0).bit_count()
 
-    def whole(self, stops: Iterable[Option]) -> Route:
-        """The plan of some stops."""
+    def whole(self, outings: Iterable[Outing]) -> Route:
+        """The plan of some outings."""
         whole = self.start()
-        for option in stops:
-            whole = self.add(whole, option)
+        for outing in outings:
+            whole = self.add(whole, outing)
         return whole
 
     def with_fixed(self, part: Route) -> Route:
-        """The same plan with the stops that every plan makes."""
-        return self.whole(sorted((*part.stops, *self.fixed), key=lambda each: each.arrive_h))
+        """The same plan with the outings that every plan makes."""
+        return self.whole(sorted((*part.outings, *self.fixed), key=lambda each: each.arrive_h))
+
+
+def _without(outing: Outing, store: str | None) -> Outing:
+    """An outing on which a store is not served; of a bank, on which nobody plugs in."""
+    if store is None:
+        return outing
+    visits = tuple(
+        replace(each, stores=each.stores - {store}, plug=each.plug and store in outing.at) for each in outing.visits
+    )
+    return replace(outing, visits=visits)

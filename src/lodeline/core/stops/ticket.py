@@ -1,10 +1,12 @@
-"""The ticket of a stop: what to do there, in order, with amounts and minutes, and what each writes to the log.
+"""The ticket of an outing: its places in order, what to do there, with amounts and minutes, and what each writes to
+the log.
 
 The order is common practice: toilet waste first, grey water through the same hose to rinse it, valves shut and hands
 washed, and only then fresh water through a hose of its own. Gas is off while driving and at the pump.
 """
 
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import replace
 from datetime import timedelta
 from enum import StrEnum
 from math import ceil
@@ -16,7 +18,7 @@ from lodeline.core.energy.bank import charging_volts
 from lodeline.core.figures import Levers, Stops
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.plan import Stop, StopWork
+from lodeline.core.stops.plan import PlannedOuting, Stop, StopWork
 from lodeline.core.values import dataclass
 from lodeline.core.zone import FIVE_MINUTES_H, HOURS, MIN_PER_H, city_of, to_five_minutes
 
@@ -50,7 +52,7 @@ class TaskKind(StrEnum):
 class Task:
     """One task. ``amount``: as planned, in the unit of ``store``, with its range; ``event``: the type that it logs, or
     none; ``trips``: of jugs where no hose reaches; ``things``: to be taken out; ``draw_a``: what the rig draws at the
-    post against its ``post_a``."""
+    post against its ``post_a``; ``at``: the place, of what is done at one."""
 
     id: str
     kind: TaskKind
@@ -70,6 +72,7 @@ class Task:
     things: tuple[Thing, ...] = ()
     draw_a: float | None = None
     post_a: float | None = None
+    at: str | None = None
     optional: bool = False
 
 
@@ -83,9 +86,9 @@ class StopWeight:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ticket:
-    """The tasks of a stop in order, and what the rig weighs after it."""
+    """The tasks of an outing in order, and what the rig weighs after it."""
 
-    stop: Stop
+    outing: PlannedOuting
     tasks: tuple[Task, ...]
     weight: StopWeight
     cautions: tuple[Caution, ...]
@@ -96,52 +99,66 @@ class Ticket:
         return sum(task.minutes for task in self.tasks if not task.optional)
 
 
-def ticket(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> Ticket:
-    """The ticket of a stop. ``contents``: what each known store is expected to hold when it begins, by id."""
-    tasks = tuple(_tasks(rig, stop))
-    cautions = {each for act in stop.acts for each in act.service.kind.cautions} | {Caution.AXLES, Caution.DUMP_ALLOWED}
-    if not any(act.act is StopAct.EMPTY for act in stop.acts):
+def ticket(rig: Rig, outing: PlannedOuting, contents: Mapping[str, float]) -> Ticket:
+    """The ticket of an outing. ``contents``: what each known store is expected to hold when it begins, by id."""
+    acts = [act for stop in outing.stops for act in stop.acts]
+    cautions = {each for act in acts for each in act.service.kind.cautions} | {Caution.AXLES, Caution.DUMP_ALLOWED}
+    if not any(act.act is StopAct.EMPTY for act in acts):
         cautions -= {Caution.DUMP_ALLOWED}
     return Ticket(
-        stop=stop,
-        tasks=tasks,
-        weight=_weight(rig, stop, contents),
+        outing=outing,
+        tasks=tuple(_tasks(rig, outing)),
+        weight=_weight(rig, acts, contents),
         cautions=tuple(sorted(cautions, key=list(Caution).index)),
     )
 
 
-def _weight(rig: Rig, stop: Stop, contents: Mapping[str, float]) -> StopWeight:
-    after = dict(contents) | {act.store.id: act.store.good_end for act in stop.acts if not act.store.is_bank}
+def _weight(rig: Rig, acts: Iterable[StopWork], contents: Mapping[str, float]) -> StopWeight:
+    after = dict(contents)
+    after |= {
+        act.store.id: act.store.good_end if act.held_to is None else act.held_to
+        for act in acts
+        if not act.store.is_bank
+    }
     stores = {store.id: store for store in rig.stores}
     kg = sum(amount * stores[id].kg_per_unit for id, amount in after.items() if not stores[id].is_bank)
     return StopWeight(stores_kg=kg, left_kg=None if rig.payload_kg is None else rig.payload_kg - kg)
 
 
-def _tasks(rig: Rig, stop: Stop) -> Iterator[Task]:
-    acts, gas = stop.acts, any(store.kind.role is Role.GAS for store in rig.stores)
-    drive_h = (stop.arrive - stop.leave) / _HOUR
-    one_way = stop.km / (1 if stop.back is None else 2)
-    if things := _things(stop):
+def _tasks(rig: Rig, outing: PlannedOuting) -> Iterator[Task]:
+    gas = any(store.kind.role is Role.GAS for store in rig.stores)
+    acts = [act for stop in outing.stops for act in stop.acts]
+    if things := _things(outing.stops):
         yield Task(id="take-out", kind=TaskKind.TAKE_OUT, things=things)
-    if gas and (drive_h > 0 or _burns(acts)):
+    if gas and (outing.km > 0 or _burns(acts)):
         yield Task(id="gas-off", kind=TaskKind.GAS_OFF)
-    if one_way > Stops.near_km:
-        yield _drive("drive", drive_h, one_way)
-    waste = [act for act in acts if act.act is StopAct.EMPTY]
-    yield from _waste([act for act in waste if act.service.kind.hose])
-    yield from (_plain(act, TaskKind.EMPTY) for act in waste if not act.service.kind.hose)
-    yield from _water(rig, [act for act in acts if act.service.kind.flows])
-    for act in acts:
-        yield from _other(rig, act, stop)
-    yield from _beside(stop.spot)
-    if stop.back is not None and one_way > Stops.near_km:
-        yield _drive("back", drive_h, one_way)
+    for n, stop in enumerate(outing.stops):
+        if stop.km > Stops.near_km:
+            yield _drive("drive" if n == 0 else f"drive-{n + 1}", (stop.arrive - stop.leave) / _HOUR, stop)
+        for task in _at(rig, stop):
+            # a store is served once on an outing, the rest at every place
+            yield replace(task, at=stop.spot.name, id=task.id if n == 0 or task.store else f"{task.id}-{n + 1}")
+    last = outing.stops[-1]
+    if outing.back is not None and outing.back_km > Stops.near_km:
+        yield _drive("back", (outing.back - last.depart) / _HOUR, None, outing.back_km)
     if gas:
         yield Task(id="gas-on", kind=TaskKind.GAS_ON)
 
 
-def _drive(id: str, hours: float, km: float) -> Task:
+def _at(rig: Rig, stop: Stop) -> Iterator[Task]:
+    """What is done at one place."""
+    waste = [act for act in stop.acts if act.act is StopAct.EMPTY]
+    yield from _waste([act for act in waste if act.service.kind.hose])
+    yield from (_plain(act, TaskKind.EMPTY) for act in waste if not act.service.kind.hose)
+    yield from _water(rig, [act for act in stop.acts if act.service.kind.flows])
+    for act in stop.acts:
+        yield from _other(rig, act, stop)
+    yield from _beside(stop.spot)
+
+
+def _drive(id: str, hours: float, to: Stop | None, km: float = 0.0) -> Task:
     # as somebody would write it down: it goes into the log
+    km = to.km if to is not None else km
     return Task(
         id=id,
         kind=TaskKind.DRIVE,
@@ -149,6 +166,7 @@ def _drive(id: str, hours: float, km: float) -> Task:
         hours=max(to_five_minutes(hours), FIVE_MINUTES_H),
         km=float(round(km)) if km >= _WHOLE_KM_FROM else round(km, 1),
         minutes=hours * MIN_PER_H,
+        at=to.spot.name if to is not None else None,
     )
 
 
@@ -261,12 +279,14 @@ def _beside(spot: Spot) -> Iterator[Task]:
             )
 
 
-def _things(stop: Stop) -> tuple[Thing, ...]:
+def _things(stops: Iterable[Stop]) -> tuple[Thing, ...]:
     """What to take out beforehand."""
-    services = [act.service for act in stop.acts]
-    found = {thing for service in services for thing in _things_for(service)}
-    if stop.spot.fee or any(service.price and service.kind.coins for service in services):
-        found.add(Thing.COINS)
+    found: set[Thing] = set()
+    for stop in stops:
+        services = [act.service for act in stop.acts]
+        found |= {thing for service in services for thing in _things_for(service)}
+        if stop.spot.fee or any(service.price and service.kind.coins for service in services):
+            found.add(Thing.COINS)
     return tuple(thing for thing in Thing if thing in found)
 
 
@@ -275,12 +295,14 @@ def _things_for(service: Service) -> tuple[Thing, ...]:
     return (Thing.JUGS,) if by_jugs else service.kind.things
 
 
-def done_by(task: Task, events: Iterable[Event]) -> Event | None:
-    """The event of the log that says that a task was done, None where there is none."""
+def done_by(task: Task, events: Iterable[Event], n_drives: int = 2) -> Event | None:
+    """The event of the log that says that a task was done, None where there is none. ``n_drives``: of the ticket."""
     if task.event is None:
         return None
     fitting = [each for each in events if each.type == task.event and each.store in (task.store, None)]
     if task.kind is TaskKind.DRIVE:
-        # the way there first, the way back second
-        return fitting[0 if task.id == "drive" else 1] if len(fitting) > (task.id != "drive") else None
+        # in the order in which they are driven, the way back last
+        number = int(task.id.removeprefix("drive-")) if task.id.startswith("drive-") else 1
+        number = n_drives if task.id == "back" else number
+        return fitting[number - 1] if len(fitting) >= number else None
     return fitting[-1] if fitting else None

@@ -2,11 +2,14 @@
 
 from collections.abc import Callable
 from contextlib import nullcontext
+from datetime import datetime, timedelta
 from time import monotonic, sleep
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.levers.agreed import Together, all_together
-from lodeline.core.stops.plan import Plan, Planner, Stop, Wanted, plan
+from lodeline.core.stops.plan import Plan, PlannedOuting, Wanted
+from lodeline.core.stops.planner import Planner
+from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
@@ -98,11 +101,78 @@ def _known(what: str, rig: m.Rig, key: str) -> Plan | None:
     return held[1] if held is not None and held[0] == key and isinstance(held[1], Plan) else None
 
 
-def stop_at(rig: m.Rig, known: Derived, stop: FixedStop) -> Stop | None:
-    """A stop at a place and time, whatever the plan says."""
-    return _planner(rig, known).stop_at(stop)
+@dataclass(frozen=True, kw_only=True)
+class _Tried:
+    """A planner that is kept at hand while somebody moves a stop about."""
+
+    key: str
+    planner: Planner
 
 
-def stop_for(known: Derived, together: Together, days: int, risk: float) -> Plan:
+_tried: dict[int, _Tried] = {}
+
+
+def tried(rig: m.Rig, known: Derived, moved: FixedStop, instead_of: FixedStop) -> Plan | None:
+    """The last plan with a stop at another time, the others as they are; None where there is no such plan or stop."""
+    held = latest(WHAT, rig)
+    if held is None or not isinstance(held[1], Plan):
+        return None
+    key = f"{known.revision} {known.now.isoformat()}"
+    kept_here = _tried.get(rig.pk)
+    if kept_here is None or kept_here.key != key:
+        _tried.clear()
+        kept_here = _tried[rig.pk] = _Tried(key=key, planner=_planner(rig, known))
+    return kept_here.planner.moved(held[1], moved, instead_of)
+
+
+def outing_at(rig: m.Rig, known: Derived, stop: FixedStop) -> PlannedOuting | None:
+    """The outing of the last plan that has a stop, or one to that place alone, whatever the plan says."""
+    found = planned_with(rig, stop)
+    return found if found is not None else _planner(rig, known).outing_at(stop)
+
+
+def planned_with(rig: m.Rig, stop: FixedStop) -> PlannedOuting | None:
+    """The outing of the last plan that has a stop, None where none does."""
+    for each in _last_outings(rig):
+        if any(one.spot.id == stop.spot and abs(one.arrive - stop.arrive) < _SAME for one in each.stops):
+            return each
+    return None
+
+
+def standing_for(rig: m.Rig, spot: str, arrive: datetime) -> PlannedOuting | None:
+    """The outing of the last plan that stands in place of a stop: at the same place within a day."""
+    for each in _last_outings(rig):
+        if any(one.spot.id == spot and abs(one.arrive - arrive) < _DAY for one in each.stops):
+            return each
+    return None
+
+
+def _last_outings(rig: m.Rig) -> tuple[PlannedOuting, ...]:
+    held = latest(WHAT, rig)
+    return held[1].outings if held is not None and isinstance(held[1], Plan) else ()
+
+
+# Within this a stop on screen is the one of the plan: the screen has whole minutes.
+_SAME, _DAY = timedelta(minutes=1), timedelta(days=1)
+
+
+@dataclass(frozen=True, kw_only=True)
+class StopFor:
+    """The plan up to the end of a stay."""
+
+    planner: Planner
+    plan: Plan
+
+    @property
+    def p_after_first(self) -> float:
+        """The chance that nothing passes its line by then with the first outing alone."""
+        routes = self.planner.routes
+        first = self.planner.best.outings[:1]
+        return 1 - routes.lost(first).bit_count() / routes.chance.n_paths
+
+
+def stop_for(known: Derived, together: Together, days: int, risk: float) -> StopFor:
     """The plan up to the end of a stay: which stop would reach it."""
-    return plan(together.joint, known.book, Wanted(days=days, risk=risk, wished=known.planned, others=True))
+    wanted = Wanted(days=days, risk=risk, wished=known.planned, others=False)
+    planner = Planner(together.joint, known.book, wanted)
+    return StopFor(planner=planner, plan=planner.plan())

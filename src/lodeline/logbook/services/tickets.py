@@ -1,6 +1,6 @@
 """Tickets as they were written: opened for a stop, the same until it is over, ticked off by what the log says."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import asdict, fields
 from datetime import datetime, timedelta
 from typing import Any
@@ -13,6 +13,7 @@ from lodeline.core.catalogue.terms import Thing
 from lodeline.core.errors import Refused
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
+from lodeline.core.stops.plan import PlannedOuting
 from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, done_by, ticket
 from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
@@ -26,18 +27,22 @@ from lodeline.logbook.services.rows import Missing
 from lodeline.text.logbook import Action
 
 _MOST_LISTED = 20
+_MOVED = timedelta(hours=1)  # a ticket that leaves by less at another time is the same
 # What was done just before the ticket was written is done.
 _JUST_BEFORE = timedelta(minutes=15)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Written:
-    """A ticket that was written, with what is done of it. ``done``: the events by the ids of their tasks."""
+    """A ticket that was written, with what is done of it. ``done``: the events by the ids of their tasks; ``places``:
+    in their order; ``is_gone``: whether the last plan has no such stop any more; ``has_changed``: whether it has
+    another one in its place."""
 
     key: int
     opened_at: datetime
     spot: str
     spot_name: str
+    places: tuple[str, ...]
     leave: datetime
     arrive: datetime
     tasks: tuple[Task, ...]
@@ -45,6 +50,13 @@ class Written:
     weight: StopWeight
     cautions: tuple[Caution, ...]
     over: bool
+    is_gone: bool = False
+    has_changed: bool = False
+
+    @property
+    def begun(self) -> bool:
+        """Whether anything of it is logged."""
+        return bool(self.done)
 
     @property
     def left(self) -> int:
@@ -65,22 +77,50 @@ def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int
         return row.pk
     if stop.spot not in {spot.id for spot in known.book}:
         raise Refused("place", p.NoSpot(stop.spot))
-    made = plans.stop_at(rig, known, stop)
+    made = plans.outing_at(rig, known, stop)
     if made is None:
         raise Refused("arrive", p.UntilOutOfRange(known.forecast.horizon_days))
+    row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=_body(known, made, stop))
+    _note(rig, by, Action.MADE, row)
+    return row.pk
+
+
+def _body(known: Derived, made: PlannedOuting, stop: FixedStop) -> dict[str, Any]:
     contents = {each.store.id: each.level for each in known.forecast.stores if each.level is not None}
     written = ticket(known.rig, made, contents)
-    body = {
-        "name": made.spot.name,
+    mine = next((each for each in made.stops if each.spot.id == stop.spot), made.stops[0])
+    return {
+        "name": mine.spot.name,
+        "places": [each.spot.name for each in made.stops],
         "leave": made.leave.isoformat(),
         "arrive": stop.arrive.isoformat(),
         "tasks": [plain(_given(task)) for task in written.tasks],
         "weight": asdict(written.weight),
         "cautions": [each.value for each in written.cautions],
     }
-    row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=body)
-    _note(rig, by, Action.MADE, row)
-    return row.pk
+
+
+def rewrite(rig: m.Rig, known: Derived, key: int, *, by: User) -> None:
+    """Write a ticket anew as the last plan has it; what was ticked of it is in the log, and stays done.
+
+    Raises
+    ------
+    Missing
+        There is none.
+    Refused
+        It was begun, or the plan has no such stop any more.
+    """
+    row = m.Ticket.objects.filter(rig=rig, pk=key).first()
+    if row is None:
+        raise Missing("ticket")
+    arrive = datetime.fromisoformat(row.body["arrive"])
+    made = plans.standing_for(rig, row.slug, arrive)
+    if made is None:
+        raise Refused("ticket", p.Plain.NOT_IN_THE_PLAN)
+    mine = next(each for each in made.stops if each.spot.id == row.slug)
+    row.body = _body(known, made, FixedStop(spot=row.slug, arrive=mine.arrive))
+    row.save()
+    _note(rig, by, Action.CORRECTED, row)
 
 
 def _note(rig: m.Rig, by: User, action: Action, row: m.Ticket) -> None:
@@ -134,6 +174,8 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
     events = [event for day in log.days for event in day.events if event.at >= row.opened_at - _JUST_BEFORE]
     tasks = tuple(_task(each) for each in row.body["tasks"])
     visits = (day.visit for day in log.days if day.visit is not None)
+    arrive = datetime.fromisoformat(row.body["arrive"])
+    planned = plans.standing_for(rig, row.slug, arrive)
     over = any(each.place == row.slug and each.left is not None and each.left >= row.opened_at for each in visits)
     return Written(
         key=row.pk,
@@ -141,17 +183,27 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
         spot=row.slug,
         spot_name=row.body["name"],
         leave=datetime.fromisoformat(row.body["leave"]),
-        arrive=datetime.fromisoformat(row.body["arrive"]),
+        arrive=arrive,
+        places=tuple(row.body.get("places", (row.body["name"],))),
         tasks=tasks,
         done=_done(tasks, events),
         weight=StopWeight(**row.body["weight"]),
         cautions=tuple(Caution(each) for each in row.body["cautions"]),
         over=over,
+        is_gone=planned is None,
+        has_changed=planned is not None and not _is_as_written(row, planned),
     )
 
 
-def _done(tasks: Iterable[Task], events: list[Event]) -> dict[str, Event]:
-    return {task.id: event for task in tasks if (event := done_by(task, events)) is not None}
+def _is_as_written(row: m.Ticket, planned: PlannedOuting) -> bool:
+    places = [each.spot.name for each in planned.stops]
+    leave = datetime.fromisoformat(row.body["leave"])
+    return row.body.get("places") == places and abs(planned.leave - leave) < _MOVED
+
+
+def _done(tasks: tuple[Task, ...], events: list[Event]) -> dict[str, Event]:
+    drives = sum(1 for task in tasks if task.kind is TaskKind.DRIVE)
+    return {task.id: event for task in tasks if (event := done_by(task, events, drives)) is not None}
 
 
 def remove(rig: m.Rig, key: int, *, by: User) -> None:

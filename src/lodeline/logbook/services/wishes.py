@@ -18,7 +18,7 @@ from lodeline.logbook.services.book import today_of
 from lodeline.logbook.services.changes import writing
 from lodeline.text.logbook import Action
 
-_PARTS_HARDSHIP, _PARTS_RISK = "hardship", "risk"
+_PARTS_HARDSHIP, _PARTS_RISK, _PARTS_CURRENCY = "hardship", "risk", "currency"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,6 +98,16 @@ def set_risk(rig: m.Rig, risk: float, *, by: User) -> None:
         rig.parts = rig.parts | {_PARTS_RISK: risk}
         rig.save()
         writer.note(Action.CORRECTED, "risk", rig.pk, old={"was": old}, new={"is": risk})
+
+
+def set_currency(rig: m.Rig, currency: str | None, *, by: User) -> None:
+    """Say which money all prices of a rig are in."""
+    with writing(rig, by) as writer:
+        rig.refresh_from_db()
+        old = rig.parts.get(_PARTS_CURRENCY)
+        rig.parts = rig.parts | {_PARTS_CURRENCY: currency}
+        rig.save()
+        writer.note(Action.CORRECTED, "currency", rig.pk, old={"was": old}, new={"is": currency})
 
 
 def plan_stop(rig: m.Rig, wished: FixedStop, *, instead_of: FixedStop | None, by: User) -> None:
