@@ -16,7 +16,7 @@ from lodeline.core.levers.stay import AddedLever, Stay
 from lodeline.core.levers.weigh import weigh
 from lodeline.core.log import Day, Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Fallback, NotServed, Plan, Unserved, Wanted, WhyServed
+from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, Unserved, Wanted, WhyServed
 from lodeline.core.stops.planner import plan
 from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, ticket
 from lodeline.core.wishes import Agreed
@@ -93,12 +93,11 @@ def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
         replace(planned, helpless=(FRESH,)),
         replace(planned, needs=tuple(missing[:1])),
         replace(planned, has_position=False),
-        replace(planned, feasible=False, breaks="fresh", p_crossed=0.3),
+        replace(planned, feasible=False, breaks=FRESH, p_crossed=0.3),
         replace(planned, cost=0.0, p_crossed=0.0),
     ):
         yield from stops.plan_headline(each, shown)
         yield levers.stop_instead(each, "Sunday 29 November", shown)
-        yield stops.tried(each, shown)
     for store in (FRESH, GREY, BANK):
         for due, p, p50 in ((True, 1.0, None), (False, 0.9, later), (False, 0.2, None), (False, 0.0, None)):
             why = replace(when, store=store, due=due, p=p, p50=p50)
@@ -107,6 +106,8 @@ def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
             alone = replace(planned, outings=(replace(planned.outings[0], stops=(due_first,)),))
             yield from stops.plan_headline(alone, shown)
             yield levers.stop_first(alone, 0.7, "Sunday 29 November", shown)
+    for breaks in (None, GREY):
+        yield stops.tried(Moved(p_crossed=0.2, feasible=breaks is None, breaks=breaks, lanes=()))
     yield from (stops.in_ten(p) for p in (0.0, 0.004, 0.04, 0.5, 0.94, 0.96, 1.0))
     instead = Fallback(closed=first.spot, stores=(FRESH, GREY))
     yield stops.fallback(instead, planned.at, shown)

@@ -251,8 +251,7 @@ def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
             p_stay=each.p_stay,
             hardship=each.lever.hardship,
         )
-        for each in answer.needs
-        if each.p_stay >= Levers.shown_from
+        for each in (answer.needs if answer.p_stay_with >= Levers.shown_from else ())
     ]
 
 

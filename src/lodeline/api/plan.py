@@ -14,7 +14,7 @@ from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core.forecast.forecast import Band
 from lodeline.core.log import Event
 from lodeline.core.rig import Rig
-from lodeline.core.stops.plan import Plan, Stop
+from lodeline.core.stops.plan import Plan, PlannedLane, Stop
 from lodeline.core.stops.ticket import Task
 from lodeline.core.wishes import FixedStop
 from lodeline.formats import document as d
@@ -241,13 +241,7 @@ def try_stop(request: HttpRequest, rig_id: str, payload: TryIn) -> MovedStopOut:
     found = plans.tried(rig, known, _fixed(payload.stop), _fixed(payload.instead_of))
     if found is None:
         return MovedStopOut(words=None, feasible=False, lanes=[])
-    return MovedStopOut(
-        words=text.tried(found, display),
-        feasible=found.feasible,
-        lanes=[
-            PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in found.lanes
-        ],
-    )
+    return MovedStopOut(words=text.tried(found), feasible=found.feasible, lanes=_lanes(found.lanes, known.rig, display))
 
 
 @router.post("/{rig_id}/plan/stops/remove", response={204: None}, operation_id="unplan_stop")
@@ -292,7 +286,7 @@ def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], displ
         feasible=plan.feasible,
         outings=_outings(plan, written, display),
         stops=[_stop(stop, plan, written, display) for stop in plan.stops],
-        lanes=[PlanLane(store=lane.store, fan=_fan(known.rig, lane.store, lane.bands, display)) for lane in plan.lanes],
+        lanes=_lanes(plan.lanes, known.rig, display),
         others=[
             OtherOut(
                 words=text.other(other, plan, display),
@@ -321,6 +315,10 @@ def _outings(plan: Plan, written: dict[tuple[str, str], int], display: Display) 
             )
         )
     return found
+
+
+def _lanes(lanes: Iterable[PlannedLane], rig: Rig, display: Display) -> list[PlanLane]:
+    return [PlanLane(store=lane.store, fan=_fan(rig, lane.store, lane.bands, display)) for lane in lanes]
 
 
 def _fan(rig: Rig, store_id: str, bands: Iterable[Band], display: Display) -> list[BandOut]:

@@ -8,7 +8,17 @@ from lodeline.core.catalogue import GasHow, StopAct
 from lodeline.core.figures import Stops
 from lodeline.core.log import Day
 from lodeline.core.rig import Rig, Store
-from lodeline.core.stops.plan import Fallback, NotServed, Plan, PlannedOuting, Stop, StopWork, Unserved, WhyServed
+from lodeline.core.stops.plan import (
+    Fallback,
+    Moved,
+    NotServed,
+    Plan,
+    PlannedOuting,
+    Stop,
+    StopWork,
+    Unserved,
+    WhyServed,
+)
 from lodeline.core.stops.setting import is_waste
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact
@@ -195,7 +205,12 @@ def outing(outing: PlannedOuting, now: datetime, display: Display) -> str:
         at = _about(back) if back.date() == leave.date() else f"{_about(back)} on {back:%A}"
         said += f", {'there' if outing.on_the_way else 'back'} about {at}"
     km = f"{display.amount(outing.km, 'km')}{' more, on the way' if outing.on_the_way else ''}"
-    return f"{said}. {', '.join(part for part in (km, to_pay(outing.cost, display)) if part)}."
+    return f"{said}. {', '.join(part for part in (km, _costs(outing.cost, display)) if part)}."
+
+
+def _costs(amount: float, display: Display) -> str:
+    """What an outing costs, nothing where that is less than half of one: ``about 17 EUR with the fuel``."""
+    return f"{display.about(amount)} with the fuel" if round(amount) else ""
 
 
 def stop_closed(stop: Stop) -> str | None:
@@ -227,8 +242,8 @@ _DONE = {StopAct.EMPTY: "emptied", StopAct.FILL: "filled", StopAct.SWAP: "swappe
 _LIKELY = 0.5
 
 
-def reason(why: WhyServed, now: datetime, display: Display) -> str:
-    """When a store would pass its line otherwise, in a sentence."""
+def reason(why: WhyServed, now: datetime, display: Display, until: str = "before the next stop") -> str:
+    """When a store would pass its line otherwise, in a sentence. ``until``: how far is looked."""
     store, here = why.store, display.local(now)
     if why.due:
         return f"{store.name} {'is low' if store.is_bank else 'is full' if is_waste(store) else 'is used up'} now."
@@ -238,10 +253,10 @@ def reason(why: WhyServed, now: datetime, display: Display) -> str:
         on = day_part(display.local(why.p50), here)
         span = f"8 in 10: {short_when(display.local(why.p10))} to {until}"
         return f"{store.name} {passes} {on} ({span})."
-    if not why.p:
+    if why.p < Stops.asked_from:
         return f"{store.name} {passes} on the way."
     may = passes.replace("would", "may")
-    return f"{store.name} {may} before the next stop ({in_ten(why.p)})."
+    return f"{store.name} {may} {until} ({in_ten(why.p)})."
 
 
 def in_ten(p: float) -> str:
@@ -278,19 +293,14 @@ def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
         when = "go now" if soon else f"leave at {clock_on(leave, now)}"
         head = f"{names} {'is' if len(due) == 1 else 'are'} due: {when}, {where}"
     else:
-        head = f"{where}: leave by {day_name(by.date(), now.date())} {clock(by)}"
+        head = f"{where}: leave by {clock_on(by, now)}"
     return head, " ".join(_story(plan, over, display))
 
 
-def tried(plan: Plan, display: Display) -> str:
+def tried(moved: Moved) -> str:
     """What a plan is with a stop moved: its chance, and what breaks it."""
-    said = f"{capital(_kept(plan))}"
-    broken = f"; {_name_of(plan, plan.breaks)} does not last" if plan.breaks is not None else ""
-    return f"{said}{broken}."
-
-
-def _name_of(plan: Plan, id: str) -> str:
-    return next((act.store.name for stop in plan.stops for act in stop.acts if act.store.id == id), "a store")
+    said = f"{in_ten(1 - moved.p_crossed)} that it holds"
+    return capital(f"{said}; {moved.breaks.name} is what breaks it." if moved.breaks is not None else f"{said}.")
 
 
 _SOON = timedelta(minutes=45)
@@ -303,12 +313,12 @@ def _due_at(plan: Plan) -> list[Store]:
 def _story(plan: Plan, over: str, display: Display) -> list[str]:
     parts = [kept(plan)]
     way = display.amount(plan.km, "km") if plan.has_position else "way not known"
-    more = [f"{counted(len(plan.outings), 'outing')} in {over}", way, to_pay(plan.cost, display)]
+    more = [f"{counted(len(plan.outings), 'outing')} in {over}", way, _costs(plan.cost, display)]
     parts.append(f"{capital(', '.join(part for part in more if part))}.")
     if not plan.has_position:
         parts.append("Say where the rig stands, in the Round: until then ways are not counted.")
     if not plan.feasible and plan.breaks is not None:
-        parts.append(_breaks(plan))
+        parts.append(_breaks(plan.breaks, plan))
     parts += [need(each, plan.at, display) for each in plan.needs]
     parts += [*_helpless(plan), *_stands(plan)]
     return parts
@@ -325,14 +335,14 @@ def _kept(plan: Plan) -> str:
     return f"{in_ten(1 - plan.p_crossed)} that nothing{rest} runs out or overflows"
 
 
-def _breaks(plan: Plan) -> str:
-    return f"{capital(_name_of(plan, plan.breaks or ''))} is what keeps it from {in_ten(1 - plan.risk)}."
+def _breaks(store: Store, plan: Plan) -> str:
+    return f"{store.name} is what keeps it from {in_ten(1 - plan.risk)}."
 
 
 def need(need: Unserved, now: datetime, display: Display) -> str:
     """What no place of the book serves, when it is met, and why: ``Gas would run out on Thursday evening (...). No
     place in your book sells it.``"""
-    return f"{reason(need.reason, now, display)} {_not_served(need)}"
+    return f"{reason(need.reason, now, display, 'in these days')} {_not_served(need)}"
 
 
 def _not_served(need: Unserved) -> str:

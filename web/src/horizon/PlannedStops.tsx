@@ -46,6 +46,8 @@ const Flag = ({
   const down = (event: PointerEvent) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     began.current = event.clientX;
+    // the first answer takes longest: it is asked for as the stop is taken up
+    attempt(stop, stop.arrive.at);
   };
   const over = (event: PointerEvent) => {
     if (began.current === null) return;

@@ -115,7 +115,8 @@ export const StripView = ({
   const [box, width] = useWidth();
   const wide = width >= NARROW;
   const left = wide ? HEAD_WIDTH : 0;
-  const lanes = tried?.length ? tried : plan?.stops.length ? plan.lanes : [];
+  // those that the dragged stop changes come before those of the plan
+  const lanes = [...(tried ?? []), ...(plan?.stops.length ? plan.lanes : [])];
   const strip = width > 0 ? makeStrip(horizon, width - left) : null;
   return (
     <Box ref={box} position="relative" aria-label="Strip of days" role="group">

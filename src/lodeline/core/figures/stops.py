@@ -67,6 +67,6 @@ class Levers(Sheet):
     kept_from = Figure(0.5, "1", CHOSEN, "share of what was expected from which an agreement was kept")
     seen_from = Figure(0.2, "1", CHOSEN, "and from which it was kept in part")
     most_together = Figure(3, "1", CHOSEN, "levers of which every set is tried")
-    shown_from = Figure(0.01, "1", CHOSEN, "chance to stay from which a lever is shown")
+    shown_from = Figure(0.3, "1", CHOSEN, "chance to stay with all that helps from which levers are shown")
     most_set = Figure(6, "1", CHOSEN, "levers of the largest set")
     most_hardship = Figure(5, "1", CHOSEN, "the hardest that a lever may be")

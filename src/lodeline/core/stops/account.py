@@ -1,6 +1,6 @@
 """What a plan that was found means: its outings with what is done where and why, and the stores if it is followed."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -75,15 +75,15 @@ class Account:
             mine = visit.stores | (frozenset(self.chance.banks) if visit.plug else frozenset())
             if not outing.is_fixed and not mine & {*first, *needed} and (able := mine & more.keys()):
                 needed.append(max(able, key=lambda id: more[id]))
-        return {id: self.reason(id, since[id], found.outings) for id in (*first, *needed)}
+        return {id: self.reason(id, since[id]) for id in (*first, *needed)}
 
-    def reason(self, id: str, since_h: float = NOW, outings: Sequence[Outing] = ()) -> WhyServed:
-        """When a store would pass its line after its last service, or from now on, with these outings."""
+    def reason(self, id: str, since_h: float = NOW) -> WhyServed:
+        """When a store would pass its line after its last service, or from now on."""
         each, ahead = self.chance.every[id], self.chance.joint.ahead
         if isinstance(each, BankChance):
             times = each.first_after(None if since_h == NOW else self.routes.night(since_h))
         else:
-            times = each.when_passed(since_h, self.chance.end_h, lambda at_h: km_driven(outings, since_h, at_h))
+            times = each.when_passed(since_h, self.chance.end_h)
         due = since_h == NOW and each.is_due
         share = float(np.isfinite(times).mean())
         ordered = np.sort(times)
@@ -168,12 +168,14 @@ class Account:
         level: Floats = hourly[min(max(0, int(at_h)), len(hourly) - 1)].astype(float)
         return level
 
-    def lanes(self, chosen: Sequence[Outing]) -> Iterator[PlannedLane]:
-        """Contents at each midnight, and before and after each service."""
+    def lanes(self, chosen: Sequence[Outing], only: Collection[str] | None = None) -> Iterator[PlannedLane]:
+        """Contents at each midnight, and before and after each service. ``only``: of these stores."""
         ahead = self.chance.joint.ahead
         midnights = [HOURS * (i + 1) - ahead.hour for i in range(ahead.n_days)]
         served = self._services(chosen)
         for store, each in self.chance.plain.items():
+            if only is not None and store not in only:
+                continue
             bands, since = [self._band(0.0, self._contents(chosen, store, NOW, 0.0))], NOW
             mine = served.get(store, {})
             for at in sorted({*(h for h in midnights if h <= self.chance.end_h), *mine}):
@@ -183,6 +185,8 @@ class Account:
                     bands.append(self._band(mine[at], each.contents(at, at)))
             yield PlannedLane(store=store, bands=tuple(bands))
         for store, bank in self.chance.banks.items():
+            if only is not None and store not in only:
+                continue
             hourly = bank.hourly(self.routes.pushes(chosen))[: bank.hours]
             rows = range(Forecasting.fan_step_h - 1, len(hourly), Forecasting.fan_step_h)
             levels = quantiles(hourly[list(rows)]) if len(rows) else []
@@ -214,11 +218,11 @@ class Account:
         """The stores that no stop keeps from their line, on more paths than the crew accepts."""
         return tuple(each.store for each in self.chance.every.values() if each.excuse.hopeless.bit_count() > limit)
 
-    def breaks(self, found: Found) -> str | None:
+    def breaks(self, outings: Sequence[Outing]) -> Store | None:
         """The store that passes its line on the most paths, if a plan is followed."""
         lost = {id: 0 for id in self.routes.stores}
         part = self.routes.start()
-        steps = [*found.outings, None]
+        steps = [*outings, None]
         for outing in steps:
             grown = self.routes.add(part, outing) if outing is not None else None
             for n, (id, each) in enumerate(zip(self.routes.stores, self.routes.plain, strict=True)):
@@ -226,7 +230,8 @@ class Account:
                 if grown is None or at_h != part.since[n]:
                     lost[id] |= each.passed(part.since[n], at_h)
             part = grown or part
-        return max(lost, key=lambda id: lost[id].bit_count(), default=None)
+        worst = max(lost, key=lambda id: lost[id].bit_count(), default=None)
+        return self.chance.rig.store(worst)
 
 
 def _act(store: Store, service: Service, amount: Floats, most: float) -> StopWork:

@@ -4,7 +4,7 @@ Which paths pass the line of a store between two services is one number whose bi
 is weighed by putting such numbers together.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import field
 
 import numpy as np
@@ -204,15 +204,13 @@ class TankChance:
         """Whether it may be low at a time after a service: near full it is not swapped whole."""
         return float(np.quantile(self.contents(since_h, at_h, km), P10)) <= Stops.low_share * self.store.capacity
 
-    def when_passed(self, since_h: float, end_h: float, driven: Callable[[float], float]) -> Floats:
+    def when_passed(self, since_h: float, end_h: float) -> Floats:
         """When each path passes the line after a service, to some hours, shape (n_paths,); inf where not by the end.
-        ``driven``: the way from then to a time."""
+        What is driven to stops is left out."""
         room, began = self.room(since_h), self.until(since_h)
         found = np.full(self.draws.ahead.n_paths, np.inf)
         for at_h in np.arange(max(since_h, 0.0), end_h + _STEP_H, _STEP_H):
             used = self.use.until(self.draws.ahead, float(at_h)) - began
-            if self.km_l is not None:
-                used = used + driven(float(at_h)) * self.km_l
             found[(used >= room) & np.isinf(found)] = at_h
         return found
 

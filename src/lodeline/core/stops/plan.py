@@ -31,7 +31,7 @@ class StopWork:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WhyServed:
     """Why a store is served: when it would pass its line otherwise, 8 in 10, None beyond what is planned for; ``p``:
-    the chance that it would by then; ``due``: it has already."""
+    the chance that it would by then, 0 of a tank that only the way to the stops empties; ``due``: it has already."""
 
     store: Store
     due: bool
@@ -162,7 +162,7 @@ class Plan:
     lanes: tuple[PlannedLane, ...]
     needs: tuple[Unserved, ...] = ()
     helpless: tuple[Store, ...] = ()
-    breaks: str | None = None
+    breaks: Store | None = None
     price_assumed: bool = False
     has_position: bool = True
     leave_by: datetime | None = None
@@ -174,6 +174,16 @@ class Plan:
     def stops(self) -> tuple[Stop, ...]:
         """All stops, in order of time."""
         return tuple(stop for outing in self.outings for stop in outing.stops)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moved:
+    """What a plan would be with one outing at another time. ``lanes``: of the stores that it serves."""
+
+    p_crossed: float
+    feasible: bool
+    breaks: Store | None
+    lanes: tuple[PlannedLane, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -13,7 +13,7 @@ from lodeline.core.stops.account import Account
 from lodeline.core.stops.chance import Chance, chance_of
 from lodeline.core.stops.opening import is_open
 from lodeline.core.stops.outings import Call, Outing, Outings, moved
-from lodeline.core.stops.plan import Fallback, NotServed, Plan, PlannedOuting, Stop, Unserved, Wanted
+from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, PlannedOuting, Stop, Unserved, Wanted
 from lodeline.core.stops.routes import Route, Routes
 from lodeline.core.stops.search import Effort, Found, Search
 from lodeline.core.stops.setting import SHORE, Setting, setting_of
@@ -75,11 +75,9 @@ class Planner:
         """An earlier plan as it stands now, None where it cannot be followed any more or by far does not keep what it
         kept. Whether another is better by now is not looked at."""
         routes, ahead = self.routes, self.chance.joint.ahead
-        every = {_when(ahead.at(each.leave_h), each.key, each.is_fixed): each for each in routes.every}
         part = routes.start()
         for each in last.outings:
-            key = tuple((stop.spot.id, stop.stores, stop.plug) for stop in each.stops)
-            option = every.get(_when(each.leave, key, each.is_fixed))
+            option = self._by_when.get(_when(each.leave, _key_of(each), each.is_fixed))
             if option is None:
                 return None
             part = routes.add(part, routes.from_last(part, option))
@@ -102,26 +100,34 @@ class Planner:
         fallback = last.fallback if instead is None or instead.leave > ahead.now else None
         return replace(whole, chosen=last.chosen, others=others, fallback=fallback, stands=True)
 
-    def moved(self, last: Plan, stop: FixedStop, instead_of: FixedStop) -> Plan | None:
-        """An earlier plan with the outing of a stop at another time, the others as they are."""
-        routes, ahead, part = self.routes, self.chance.joint.ahead, []
-        every = {_when(ahead.at(each.leave_h), each.key, each.is_fixed): each for each in routes.every}
+    def moved(self, last: Plan, stop: FixedStop, instead_of: FixedStop) -> Moved | None:
+        """An earlier plan with the outing of a stop at another time, the others as they are; None where it has none."""
+        routes, other = self.routes, None
+        every, outings = self._by_when, []
         for each in last.outings:
-            key = tuple((one.spot.id, one.stores, one.plug) for one in each.stops)
-            option = every.get(_when(each.leave, key, each.is_fixed))
+            option = every.get(_when(each.leave, _key_of(each), each.is_fixed))
             if option is None:
                 continue
             mine = next((one for one in each.stops if _is_at(one, instead_of)), None)
             if mine is not None:
                 by = self.setting.ahead_h(stop.arrive) - self.setting.ahead_h(mine.arrive)
-                option = moved(option, option.leave_h + by)
-            part.append(option)
-        whole = routes.whole(sorted(part, key=lambda each: each.leave_h))
-        lost = routes.lost_of(whole)
-        found = Found(
-            route=whole, lost=lost, limit=max(routes.limit, lost.bit_count()), kept=True, exact=False, least_outings=0
+                option = other = moved(option, option.leave_h + by)
+            outings.append(option)
+        if other is None:
+            return None
+        whole = routes.whole(sorted(outings, key=lambda each: each.leave_h))
+        lost = routes.lost_of(whole).bit_count()
+        return Moved(
+            p_crossed=lost / self.chance.n_paths,
+            feasible=lost <= routes.limit,
+            breaks=self.account.breaks(whole.outings) if lost > routes.limit else None,
+            lanes=tuple(self.account.lanes(whole.outings, {*other.at, *(self.chance.banks if other.plug else ())})),
         )
-        return self._plan(found)
+
+    @cached_property
+    def _by_when(self) -> dict[tuple[object, ...], Outing]:
+        ahead = self.chance.joint.ahead
+        return {_when(ahead.at(each.leave_h), each.key, each.is_fixed): each for each in self.routes.every}
 
     def _others(self, found: Found, whole: Plan) -> tuple[Plan, ...]:
         """Plans that differ in kind: another place first, or cheaper by a fifth with an outing more."""
@@ -217,7 +223,7 @@ class Planner:
             lanes=tuple(account.lanes(found.outings)),
             needs=self._needs,
             helpless=account.helpless(self.routes.limit),
-            breaks=account.breaks(found) if found.lost.bit_count() > self.routes.limit else None,
+            breaks=account.breaks(found.outings) if found.lost.bit_count() > self.routes.limit else None,
             price_assumed=self.setting.price_assumed,
             has_position=self.setting.has_position,
         )
@@ -310,6 +316,10 @@ class Planner:
 def _when(leave: datetime, key: object, is_fixed: bool) -> tuple[object, ...]:
     """What makes an outing the same in two plans."""
     return round(leave.timestamp() / _MINUTE_S), key, is_fixed
+
+
+def _key_of(outing: PlannedOuting) -> tuple[object, ...]:
+    return tuple((stop.spot.id, stop.stores, stop.plug) for stop in outing.stops)
 
 
 def _is_at(stop: Stop, ref: FixedStop) -> bool:

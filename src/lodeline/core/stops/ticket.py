@@ -11,7 +11,7 @@ from datetime import timedelta
 from enum import StrEnum
 from math import ceil
 
-from lodeline.core.book import Service, Spot
+from lodeline.core.book import Service, Spot, way_h
 from lodeline.core.catalogue import Caution, Role, StopAct
 from lodeline.core.catalogue.terms import Thing
 from lodeline.core.energy.bank import charging_volts
@@ -138,9 +138,8 @@ def _tasks(rig: Rig, outing: PlannedOuting) -> Iterator[Task]:
         for task in _at(rig, stop):
             # a store is served once on an outing, the rest at every place
             yield replace(task, at=stop.spot.name, id=task.id if n == 0 or task.store else f"{task.id}-{n + 1}")
-    last = outing.stops[-1]
     if outing.back is not None and outing.back_km > Stops.near_km:
-        yield _drive("back", (outing.back - last.depart) / _HOUR, None, outing.back_km)
+        yield _drive("back", way_h(rig, outing.back_km), None, outing.back_km)
     if gas:
         yield Task(id="gas-on", kind=TaskKind.GAS_ON)
 

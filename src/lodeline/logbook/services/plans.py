@@ -7,7 +7,7 @@ from time import monotonic, sleep
 
 from lodeline.core.figures import Forecasting
 from lodeline.core.levers.agreed import Together, all_together
-from lodeline.core.stops.plan import Plan, PlannedOuting, Wanted
+from lodeline.core.stops.plan import Moved, Plan, PlannedOuting, Wanted
 from lodeline.core.stops.planner import Planner
 from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
@@ -112,12 +112,12 @@ class _Tried:
 _tried: dict[int, _Tried] = {}
 
 
-def tried(rig: m.Rig, known: Derived, moved: FixedStop, instead_of: FixedStop) -> Plan | None:
+def tried(rig: m.Rig, known: Derived, moved: FixedStop, instead_of: FixedStop) -> Moved | None:
     """The last plan with a stop at another time, the others as they are; None where there is no such plan or stop."""
     held = latest(WHAT, rig)
     if held is None or not isinstance(held[1], Plan):
         return None
-    key = f"{known.revision} {known.now.isoformat()}"
+    key = key_of(rig, known.now)
     kept_here = _tried.get(rig.pk)
     if kept_here is None or kept_here.key != key:
         _tried.clear()
