@@ -138,7 +138,7 @@ def test_places_are_added_changed_and_brought_in_on_a_phone(chromium: Browser, f
     context, page = entered(chromium, fresh_address, "phone")
     page.goto(f"{fresh_address}/stops")
     page.get_by_role("button", name="Add a place").click()
-    page.get_by_label("Name").fill("Mill spring")
+    page.get_by_label("Name", exact=True).fill("Mill spring")
     page.get_by_role("dialog").get_by_role("button", name="water", exact=True).click()
     page.get_by_label("Flow a minute, L").fill("7")
     page.get_by_role("button", name="Keep").click()

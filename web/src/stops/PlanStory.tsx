@@ -58,7 +58,7 @@ const OutingLine = ({ rig, outing, stops }: { rig: number; outing: Outing; stops
           <Box fontWeight="600" fontSize="lg">
             {outing.words}
           </Box>
-          <Box as="ol" listStyleType="none" aria-label="The places of this outing, in their order">
+          <Box as="ol" listStyleType="none" aria-label="Stops of this outing, in their order">
             {stops.map((stop) => (
               <StopLine key={stop.place} stop={stop} />
             ))}
