@@ -4,6 +4,7 @@ from collections.abc import Callable
 from copy import deepcopy
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -36,6 +37,9 @@ _OFFERS = (
 )
 _HOURS = (None, None, "Mo-Sa 08:00-18:00; Su off", "Mo-Fr 09:00-17:00")
 ROAD, SPEED = 1.3, 50.0
+# ways to places, from and to, and how many there are (0: all)
+_DENSITIES = {"plentiful": (3.0, 25.0, 0), "sparse": (8.0, 50.0, 4), "far": (40.0, 110.0, 5)}
+DENSITIES = tuple(_DENSITIES)
 # Emptied on foot by everybody, whatever the rule, before it is full: it sends nobody away.
 _HERE, _HERE_FROM = "urine", 0.5
 
@@ -45,19 +49,21 @@ class Tally:
     """What came of living by a rule."""
 
     lines: int = 0
+    outings: int = 0
     stops: int = 0
     km: float = 0.0
     money: float = 0.0
     rig_days: int = 0
+    passed_on: list[int] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
 class Trip:
-    """A stop that a rule decides on: where, at which local hour one arrives, which kinds of tanks are served."""
+    """An outing that a rule decides on: at which local hour, to which places in order, which kinds of tanks are served
+    at each."""
 
-    place: str
     hour: int
-    kinds: frozenset[str]
+    calls: tuple[tuple[str, frozenset[str]], ...]
 
 
 @dataclass
@@ -78,6 +84,7 @@ class Life(Maker):
     """A rig with its places and its coming days, the same whatever rule it lives by."""
 
     seed: int
+    density: str = "plentiful"
     hours: list[dict[str, np.ndarray]] = field(default_factory=list)
 
     def __post_init__(self) -> None:
@@ -96,8 +103,10 @@ class Life(Maker):
 
     def _book(self) -> list[dict[str, Any]]:
         rng, book = np.random.default_rng([5, self.seed]), []
-        for number, offers in enumerate(_OFFERS):
-            km, bearing = float(rng.uniform(3, 40)), float(rng.uniform(0, 2 * np.pi))
+        near, far, few = _DENSITIES[self.density]
+        # what there are few of are those that offer most: something serves every tank
+        for number, offers in enumerate(_OFFERS if not few else _OFFERS[-few:]):
+            km, bearing = float(rng.uniform(near, far)), float(rng.uniform(0, 2 * np.pi))
             services: dict[str, Any] = {each: {} for each in offers}
             if "hookup" in services:
                 services["hookup"] = {"amps": 10, "price_night": float(rng.integers(10, 25))}
@@ -121,11 +130,17 @@ class Life(Maker):
         """A place of the book."""
         return next(each for each in self.book if each["id"] == id)
 
-    def km(self, id: str) -> float:
-        """The way to a place. [km]"""
+    def km(self, id: str, other: str | None = None) -> float:
+        """The way to a place, from where the rig stands or from another one. [km]"""
         place = self.place(id)
-        north, east = place["lat"] - self.lat, (place["lon"] - self.lon) * np.cos(np.radians(self.lat))
+        lat, lon = (self.lat, self.lon) if other is None else (self.place(other)["lat"], self.place(other)["lon"])
+        north, east = place["lat"] - lat, (place["lon"] - lon) * np.cos(np.radians(self.lat))
         return float(111 * ROAD * np.hypot(north, east))
+
+    def way(self, places: list[str]) -> float:
+        """The way of an outing, out and back. [km]"""
+        between = sum(self.km(b, a) for a, b in pairwise(places))
+        return self.km(places[0]) + between + self.km(places[-1])
 
     def serves(self, id: str, kind: str) -> bool:
         """Whether a place serves a kind of tank."""
@@ -162,7 +177,7 @@ class Life(Maker):
                 for tank in self.tanks:
                     self._step(tank, self.hours[number][tank.kind][hour])
                 for tank in self.at_stops:
-                    self._count(tank, past, before)
+                    self._count(tank, past, before, number)
                 if hour == 19:
                     self._evening(day, on, number, shown)
                     self._on_foot(day, on)
@@ -194,7 +209,11 @@ class Life(Maker):
         return document
 
     def _evening(self, day: dict[str, Any], on: Any, number: int, shown: dict[str, float]) -> None:
+        plugged = any(event["type"] == "shore" for event in day["events"])
         for tank in self.tanks:
+            if tank.kind == "battery" and plugged:
+                shown[tank.kind] = 1.0  # on the charger its volts tell nothing: it is taken to be full
+                continue
             before = len(day["readings"])
             self._read(tank, day, on, 19.9, number)
             if len(day["readings"]) > before:
@@ -211,35 +230,46 @@ class Life(Maker):
                 self._serve(tank, on, 20, day)
 
     def _make(self, trip: Trip, day: dict[str, Any], on: Any, tally: Tally) -> None:
-        place, km = self.place(trip.place), self.km(trip.place)
-        tally.stops += 1
-        tally.km += 2 * km
-        tally.money += place.get("fee", 0.0)
-        hours = 2 * km / SPEED
+        km = self.way([place for place, _ in trip.calls])
+        tally.outings += 1
+        tally.km += km
+        hours = km / SPEED
         day["events"].append(
-            {"at": self._at(on, trip.hour).isoformat(), "type": "drive", "hours": round(hours, 2), "km": round(2 * km)}
+            {"at": self._at(on, trip.hour).isoformat(), "type": "drive", "hours": round(hours, 2), "km": round(km)}
         )
         for tank in self.tanks:
             if tank.kind == "fuel":
-                self._step(tank, -2 * km * 0.115)
+                self._step(tank, -km * 0.115)
             if tank.kind == "battery":
                 self._step(tank, 25 * 0.9 * hours)
-                if "battery" in trip.kinds:
-                    tank.level = tank.capacity
-                    tally.money += place["services"]["hookup"]["price_night"]
-                    event = {"at": self._at(on, trip.hour).isoformat(), "type": "shore", "hours": 10.0}
-                    day["events"].append(event)
-            elif tank.kind in trip.kinds:
+        for place, kinds in trip.calls:
+            self._call(self.place(place), kinds, trip.hour, day, on, tally)
+
+    def _call(
+        self, place: dict[str, Any], kinds: frozenset[str], hour: int, day: dict[str, Any], on: Any, tally: Tally
+    ) -> None:
+        tally.stops += 1
+        tally.money += place.get("fee", 0.0)
+        for tank in self.tanks:
+            if tank.kind not in kinds:
+                continue
+            if tank.kind == "battery":
+                tank.level = tank.capacity
+                tally.money += place["services"]["hookup"]["price_night"]
+                event = {"at": self._at(on, hour).isoformat(), "type": "shore", "hours": 10.0}
+                day["events"].append(event)
+            else:
                 gone = tank.capacity - tank.level
                 price = {"gas": "price_per_kg", "fuel": "price_per_l"}.get(tank.kind)
                 tally.money += gone * place["services"][_SERVICE[tank.kind]].get(price, 0.0) if price else 0.0
-                self._serve(tank, on, trip.hour, day)
+                self._serve(tank, on, hour, day)
 
-    def _count(self, tank: Tank, past: set[str], tally: Tally) -> None:
+    def _count(self, tank: Tank, past: set[str], tally: Tally, number: int) -> None:
         share = tank.level / tank.capacity
         is_past = share <= tank.line if tank.kind in DRAINS else share >= tank.line
         if is_past and tank.kind not in past:
             tally.lines += 1
+            tally.passed_on.append(number)
             past.add(tank.kind)
         elif not is_past:
             past.discard(tank.kind)
@@ -273,18 +303,19 @@ def _share(tank: Tank, reading: dict[str, Any]) -> float:
 
 
 def _to(life: Life, due: set[str], take: Callable[[str], bool]) -> list[Trip]:
-    """The fewest places, nearest first, that serve what is due; at each everything that ``take`` says."""
-    trips, left, hour = [], set(due), NOON
+    """One outing to the fewest places, nearest first, that serve what is due; at each everything that ``take`` says.
+    Where waste is emptied comes before where water is taken in."""
+    calls, left = [], set(due)
     while left:
         best = max(life.book, key=lambda p: (sum(life.serves(p["id"], kind) for kind in left), -life.km(p["id"])))
         got = {kind for kind in left if life.serves(best["id"], kind)}
         if not got:
             break
         every = {tank.kind for tank in life.at_stops if life.serves(best["id"], tank.kind) and take(tank.kind)}
-        trips.append(Trip(best["id"], hour, frozenset(got | every)))
+        calls.append((best["id"], frozenset(got | every)))
         left -= got
-        hour += 2
-    return trips
+    calls.sort(key=lambda call: "fresh" in call[1])
+    return [Trip(NOON, tuple(calls))] if calls else []
 
 
 def by_gauge(life: Life, morning: Morning) -> list[Trip]:

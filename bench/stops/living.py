@@ -1,4 +1,5 @@
-"""``./lodeline bench living [--rigs N] [--risk 0.1]``: rigs that live sixty days by the plan, by the gauges, or every n days.
+"""``./lodeline bench living [--rigs N] [--risk 0.1] [--places plentiful]``: rigs that live sixty days by the plan, by the
+gauges, or every n days.
 
 A crew that asks each morning and goes on the last day on which the plan keeps the risk; one that goes when any gauge shows under 20
 or over 80 %; one that goes every n days, with the n that would have been best for that rig. And of stays that were said
@@ -7,6 +8,7 @@ to be made in nine of ten cases, how many were.
 
 import json
 import sys
+from collections import Counter
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from datetime import time, timedelta
@@ -14,12 +16,12 @@ from functools import partial
 
 import numpy as np
 
-from bench.stops.lives import DAYS, NOON, Life, Morning, Tally, Trip, by_gauge, every_days
+from bench.stops.lives import DAYS, DENSITIES, NOON, Life, Morning, Tally, Trip, by_gauge, every_days
 from lodeline.core.figures import Stops
 from lodeline.core.forecast.known import Known
 from lodeline.core.levers.agreed import Together, all_together
-from lodeline.core.stops.plan import Wanted
-from lodeline.core.stops.planner import plan
+from lodeline.core.stops.plan import Stop, Wanted
+from lodeline.core.stops.planner import Planner
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
 from lodeline.formats.logbook import read_logbook
@@ -39,7 +41,8 @@ class Lived:
     every: Tally
     promised: list[tuple[float, bool]] = field(default_factory=list)
     plans: int = 0
-    over_risk: int = 0
+    over: Counter[str] = field(default_factory=Counter)
+    windows: list[bool] = field(default_factory=list)
 
 
 class _Asks:
@@ -49,7 +52,8 @@ class _Asks:
         self.checkpoints, self.risk = Checkpoints(), risk
         self.together: Together | None = None
         self.promised: list[tuple[float, bool]] = []
-        self.plans = self.over = 0
+        self.plans, self.over = 0, Counter[str]()
+        self.asked: dict[int, float | None] = {}
 
     def _known(self, morning: Morning) -> Together:
         book = read_logbook(json.dumps(morning.document).encode())
@@ -63,25 +67,34 @@ class _Asks:
     def rule(self, life: Life, morning: Morning) -> list[Trip]:
         """Goes today where the plan's next stops are today."""
         self.together = self._known(morning)
-        found = plan(self.together.joint, self.book.book, Wanted(days=HORIZON, risk=self.risk, others=False))
+        planner = Planner(self.together.joint, self.book.book, Wanted(days=HORIZON, risk=self.risk, others=False))
+        found = planner.plan()
         self.plans += 1
-        self.over += not found.feasible
-        zone, trips = self.book.rig.zone, []
-        today = zone.date(morning.now)
+        if not found.feasible:
+            self.over[f"{found.breaks.kind.id}, which no plan keeps" if found.breaks else "?"] += 1
+        for need in found.needs:
+            self.over[f"{need.store.kind.id}: {need.why.value}"] += 1
+        self.asked[morning.day] = found.p_crossed if found.feasible and not found.due and not found.needs else None
+        zone, today = self.book.rig.zone, self.book.rig.zone.date(morning.now)
         # who can go tomorrow as well waits: the latest departure says so
         tomorrow = zone.instant(today + timedelta(days=1), EARLIEST)
         if found.leave_by is None or found.leave_by > tomorrow:
             return []
-        for stop in found.stops:
-            local = zone.local(stop.arrive)
-            if stop is found.stops[0] or local.date() == today:
-                kinds = {tank.kind for tank in life.at_stops if life.serves(stop.spot.id, tank.kind)}
-                bank = {"battery"} if any(act.store.is_bank for act in stop.acts) else set()
-                due = {act.store.id for act in stop.acts}
-                free = {kind for kind in kinds if kind not in ("battery", "gas", "fuel")}
-                hour = local.hour if local.date() == today else NOON
-                trips.append(Trip(stop.spot.id, hour, frozenset(free | bank | (due & kinds))))
+        trips = []
+        for outing in found.outings:
+            local = zone.local(outing.leave)
+            if outing is found.outings[0] or local.date() == today:
+                hour = max(local.hour, 8) if local.date() == today else NOON
+                trips.append(Trip(hour, tuple(self._call(life, stop) for stop in outing.stops)))
         return trips
+
+    @staticmethod
+    def _call(life: Life, stop: Stop) -> tuple[str, frozenset[str]]:
+        kinds = {tank.kind for tank in life.at_stops if life.serves(stop.spot.id, tank.kind)}
+        bank = {"battery"} if stop.plug else set()
+        done = {act.store.id for act in stop.acts}
+        free = {kind for kind in kinds if kind not in ("battery", "gas", "fuel")}
+        return stop.spot.id, frozenset(free | bank | (done & kinds))
 
     def watch(self, life: Life, morning: Morning, number: int) -> None:
         """Every few days: the longest stay that is promised, and whether it would have been made."""
@@ -96,29 +109,57 @@ class _Asks:
                 break
 
 
-def run(seed: int, risk: float = Stops.risk) -> Lived:
+def run(seed: int, risk: float = Stops.risk, density: str = DENSITIES[0]) -> Lived:
     """One rig by each rule. ``risk``: the chance of passing a line over the days of a plan that the crew accepts."""
     asks = _Asks(risk)
-    by_plan = Life(seed).live(asks.rule, asks.watch)
-    gauge = Life(seed).live(by_gauge)
-    every = [(n, Life(seed).live(every_days(n))) for n in EVERY]
-    _, best = min(every, key=lambda each: (each[1].lines, each[1].stops))
+    by_plan = Life(seed, density).live(asks.rule, asks.watch)
+    gauge = Life(seed, density).live(by_gauge)
+    every = [(n, Life(seed, density).live(every_days(n))) for n in EVERY]
+    _, best = min(every, key=lambda each: (each[1].lines, each[1].outings))
     return Lived(
-        seed=seed, plan=by_plan, gauge=gauge, every=best, promised=asks.promised, plans=asks.plans, over_risk=asks.over
+        seed=seed,
+        plan=by_plan,
+        gauge=gauge,
+        every=best,
+        promised=asks.promised,
+        plans=asks.plans,
+        over=asks.over,
+        windows=_windows(asks, by_plan),
     )
 
 
-def report(lived: list[Lived]) -> None:
+def _windows(asks: _Asks, lived: Tally) -> list[bool]:
+    """Of spans of days that began with a plan that keeps the risk and nothing due: whether a line was passed."""
+    starts = [day for day, p in asks.asked.items() if p is not None]
+    found, until = [], -1
+    for day in sorted(starts):
+        if day >= until and day + HORIZON <= max(asks.asked):
+            found.append(any(day <= passed < day + HORIZON for passed in lived.passed_on))
+            until = day + HORIZON
+    return found
+
+
+def report(lived: list[Lived], density: str) -> None:
     """The figures of all rigs."""
-    print(f"{len(lived)} rigs, {DAYS} days each; lines passed, stops, km and money in 100 rig-days")
+    print(f"{len(lived)} rigs, {DAYS} days each, places {density}; in 100 rig-days")
     for name in ("plan", "gauge", "every"):
         tallies = [getattr(each, name) for each in lived]
         days = sum(each.rig_days for each in tallies)
-        sums = [sum(getattr(each, key) for each in tallies) / days * 100 for key in ("lines", "stops", "km", "money")]
+        keys = ("lines", "outings", "stops", "km", "money")
+        sums = [sum(getattr(each, key) for each in tallies) / days * 100 for key in keys]
         words = {"plan": "by the plan", "gauge": "by the gauges", "every": "every n days, best n"}[name]
-        print(f"  {words:22s} lines {sums[0]:6.2f}  stops {sums[1]:6.1f}  km {sums[2]:6.0f}  money {sums[3]:6.0f}")
-    plans, over = sum(each.plans for each in lived), sum(each.over_risk for each in lived)
-    print(f"  mornings on which no plan kept the risk: {over} of {plans}")
+        figures = "  ".join(f"{key} {value:7.2f}" for key, value in zip(keys, sums, strict=True))
+        print(f"  {words:22s} {figures}")
+    plans, over = sum(each.plans for each in lived), sum((each.over for each in lived), Counter[str]())
+    print(f"  of {plans} mornings, no plan kept the risk, or something has no place:")
+    for why, count in over.most_common():
+        print(f"    {count:5d}  {why}")
+    windows = [each for one in lived for each in one.windows]
+    if windows:
+        share = sum(windows) / len(windows)
+        print(
+            f"  spans of {HORIZON} days that began with a plan that keeps the risk: {len(windows)}, a line passed {share:.3f}"
+        )
     promised = [pair for each in lived for pair in each.promised]
     if promised:
         made = sum(held for _, held in promised) / len(promised)
@@ -129,8 +170,10 @@ def report(lived: list[Lived]) -> None:
 def main(words: list[str] | None = None) -> None:
     """Run the bench on so many rigs."""
     words = sys.argv[1:] if words is None else words
-    rigs = int(words[words.index("--rigs") + 1]) if "--rigs" in words else 200
+    rigs = int(words[words.index("--rigs") + 1]) if "--rigs" in words else 100
     first = int(words[words.index("--seed") + 1]) if "--seed" in words else 1000
     risk = float(words[words.index("--risk") + 1]) if "--risk" in words else Stops.risk
+    densities = (words[words.index("--places") + 1],) if "--places" in words else DENSITIES
     with ProcessPoolExecutor(2) as pool:
-        report(list(pool.map(partial(run, risk=risk), range(first, first + rigs))))
+        for density in densities:
+            report(list(pool.map(partial(run, risk=risk, density=density), range(first, first + rigs))), density)

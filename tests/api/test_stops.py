@@ -201,6 +201,51 @@ def test_a_ticket_stays_as_it_was_written_and_is_written_once(owner, book):
     assert [task["words"] for task in later["tasks"]] == [task["words"] for task in ticket["tasks"]]
 
 
+def test_a_ticket_of_an_outing_has_its_places_in_order_and_is_written_anew_before_it_is_begun(owner, book):
+    owner.delete("/rigs/{rig}/places/beck-site")  # which has all in one place
+    plan = owner.get("/rigs/{rig}/plan").body
+    outing = next(each for each in plan["outings"] if len(each["stops"]) > 1)
+    first, second = (plan["stops"][n] for n in outing["stops"][:2])
+    ticket = a_ticket(owner, first["place"], first["arrive"]["at"])
+    assert ticket["headline"].startswith(f"{first['name']} and {second['name']}")
+    assert [task["id"] for task in ticket["tasks"]].count("take-out") == 1
+    places = [task["at"] for task in ticket["tasks"] if task["at"]]
+    assert places == sorted(places, key=[first["name"], second["name"]].index)
+    assert (ticket["changed"], ticket["can_rewrite"]) == (None, False)
+    # all is served by other hands: the plan needs the stop no more
+    owner.log({"event": {"type": "fill", "store": "fresh", "full": True}}, {"event": {"type": "dump", "store": "grey"}})
+    owner.get("/rigs/{rig}/plan")
+    later = owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body
+    assert later["changed"] is not None
+    again = owner.post(f"/rigs/{{rig}}/tickets/{ticket['id']}/rewrite", {})
+    assert again.status_code == (204 if later["can_rewrite"] else 422)
+
+
+def test_a_stop_that_is_dragged_is_answered_and_nothing_is_kept(owner, book):
+    before = owner.get("/rigs/{rig}/plan").body
+    stop = before["stops"][-1]
+    ref = {"place": stop["place"], "plug": stop["plug"]}
+    late = (datetime.fromisoformat(stop["arrive"]["at"]) + timedelta(days=1)).isoformat()
+    here = ref | {"arrive": stop["arrive"]["at"]}
+    answer = owner.post("/rigs/{rig}/plan/try", {"stop": ref | {"arrive": late}, "instead_of": here}).body
+    assert "that it holds" in answer["words"]
+    assert answer["lanes"]
+    nowhere = owner.post("/rigs/{rig}/plan/try", {"stop": here, "instead_of": here | {"place": "moon"}}).body
+    assert nowhere["words"] is None
+    assert owner.get("/rigs/{rig}/plan").body == before
+
+
+def test_prices_are_in_the_money_that_was_said(owner, book):
+    assert owner.put("/rigs/{rig}/plan/currency", {"currency": "euro"}).status_code == 422
+    assert owner.put("/rigs/{rig}/plan/currency", {"currency": "EUR"}).status_code == 204
+    plan = owner.get("/rigs/{rig}/plan").body
+    assert plan["currency"] == "EUR"
+    assert " EUR with the fuel" in plan["detail"]
+    site = next(each for each in owner.get("/rigs/{rig}/places").body["spots"] if each["id"] == "beck-site")
+    assert "3 EUR to enter" in site["limits"]
+    assert json.loads(owner.get("/rigs/{rig}/export").content)["rig"]["currency"] == "EUR"
+
+
 def test_after_the_stop_the_place_knows_what_was_different_and_the_visit_is_kept(owner, book):
     ticket = a_ticket(owner)
     note = {"place": "beck-site", "on": "2026-09-05", "text": "Tap ran dry."}

@@ -6,10 +6,10 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from lodeline.core.catalogue import GasHow
-from lodeline.core.log import OutlookDay, Place
+from lodeline.core.log import Event, OutlookDay, Place
 from lodeline.core.rig import WaterGear
 from lodeline.core.stops.plan import NotServed, Wanted
-from lodeline.core.stops.planner import plan
+from lodeline.core.stops.planner import Planner, plan
 from tests.builders import FUEL, GAS, GREY, START, a_log, a_reading, a_rig, a_store, at
 from tests.stops import HERE, NOW, TANK, a_spot, known_of, lived_in, together_of
 
@@ -190,11 +190,36 @@ def test_a_fill_that_would_pass_the_payload_is_filled_to_what_is_allowed():
     assert fill.p90 < 120.0
 
 
+def test_fresh_tanks_that_are_lived_from_together_are_one():
+    second = replace(TANK, id="second", name="Second tank")
+    rig, log = lived_in(TANK, GREY, second)
+    full = Event(at(8, 7.0), "fill", "second", to_full=True)
+    log = log.with_entries([full, a_reading(8, 198.0, "volume", "second", hour=18.0)], rig.zone)
+    # 50 L of the one are 3 days, but 200 of the other stand beside it
+    answer = planned(rig, log, TAP, DRAIN, days=5)
+    assert not any("fresh" in stop.serves for stop in answer.stops)
+    alone, log = lived_in()
+    assert any("fresh" in stop.serves for stop in planned(alone, log, TAP, DRAIN, days=5).stops)
+
+
+def test_where_the_risk_is_not_kept_the_habit_that_helps_most_is_named():
+    rig, log = lived_in()
+    book = (replace(BOTH, opening_hours="Sa 10:00-12:00"),)
+    together = together_of(known_of(rig, log, *book), 14, 400)
+    planner = Planner(together.joint, book, Wanted(days=14))
+    made = planner.remedied(planner.plan(), together.levers)
+    assert made.remedy.p_crossed <= made.p_crossed - 0.02
+    assert any(touch.store == made.breaks.id for touch in made.remedy.lever.touches)
+    kept = Planner(together.joint, (BOTH,), Wanted(days=3))
+    assert kept.remedied(kept.plan(), together.levers).remedy is None
+
+
 def test_water_that_is_not_for_drinking_is_planned_only_where_the_crew_filters():
     rig, log = lived_in()
     tap = replace(TAP, services={"water": replace(TAP.services["water"], drinkable=False)})
     answer = planned(rig, log, tap, DRAIN, days=5)
     assert [(need.store.id, need.why) for need in answer.needs] == [("fresh", NotServed.NOT_TO_DRINK)]
+    assert [spot.id for spot in answer.not_to_drink] == ["tap"]
     filters = replace(rig, water=WaterGear(filter_l=3000.0))
     assert planned(filters, log, tap, DRAIN, days=5).needs == ()
 

@@ -106,6 +106,7 @@ def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
             alone = replace(planned, outings=(replace(planned.outings[0], stops=(due_first,)),))
             yield from stops.plan_headline(alone, shown)
             yield levers.stop_first(alone, 0.7, "Sunday 29 November", shown)
+    yield stops.remedy("Navy showers", 0.2)
     for breaks in (None, GREY):
         yield stops.tried(Moved(p_crossed=0.2, feasible=breaks is None, breaks=breaks, lanes=()))
     yield from (stops.in_ten(p) for p in (0.0, 0.004, 0.04, 0.5, 0.94, 0.96, 1.0))

@@ -1,6 +1,7 @@
 """The plan of the coming stops, stops moved by hand, tickets."""
 
 from collections.abc import Iterable
+from datetime import timedelta
 from uuid import UUID
 
 from django.http import HttpRequest
@@ -26,6 +27,7 @@ from lodeline.text import ticket as ticket_text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display, listed
 from lodeline.text.horizon import chores
+from lodeline.text.levers import lever_words
 from lodeline.text.times import short_date
 
 router = Router(tags=["stops"])
@@ -72,6 +74,14 @@ class OtherOut(Out):
     stops: list[str]
 
 
+class RemedyOut(Out):
+    """A habit that would bring the plan nearer to what the crew accepts, to agree on through a date."""
+
+    lever: str
+    words: str
+    until: str
+
+
 class PlanLane(Out):
     """A store's contents if the plan is followed, for drawing, in the unit shown."""
 
@@ -97,6 +107,7 @@ class PlanOut(Out):
     lanes: list[PlanLane]
     others: list[OtherOut]
     fallback: str | None
+    remedy: RemedyOut | None
     chores: list[str]
     stands: bool
 
@@ -295,8 +306,19 @@ def _plan(plan: Plan, known: Derived, written: dict[tuple[str, str], int], displ
             for other in plan.others
         ],
         fallback=text.fallback(plan.fallback, plan.at, display) if plan.fallback is not None else None,
+        remedy=_remedy(plan, known, display),
         chores=chores(known.forecast, display),
         stands=plan.stands,
+    )
+
+
+def _remedy(plan: Plan, known: Derived, display: Display) -> RemedyOut | None:
+    if plan.remedy is None:
+        return None
+    words = lever_words(known.rig, plan.remedy.lever, display, known.book)
+    last = known.rig.zone.date(known.now) + timedelta(days=plan.days)
+    return RemedyOut(
+        lever=plan.remedy.lever.id, words=text.remedy(words, plan.remedy.p_crossed), until=last.isoformat()
     )
 
 

@@ -57,6 +57,7 @@ class Plain(Enum):
     NO_LOADS_LISTED = "no-loads-listed"
     ASK_EITHER = "ask-either"
     TOO_LITTLE_LOG = "too-little-log"
+    TICKET_BEGUN = "ticket-begun"
     NOT_IN_THE_PLAN = "not-in-the-plan"
     ENDS_BEFORE_IT_BEGINS = "ends-before-it-begins"
 

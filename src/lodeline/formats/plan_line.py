@@ -67,7 +67,7 @@ def _other(plan: Plan, rig: Rig) -> dict[str, Any]:
 def _needs(plan: Plan, needs: list[StopNeed], *, has_book: bool) -> list[dict[str, Any]]:
     """What no place serves, and why; without places what the next stop would have to do."""
     if has_book:
-        return [{"store": each.store.id, "why": each.why.value} for each in plan.needs]
+        return [{"store": each.store.id, "why": _why(each.why)} for each in plan.needs]
     return [
         {
             "store": each.store.id,
@@ -78,6 +78,11 @@ def _needs(plan: Plan, needs: list[StopNeed], *, has_book: bool) -> list[dict[st
         }
         for each in needs
     ]
+
+
+def _why(why: NotServed) -> str:
+    # water that is not for drinking is no place: which taps those are stands beside
+    return (NotServed.NO_PLACE if why is NotServed.NOT_TO_DRINK else why).value
 
 
 def plan_line(file: str, rig: Rig, plan: Plan, needs: list[StopNeed], *, has_book: bool) -> str:
@@ -101,6 +106,9 @@ def plan_line(file: str, rig: Rig, plan: Plan, needs: list[StopNeed], *, has_boo
         "leave_by": _local(plan.leave_by, rig),
         "others": [_other(each, rig) for each in plan.others],
     }
+    if plan.not_to_drink:
+        # taps that are left out, as nothing aboard filters
+        line["not_to_drink"] = [spot.id for spot in plan.not_to_drink]
     if plan.price_assumed and plan.km:
         line["way_price_assumed"] = True
     return json.dumps(line, ensure_ascii=False, allow_nan=False)

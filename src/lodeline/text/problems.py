@@ -44,6 +44,7 @@ _PLAIN: Mapping[p.Plain, str] = {
     p.Plain.NO_LOADS_LISTED: "there is no list of loads to fit",
     p.Plain.ASK_EITHER: "say how long it runs, or the night, or how much hot water: one of them",
     p.Plain.TOO_LITTLE_LOG: "there is too little log yet to say what the rig really draws",
+    p.Plain.TICKET_BEGUN: "this ticket was begun; it stays as it is",
     p.Plain.NOT_IN_THE_PLAN: "the plan has no such stop any more",
     p.Plain.ENDS_BEFORE_IT_BEGINS: "the end lies before the begin",
 }

@@ -339,6 +339,11 @@ def _breaks(store: Store, plan: Plan) -> str:
     return f"{store.name} is what keeps it from {in_ten(1 - plan.risk)}."
 
 
+def remedy(words: str, p_crossed: float) -> str:
+    """The habit that would help a plan most: ``Navy showers: then 9 in 10 that it holds``."""
+    return f"{words}: then {in_ten(1 - p_crossed)} that it holds."
+
+
 def need(need: Unserved, now: datetime, display: Display) -> str:
     """What no place of the book serves, when it is met, and why: ``Gas would run out on Thursday evening (...). No
     place in your book sells it.``"""

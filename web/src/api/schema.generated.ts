@@ -4290,10 +4290,23 @@ export interface components {
             others: components["schemas"]["OtherOut"][];
             /** Fallback */
             fallback: string | null;
+            remedy: components["schemas"]["RemedyOut"] | null;
             /** Chores */
             chores: string[];
             /** Stands */
             stands: boolean;
+        };
+        /**
+         * RemedyOut
+         * @description A habit that would bring the plan nearer to what the crew accepts, to agree on through a date.
+         */
+        RemedyOut: {
+            /** Lever */
+            lever: string;
+            /** Words */
+            words: string;
+            /** Until */
+            until: string;
         };
         /** StopActOut */
         StopActOut: {

@@ -87,39 +87,58 @@ const OutingLine = ({ rig, outing, stops }: { rig: number; outing: Outing; stops
   );
 };
 
-const Others = ({ plan }: { plan: Schemas["PlanOut"] }) => (
-  <>
-    {plan.fallback && (
-      <Box mt="3" data-part="fallback">
-        {plan.fallback}
-      </Box>
-    )}
-    {plan.chores.length > 0 && (
-      <Box mt="3">
-        <Box color="soft" fontSize="sm">
-          Between stops, without driving off
+const Others = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
+  const agree = useTell(rig, "post", "/agreed");
+  const { writes } = useRole();
+  return (
+    <>
+      {plan.remedy && (
+        <HStack mt="3" wrap="wrap" data-part="remedy">
+          <Box>{plan.remedy.words}</Box>
+          {writes && (
+            <Plain
+              size="sm"
+              disabled={agree.isPending}
+              onClick={() => plan.remedy && agree.mutate({ lever: plan.remedy.lever, until: plan.remedy.until })}
+            >
+              Agree
+            </Plain>
+          )}
+          <Problem error={agree.error} />
+        </HStack>
+      )}
+      {plan.fallback && (
+        <Box mt="3" data-part="fallback">
+          {plan.fallback}
         </Box>
-        {plan.chores.map((chore) => (
-          <Box key={chore}>{chore}</Box>
-        ))}
-      </Box>
-    )}
-    {plan.others.map((other) => (
-      <Box asChild key={other.words} mt="3">
-        <details>
-          <Box as="summary" cursor="pointer" py="1">
-            Another way: {other.words}
+      )}
+      {plan.chores.length > 0 && (
+        <Box mt="3">
+          <Box color="soft" fontSize="sm">
+            Between stops, without driving off
           </Box>
-          <Box as="ol" pl="6" listStyleType="decimal" color="soft">
-            {other.stops.map((stop) => (
-              <li key={stop}>{stop}</li>
-            ))}
-          </Box>
-        </details>
-      </Box>
-    ))}
-  </>
-);
+          {plan.chores.map((chore) => (
+            <Box key={chore}>{chore}</Box>
+          ))}
+        </Box>
+      )}
+      {plan.others.map((other) => (
+        <Box asChild key={other.words} mt="3">
+          <details>
+            <Box as="summary" cursor="pointer" py="1">
+              Another way: {other.words}
+            </Box>
+            <Box as="ol" pl="6" listStyleType="decimal" color="soft">
+              {other.stops.map((stop) => (
+                <li key={stop}>{stop}</li>
+              ))}
+            </Box>
+          </details>
+        </Box>
+      ))}
+    </>
+  );
+};
 
 /** Which money the prices of the book are in: asked once, shown wherever money stands. */
 const Money = ({ rig, currency }: { rig: number; currency: string | null }) => {
@@ -164,7 +183,7 @@ const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
           })}
         </Box>
       )}
-      <Others plan={plan} />
+      <Others rig={rig} plan={plan} />
       {writes && (
         <Flex mt="4" gap="4" wrap="wrap" align="flex-end">
           <Box maxW="16rem">

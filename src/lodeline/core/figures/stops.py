@@ -20,7 +20,7 @@ class Stops(Sheet):
     most_services = Figure(1.0, "1/day", CHOSEN, "services a day of one store from which no plan is made for it")
     most_places = Figure(3, "1", CHOSEN, "most places of one outing")
     price_per_km = Figure(0.25, "1/km", "the file contract", "price of a way where the book has none for the fuel")
-    most_nodes = Figure(6000, "1", CHOSEN, "plans in part that are looked at before the search ends")
+    most_nodes = Figure(5000, "1", CHOSEN, "plans in part that are looked at before the search ends")
     stands_within = Figure(0.05, "1", CHOSEN, "chance over the risk up to which a last plan stands for a while")
     stop_saves = Figure(0.02, "1", "the file contract", "chance that a stop has to save")
     near_least = Figure(0.05, "1", "the file contract", "chance over the least one where none keeps the risk")
@@ -45,6 +45,7 @@ class Stops(Sheet):
     usual_days = Figure(2.0, "day", CHOSEN, "days between stops, where it is asked whether driving empties its tank")
     worth_share = Figure(0.1, "1", CHOSEN, "share of capacity from which a free act is worth doing")
     others_share = Figure(8, "1", CHOSEN, "how many times less another plan is searched for than the first")
+    most_remedies = Figure(4, "1", CHOSEN, "habits that are tried where no plan keeps the risk")
     most_others = Figure(2, "1", CHOSEN, "other plans that are shown")
 
 

@@ -15,6 +15,7 @@ from lodeline.core.figures import Stops
 from lodeline.core.forecast.bank_paths import Bank
 from lodeline.core.forecast.change import NO_CHANGE, Change, together
 from lodeline.core.forecast.paths import Tank, UseAhead, reserve_room, room_of_reserve, spell
+from lodeline.core.forecast.pool import pool_of
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.rig import Rig, Store
 from lodeline.core.statistics import P10, Floats, Singles, Truths
@@ -83,8 +84,9 @@ class TankChance:
     """A store that use moves one way, between services. Times are day hours from now.
 
     ``more``: what a reserve adds once; ``fills_with``: what a service brings of it; ``km_l``: litres a kilometre of
-    each path, of the tank that is driven on; ``filled_to``: what a service leaves in it, its
-    good end, or where the payload ends before.
+    each path, of the tank that is driven on; ``filled_to``: what a service leaves in it, its good end, or where the
+    payload ends before. ``beside``: the tanks that are lived from together with it, whose line is this one's;
+    ``is_beside``: whether it is one of those.
     """
 
     draws: Tank
@@ -93,6 +95,8 @@ class TankChance:
     fills_with: float
     km_l: Floats | None
     filled_to: float
+    beside: "tuple[TankChance, ...]" = ()
+    is_beside: bool = False
     room_now: Floats = field(init=False)
     past_now: int = field(init=False)
     excuse: Excuse = field(init=False)
@@ -106,8 +110,10 @@ class TankChance:
     def __post_init__(self) -> None:
         store, draws = self.store, self.draws
         self.room_now = np.maximum((store.line_level - draws.level) * store.sign, 0.0) + self.more
+        self.room_now = self.room_now + sum(each.room_now for each in self.beside)
         self.past_now = bits(self.room_now <= 0)
-        self.excuse = Excuse(n_paths=draws.ahead.n_paths, is_due=_is_most(self.past_now, draws.ahead.n_paths))
+        is_due = not self.is_beside and _is_most(self.past_now, draws.ahead.n_paths)
+        self.excuse = Excuse(n_paths=draws.ahead.n_paths, is_due=is_due)
         self._frosts = draws.frosts()
         rng = np.random.default_rng([draws.ahead.seed, 2, len(store.id)])
         self._error = np.abs(rng.standard_normal(draws.ahead.n_paths)) * Stops.serve_sd * store.capacity
@@ -116,6 +122,13 @@ class TankChance:
     def store(self) -> Store:
         """The store."""
         return self.draws.tracked.store
+
+    def _used(self, since_h: float, until_h: float) -> Floats:
+        """Use of it, and of those beside it, between two times, shape (n_paths,)."""
+        used: Floats = np.subtract(self.until(until_h), self.until(since_h), dtype=float)
+        for each in self.beside:
+            used += each.until(until_h) - each.until(since_h)
+        return used
 
     def until(self, at_h: float) -> Singles:
         """Use from now to a time, shape (n_paths,)."""
@@ -137,15 +150,21 @@ class TankChance:
             self._rooms[since_h] = self._room(since_h)
         return self._rooms[since_h]
 
+    def _room_alone(self, since_h: float) -> Floats:
+        """The same of this tank alone."""
+        return self.room(since_h) - sum(each.room(since_h) for each in self.beside)
+
     def _room(self, since_h: float) -> Floats:
         whole = abs(self.store.line_level - self.filled_to) + self.fills_with
-        return whole - self._left_after(since_h)
+        return whole - self._left_after(since_h) + sum(each.room(since_h) for each in self.beside)
 
     def passed(self, since_h: float, until_h: float, km: float = 0.0) -> int:
         """The paths that pass the line between a service and a time, having driven so far."""
+        if self.is_beside:
+            return 0
         key = (since_h, until_h, round(km / _KM_STEP) if self.km_l is not None else 0.0)
         if key not in self._masks:
-            used = self.until(until_h) - self.until(since_h)
+            used = self._used(since_h, until_h)
             if self.km_l is not None and km:
                 used = used + km * self.km_l
             passed = bits((used >= self.room(since_h)) | self._locked_in(since_h, until_h))
@@ -189,7 +208,7 @@ class TankChance:
 
     def before(self, at_h: float) -> int:
         """The paths on which it passes its line before a time."""
-        return self.past_now | self.passed(NOW, at_h)
+        return 0 if self.is_beside else self.past_now | self.passed(NOW, at_h)
 
     def hopeless(self) -> int:
         """The paths that no stop keeps."""
@@ -207,10 +226,10 @@ class TankChance:
     def when_passed(self, since_h: float, end_h: float) -> Floats:
         """When each path passes the line after a service, to some hours, shape (n_paths,); inf where not by the end.
         What is driven to stops is left out."""
-        room, began = self.room(since_h), self.until(since_h)
+        room = self.room(since_h)
         found = np.full(self.draws.ahead.n_paths, np.inf)
         for at_h in np.arange(max(since_h, 0.0), end_h + _STEP_H, _STEP_H):
-            used = self.use.until(self.draws.ahead, float(at_h)) - began
+            used = self._used(since_h, float(at_h))
             found[(used >= room) & np.isinf(found)] = at_h
         return found
 
@@ -220,14 +239,11 @@ class TankChance:
         used = self.until(until_h) - self.until(since_h)
         if self.km_l is not None and km:
             used = used + km * self.km_l
+        room = self._room_alone(since_h)
         if since_h == NOW:
-            start, more, room = self.draws.level, self.more, self.room_now
+            start, more = self.draws.level, self.more
         else:
-            start, more, room = (
-                self.filled_to + store.sign * self._left_after(since_h),
-                self.fills_with,
-                self.room(since_h),
-            )
+            start, more = self.filled_to + store.sign * self._left_after(since_h), self.fills_with
         used = used - more * (used >= room - more)
         return np.clip(start + store.sign * used, 0.0, store.capacity)
 
@@ -394,25 +410,33 @@ def chance_of(joint: Joint, days: int) -> Chance:
     """What is needed to weigh plans over so many days."""
     ahead, rig = joint.ahead, joint.ahead.rig
     end_h = HOURS * min(days, ahead.n_days)
-    plain, banks = {}, {}
-    for id, draws in joint.draws.items():
-        if isinstance(draws, Bank):
-            if draws.tracked.store.starter:
-                continue
+    plain, banks = dict[str, TankChance](), dict[str, BankChance]()
+    pool = [store.id for store in pool_of(rig, {id: draws.tracked for id, draws in joint.draws.items()})]
+    # the first of a pool comes last: its line is that of all
+    for id, draws in sorted(joint.draws.items(), key=lambda each: each[0] == (pool[0] if pool else None)):
+        if isinstance(draws, Tank):
+            beside = tuple(plain[other] for other in pool[1:]) if pool and id == pool[0] else ()
+            plain[id] = _tank(joint, draws, beside, is_beside=id in pool[1:])
+        elif not draws.tracked.store.starter:
             banks[id] = BankChance(draws=draws, joint=joint, hours=max(1, int(np.ceil(end_h))))
-            continue
-        store, change = draws.tracked.store, joint.changes.get(id, NO_CHANGE)
-        drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
-        km_l = draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None
-        plain[id] = TankChance(
-            draws=draws,
-            use=draws.use(change),
-            more=reserve_room(draws.tracked) + change.room,
-            fills_with=room_of_reserve(store, store.reserve or 0.0) if store.reserve_counts else 0.0,
-            km_l=km_l,
-            filled_to=_filled_to(rig, store),
-        )
-    return Chance(joint=joint, plain=plain, banks=banks, end_h=end_h)
+    in_order = {store.id: plain[store.id] for store in rig.stores if store.id in plain}
+    return Chance(joint=joint, plain=in_order, banks=banks, end_h=end_h)
+
+
+def _tank(joint: Joint, draws: Tank, beside: tuple[TankChance, ...], *, is_beside: bool) -> TankChance:
+    rig, store = joint.ahead.rig, draws.tracked.store
+    change = joint.changes.get(store.id, NO_CHANGE)
+    drives = rig.is_first(Role.VEHICLE_FUEL, store) and Driver.KM in draws.tracked.model.drivers
+    return TankChance(
+        draws=draws,
+        use=draws.use(change),
+        more=reserve_room(draws.tracked) + change.room,
+        fills_with=room_of_reserve(store, store.reserve or 0.0) if store.reserve_counts else 0.0,
+        km_l=draws.daily[draws.tracked.model.drivers.index(Driver.KM)].mean(axis=0) if drives else None,
+        filled_to=_filled_to(rig, store),
+        beside=beside,
+        is_beside=is_beside,
+    )
 
 
 def _filled_to(rig: Rig, store: Store) -> float:

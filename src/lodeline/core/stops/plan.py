@@ -7,6 +7,7 @@ from lodeline.core.book import Service, Spot
 from lodeline.core.catalogue import StopAct
 from lodeline.core.figures import Forecasting, Stops
 from lodeline.core.forecast.forecast import Band
+from lodeline.core.levers.lever import Lever
 from lodeline.core.rig import Store
 from lodeline.core.values import dataclass
 from lodeline.core.wishes import FixedStop
@@ -135,6 +136,14 @@ class Fallback:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Remedy:
+    """A habit that brings a plan that does not keep the risk nearer to it."""
+
+    lever: Lever
+    p_crossed: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
     """A plan and how it stands.
 
@@ -143,7 +152,8 @@ class Plan:
     ``exact``: whether every plan was looked at; ``least_outings``: how many are
     needed at least, as far as was ruled out; ``breaks``: the store that breaks the risk where it cannot be kept;
     ``leave_by``: the latest departure that keeps it; ``chosen``: when it was looked for, before ``at`` where it only
-    ``stands``; ``others``: plans that differ in kind; ``helpless``: stores that no stop keeps from their line.
+    ``stands``; ``remedy``: the habit that would help most there; ``not_to_drink``: the places whose water was left out;
+    ``others``: plans that differ in kind; ``helpless``: stores that no stop keeps from their line.
     """
 
     at: datetime
@@ -163,7 +173,9 @@ class Plan:
     needs: tuple[Unserved, ...] = ()
     helpless: tuple[Store, ...] = ()
     breaks: Store | None = None
+    remedy: Remedy | None = None
     price_assumed: bool = False
+    not_to_drink: tuple[Spot, ...] = ()
     has_position: bool = True
     leave_by: datetime | None = None
     others: tuple["Plan", ...] = ()

@@ -1,6 +1,6 @@
 """One rig's plans on one set of paths: the best one, the last one as it stands now, and what else could be done."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from datetime import datetime, timedelta
 from functools import cached_property
@@ -8,12 +8,13 @@ from functools import cached_property
 from lodeline.core.book import Spot, fits, way_h
 from lodeline.core.catalogue import AfterStop
 from lodeline.core.figures import Numeric, Stops
+from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.stops.account import Account
 from lodeline.core.stops.chance import Chance, chance_of
 from lodeline.core.stops.opening import is_open
 from lodeline.core.stops.outings import Call, Outing, Outings, moved
-from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, PlannedOuting, Stop, Unserved, Wanted
+from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, PlannedOuting, Remedy, Stop, Unserved, Wanted
 from lodeline.core.stops.routes import Route, Routes
 from lodeline.core.stops.search import Effort, Found, Search
 from lodeline.core.stops.setting import SHORE, Setting, setting_of
@@ -70,6 +71,32 @@ class Planner:
         if not own or not self.wanted.others:
             return whole
         return replace(whole, others=self._others(found, whole), fallback=self._fallback(found, whole))
+
+    def remedied(self, last: Plan, levers: Sequence[Lever]) -> Plan:
+        """A plan that does not keep the risk, with the habit that would bring it nearest; of those tried first that
+        are least hard."""
+        if last.breaks is None or last.feasible:
+            return last
+        helps = [
+            lever
+            for lever in levers
+            if lever.hardship is not None
+            and not lever.kind.bought
+            and any(touch.helps and touch.store == last.breaks.id for touch in lever.touches)
+        ]
+        helps.sort(key=lambda lever: lever.hardship or 0)
+        tried = [Remedy(lever=lever, p_crossed=self._p_with(lever)) for lever in helps[: Stops.most_remedies]]
+        best = min(tried, key=lambda each: each.p_crossed, default=None)
+        is_worth = best is not None and best.p_crossed <= last.p_crossed - Stops.stop_saves
+        return replace(last, remedy=best if is_worth else None)
+
+    def _p_with(self, lever: Lever) -> float:
+        """The chance that the best plan breaks with a habit changed: the same outings on the paths with it."""
+        joint = self.chance.joint
+        changes = {**joint.changes, **{store: joint.change_of(store, [lever]) for store in lever.changes}}
+        other = Planner(replace(joint, changes=changes, _times={}), self.setting.book, self.wanted)
+        whole = other.routes.whole(self.best.outings)
+        return other.routes.lost_of(whole).bit_count() / self.chance.n_paths
 
     def again(self, last: Plan) -> Plan | None:
         """An earlier plan as it stands now, None where it cannot be followed any more or by far does not keep what it
@@ -225,6 +252,7 @@ class Planner:
             helpless=account.helpless(self.routes.limit),
             breaks=account.breaks(found.outings) if found.lost.bit_count() > self.routes.limit else None,
             price_assumed=self.setting.price_assumed,
+            not_to_drink=self.setting.not_to_drink,
             has_position=self.setting.has_position,
         )
 

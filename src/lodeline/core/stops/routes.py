@@ -162,7 +162,11 @@ class Routes:
 
     def may_reach(self, part: Route, left: int) -> bool:
         """Whether no store alone asks for more services until the end than there are outings left."""
-        return all(self._services(n, since_h) <= left for n, since_h in enumerate(part.since))
+        for key in enumerate(part.since):
+            needed = self._needed.get(key)
+            if (self._services(*key) if needed is None else needed) > left:
+                return False
+        return True
 
     def _services(self, n: int, since_h: float) -> int:
         """How many services a store needs at least after one, each as late as may be."""
@@ -271,12 +275,29 @@ class Routes:
         driven = km_driven(outings, since_h, at_h) if each.km_l is not None else 0.0
         return each.is_low(since_h, at_h, driven)
 
+    @cached_property
+    def _served_on(self) -> dict[int, list[tuple[int, float]]]:
+        return {id(outing): self._serves(outing) for outing in self.every}
+
+    def _serves(self, outing: Outing) -> list[tuple[int, float]]:
+        """The stores that an outing serves, by their numbers, and when."""
+        found = []
+        for n, (store, each) in enumerate(zip(self.stores, self.plain, strict=True)):
+            if (at_h := self._when_served(store, each, outing)) is not None:
+                found.append((n, at_h))
+        return found
+
+    @cached_property
+    def _driven(self) -> list[int]:
+        """The tanks that ways are driven on, by their numbers."""
+        return [n for n, each in enumerate(self.plain) if each.km_l is not None]
+
     def add(self, part: Route, outing: Outing) -> Route:
         """A plan in part with one more outing."""
         lost, since, cost, outings = part.lost, list(part.since), part.cost, (*part.outings, outing)
-        for index, (store, each) in enumerate(zip(self.stores, self.plain, strict=True)):
-            at_h, since_h = self._when_served(store, each, outing), part.since[index]
-            if at_h is None or not self.takes(store, outings, since_h, at_h):
+        for index, at_h in self._served_on.get(id(outing)) or self._serves(outing):
+            store, each, since_h = self.stores[index], self.plain[index], part.since[index]
+            if outing.swaps and not self.takes(store, outings, since_h, at_h):
                 continue
             # the very way to its service empties no tank
             driven = km_driven(part.outings, since_h, at_h) if each.km_l is not None else 0.0
@@ -285,10 +306,10 @@ class Routes:
                 driven = km_driven(outings, since_h, at_h) if each.km_l is not None else 0.0
                 cost += outing.prices[store] * each.amount(since_h, at_h, driven)
             since[index] = at_h
-        for index, each in enumerate(self.plain):
-            if each.km_l is not None:
-                # home again, it may be dry
-                lost |= each.passed(since[index], round(outing.end_h), km_driven(outings, since[index], outing.end_h))
+        for index in self._driven:
+            # home again, it may be dry
+            driven = km_driven(outings, since[index], outing.end_h)
+            lost |= self.plain[index].passed(since[index], round(outing.end_h), driven)
         return Route(
             outings=outings,
             lost=lost,

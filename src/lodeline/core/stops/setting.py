@@ -107,6 +107,11 @@ class Setting:
                 found.append((store, service))
         return found
 
+    @cached_property
+    def not_to_drink(self) -> tuple[Spot, ...]:
+        """The places whose water is left out."""
+        return tuple(spot for spot in self.book if any(self.is_doubtful(each) for each in spot.services.values()))
+
     def is_doubtful(self, service: Service) -> bool:
         """Whether water is not for drinking, and nothing aboard filters it."""
         gear = self.rig.water

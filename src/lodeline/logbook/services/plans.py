@@ -42,7 +42,9 @@ def plan_here(rig: m.Rig, while_planning: WhileWaiting = nullcontext) -> Plan:
 
     def derive(tell: Callable[[float], object]) -> Plan:
         with while_planning():
-            return _planner(rig, known, tell).plan()
+            together = together_of(known, rig.pk)
+            planner = Planner(together.joint, known.book, _wanted(known), tell)
+            return planner.remedied(planner.plan(), together.levers)
 
     return kept(WHAT, rig, known.now, derive, while_planning)
 

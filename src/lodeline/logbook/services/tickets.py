@@ -117,6 +117,8 @@ def rewrite(rig: m.Rig, known: Derived, key: int, *, by: User) -> None:
     made = plans.standing_for(rig, row.slug, arrive)
     if made is None:
         raise Refused("ticket", p.Plain.NOT_IN_THE_PLAN)
+    if _written(rig, row).begun:
+        raise Refused("ticket", p.Plain.TICKET_BEGUN)
     mine = next(each for each in made.stops if each.spot.id == row.slug)
     row.body = _body(known, made, FixedStop(spot=row.slug, arrive=mine.arrive))
     row.save()
