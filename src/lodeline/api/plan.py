@@ -155,6 +155,12 @@ class RiskIn(d.Part):
     risk: float = Field(ge=0.01, le=0.5)
 
 
+class TicketIn(d.Part):
+    """A ticket by its number."""
+
+    id: int = Field(ge=1, le=2**31)
+
+
 class CurrencyIn(d.Part):
     """The code of a currency (ISO 4217); null: nobody says."""
 
@@ -437,11 +443,11 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     )
 
 
-@router.post("/{rig_id}/tickets/{ticket_id}/rewrite", response={204: None}, operation_id="rewrite_ticket")
-def rewrite_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> tuple[int, None]:
+@router.post("/{rig_id}/tickets/rewrite", response={204: None}, operation_id="rewrite_ticket")
+def rewrite_ticket(request: HttpRequest, rig_id: str, payload: TicketIn) -> tuple[int, None]:
     """Write a ticket anew as the plan is by now."""
     rig = rig_of(request, rig_id, needs=Needs.CREW)
-    tickets.rewrite(rig, derived(rig), ticket_id, by=user_of(request))
+    tickets.rewrite(rig, derived(rig), payload.id, by=user_of(request))
     return 204, None
 
 

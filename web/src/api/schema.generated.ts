@@ -1264,7 +1264,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/tickets/{ticket_id}/rewrite": {
+    "/api/rigs/{rig_id}/tickets/rewrite": {
         parameters: {
             query?: never;
             header?: never;
@@ -4519,6 +4519,14 @@ export interface components {
             changed: string | null;
             /** Can Rewrite */
             can_rewrite: boolean;
+        };
+        /**
+         * TicketIn
+         * @description A ticket by its number.
+         */
+        TicketIn: {
+            /** Id */
+            id: number;
         };
         /**
          * FeedOut
@@ -8120,11 +8128,14 @@ export interface operations {
             header?: never;
             path: {
                 rig_id: string;
-                ticket_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TicketIn"];
+            };
+        };
         responses: {
             202: components["responses"]["202"];
             /** @description No Content */

@@ -220,7 +220,7 @@ const Changed = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] })
     <HStack my="2" wrap="wrap" className="no-print" role="status">
       <Box fontWeight="600">{ticket.changed}</Box>
       {writes && ticket.can_rewrite && (
-        <Plain size="sm" disabled={rewrite.isPending} onClick={() => rewrite.mutate(ticket.id)}>
+        <Plain size="sm" disabled={rewrite.isPending} onClick={() => rewrite.mutate({ id: ticket.id })}>
           Write it anew
         </Plain>
       )}
