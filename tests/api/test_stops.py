@@ -217,7 +217,7 @@ def test_a_ticket_of_an_outing_has_its_places_in_order_and_is_written_anew_befor
     owner.get("/rigs/{rig}/plan")
     later = owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body
     assert later["changed"] is not None
-    again = owner.post("/rigs/{rig}/tickets/rewrite", {"id": ticket["id"]})
+    again = owner.post("/rigs/{rig}/plan/ticket", {"id": ticket["id"]})
     assert again.status_code == (204 if later["can_rewrite"] else 422)
 
 

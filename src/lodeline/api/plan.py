@@ -443,7 +443,7 @@ def one_ticket(request: HttpRequest, rig_id: str, ticket_id: int) -> TicketOut:
     )
 
 
-@router.post("/{rig_id}/tickets/rewrite", response={204: None}, operation_id="rewrite_ticket")
+@router.post("/{rig_id}/plan/ticket", response={204: None}, operation_id="rewrite_ticket")
 def rewrite_ticket(request: HttpRequest, rig_id: str, payload: TicketIn) -> tuple[int, None]:
     """Write a ticket anew as the plan is by now."""
     rig = rig_of(request, rig_id, needs=Needs.CREW)

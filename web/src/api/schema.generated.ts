@@ -1264,7 +1264,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{rig_id}/tickets/rewrite": {
+    "/api/rigs/{rig_id}/plan/ticket": {
         parameters: {
             query?: never;
             header?: never;

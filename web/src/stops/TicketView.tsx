@@ -212,9 +212,7 @@ const before = (tasks: Task[], at: number): string | null =>
 
 /** That the plan is another one by now: a ticket that was not begun is written anew by one touch. */
 const Changed = ({ rig, ticket }: { rig: number; ticket: Schemas["TicketOut"] }) => {
-  const rewrite = useTell(rig, "post", "/tickets/{ticket_id}/rewrite", (ticket_id: number) => ({
-    path: { ticket_id },
-  }));
+  const rewrite = useTell(rig, "post", "/plan/ticket");
   const { writes } = useRole();
   return (
     <HStack my="2" wrap="wrap" className="no-print" role="status">
