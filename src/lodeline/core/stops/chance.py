@@ -47,8 +47,9 @@ class Push:
 class Excuse:
     """What no plan can help of one store, and so counts for none.
 
-    ``is_due``: it is past its line now; ``before``: the paths that pass it before anybody can come; both count nowhere
-    up to ``due_h``, and where it is served later than that they are lost. ``hopeless``: paths that no service keeps.
+    ``is_due``: it is past its line now; it counts nowhere up to ``due_h``, and where it is served later than that it is
+    lost. ``before``: the paths that pass the line before anybody can come; they count nowhere before the first service,
+    and the others send one off soon enough. ``hopeless``: paths that no service keeps.
     """
 
     n_paths: int
@@ -59,10 +60,10 @@ class Excuse:
 
     def of(self, passed: int, since_h: float, until_h: float) -> int:
         """Of the paths that pass the line between a service, or now, and a time, those that count."""
-        if since_h == NOW and until_h <= self.due_h:
-            passed = 0 if self.is_due else passed & ~self.before
-        elif since_h == NOW and self.is_due:
-            passed = self.all
+        if since_h == NOW and self.is_due:
+            passed = 0 if until_h <= self.due_h else self.all
+        elif since_h == NOW:
+            passed &= ~self.before
         return passed & ~self.hopeless
 
     @property
