@@ -212,13 +212,20 @@ def test_a_ticket_of_an_outing_has_its_places_in_order_and_is_written_anew_befor
     places = [task["at"] for task in ticket["tasks"] if task["at"]]
     assert places == sorted(places, key=[first["name"], second["name"]].index)
     assert (ticket["changed"], ticket["can_rewrite"]) == (None, False)
-    # all is served by other hands: the plan needs the stop no more
-    owner.log({"event": {"type": "fill", "store": "fresh", "full": True}}, {"event": {"type": "dump", "store": "grey"}})
+    # the tap is gone from the book
+    owner.delete("/rigs/{rig}/places/quarry-tap")
     owner.get("/rigs/{rig}/plan")
     later = owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body
-    assert later["changed"] is not None
-    again = owner.post("/rigs/{rig}/plan/ticket", {"id": ticket["id"]})
-    assert again.status_code == (204 if later["can_rewrite"] else 422)
+    assert (later["changed"], later["can_rewrite"]) == ("The plan has changed since this was written.", True)
+    anew = {"id": ticket["id"]}
+    assert owner.post("/rigs/{rig}/plan/ticket", anew).status_code == 204
+    written = owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body
+    assert written["headline"].startswith("Old drain, ")
+    # once it is begun it stays as it is, and asks for nothing
+    owner.log({"event": {"type": "dump", "store": "grey"}})
+    begun = owner.get(f"/rigs/{{rig}}/tickets/{ticket['id']}").body
+    assert (begun["changed"], begun["can_rewrite"]) == (None, False)
+    assert owner.post("/rigs/{rig}/plan/ticket", anew).status_code == 422
 
 
 def test_a_stop_that_is_dragged_is_answered_and_nothing_is_kept(owner, book):

@@ -13,6 +13,7 @@ from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Levers
+from lodeline.core.forecast.forecast import Meets
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
 from lodeline.core.levers.weigh import Weighed, weigh
@@ -259,11 +260,15 @@ def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay | None
     """What it takes, and where nothing does, the plan of the stop that would do. With something due the stop comes
     first: no levers then, but the plan, and the chance to stay once its first outing is made."""
     together = plans.together_of(known, seed, stays.days_to(known, on))
+    is_due = any(each.meets is Meets.PAST and not each.store.sends_nobody for each in known.forecast.stores)
+    answer = None if is_due else stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
+    if answer is not None and answer.feasible:
+        return answer, None, answer.p_stay
     made = plans.stop_for(known, together, stays.days_of(known, on), 1 - sure)
     if made.planner.chance.due and made.plan.outings:
         return None, made.plan, made.p_after_first
-    answer = stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
-    return answer, None if answer.feasible else made.plan, answer.p_stay
+    answer = answer or stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
+    return answer, made.plan, answer.p_stay
 
 
 def _lever_of(rig: Rig, known: Derived, id: str) -> Lever:

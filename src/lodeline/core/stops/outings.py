@@ -304,7 +304,7 @@ class Outings:
                 return None  # more than a day's drive
             at_h = _to_the_minute(at_h + way_h(rig, km))
             visit = self._visit(offer, served, at_h)
-            if not is_fixed and not self._lets_in(visit, at_any_hour):
+            if not is_fixed and not self.lets_in(visit, at_any_hour):
                 return None
             legs.append((at_h, km))
             visits.append(visit)
@@ -340,7 +340,8 @@ class Outings:
             plug=plug,
         )
 
-    def _lets_in(self, visit: Call, at_any_hour: bool) -> bool:
+    def lets_in(self, visit: Call, at_any_hour: bool = True) -> bool:
+        """Whether a place is open for a call, within the days of the plan."""
         local, leaves = self.setting.local(visit.arrive_h), self.setting.local(visit.depart_h)
         if visit.arrive_h >= self.setting.chance.end_h:
             return False

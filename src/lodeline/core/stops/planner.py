@@ -12,8 +12,7 @@ from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.weigh import Joint
 from lodeline.core.stops.account import Account
 from lodeline.core.stops.chance import Chance, chance_of
-from lodeline.core.stops.opening import is_open
-from lodeline.core.stops.outings import Call, Outing, Outings, moved
+from lodeline.core.stops.outings import Outing, Outings, moved
 from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, PlannedOuting, Remedy, Stop, Unserved, Wanted
 from lodeline.core.stops.routes import Route, Routes
 from lodeline.core.stops.search import Effort, Found, Search
@@ -114,12 +113,7 @@ class Planner:
         if (lost <= routes.limit + over) < last.feasible or any(each not in part.outings for each in routes.fixed):
             return None
         found = Found(
-            route=part,
-            lost=routes.lost_of(part),
-            limit=max(lost, routes.limit),
-            kept=last.feasible,
-            exact=False,
-            least_outings=last.least_outings,
+            route=part, lost=routes.lost_of(part), kept=last.feasible, exact=False, least_outings=last.least_outings
         )
         whole = replace(self._plan(found), leave_by=self._leave_by(found), feasible=last.feasible)
         others = tuple(each for each in last.others if all(one.leave > ahead.now for one in each.outings))
@@ -205,7 +199,7 @@ class Planner:
 
     def _with(self, route: Route) -> Found:
         lost = self.routes.lost_of(route)
-        return Found(route=route, lost=lost, limit=lost.bit_count(), kept=True, exact=False, least_outings=0)
+        return Found(route=route, lost=lost, kept=True, exact=False, least_outings=0)
 
     def _instead(self, found: Found, index: int, closed: Spot, wanted: set[str]) -> tuple[Outing, Route] | None:
         """The outing of the next day that serves as much without a place, near enough, and the plan with it."""
@@ -332,13 +326,9 @@ class Planner:
             hour = local.hour + local.minute / MIN_PER_H
             if Stops.earliest_h <= hour <= Stops.latest_h:
                 late = moved(outing, at_h)
-                if late.end_h <= until_h and all(self._is_open(each) for each in late.visits):
+                if late.end_h <= until_h and all(self._made.lets_in(each) for each in late.visits):
                     yield at_h
             at_h += Stops.leave_step_h
-
-    def _is_open(self, visit: Call) -> bool:
-        local, leaves = self.setting.local(visit.arrive_h), self.setting.local(visit.depart_h)
-        return is_open(visit.spot, local, local if visit.plug else leaves)
 
 
 def _when(leave: datetime, key: object, is_fixed: bool) -> tuple[object, ...]:

@@ -208,8 +208,9 @@ class Routes:
     def is_too_late(self, part: Route, outing: Outing) -> bool:
         """Whether an outing has something due served first, and not at the first departure there may be."""
         for n, first in enumerate(self._first_leaves):
-            if first is not None and part.since[n] == NOW and outing.leave_h > first:
-                return self._when_served(self.stores[n], self.plain[n], outing) is not None
+            late = first is not None and part.since[n] == NOW and outing.leave_h > first
+            if late and self._when_served(self.stores[n], self.plain[n], outing) is not None:
+                return True
         return False
 
     @cached_property
@@ -220,9 +221,8 @@ class Routes:
     @cached_property
     def longest_h(self) -> float:
         """The longest from when an outing begins to its last place, in whole hours."""
-        return float(
-            ceil(max((each.visits[-1].arrive_h - self.begins(each) for each in self.every), default=0.0) + 0.5)
-        )
+        longest = max((each.visits[-1].arrive_h - self.begins(each) for each in self.every), default=0.0)
+        return float(ceil(longest + _ROUNDED_H))
 
     @property
     def chance(self) -> Chance:

@@ -26,13 +26,12 @@ _MOST_ENDED = 2  # lengths at which all of the search is spent without a plan
 class Found:
     """A plan as the search has it.
 
-    ``lost``: the paths on which a line is passed; ``limit``: how many it was looked for under; ``exact``: whether
-    everything was looked at; ``least_outings``: how many are needed at least, as far as was ruled out.
+    ``lost``: the paths on which a line is passed; ``exact``: whether everything was looked at; ``least_outings``: how
+    many are needed at least, as far as was ruled out.
     """
 
     route: Route
     lost: int
-    limit: int
     kept: bool
     exact: bool
     least_outings: int
@@ -157,14 +156,13 @@ class Search:
                 return Found(
                     route=relaxed.route,
                     lost=relaxed.lost,
-                    limit=limit,
                     kept=relaxed.lost.bit_count() <= self.routes.limit,
                     exact=relaxed.exact and step == 0.0,
                     least_outings=relaxed.least_outings,
                 )
         route = self.routes.with_fixed(self.routes.start())
         lost = self.routes.lost_of(route)
-        return Found(route=route, lost=lost, limit=lost.bit_count(), kept=False, exact=False, least_outings=0)
+        return Found(route=route, lost=lost, kept=False, exact=False, least_outings=0)
 
     def _under(self, routes: Routes, least: int, most: int) -> Found | None:
         """The plan with the fewest outings under the limit, None where none is found."""
@@ -203,4 +201,4 @@ class Search:
     @staticmethod
     def _found(routes: Routes, route: Route, exact: bool, least_outings: int) -> Found:
         lost = routes.lost_of(route)
-        return Found(route=route, lost=lost, limit=routes.limit, kept=True, exact=exact, least_outings=least_outings)
+        return Found(route=route, lost=lost, kept=True, exact=exact, least_outings=least_outings)

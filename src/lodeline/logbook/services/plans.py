@@ -15,7 +15,7 @@ from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import background
 from lodeline.logbook.services.derived import Derived, StillWorking, derived_here, tell_older
-from lodeline.logbook.services.shared import MEANWHILE, WhileWaiting, kept, key_of, latest, progress
+from lodeline.logbook.services.shared import MEANWHILE, WhileWaiting, answered, kept, key_of, latest, progress
 from lodeline.text.answers import Work
 
 WHAT, FAILED = "plan", "plan-failed"
@@ -103,34 +103,18 @@ def _known(what: str, rig: m.Rig, key: str) -> Plan | None:
     return held[1] if held is not None and held[0] == key and isinstance(held[1], Plan) else None
 
 
-@dataclass(frozen=True, kw_only=True)
-class _Tried:
-    """A planner that is kept at hand while somebody moves a stop about."""
-
-    key: str
-    planner: Planner
-
-
-_tried: dict[int, _Tried] = {}
-
-
 def tried(rig: m.Rig, known: Derived, moved: FixedStop, instead_of: FixedStop) -> Moved | None:
     """The last plan with a stop at another time, the others as they are; None where there is no such plan or stop."""
     held = latest(WHAT, rig)
     if held is None or not isinstance(held[1], Plan):
         return None
-    key = key_of(rig, known.now)
-    kept_here = _tried.get(rig.pk)
-    if kept_here is None or kept_here.key != key:
-        _tried.clear()
-        kept_here = _tried[rig.pk] = _Tried(key=key, planner=_planner(rig, known))
-    return kept_here.planner.moved(held[1], moved, instead_of)
+    planner = answered(known.forecast, ("planner", rig.pk), lambda: _planner(rig, known))
+    return planner.moved(held[1], moved, instead_of)
 
 
 def outing_at(rig: m.Rig, known: Derived, stop: FixedStop) -> PlannedOuting | None:
-    """The outing of the last plan that has a stop, or one to that place alone, whatever the plan says."""
-    found = planned_with(rig, stop)
-    return found if found is not None else _planner(rig, known).outing_at(stop)
+    """An outing to one place at a time, whatever the plan says."""
+    return _planner(rig, known).outing_at(stop)
 
 
 def planned_with(rig: m.Rig, stop: FixedStop) -> PlannedOuting | None:

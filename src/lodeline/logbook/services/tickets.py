@@ -77,21 +77,25 @@ def open_ticket(rig: m.Rig, known: Derived, stop: FixedStop, *, by: User) -> int
         return row.pk
     if stop.spot not in {spot.id for spot in known.book}:
         raise Refused("place", p.NoSpot(stop.spot))
-    made = plans.outing_at(rig, known, stop)
+    found = plans.planned_with(rig, stop)
+    made = found or plans.outing_at(rig, known, stop)
     if made is None:
         raise Refused("arrive", p.UntilOutOfRange(known.forecast.horizon_days))
-    row = m.Ticket.objects.create(rig=rig, opened_at=clock.now(), slug=stop.spot, body=_body(known, made, stop))
+    row = m.Ticket.objects.create(
+        rig=rig, opened_at=clock.now(), slug=stop.spot, body=_body(known, made, stop, planned=found is not None)
+    )
     _note(rig, by, Action.MADE, row)
     return row.pk
 
 
-def _body(known: Derived, made: PlannedOuting, stop: FixedStop) -> dict[str, Any]:
+def _body(known: Derived, made: PlannedOuting, stop: FixedStop, *, planned: bool) -> dict[str, Any]:
     contents = {each.store.id: each.level for each in known.forecast.stores if each.level is not None}
     written = ticket(known.rig, made, contents)
     mine = next((each for each in made.stops if each.spot.id == stop.spot), made.stops[0])
     return {
         "name": mine.spot.name,
         "places": [each.spot.name for each in made.stops],
+        "planned": planned,
         "leave": made.leave.isoformat(),
         "arrive": stop.arrive.isoformat(),
         "tasks": [plain(_given(task)) for task in written.tasks],
@@ -120,7 +124,7 @@ def rewrite(rig: m.Rig, known: Derived, key: int, *, by: User) -> None:
     if _written(rig, row).begun:
         raise Refused("ticket", p.Plain.TICKET_BEGUN)
     mine = next(each for each in made.stops if each.spot.id == row.slug)
-    row.body = _body(known, made, FixedStop(spot=row.slug, arrive=mine.arrive))
+    row.body = _body(known, made, FixedStop(spot=row.slug, arrive=mine.arrive), planned=True)
     row.save()
     _note(rig, by, Action.CORRECTED, row)
 
@@ -177,7 +181,7 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
     tasks = tuple(_task(each) for each in row.body["tasks"])
     visits = (day.visit for day in log.days if day.visit is not None)
     arrive = datetime.fromisoformat(row.body["arrive"])
-    planned = plans.standing_for(rig, row.slug, arrive)
+    planned, done = plans.standing_for(rig, row.slug, arrive), _done(tasks, events)
     over = any(each.place == row.slug and each.left is not None and each.left >= row.opened_at for each in visits)
     return Written(
         key=row.pk,
@@ -188,12 +192,13 @@ def _written(rig: m.Rig, row: m.Ticket) -> Written:
         arrive=arrive,
         places=tuple(row.body.get("places", (row.body["name"],))),
         tasks=tasks,
-        done=_done(tasks, events),
+        done=done,
         weight=StopWeight(**row.body["weight"]),
         cautions=tuple(Caution(each) for each in row.body["cautions"]),
         over=over,
-        is_gone=planned is None,
-        has_changed=planned is not None and not _is_as_written(row, planned),
+        # one that was written beside the plan, or is begun, goes by no plan
+        is_gone=bool(row.body.get("planned")) and not done and planned is None,
+        has_changed=planned is not None and not done and not _is_as_written(row, planned),
     )
 
 
