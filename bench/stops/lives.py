@@ -1,47 +1,26 @@
-"""Simulated rigs that live on for weeks, stop by stop, by a rule that decides each morning. Everything is invented."""
+"""Rigs that live on for weeks, hour by hour and stop by stop, by a rule that decides each morning."""
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable
 from copy import deepcopy
 from dataclasses import dataclass, field
-from datetime import datetime, timedelta
-from itertools import pairwise
+from datetime import date, datetime, timedelta
+from functools import partial
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
-from bench.forecast.world import DRAINS, Maker, Tank
+from bench.stops.places import SERVICE, Places
 
 WARM_UP, DAYS = 24, 60
-NOON = 12
-_SERVICE = {
-    "fresh": "water",
-    "grey": "grey",
-    "black": "black",
-    "cassette": "black",
-    "urine": "black",
-    "solids": "solids",
-    "gas": "gas",
-    "fuel": "fuel",
-    "supply": "supplies",
-    "battery": "hookup",
-}
-_OFFERS = (
-    ("water",),
-    ("water", "grey", "black", "solids"),
-    ("grey", "black", "solids"),
-    ("fuel", "water", "grey", "black"),
-    ("supplies", "solids"),
-    ("gas", "fuel"),
-    ("water", "grey", "black", "solids", "hookup", "gas"),
-    ("water", "grey", "black", "hookup"),
-)
-_HOURS = (None, None, "Mo-Sa 08:00-18:00; Su off", "Mo-Fr 09:00-17:00")
-ROAD, SPEED = 1.3, 50.0
-# ways to places, from and to, and how many there are (0: all)
-_DENSITIES = {"plentiful": (3.0, 25.0, 0), "sparse": (8.0, 50.0, 4), "far": (40.0, 110.0, 5)}
-DENSITIES = tuple(_DENSITIES)
+MORNING, NOON, EVENING, MIDNIGHT = 8, 12, 19, 24
+PLUGGED_FROM, PLUGGED_UNTIL = 15, 24 + 10
+_KEPT_DAYS = 60  # of a log, which is more than is asked of it
+_DRAINS = {"battery", "fresh", "gas", "fuel", "supply"}
 # Emptied on foot by everybody, whatever the rule, before it is full: it sends nobody away.
 _HERE, _HERE_FROM = "urine", 0.5
+_FULL_V, _HALF_V, _EMPTY_V = 12.73, 12.1, 11.4
 
 
 @dataclass
@@ -54,13 +33,12 @@ class Tally:
     km: float = 0.0
     money: float = 0.0
     rig_days: int = 0
-    passed_on: list[int] = field(default_factory=list)
+    passed_on: list[tuple[int, str]] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
 class Trip:
-    """An outing that a rule decides on: at which local hour, to which places in order, which kinds of tanks are served
-    at each."""
+    """An outing that a rule decides on: at which local hour, to which places in order, which stores are served at each."""
 
     hour: int
     calls: tuple[tuple[str, frozenset[str]], ...]
@@ -71,269 +49,244 @@ class Morning:
     """What a rule may look at: the file as it would be written, and the gauges as last read."""
 
     now: datetime
-    day: int
-    document: dict[str, Any]
+    number: int
+    document: Callable[[], dict[str, Any]]
     shown: dict[str, float]
+
+
+@dataclass(frozen=True)
+class Kept:
+    """A store whose line is watched: its document, and its line as a share."""
+
+    doc: dict[str, Any]
+    line: float
+
+    @property
+    def id(self) -> str:
+        """What it is called in the file."""
+        return str(self.doc["id"])
+
+    @property
+    def kind(self) -> str:
+        """What it is."""
+        return str(self.doc["kind"])
+
+    @property
+    def drains(self) -> bool:
+        """Whether it is used up, or fills."""
+        return self.kind in _DRAINS
+
+    def is_past(self, share: float) -> bool:
+        """Whether a share is at or past its line."""
+        return share <= self.line if self.drains else share >= self.line
+
+    def shown(self, reading: dict[str, Any]) -> float:
+        """What a reading says to somebody who looks at the gauge, as a share."""
+        value, capacity = reading.get("value", 0.0), float(self.doc.get("capacity") or 1.0)
+        match reading["method"]:
+            case "uses" | "amount" | "volume" | "mass":
+                return float(value / capacity)
+            case "gross":
+                return float((value - self.doc.get("tare_kg", 0.0)) / capacity)
+            case "volts":
+                usual = value * 12.0 / round(float(self.doc.get("nominal_v", 12.0)) / 12.0) / 12.0
+                return float(np.interp(usual, [_EMPTY_V, _HALF_V, _FULL_V], [0.0, 0.5, 1.0]))
+            case "dry" | "full":
+                return float(reading["method"] == "full")
+            case _:
+                return float(value)
 
 
 Rule = Callable[["Life", Morning], list[Trip]]
 
 
-@dataclass
-class Life(Maker):
+class Life(ABC):
     """A rig with its places and its coming days, the same whatever rule it lives by."""
 
-    seed: int
-    density: str = "plentiful"
-    hours: list[dict[str, np.ndarray]] = field(default_factory=list)
+    zone: ZoneInfo
+    first: date
 
-    def __post_init__(self) -> None:
-        super().__init__(self.seed)
-        self.n_days, self.gap, self.change_day, self.reads = WARM_UP + DAYS + 15, (-1, 0), 10**6, 0.9
-        self.start = {tank.kind: tank.level for tank in self.tanks}
-        self.weather: list[tuple[str, float, float]] = []
-        for number in range(self.n_days):
-            sky, low, high = self._weather(self.first + timedelta(days=number))
-            self.weather.append((sky, low, high))
-            on = self.first + timedelta(days=number)
-            self.hours.append(
-                {t.kind: self._hourly(t, number, on, sky, (low + high) / 2, self.people, 0.0) for t in self.tanks}
-            )
-        self.book = self._book()
+    def __init__(self, seed: int, density: str, lat: float, lon: float, kept: list[Kept]) -> None:
+        self.places = Places(seed, density, lat, lon)
+        self.kept = {each.id: each for each in kept}
+        self.days: list[dict[str, Any]] = []
+        self.plugged_until = -1  # in hours of its whole life
 
-    def _book(self) -> list[dict[str, Any]]:
-        rng, book = np.random.default_rng([5, self.seed]), []
-        near, far, few = _DENSITIES[self.density]
-        # what there are few of are those that offer most: something serves every tank
-        for number, offers in enumerate(_OFFERS if not few else _OFFERS[-few:]):
-            km, bearing = float(rng.uniform(near, far)), float(rng.uniform(0, 2 * np.pi))
-            services: dict[str, Any] = {each: {} for each in offers}
-            if "hookup" in services:
-                services["hookup"] = {"amps": 10, "price_night": float(rng.integers(10, 25))}
-            if "gas" in services:
-                services["gas"] = {"price_per_kg": round(float(rng.uniform(2, 3)), 2)}
-            if "fuel" in services:
-                services["fuel"] = {"price_per_l": round(float(rng.uniform(1.4, 1.8)), 2)}
-            place = {
-                "id": f"place-{number}",
-                "name": f"Place {number}",
-                "services": services,
-                "lat": self.lat + km / 111 / ROAD * np.cos(bearing),
-                "lon": self.lon + km / 111 / ROAD * np.sin(bearing) / np.cos(np.radians(self.lat)),
-                "fee": float(rng.choice([0, 0, 0, 4])),
-            }
-            hours = _HOURS[int(rng.integers(len(_HOURS)))]
-            book.append(place | ({"opening_hours": hours} if hours else {}))
-        return book
+    @abstractmethod
+    def open_day(self, number: int) -> None:
+        """A day begins: what is used in each of its hours is drawn."""
 
-    def place(self, id: str) -> dict[str, Any]:
-        """A place of the book."""
-        return next(each for each in self.book if each["id"] == id)
+    @abstractmethod
+    def hour(self, number: int, hour: int, *, plugged: bool) -> None:
+        """Live through an hour."""
 
-    def km(self, id: str, other: str | None = None) -> float:
-        """The way to a place, from where the rig stands or from another one. [km]"""
-        place = self.place(id)
-        lat, lon = (self.lat, self.lon) if other is None else (self.place(other)["lat"], self.place(other)["lon"])
-        north, east = place["lat"] - lat, (place["lon"] - lon) * np.cos(np.radians(self.lat))
-        return float(111 * ROAD * np.hypot(north, east))
+    @abstractmethod
+    def share(self, id: str) -> float:
+        """What is truly in a store, as a share of its capacity."""
 
-    def way(self, places: list[str]) -> float:
-        """The way of an outing, out and back. [km]"""
-        between = sum(self.km(b, a) for a, b in pairwise(places))
-        return self.km(places[0]) + between + self.km(places[-1])
+    @abstractmethod
+    def serve(self, id: str, number: int, hour: int) -> None:
+        """Fill, empty or swap a store, and log it or forget it."""
 
-    def serves(self, id: str, kind: str) -> bool:
-        """Whether a place serves a kind of tank."""
-        return _SERVICE[kind] in self.place(id)["services"]
+    @abstractmethod
+    def drive(self, km: float, number: int, hour: int) -> None:
+        """Drive so far, and log it."""
 
-    def live(self, rule: Rule, watch: Callable[["Life", Morning, int], object] = lambda *each: None) -> Tally:
+    @abstractmethod
+    def plug(self, number: int, hour: int, hours: int) -> None:
+        """Log a night plugged in; that it charges is lived in its hours."""
+
+    @abstractmethod
+    def look(self, number: int) -> list[dict[str, Any]]:
+        """The readings of an evening, which are logged."""
+
+    @abstractmethod
+    def close_day(self, number: int) -> None:
+        """The day is over: it is in the log."""
+
+    @abstractmethod
+    def document(self, number: int) -> dict[str, Any]:
+        """The file as it would be written that morning."""
+
+    def at(self, number: int, hour: float) -> datetime:
+        """A local time of a day."""
+        on = self.first + timedelta(days=number)
+        return datetime(on.year, on.month, on.day, tzinfo=self.zone) + timedelta(minutes=round(hour * 60))
+
+    @property
+    def at_stops(self) -> list[Kept]:
+        """The stores that somebody has to go with the rig for."""
+        return [each for each in self.kept.values() if each.kind != _HERE]
+
+    def live_by(self, rule: Rule, watch: Callable[["Life", Morning], object] = lambda *each: None) -> Tally:
         """Live through all days by a rule; what comes of the days after the warm-up."""
-        for tank in self.tanks:
-            tank.level = self.start[tank.kind]
-        self.rng = np.random.default_rng([9, self.seed])
-        tally, past = Tally(rig_days=DAYS), set[str]()
-        days: list[dict[str, Any]] = []
-        shown: dict[str, float] = {}
+        tally, past, shown = Tally(rig_days=DAYS), set[str](), dict[str, float]()
         for number in range(WARM_UP + DAYS):
-            on = self.first + timedelta(days=number)
-            sky, low, high = self.weather[number]
-            day: dict[str, Any] = {
-                "date": on.isoformat(),
-                "place": {"name": "Here", "lat": self.lat, "lon": self.lon},
-                "sky": sky,
-                "temp_min_c": round(low, 1),
-                "temp_max_c": round(high, 1),
-                "readings": [],
-                "events": [],
-            }
-            morning = Morning(self._at(on, 8), number, self._file([*days, day], number), dict(shown))
+            counted = tally if number >= WARM_UP else Tally()
+            self.open_day(number)
+            for hour in range(MORNING):
+                self._hour(number, hour, past, counted)
+            shown |= {id: self.share(id) for id in past}  # what is past its line is noticed by everybody
+            morning = Morning(self.at(number, MORNING), number, partial(self.file, number), dict(shown))
             trips = (by_gauge if number < WARM_UP else rule)(self, morning)
             if number >= WARM_UP:
-                watch(self, morning, number)
-            before = tally if number >= WARM_UP else Tally()
-            for hour in range(24):
-                for trip in [each for each in trips if each.hour == hour]:
-                    self._make(trip, day, on, before)
-                for tank in self.tanks:
-                    self._step(tank, self.hours[number][tank.kind][hour])
-                for tank in self.at_stops:
-                    self._count(tank, past, before, number)
-                if hour == 19:
-                    self._evening(day, on, number, shown)
-                    self._on_foot(day, on)
-            day["events"].sort(key=lambda each: each["at"])
-            day["readings"].sort(key=lambda each: each["at"])
-            days.append(day)
+                watch(self, morning)
+            for hour in range(MORNING, MIDNIGHT):
+                for trip in trips:
+                    if trip.hour == hour:
+                        self._make(trip, number, counted, shown)
+                self._hour(number, hour, past, counted)
+                if hour == EVENING:
+                    shown |= self._evening(number)
+            self.close_day(number)
         return tally
 
-    def _file(self, days: list[dict[str, Any]], number: int) -> dict[str, Any]:
-        outlook = [
-            {
-                "date": (self.first + timedelta(days=n)).isoformat(),
-                "sky": self._guess(self.weather[n][0]),
-                "temp_min_c": round(self.weather[n][1], 1),
-                "temp_max_c": round(self.weather[n][2], 1),
-            }
-            for n in range(number, number + 5)
-        ]
-        document = self._document(deepcopy(days[-60:]), outlook) | {"places": self.book}
+    def file(self, number: int) -> dict[str, Any]:
+        """The file with the book of places, and the posts that charge."""
+        document = self.document(number) | {"places": self.places.book}
+        document["days"] = deepcopy(document["days"][-_KEPT_DAYS:])
         for day in document["days"]:
             for key in ("readings", "events"):
-                if not day[key]:
+                if key in day and not day[key]:
                     del day[key]
         for store in document["rig"]["stores"]:
             if store["kind"] == _HERE:
                 store["served"] = "here"
-        if "sources" in document["rig"]:
-            document["rig"]["sources"].append({"id": "post", "kind": "shore", "amps": 25})
         return document
 
-    def _evening(self, day: dict[str, Any], on: Any, number: int, shown: dict[str, float]) -> None:
-        plugged = any(event["type"] == "shore" for event in day["events"])
-        for tank in self.tanks:
-            if tank.kind == "battery" and plugged:
-                shown[tank.kind] = 1.0  # on the charger its volts tell nothing: it is taken to be full
-                continue
-            before = len(day["readings"])
-            self._read(tank, day, on, 19.9, number)
-            if len(day["readings"]) > before:
-                shown[tank.kind] = _share(tank, day["readings"][-1])
+    def _hour(self, number: int, hour: int, past: set[str], tally: Tally) -> None:
+        self.hour(number, hour, plugged=number * MIDNIGHT + hour < self.plugged_until)
+        for each in self.at_stops:
+            is_past = each.is_past(self.share(each.id))
+            if is_past and each.id not in past:
+                tally.lines += 1
+                tally.passed_on.append((number, each.kind))
+            (past.add if is_past else past.discard)(each.id)
 
-    @property
-    def at_stops(self) -> list[Tank]:
-        """The tanks that somebody has to go with the rig for."""
-        return [tank for tank in self.tanks if tank.kind != _HERE]
+    def _evening(self, number: int) -> dict[str, float]:
+        plugged = number * MIDNIGHT + EVENING < self.plugged_until
+        found = {}
+        for reading in self.look(number):
+            each = self.kept[reading["store"]]
+            # on the charger a bank's volts tell nothing: it is taken to be full by the morning
+            found[each.id] = 1.0 if plugged and each.kind == "battery" else each.shown(reading)
+        for each in self.kept.values():
+            if each.kind == _HERE and self.share(each.id) > _HERE_FROM:
+                self.serve(each.id, number, EVENING + 1)
+        return found
 
-    def _on_foot(self, day: dict[str, Any], on: Any) -> None:
-        for tank in self.tanks:
-            if tank.kind == _HERE and tank.level > _HERE_FROM * tank.capacity:
-                self._serve(tank, on, 20, day)
-
-    def _make(self, trip: Trip, day: dict[str, Any], on: Any, tally: Tally) -> None:
-        km = self.way([place for place, _ in trip.calls])
+    def _make(self, trip: Trip, number: int, tally: Tally, shown: dict[str, float]) -> None:
+        km = self.places.way([place for place, _ in trip.calls])
         tally.outings += 1
         tally.km += km
-        hours = km / SPEED
-        day["events"].append(
-            {"at": self._at(on, trip.hour).isoformat(), "type": "drive", "hours": round(hours, 2), "km": round(km)}
-        )
-        for tank in self.tanks:
-            if tank.kind == "fuel":
-                self._step(tank, -km * 0.115)
-            if tank.kind == "battery":
-                self._step(tank, 25 * 0.9 * hours)
-        for place, kinds in trip.calls:
-            self._call(self.place(place), kinds, trip.hour, day, on, tally)
+        self.drive(km, number, trip.hour)
+        for id, wanted in trip.calls:
+            place = self.places.place(id)
+            tally.stops += 1
+            tally.money += place.get("fee", 0.0)
+            for each in self.at_stops:
+                if each.id not in wanted:
+                    continue
+                shown[each.id] = float(each.drains)
+                service = place["services"][SERVICE[each.kind]]
+                if each.kind == "battery":
+                    begins = max(trip.hour, PLUGGED_FROM)
+                    self.plugged_until = number * MIDNIGHT + PLUGGED_UNTIL
+                    self.plug(number, begins, PLUGGED_UNTIL - begins)
+                    tally.money += service["price_night"]
+                    continue
+                gone = (1 - self.share(each.id)) * float(each.doc.get("capacity") or 0.0)
+                tally.money += gone * (service.get("price_per_kg") or service.get("price_per_l") or 0.0)
+                self.serve(each.id, number, trip.hour)
 
-    def _call(
-        self, place: dict[str, Any], kinds: frozenset[str], hour: int, day: dict[str, Any], on: Any, tally: Tally
-    ) -> None:
-        tally.stops += 1
-        tally.money += place.get("fee", 0.0)
-        for tank in self.tanks:
-            if tank.kind not in kinds:
-                continue
-            if tank.kind == "battery":
-                tank.level = tank.capacity
-                tally.money += place["services"]["hookup"]["price_night"]
-                event = {"at": self._at(on, hour).isoformat(), "type": "shore", "hours": 10.0}
-                day["events"].append(event)
-            else:
-                gone = tank.capacity - tank.level
-                price = {"gas": "price_per_kg", "fuel": "price_per_l"}.get(tank.kind)
-                tally.money += gone * place["services"][_SERVICE[tank.kind]].get(price, 0.0) if price else 0.0
-                self._serve(tank, on, hour, day)
-
-    def _count(self, tank: Tank, past: set[str], tally: Tally, number: int) -> None:
-        share = tank.level / tank.capacity
-        is_past = share <= tank.line if tank.kind in DRAINS else share >= tank.line
-        if is_past and tank.kind not in past:
-            tally.lines += 1
-            tally.passed_on.append(number)
-            past.add(tank.kind)
-        elif not is_past:
-            past.discard(tank.kind)
-
-    def holds(self, number: int, days: float) -> bool:
+    def would_hold(self, number: int, days: float) -> bool:
         """Whether no line would be passed for so many days from a morning on, without any stop."""
-        levels = {tank.kind: tank.level for tank in self.tanks}
-        held = True
-        for step in range(int(days * 24)):
-            day, hour = divmod(8 + step, 24)
-            for tank in self.at_stops:
-                self._step(tank, self.hours[number + day][tank.kind][hour])
-                share = tank.level / tank.capacity
-                held &= not (share <= tank.line if tank.kind in DRAINS else share >= tank.line)
-        for tank in self.tanks:
-            tank.level = levels[tank.kind]
-        return held
-
-
-def _share(tank: Tank, reading: dict[str, Any]) -> float:
-    """What a gauge shows, as a share."""
-    match reading["method"]:
-        case "uses" | "amount":
-            return float(reading["value"] / tank.capacity)
-        case "gross":
-            return float((reading["value"] - 7.5) / tank.capacity)
-        case "volts":
-            return float(np.interp(reading["value"], [11.4, 12.1, 12.73], [0.0, 0.5, 1.0]))
-        case _:
-            return float(reading["value"])
+        other = deepcopy(self)
+        left, hour = int(days * MIDNIGHT), MORNING
+        while left > 0:
+            other.hour(number, hour, plugged=False)
+            if any(each.is_past(other.share(each.id)) for each in other.at_stops):
+                return False
+            left, hour = left - 1, hour + 1
+            if hour == MIDNIGHT:
+                other.close_day(number)
+                number, hour = number + 1, 0
+                other.open_day(number)
+        return True
 
 
 def _to(life: Life, due: set[str], take: Callable[[str], bool]) -> list[Trip]:
     """One outing to the fewest places, nearest first, that serve what is due; at each everything that ``take`` says.
     Where waste is emptied comes before where water is taken in."""
+    places, kind = life.places, {each.id: each.kind for each in life.at_stops}
     calls, left = [], set(due)
     while left:
-        best = max(life.book, key=lambda p: (sum(life.serves(p["id"], kind) for kind in left), -life.km(p["id"])))
-        got = {kind for kind in left if life.serves(best["id"], kind)}
+        best = max(
+            places.book, key=lambda p: (sum(places.serves(p["id"], kind[id]) for id in left), -places.km(p["id"]))
+        )
+        got = {id for id in left if places.serves(best["id"], kind[id])}
         if not got:
             break
-        every = {tank.kind for tank in life.at_stops if life.serves(best["id"], tank.kind) and take(tank.kind)}
+        every = {id for id, of in kind.items() if places.serves(best["id"], of) and take(of)}
         calls.append((best["id"], frozenset(got | every)))
         left -= got
-    calls.sort(key=lambda call: "fresh" in call[1])
+    calls.sort(key=lambda call: any(kind[id] == "fresh" for id in call[1]))
     return [Trip(NOON, tuple(calls))] if calls else []
 
 
 def by_gauge(life: Life, morning: Morning) -> list[Trip]:
     """Goes when any gauge shows under 20 or over 80 %."""
-    due = {
-        kind
-        for kind, share in morning.shown.items()
-        if kind != _HERE and (share < max(0.2, _line(life, kind) + 0.05) if kind in DRAINS else share > 0.8)
-    }
+    due = set()
+    for each in life.at_stops:
+        share = morning.shown.get(each.id, 0.5)
+        low = max(0.2, each.line + 0.05) if each.kind == "battery" else 0.2
+        if share < low if each.drains else share > 0.8:
+            due.add(each.id)
     return _to(life, due, lambda kind: kind in ("fresh", "grey", "black", "cassette", "solids"))
-
-
-def _line(life: Life, kind: str) -> float:
-    return next(tank.line for tank in life.tanks if tank.kind == kind) if kind == "battery" else 0.0
 
 
 def every_days(n: int) -> Rule:
     """Goes every n days and has everything served."""
     return lambda life, morning: (
-        _to(life, {tank.kind for tank in life.at_stops}, lambda kind: True) if (morning.day - WARM_UP) % n == 0 else []
+        _to(life, {each.id for each in life.at_stops}, lambda kind: True) if (morning.number - WARM_UP) % n == 0 else []
     )

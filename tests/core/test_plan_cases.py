@@ -2,15 +2,17 @@
 
 from dataclasses import replace
 from datetime import timedelta
+from itertools import pairwise
 
 import pytest
 
 from lodeline.core.catalogue import GasHow
 from lodeline.core.log import Event, OutlookDay, Place
 from lodeline.core.rig import WaterGear
+from lodeline.core.stops.onward import onward
 from lodeline.core.stops.plan import NotServed, Wanted
 from lodeline.core.stops.planner import Planner, plan
-from tests.builders import FUEL, GAS, GREY, a_log, a_reading, a_rig, a_store, at
+from tests.builders import FUEL, GAS, GREY, a_fill, a_log, a_reading, a_rig, a_store, at
 from tests.stops import HERE, NOW, TANK, a_spot, known_of, lived_in, together_of
 
 TAP = a_spot("tap", "water", north_km=4)
@@ -64,6 +66,50 @@ def test_a_line_met_before_anybody_could_have_come_is_told_apart():
     assert answer.p_before > 0.2
     assert answer.p_crossed <= 0.1
     assert next(each for each in answer.stops if "fresh" in each.serves).arrive.strftime("%a %H") == "Thu 09"
+
+
+def small():
+    """A rig that fills its tank each morning, which lasts little more than a day."""
+    tank = replace(TANK, capacity=20.0)
+    entries = [entry for day in range(9) for entry in (a_fill(day, hour=7.0), a_reading(day, 12.0, hour=19.0))]
+    drained = [Event(at(5, 7.0), "dump", "grey"), a_reading(8, 20.0, "volume", "grey", hour=19.0)]
+    return a_rig(tank, GREY), a_log(*entries, *drained, days=9, place=HERE)
+
+
+def test_what_needs_a_stop_nearly_every_day_is_still_served_in_time_and_the_rest_is_planned():
+    rig, log = small()
+    answer = planned(rig, log, TAP, DRAIN)
+    assert tuple(store.id for store in answer.once) == ("fresh",)
+    first = answer.outings[0]
+    assert "fresh" in {store for stop in first.stops for store in stop.serves}
+    reason = next(each for stop in first.stops for each in stop.reasons if each.store.id == "fresh")
+    assert first.stops[0].arrive <= reason.p10 + HOUR
+    assert answer.feasible
+    assert len(answer.outings) < 7
+
+
+def test_a_dry_tank_that_lasts_but_a_day_is_filled_at_once():
+    rig, log = small()
+    empty = with_readings(log, a_reading(9, 0.5, hour=6.0), a_reading(9, None, "dry", hour=7.0))
+    answer = planned(rig, empty, TAP, DRAIN)
+    assert (answer.due, answer.leave_by) == (("fresh",), NOW)
+    assert answer.outings[0].leave == NOW
+
+
+def test_plans_made_outing_by_outing_are_not_far_from_the_best():
+    rig, log = lived_in()
+    joint = together_of(known_of(rig, log, TAP, DRAIN, BOTH), 7, 400).joint
+    planner = Planner(joint, (TAP, DRAIN, BOTH), Wanted(days=7, risk=0.1, others=False))
+    routes, best = planner.routes, planner.best
+    assert best.exact
+    made = [part for part in onward(routes, 14, 0.5, 6) if routes.keeps(routes.lost_of(part))]
+    assert made
+    n = min(routes.own(part) for part in made)
+    assert len(best.outings) <= n <= len(best.outings) + 1
+    for part in made:
+        assert all(a.end_h <= b.leave_h for a, b in pairwise(part.outings))
+        again = routes.whole(part.outings)
+        assert (again.lost, again.since) == (part.lost, part.since)
 
 
 @pytest.mark.parametrize("counts", [True, False])

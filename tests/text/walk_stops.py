@@ -91,6 +91,7 @@ def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
         replace(planned, outings=(), stands=True),
         replace(planned, outings=(), needs=tuple(missing)),
         replace(planned, helpless=(FRESH,)),
+        replace(planned, once=(FRESH,)),
         replace(planned, needs=tuple(missing[:1])),
         replace(planned, has_position=False),
         replace(planned, feasible=False, breaks=FRESH, p_crossed=0.3),

@@ -282,7 +282,7 @@ def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
             return "No place in your book helps", " ".join(
                 [*(need(each, plan.at, display) for each in plan.needs), *_stands(plan)]
             )
-        return f"No stop needed for {over}", " ".join([f"{capital(_kept(plan))}.", *_helpless(plan), *_stands(plan)])
+        return f"No stop needed for {over}", " ".join([f"{capital(_kept(plan))}.", *_beside(plan)])
     first = plan.outings[0]
     leave, by = display.local(first.leave), display.local(plan.leave_by or first.leave)
     where = first.stops[0].spot.name
@@ -320,8 +320,7 @@ def _story(plan: Plan, over: str, display: Display) -> list[str]:
     if not plan.feasible and plan.breaks is not None:
         parts.append(_breaks(plan.breaks, plan))
     parts += [need(each, plan.at, display) for each in plan.needs]
-    parts += [*_helpless(plan), *_stands(plan)]
-    return parts
+    return [*parts, *_beside(plan)]
 
 
 def kept(plan: Plan) -> str:
@@ -331,7 +330,7 @@ def kept(plan: Plan) -> str:
 
 def _kept(plan: Plan) -> str:
     """The one number for the risk, in words."""
-    rest = " of the rest" if plan.needs or plan.helpless else ""
+    rest = " of the rest" if plan.needs or plan.helpless or plan.once else ""
     return f"{in_ten(1 - plan.p_crossed)} that nothing{rest} runs out or overflows"
 
 
@@ -372,11 +371,19 @@ def _stands(plan: Plan) -> list[str]:
     return ["This is the last plan as it is now; a new one is looked for."] if plan.stands else []
 
 
-def _helpless(plan: Plan) -> list[str]:
-    if not plan.helpless:
-        return []
-    named = listed([store.name for store in plan.helpless])
-    return [f"{named} cannot be kept from {'its line' if len(plan.helpless) == 1 else 'their lines'} by going out."]
+def _beside(plan: Plan) -> list[str]:
+    """What stops do not keep, and whether the plan is the last one."""
+    said = []
+    if plan.helpless:
+        named, line = (
+            listed([store.name for store in plan.helpless]),
+            "its line" if len(plan.helpless) == 1 else "their lines",
+        )
+        said.append(f"{named} cannot be kept from {line} by going out.")
+    if plan.once:
+        named, verb = listed([store.name for store in plan.once]), "needs" if len(plan.once) == 1 else "need"
+        said.append(f"{named} {verb} a stop nearly every day: only the next one is in this plan.")
+    return [*said, *_stands(plan)]
 
 
 def other(plan: Plan, best: Plan, display: Display) -> str:

@@ -49,7 +49,9 @@ class Excuse:
 
     ``is_due``: it is past its line now; it counts nowhere up to ``due_h``, and where it is served later than that it is
     lost. ``before``: the paths that pass the line before anybody can come; they count nowhere before the first service,
-    and the others send one off soon enough. ``hopeless``: paths that no service keeps.
+    and the others send one off soon enough. ``hopeless``: paths that no service keeps; ``later``: paths that pass it
+    all the same between two services as close as can be. ``once``: it would have to be served more often than anybody
+    goes out: its next service is counted, and none after it.
     """
 
     n_paths: int
@@ -57,6 +59,8 @@ class Excuse:
     before: int = 0
     due_h: float = np.inf
     hopeless: int = 0
+    later: int = 0
+    once: bool = False
 
     def of(self, passed: int, since_h: float, until_h: float) -> int:
         """Of the paths that pass the line between a service, or now, and a time, those that count."""
@@ -64,6 +68,8 @@ class Excuse:
             passed = 0 if until_h <= self.due_h else self.all
         elif since_h == NOW:
             passed &= ~self.before
+        else:
+            passed = 0 if self.once else passed & ~self.later
         return passed & ~self.hopeless
 
     @property
@@ -368,9 +374,8 @@ class PluggedChance:
         if key not in self._masks:
             if since_h != NOW and since_h not in self.nights:
                 return 0  # nobody can plug in then: as if the bank held, which bounds what may be
-            passed = bits(self.bank.first_after(self.nights.get(since_h)) <= until_h)
-            self._masks[key] = self.bank.excuse.of(passed, since_h, until_h)
-        return self._masks[key]
+            self._masks[key] = bits(self.bank.first_after(self.nights.get(since_h)) <= until_h)
+        return self.bank.excuse.of(self._masks[key], since_h, until_h)
 
     def amount(self, since_h: float, until_h: float, km: float = 0.0) -> float:
         """A night is paid whole: no amount has a price."""

@@ -153,7 +153,8 @@ class Plan:
     needed at least, as far as was ruled out; ``breaks``: the store that breaks the risk where it cannot be kept;
     ``leave_by``: the latest departure that keeps it; ``chosen``: when it was looked for, before ``at`` where it only
     ``stands``; ``remedy``: the habit that would help most there; ``not_to_drink``: the places whose water was left out;
-    ``others``: plans that differ in kind; ``helpless``: stores that no stop keeps from their line.
+    ``others``: plans that differ in kind; ``helpless``: stores that no stop keeps from their line; ``once``: those that
+    would have to be served nearly every day, of which but the next service is planned.
     """
 
     at: datetime
@@ -172,6 +173,7 @@ class Plan:
     lanes: tuple[PlannedLane, ...]
     needs: tuple[Unserved, ...] = ()
     helpless: tuple[Store, ...] = ()
+    once: tuple[Store, ...] = ()
     breaks: Store | None = None
     remedy: Remedy | None = None
     price_assumed: bool = False

@@ -244,6 +244,7 @@ class Planner:
             lanes=tuple(account.lanes(found.outings)),
             needs=self._needs,
             helpless=account.helpless(self.routes.limit),
+            once=account.once(),
             breaks=account.breaks(found.outings) if found.lost.bit_count() > self.routes.limit else None,
             price_assumed=self.setting.price_assumed,
             not_to_drink=self.setting.not_to_drink,

@@ -7,17 +7,19 @@ from lodeline.core.stops.outings import Outing
 from lodeline.core.stops.routes import Route, Routes
 
 
-def lighter(routes: Routes, part: Route) -> Route:
-    """A plan with one outing after another left out, or changed for one that weighs less, under the same limit."""
+def lighter(routes: Routes, part: Route, least: int = 0) -> Route:
+    """A plan, of so many outings of its own at least, with one outing after another left out, or changed for one that
+    weighs less, under the same limit."""
     best, better = part, True
     while better:
         better = False
         for index, outing in enumerate(best.outings):
             if outing.is_fixed:
                 continue
-            for option in (None, *_in_place_of(routes, best.outings, index)):
-                outings = (*best.outings[:index], *([option] if option else []), *best.outings[index + 1 :])
-                whole = routes.whole(outings)
+            before, after = routes.whole(best.outings[:index]), best.outings[index + 1 :]
+            instead = () if routes.own(best) <= least else (None,)
+            for option in (*instead, *_in_place_of(routes, best.outings, index)):
+                whole = routes.whole(after, routes.add(before, option) if option else before)
                 if _weighs(whole) < _weighs(best) and routes.keeps(routes.lost_of(whole)):
                     best, better = whole, True
                     break

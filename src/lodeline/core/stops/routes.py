@@ -1,7 +1,7 @@
 """What a plan of outings loses: the paths on which a store passes its line, of those that some plan could keep."""
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import field, replace
 from functools import cached_property, reduce
 from math import ceil
@@ -90,10 +90,7 @@ class Routes:
         for id, each in self.chance.every.items():
             at_h = self.earliest.get(id)
             before = each.before(at_h) if at_h is not None else each.before(0.0)
-            if isinstance(each, BankChance):
-                hopeless = 0 if each.is_due else each.passed(self._every_charge) & ~before
-            else:
-                hopeless = each.hopeless()
+            hopeless = each.hopeless() if isinstance(each, TankChance) else 0
             if at_h is not None and not each.is_due:
                 early |= before
             due_h = at_h + due_within_h if at_h is not None else self.chance.end_h
@@ -101,12 +98,34 @@ class Routes:
                 Excuse(n_paths=self.chance.n_paths, is_due=each.is_due, before=before, due_h=due_h, hopeless=hopeless)
             )
         for n, id in enumerate(self.stores):
-            if Stops.most_services * self.chance.end_h / HOURS <= self._services(n, NOW) < _NEVER:
-                # nobody goes out twice a day: it is named, and the rest is planned
-                each = self.chance.every[id]
-                each.excused(replace(each.excuse, hopeless=each.excuse.all))
+            self._excuse_later(n, self.chance.every[id])
         self._needed.clear()
         return early
+
+    def _excuse_later(self, n: int, each: "TankChance | BankChance") -> None:
+        """Leave out of a bank what a night plugged in each night does not keep, and of a store that would have to be
+        served more often than anybody goes out all but its next service. For a bank that is not low yet nobody begins
+        with that."""
+        is_bank = isinstance(each, BankChance)
+        if is_bank:
+            later = reduce(or_, (lost for since_h, lost in self._closest(n) if since_h != NOW), 0)
+            each.excused(replace(each.excuse, later=later))
+        if self._is_served_too_often(n):
+            hopeless = each.excuse.all if is_bank and not each.is_due else each.excuse.hopeless
+            each.excused(replace(each.excuse, once=True, hopeless=hopeless))
+
+    def _is_served_too_often(self, n: int) -> bool:
+        """Whether a store would have to be served more often than anybody goes out."""
+        times, longest_h = self._service_times[n], HOURS / Stops.most_services
+        if self._services(n, NOW) < _NEVER:
+            return self._services(n, NOW) >= self.chance.end_h / longest_h
+        return bool(times) and not self.keeps(self.plain[n].passed(times[0], times[0] + longest_h))
+
+    def _closest(self, n: int) -> Iterator[tuple[float, int]]:
+        """Services of a store whenever it can be served: since which, and the paths that are lost until the next."""
+        times = self._service_times[n]
+        for since_h, at_h in zip((NOW, *times), (*times, self.chance.end_h), strict=True):
+            yield since_h, self.plain[n].passed(since_h, at_h)
 
     @cached_property
     def _served(self) -> "dict[str, TankChance | PluggedChance]":
@@ -246,17 +265,6 @@ class Routes:
         """The night plugged in that begins at a time."""
         return self._nights.get(at_h)
 
-    @cached_property
-    def _every_charge(self) -> tuple[Push, ...]:
-        """All that could charge a bank: on each date the longest ways, and every night plugged in."""
-        longest: dict[tuple[int, str], Push] = {}
-        for outing in self.every:
-            for n, push in enumerate(self.pushes([outing])):
-                key = (int(push.start_h // HOURS), f"{n} {outing.plug}")
-                if key not in longest or push.hours * push.amps > longest[key].hours * longest[key].amps:
-                    longest[key] = push
-        return tuple(longest.values())
-
     def start(self) -> Route:
         """No outing made yet."""
         return Route(outings=(), lost=0, since=(NOW,) * len(self.stores), n_stops=0, cost=0.0, km=0.0)
@@ -348,6 +356,11 @@ class Routes:
         """Whether no more paths are lost than may be."""
         return lost.bit_count() <= self.limit
 
+    @staticmethod
+    def own(part: Route) -> int:
+        """How many outings a plan makes that were not fixed before."""
+        return sum(not each.is_fixed for each in part.outings)
+
     def rest(self, part: Route) -> int:
         """The paths lost between the last services and the end."""
         end_h = self.chance.end_h
@@ -398,18 +411,15 @@ class Routes:
 
     def least(self) -> int:
         """Paths that are lost at least: where each store were served whenever it can be, by itself."""
-        lost = 0
-        for each, times in zip(self.plain, self._service_times, strict=True):
-            for since_h, at_h in zip((NOW, *times), (*times, self.chance.end_h), strict=True):
-                lost |= each.passed(since_h, at_h)
-        return lost.bit_count()
+        every = (lost for n in range(len(self.plain)) for _, lost in self._closest(n))
+        return reduce(or_, every, 0).bit_count()
 
     def _everything(self, since_h: float, until_h: float) -> int:
         return reduce(or_, (each.passed(since_h, until_h) for each in self.plain), 0).bit_count()
 
-    def whole(self, outings: Iterable[Outing]) -> Route:
-        """The plan of some outings."""
-        whole = self.start()
+    def whole(self, outings: Iterable[Outing], part: Route | None = None) -> Route:
+        """The plan of some outings, after those of a plan in part."""
+        whole = part or self.start()
         for outing in outings:
             whole = self.add(whole, outing)
         return whole

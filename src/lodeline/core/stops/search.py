@@ -8,17 +8,17 @@ not.
 """
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import field
 
 from lodeline.core.figures import Stops
 from lodeline.core.stops.chance import NOW
+from lodeline.core.stops.onward import onward
 from lodeline.core.stops.outings import Outing
 from lodeline.core.stops.relaxed import lighter
 from lodeline.core.stops.routes import Route, Routes
 from lodeline.core.values import dataclass
 
 _TELL_EVERY = 512  # nodes, between two looks at who waits
-_EVENLY = 4  # part of the search that looks for a plan that spends its chance evenly
 _MOST_ENDED = 2  # lengths at which all of the search is spent without a plan
 
 
@@ -44,28 +44,34 @@ class Found:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Effort:
-    """How long is looked: plans in part, of each number of outings."""
+    """How long is looked: plans in part, of each number of outings; and for which shares of the risk, how much of it
+    spent at first, and with how many plans in part, plans are made outing by outing."""
 
     most_nodes: int = Stops.most_nodes
+    risks: tuple[float, ...] = Stops.onward_risks
+    first: tuple[float, ...] = Stops.onward_first
+    width: int = Stops.onward_width
 
     def less(self) -> "Effort":
         """For what is looked for beside."""
-        return Effort(most_nodes=self.most_nodes // Stops.others_share)
+        share = Stops.others_share
+        few = max(1, self.width // share)
+        return Effort(most_nodes=self.most_nodes // share, risks=self.risks[:1], first=self.first[:1], width=few)
 
 
 @dataclass(slots=True, kw_only=True)
 class _Deep:
-    """The search for plans of one length, and the best that it has found: exact, or where the chance is spent
-    ``evenly``, no outing taking more of it than its share: what keeps the risk is found soon so, if not the best."""
+    """The search for plans of one length, and the best that is known."""
 
     routes: Routes
     most_nodes: int
     tell: Callable[[float], object]
-    n: int
-    evenly: bool = False
     nodes: int = 0
     best: Route | None = None
-    best_lost: int = 0
+    best_lost: int = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.best_lost = self.routes.lost_of(self.best).bit_count() if self.best is not None else 0
 
     def grow(self, part: Route, fixed_at: int, left: int) -> None:
         """Try every outing after those of a plan in part; ``left``: outings that may still be chosen."""
@@ -85,8 +91,7 @@ class _Deep:
         after = left - 1 + len(routes.fixed) - fixed_at
         until_h = next_fixed.leave_h if next_fixed is not None else routes.chance.end_h
         # the latest first: what is served late lasts longest, so that one that does is found soon
-        limit = self._limit(left)
-        for begins in reversed(routes.between(part, free_from, until_h, limit)):
+        for begins in reversed(routes.between(part, free_from, until_h, routes.limit)):
             # what is left of the outings may not reach the end from here, and from no earlier time
             if routes.bound(after, begins + routes.longest_h) > routes.limit:
                 break
@@ -106,16 +111,10 @@ class _Deep:
                     return
                 if self.best is not None and grown.weight > self.best.weight:
                     continue
-                if grown.lost.bit_count() <= limit and routes.may_reach(grown, after):
+                if routes.keeps(grown.lost) and routes.may_reach(grown, after):
                     self.grow(grown, fixed_at, left - 1)
                     if self.nodes >= self.most_nodes:
                         return
-
-    def _limit(self, left: int) -> int:
-        """The paths that may be lost by the next outing."""
-        if not self.evenly:
-            return self.routes.limit
-        return self.routes.limit * (self.n - left + 1) // (self.n + 1)
 
     def _finish(self, part: Route) -> None:
         lost = part.lost | self.routes.rest(part)
@@ -141,7 +140,8 @@ class Search:
     def best(self, least: int = 0, most: int = Stops.most_outings) -> Found:
         """The best plan with so many outings of its own at least and at most; where none keeps the risk, the simplest
         one that comes near the least chance."""
-        found = self._under(self.routes, least, most)
+        first = self._first(self.routes, least, most)
+        found = self._under(self.routes, least, most, first)
         if found is not None:
             return found
         lowest, n_paths = self.routes.least(), self.routes.chance.n_paths
@@ -151,7 +151,8 @@ class Search:
             limit = int(lowest + (step + Stops.near_least) * n_paths)
             if limit < floor:
                 continue
-            relaxed = self._under(self.routes.at_limit(limit), least, most)
+            routes = self.routes.at_limit(limit)
+            relaxed = self._under(routes, least, most, self._first(routes, least, most))
             if relaxed is not None:
                 return Found(
                     route=relaxed.route,
@@ -160,26 +161,39 @@ class Search:
                     exact=relaxed.exact and step == 0.0,
                     least_outings=relaxed.least_outings,
                 )
-        route = self.routes.with_fixed(self.routes.start())
-        lost = self.routes.lost_of(route)
-        return Found(route=route, lost=lost, kept=False, exact=False, least_outings=0)
+        return self._found(self.routes, self.routes.with_fixed(self.routes.start()), kept=False)
 
-    def _under(self, routes: Routes, least: int, most: int) -> Found | None:
-        """The plan with the fewest outings under the limit, None where none is found."""
+    def _first(self, routes: Routes, least: int, most: int) -> Route | None:
+        """The best plan that is made outing by outing under the limit, None where none is: first with all of the risk
+        to be spent, then with less of it, so that what is lost beside is borne."""
+        effort = self.effort
+        for share in effort.risks:
+            part = routes.at_limit(int(share * routes.limit))
+            for first in effort.first:
+                self.tell(0.0)
+                made = onward(part, most, first, effort.width)
+                kept = [r for r in made if least <= routes.own(r) <= most and routes.keeps(routes.lost_of(r))]
+                if kept:
+                    return lighter(routes, min(kept, key=lambda each: (routes.own(each), *each.weight)), least)
+        return None
+
+    def _under(self, routes: Routes, least: int, most: int, first: Route | None) -> Found | None:
+        """The plan with the fewest outings under the limit, None where none is found. ``first``: one that is known."""
         ruled_out, ended = least, 0
-        for n in range(least, most + 1):
+        n_first = routes.own(first) if first is not None else most
+        for n in range(least, n_first + 1):
             if not self._may_be_of(routes, n):
                 ruled_out = n + 1 if ended == 0 else ruled_out
                 continue
-            deep = self._evenly(routes, n, self.effort.most_nodes // _EVENLY)
-            exact = False
-            if ended < _MOST_ENDED:
-                deep = replace(deep, most_nodes=self.effort.most_nodes, evenly=False)
-                deep.grow(routes.start(), 0, n)
-                exact = deep.nodes < deep.most_nodes
+            known = first if n == n_first else None
+            if ended >= _MOST_ENDED and known is None:
+                continue
+            deep = _Deep(routes=routes, most_nodes=self.effort.most_nodes, tell=self.tell, best=known)
+            deep.grow(routes.start(), 0, n)
+            exact = deep.nodes < deep.most_nodes
             if deep.best is not None:
-                best = deep.best if exact else lighter(routes, deep.best)
-                return self._found(routes, best, exact and ended == 0, ruled_out)
+                best = deep.best if exact else lighter(routes, deep.best, least)
+                return self._found(routes, best, exact=exact and ended == 0, least_outings=ruled_out)
             if not exact:
                 ended += 1
             elif ended == 0:
@@ -192,13 +206,9 @@ class Search:
         n_all = n + len(routes.fixed)
         return routes.bound(n_all, NOW) <= routes.limit and routes.may_reach(routes.start(), n_all)
 
-    def _evenly(self, routes: Routes, n: int, most_nodes: int) -> _Deep:
-        """A first look for any plan of one length."""
-        deep = _Deep(routes=routes, most_nodes=most_nodes, tell=self.tell, n=n, evenly=True)
-        deep.grow(routes.start(), 0, n)
-        return deep
-
     @staticmethod
-    def _found(routes: Routes, route: Route, exact: bool, least_outings: int) -> Found:
+    def _found(
+        routes: Routes, route: Route, *, kept: bool = True, exact: bool = False, least_outings: int = 0
+    ) -> Found:
         lost = routes.lost_of(route)
-        return Found(route=route, lost=lost, kept=True, exact=exact, least_outings=least_outings)
+        return Found(route=route, lost=lost, kept=kept, exact=exact, least_outings=least_outings)

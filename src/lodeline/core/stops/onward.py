@@ -1,0 +1,96 @@
+"""Plans made outing by outing: what one can follow is found soon so, where the exact search takes long or does not end.
+
+A beam search: of the plans in part of one length those are kept with which one can stay longest, and of those that lose
+as much.
+"""
+
+from bisect import bisect_left
+from collections.abc import Iterator
+
+from lodeline.core.figures import Stops
+from lodeline.core.stops.routes import Route, Routes
+
+
+def onward(routes: Routes, most: int, first: float, width: int) -> Iterator[Route]:
+    """Whole plans of so many outings of their own at most. One sets out late, on the outing after which one can stay
+    longest; each may take its share of what may be lost, ``first`` at the beginning."""
+    beam = [_fixed(routes, routes.start())]
+    for _ in range(most + 1):
+        ended = [part for part in beam if _is_whole(routes, part, first)]
+        yield from ended
+        if any(routes.keeps(routes.lost_of(each)) for each in ended):
+            return
+        grown: dict[tuple[float, ...], tuple[tuple[float, ...], Route]] = {}
+        for part in beam:
+            if not any(part is each for each in ended):
+                for weighs, each in _grown(routes, part, first):
+                    if each.since not in grown or weighs > grown[each.since][0]:
+                        grown[each.since] = weighs, each
+        kept = sorted(grown.values(), key=lambda each: each[0], reverse=True)[:width]
+        if not kept:
+            break
+        beam = [_fixed(routes, each) for _, each in kept]
+    yield from beam
+
+
+def _free_from(part: Route) -> float:
+    return part.outings[-1].end_h if part.outings else 0.0
+
+
+def _until(routes: Routes, part: Route) -> float:
+    """When the next outing begins that every plan makes, or the end."""
+    made = sum(each.is_fixed for each in part.outings)
+    return routes.fixed[made].leave_h if made < len(routes.fixed) else routes.chance.end_h
+
+
+def _fixed(routes: Routes, part: Route) -> Route:
+    """The plan in part, with those outings that every plan makes and that nothing can be done before."""
+    made = sum(each.is_fixed for each in part.outings)
+    while made < len(routes.fixed) and not _times(routes, part, routes.fixed[made].leave_h):
+        part, made = routes.add(part, routes.fixed[made]), made + 1
+    return part
+
+
+def _times(routes: Routes, part: Route, until_h: float) -> list[float]:
+    return routes.between(part, _free_from(part), until_h, routes.chance.n_paths)
+
+
+def _is_whole(routes: Routes, part: Route, first: float) -> bool:
+    """Whether nothing more has to be done, or can be."""
+    end_h = routes.chance.end_h
+    times = _times(routes, part, end_h)
+    return not times or (_until(routes, part) == end_h and _may(routes, part, end_h, first))
+
+
+def _grown(routes: Routes, part: Route, first: float) -> Iterator[tuple[tuple[float, ...], Route]]:
+    """The plans with one more outing, and what each weighs: more is better."""
+    until_h = _until(routes, part)
+    times = _times(routes, part, until_h)
+    held = [at_h for at_h in times if _may(routes, part, at_h, first)]
+    for begins in held[-Stops.onward_looks :] or times[: Stops.onward_looks]:
+        for option in routes.beginning(begins):
+            made = routes.from_last(part, option)
+            if made.end_h > until_h or routes.is_too_late(part, made):
+                continue
+            grown = routes.add(part, made)
+            over = max(0, grown.lost.bit_count() - _allowed(routes, part, begins, first))
+            stays = _stays(routes, grown, first)
+            yield (-over, stays, -grown.n_stops, -grown.lost.bit_count(), -grown.cost), grown
+
+
+def _stays(routes: Routes, part: Route, first: float) -> float:
+    """Until when one can stay after the last outing, as long as no more is lost than may be."""
+    times = _times(routes, part, routes.chance.end_h)
+    n_held = bisect_left(times, True, key=lambda at_h: not _may(routes, part, at_h, first))
+    return times[n_held - 1] if n_held else _free_from(part)
+
+
+def _may(routes: Routes, part: Route, at_h: float, first: float) -> bool:
+    lost = part.lost | routes.lost_by(part, at_h)
+    return lost.bit_count() <= _allowed(routes, part, at_h, first)
+
+
+def _allowed(routes: Routes, part: Route, at_h: float, first: float) -> int:
+    """The paths that may be lost by a time: their share of the risk, and a little where that is spent."""
+    share = first + (1 - first) * at_h / routes.chance.end_h
+    return max(int(share * routes.limit), part.lost.bit_count() + routes.limit // Stops.onward_shares)
