@@ -216,12 +216,12 @@ class Account:
 
     def helpless(self, limit: int) -> tuple[Store, ...]:
         """The stores that no stop keeps from their line, on more paths than the crew accepts."""
-        return tuple(each.store for each in self.chance.every.values() if each.excuse.hopeless.bit_count() > limit)
+        every = (each for each in self.chance.every.values() if not each.excuse.once)
+        return tuple(each.store for each in every if (each.excuse.hopeless | each.excuse.later).bit_count() > limit)
 
     def once(self) -> tuple[Store, ...]:
         """The stores of which but the next service is planned."""
-        every = (each for each in self.chance.every.values() if each.excuse.hopeless != each.excuse.all)
-        return tuple(each.store for each in every if each.excuse.once)
+        return tuple(each.store for each in self.chance.every.values() if each.excuse.once)
 
     def breaks(self, outings: Sequence[Outing]) -> Store | None:
         """The store that passes its line on the most paths, if a plan is followed."""

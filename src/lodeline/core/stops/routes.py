@@ -102,17 +102,14 @@ class Routes:
         self._needed.clear()
         return early
 
-    def _excuse_later(self, n: int, each: "TankChance | BankChance") -> None:
+    def _excuse_later(self, n: int, chance: "TankChance | BankChance") -> None:
         """Leave out of a bank what a night plugged in each night does not keep, and of a store that would have to be
-        served more often than anybody goes out all but its next service. For a bank that is not low yet nobody begins
-        with that."""
-        is_bank = isinstance(each, BankChance)
-        if is_bank:
+        served more often than anybody goes out all but its next service."""
+        if isinstance(chance, BankChance):
             later = reduce(or_, (lost for since_h, lost in self._closest(n) if since_h != NOW), 0)
-            each.excused(replace(each.excuse, later=later))
+            chance.excused(replace(chance.excuse, later=later))
         if self._is_served_too_often(n):
-            hopeless = each.excuse.all if is_bank and not each.is_due else each.excuse.hopeless
-            each.excused(replace(each.excuse, once=True, hopeless=hopeless))
+            chance.excused(replace(chance.excuse, once=True))
 
     def _is_served_too_often(self, n: int) -> bool:
         """Whether a store would have to be served more often than anybody goes out."""

@@ -21,9 +21,24 @@ from lodeline.core.values import dataclass
 
 @dataclass(slots=True)
 class ServiceRecord:
-    """How often a store's services are logged."""
+    """How often a store's services are logged, and how often they were for need where its need was known before."""
 
     logged: int = 0
+    known: int = 0
+    for_need: float = 0.0
+
+    def by_need(self, store: Store) -> float:
+        """Chance that a service alone was for need: what is usual, and what this store's own services showed. Somebody
+        who fills whenever there is a tap is not to be believed thirsty."""
+        usual = store.kind.service.by_need
+        return (Serving.usual_services * usual + self.for_need) / (Serving.usual_services + self.known)
+
+    def learn(self, store: Store, belief: b.Belief, trust: float) -> None:
+        """Count a service whose need was known before it. ``trust``: the chance that it was for need."""
+        way = abs(store.line_level - store.good_end)
+        if belief.sd <= Serving.known_need_sd * way:
+            self.known += 1
+            self.for_need += trust
 
     def not_logged(self, unlogged: int, is_blank: bool) -> float:
         """Chance that a service of a day was not logged; ``unlogged``: those that readings showed."""
@@ -41,19 +56,19 @@ def _need_row(store: Store, belief: b.Belief) -> tuple[Floats, float]:
     return row, -store.good_end / way
 
 
-def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belief, float]:
-    """The belief before a service that was made, and the log of its likelihood.
+def served(store: Store, belief: b.Belief, by_need: float) -> tuple[b.Belief, float, float]:
+    """The belief before a service that was made, the log of its likelihood, and the chance that it was for need.
+    ``by_need``: the same before anything is known of the level.
 
     A mixture: near the margin, by need; or anywhere, as the occasion was there, which says nothing. What was seen is a
     time, so that need and margin are compared as shares of each other: by their difference, little use and a small
     margin would always fit best.
     """
-    by_need = store.kind.service.by_need * (Serving.together if beside_others else 1.0)
     row, const = _need_row(store, belief)
     margin = float(belief.mean[b.MARGIN])
     need = float(row.dot(belief.mean)) + const + margin
     if min(need, margin) < Serving.least_need:
-        return belief, log((1 - by_need) * Serving.least_need / Serving.widest)
+        return belief, log((1 - by_need) * Serving.least_need / Serving.widest), 0.0
     row /= need
     row[b.MARGIN] = -1 / margin
     # where it ought to have run over, people may have let it, or used less
@@ -65,7 +80,7 @@ def served(store: Store, belief: b.Belief, beside_others: bool) -> tuple[b.Belie
     # a little of it at each service for the occasion would add up
     taught = after if trust > Serving.least_trust else belief
     # ``trust`` is the share of need in the whole, of which the occasion is the rest
-    return taught, log((1 - by_need) / widest / (1 - trust))
+    return taught, log((1 - by_need) / widest / (1 - trust)), trust
 
 
 def topped_up(store: Store, belief: b.Belief, amount: float) -> b.Belief:

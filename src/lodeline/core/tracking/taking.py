@@ -225,9 +225,13 @@ def _learn_of_service(scene: Scene, state: State, event: Event) -> None:
         return
     near = islice(scene.service_times, bisect_left(scene.service_times, at - _ONE_STOP, key=_WHEN), None)
     beside = any(other != scene.store.id for _, other in takewhile(lambda each: each[0] <= at + _ONE_STOP, near))
+    by_need = state.services.by_need(scene.store) * (Serving.together if beside else 1.0)
+    best, before = state.best, state.best.belief
     for each in state.hypotheses:
         # of a tank that ought to have run over, by how much: else much use would look as if it just filled it
-        after, weight = served(scene.store, each.uncut(scene.store.sign), beside)
+        after, weight, trust = served(scene.store, each.uncut(scene.store.sign), by_need)
+        if each is best:
+            state.services.learn(scene.store, before, trust)
         each.log_weight += weight
         each.belief = b.keep_positive(after, scene.context.floor)
 
