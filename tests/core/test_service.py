@@ -6,7 +6,9 @@ import pytest
 
 from lodeline.core.log import Event
 from lodeline.core.rig import Gauge
+from lodeline.core.tracking import belief as b
 from lodeline.core.tracking.belief import MARGIN
+from lodeline.core.tracking.service import ServiceRecord
 from lodeline.core.tracking.track import track
 from tests.builders import FRESH, FUEL, GREY, a_fill, a_log, a_reading, a_rig, a_store, at, forecast
 
@@ -123,3 +125,18 @@ def test_a_range_past_the_line_is_still_a_range():
     ahead = forecast(a_rig(CASSETTE), log, (), at(3, 21)).of("cassette")
     assert ahead.p10_days == 0
     assert ahead.p90_days is None or ahead.p90_days > 0.1
+
+
+def test_the_services_whose_need_was_known_tell_what_the_others_were_for():
+    store, start = FRESH, known(a_rig(), a_log(a_fill(0), a_reading(0, 90.0)), at(0, 21), "fresh").belief
+
+    def learned(level, sd, trust):
+        record = ServiceRecord()
+        for _ in range(8):
+            record.learn(store, b.reset_level(start, level, sd), trust)
+        return record.by_need(store)
+
+    assert learned(90.0, 4.0, 0.02) < 0.3
+    assert learned(15.0, 4.0, 0.9) > 0.75
+    # at half it may be that the margin is another; where the level was not known, nothing is told
+    assert learned(50.0, 4.0, 0.1) == learned(90.0, 25.0, 0.02) == ServiceRecord().by_need(store) == 0.7

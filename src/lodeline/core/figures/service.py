@@ -13,6 +13,7 @@ class Serving(Sheet):
     by_need = Figure(0.7, "1", COMMON, "chance that a service alone was for need, not because a tap or drain was there")
     usual_services = Figure(4.0, "1", CHOSEN, "services of a rig that tell of it as much as what is usual")
     known_need_sd = Figure(0.15, "1", CHOSEN, "error of a need under which a service tells of its people's ways")
+    little_need = Figure(0.4, "1", CHOSEN, "need under which a store is served for the occasion")
     near_full = Figure(0.85, "1", COMMON, "the same of what is served on foot, and of bottles")
     together = Figure(0.65, "1", COMMON, "what that chance comes to, times, where other stores were served beside it")
     bottle_margin = Figure(0.95, "1", COMMON, "a bottle is swapped when it is empty")

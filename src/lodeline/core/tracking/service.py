@@ -34,9 +34,11 @@ class ServiceRecord:
         return (Serving.usual_services * usual + self.for_need) / (Serving.usual_services + self.known)
 
     def learn(self, store: Store, belief: b.Belief, trust: float) -> None:
-        """Count a service whose need was known before it. ``trust``: the chance that it was for need."""
-        way = abs(store.line_level - store.good_end)
-        if belief.sd <= Serving.known_need_sd * way:
+        """Count a service whose need was known before it, if it was little or near the margin: between them it may be
+        that the margin is another. ``trust``: the chance that it was for need."""
+        way = store.line_level - store.good_end
+        is_known = belief.sd <= Serving.known_need_sd * abs(way)
+        if is_known and (trust > 1 / 2 or (belief.level - store.good_end) / way < Serving.little_need):
             self.known += 1
             self.for_need += trust
 
