@@ -184,7 +184,7 @@ class OtherLife(Life):
         sim.weather.n = _ALL_DAYS + 1
         sim.weather.grow(sim.rng)
         sim.people += [list(sim.people[-1]) for _ in range(_ALL_DAYS)]
-        sim.outlook_rows = None
+        sim.__dict__.update(outlook_rows=None)
         self.readings: list[dict[str, Any]] = []
         self.events: list[dict[str, Any]] = []
         kept = [Kept(store, sim.hid[store["id"]]["limit"]) for store in sim.stores]
