@@ -38,7 +38,10 @@ IN_PROCESS = {
     "core": lambda: core_speed.main(files=1, n_days=61, runs=1),
     "forecast": lambda: (score.main((1000,), 1), bank_score.main((1000,), 3), defects.main(1000, 1)),
     "worlds": lambda: worlds.main(["--rigs", "1"]),
-    "living": lambda: living.main(["--rigs", "1"]),
+    "living": lambda: (
+        living.main(["--rigs", "1"]),
+        living.main(["--rigs", "1", "--world", "diaries", "--places", "sparse"]),
+    ),
     "water": lambda: water.main(["--rigs", "1"]),
     "fuel": lambda: fuel.main(["--rigs", "2"]),
 }
