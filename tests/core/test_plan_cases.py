@@ -6,12 +6,13 @@ from itertools import pairwise
 
 import pytest
 
-from lodeline.core.catalogue import GasHow
+from lodeline.core.catalogue import AfterStop, GasHow
 from lodeline.core.log import Event, OutlookDay, Place
 from lodeline.core.rig import WaterGear
 from lodeline.core.stops.onward import onward
 from lodeline.core.stops.plan import NotServed, Wanted
 from lodeline.core.stops.planner import Planner, plan
+from lodeline.core.wishes import FixedStop
 from tests.builders import FUEL, GAS, GREY, a_fill, a_log, a_reading, a_rig, a_store, at
 from tests.stops import HERE, NOW, TANK, a_spot, known_of, lived_in, together_of
 
@@ -94,6 +95,18 @@ def test_a_dry_tank_that_lasts_but_a_day_is_filled_at_once():
     answer = planned(rig, empty, TAP, DRAIN)
     assert (answer.due, answer.leave_by) == (("fresh",), NOW)
     assert answer.outings[0].leave == NOW
+
+
+def test_plans_made_outing_by_outing_keep_what_is_planned_by_hand_and_leave_after_they_arrived():
+    rig, log = lived_in(after_stop=AfterStop.STAY)
+    joint = together_of(known_of(rig, log, TAP, DRAIN, BOTH), 7, 400).joint
+    wished = (FixedStop(spot="drain", arrive=at(12, 12)),)
+    routes = Planner(joint, (TAP, DRAIN, BOTH), Wanted(days=7, risk=0.1, wished=wished, others=False)).routes
+    made = [part for first in (0.5, 0.1) for part in onward(routes, 14, first, 6)]
+    assert made
+    for part in made:
+        assert sum(each.is_fixed for each in part.outings) == 1
+        assert all(a.end_h <= b.leave_h for a, b in pairwise(part.outings))
 
 
 def test_plans_made_outing_by_outing_are_not_far_from_the_best():

@@ -375,10 +375,8 @@ def _beside(plan: Plan) -> list[str]:
     """What stops do not keep, and whether the plan is the last one."""
     said = []
     if plan.helpless:
-        named, line = (
-            listed([store.name for store in plan.helpless]),
-            "its line" if len(plan.helpless) == 1 else "their lines",
-        )
+        named = listed([store.name for store in plan.helpless])
+        line = "its line" if len(plan.helpless) == 1 else "their lines"
         said.append(f"{named} cannot be kept from {line} by going out.")
     if plan.once:
         named, verb = listed([store.name for store in plan.once]), "needs" if len(plan.once) == 1 else "need"

@@ -17,7 +17,7 @@ class Stops(Sheet):
     hookup_until_h = Figure(10.0, "h", COMMON, "hour at which a site is left after a night plugged in")
     hookup_from_h = Figure(15.0, "h", COMMON, "hour from which somebody arrives for a night plugged in")
     most_outings = Figure(14, "1", CHOSEN, "most outings of a plan")
-    most_services = Figure(0.7, "1/day", CHOSEN, "services a day of one store from which no plan is made for it")
+    most_services = Figure(0.7, "1/day", CHOSEN, "services a day of one store from which but the next is planned")
     most_places = Figure(3, "1", CHOSEN, "most places of one outing")
     price_per_km = Figure(0.25, "1/km", "the file contract", "price of a way where the book has none for the fuel")
     most_nodes = Figure(2500, "1", CHOSEN, "plans in part that are looked at before the search ends")

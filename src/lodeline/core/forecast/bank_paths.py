@@ -79,17 +79,6 @@ class Bank:
             hours=_Hours(**{each.name: getattr(self.hours, each.name)[:n_dates] for each in fields(_Hours)}),
         )
 
-    def only(self, paths: NDArray[np.int64]) -> "Bank":
-        """Some of the paths alone."""
-        return replace(
-            self,
-            level=self.level[paths],
-            factors=self.factors[..., paths],
-            gain=self.gain[:, paths],
-            size=self.size[paths],
-            sources=self.sources[paths],
-        )
-
     def hourly(self, change: Change = NO_CHANGE) -> tuple[Floats, Singles]:
         """Contents now, and at the end of each hour of the horizon, shape (n_hours, n_paths)."""
         tracked, level, hours = self._changed(change)

@@ -257,14 +257,12 @@ class TankChance:
 
 @dataclass(kw_only=True)
 class BankChance:
-    """A bank, by what is pushed into it on the way. It is walked hour by hour; only paths that fail are walked anew."""
+    """A bank, by what is pushed into it on the way. It is walked hour by hour."""
 
     draws: Bank
     joint: Joint
     hours: int
-    _masks: dict[tuple[Push, ...], int] = field(default_factory=dict)
     _first: dict[Push | None, Floats] = field(default_factory=dict)
-    _failing: Truths | None = None
     excuse: Excuse = field(init=False)
 
     def __post_init__(self) -> None:
@@ -278,12 +276,9 @@ class BankChance:
 
     def hourly(self, pushes: Sequence[Push]) -> Singles:
         """Contents at the end of each hour, shape (n_hours, n_paths)."""
-        return self._hourly(self.draws, pushes)[1]
-
-    def _hourly(self, draws: Bank, pushes: Sequence[Push]) -> tuple[Floats, Singles]:
         agreed = self.joint.changes.get(self.store.id, NO_CHANGE)
         if not pushes:
-            return draws.hourly(agreed)
+            return self.draws.hourly(agreed)[1]
         ahead = self.joint.ahead
         push = np.zeros((len(ahead.days), int(HOURS)))
         for each in pushes:
@@ -293,7 +288,7 @@ class BankChance:
                 now = min(left, HOURS - hour)
                 push[int(day)] += self._share * each.amps * spell(hour, now)
                 left, day, hour = left - now, day + 1, 0.0
-        return draws.hourly(together([agreed, Change(push=push)]))
+        return self.draws.hourly(together([agreed, Change(push=push)]))[1]
 
     @property
     def _share(self) -> float:
@@ -301,24 +296,6 @@ class BankChance:
         whole = self.joint.ahead.rig
         mine, all_of_it = (sum(each.amps for each in rig.sources) for rig in (of_bank(whole, self.store), whole))
         return mine / all_of_it if all_of_it else 1.0
-
-    def _fails(self, draws: Bank, pushes: Sequence[Push]) -> Truths:
-        level, hourly = self._hourly(draws, pushes)
-        failing: Truths = (hourly[: self.hours].min(axis=0) <= self.store.line_level) | (level <= self.store.line_level)
-        return failing
-
-    def passed(self, pushes: tuple[Push, ...] = ()) -> int:
-        """The paths that pass the line before the end. More charging saves paths, and never loses one."""
-        if self._failing is None:
-            self._failing = self._fails(self.draws, ())
-            self._masks[()] = bits(self._failing)
-        if pushes not in self._masks:
-            failing = np.flatnonzero(self._failing)
-            still = self._failing.copy()
-            if len(failing):
-                still[failing] = self._fails(self.draws.only(failing), pushes)
-            self._masks[pushes] = bits(still)
-        return self._masks[pushes] & ~(self.excuse.before | self.excuse.hopeless)
 
     def first_after(self, night: Push | None) -> Floats:
         """When each path first passes the line after a night plugged in, or from now on; inf where it does not."""

@@ -8,14 +8,15 @@ from bisect import bisect_left
 from collections.abc import Iterator
 
 from lodeline.core.figures import Stops
+from lodeline.core.stops.outings import Outing
 from lodeline.core.stops.routes import Route, Routes
 
 
 def onward(routes: Routes, most: int, first: float, width: int) -> Iterator[Route]:
     """Whole plans of so many outings of their own at most. One sets out late, on the outing after which one can stay
     longest; each may take its share of what may be lost, ``first`` at the beginning."""
-    beam = [_fixed(routes, routes.start())]
-    for _ in range(most + 1):
+    beam = [routes.start()]
+    for _ in range(most + len(routes.fixed) + 1):
         ended = [part for part in beam if _is_whole(routes, part, first)]
         yield from ended
         if any(routes.keeps(routes.lost_of(each)) for each in ended):
@@ -26,29 +27,17 @@ def onward(routes: Routes, most: int, first: float, width: int) -> Iterator[Rout
                 for weighs, each in _grown(routes, part, first):
                     if each.since not in grown or weighs > grown[each.since][0]:
                         grown[each.since] = weighs, each
-        kept = sorted(grown.values(), key=lambda each: each[0], reverse=True)[:width]
-        if not kept:
-            break
-        beam = [_fixed(routes, each) for _, each in kept]
-    yield from beam
+        beam = [each for _, each in sorted(grown.values(), key=lambda each: each[0], reverse=True)[:width]]
 
 
 def _free_from(part: Route) -> float:
     return part.outings[-1].end_h if part.outings else 0.0
 
 
-def _until(routes: Routes, part: Route) -> float:
-    """When the next outing begins that every plan makes, or the end."""
+def _next_fixed(routes: Routes, part: Route) -> Outing | None:
+    """The next outing that every plan makes."""
     made = sum(each.is_fixed for each in part.outings)
-    return routes.fixed[made].leave_h if made < len(routes.fixed) else routes.chance.end_h
-
-
-def _fixed(routes: Routes, part: Route) -> Route:
-    """The plan in part, with those outings that every plan makes and that nothing can be done before."""
-    made = sum(each.is_fixed for each in part.outings)
-    while made < len(routes.fixed) and not _times(routes, part, routes.fixed[made].leave_h):
-        part, made = routes.add(part, routes.fixed[made]), made + 1
-    return part
+    return routes.fixed[made] if made < len(routes.fixed) else None
 
 
 def _times(routes: Routes, part: Route, until_h: float) -> list[float]:
@@ -58,24 +47,26 @@ def _times(routes: Routes, part: Route, until_h: float) -> list[float]:
 def _is_whole(routes: Routes, part: Route, first: float) -> bool:
     """Whether nothing more has to be done, or can be."""
     end_h = routes.chance.end_h
-    times = _times(routes, part, end_h)
-    return not times or (_until(routes, part) == end_h and _may(routes, part, end_h, first))
+    is_left = _next_fixed(routes, part) is not None
+    return not is_left and (not _times(routes, part, end_h) or _may(routes, part, end_h, first))
 
 
 def _grown(routes: Routes, part: Route, first: float) -> Iterator[tuple[tuple[float, ...], Route]]:
     """The plans with one more outing, and what each weighs: more is better."""
-    until_h = _until(routes, part)
+    fixed, end_h = _next_fixed(routes, part), routes.chance.end_h
+    until_h = fixed.leave_h if fixed is not None else end_h
     times = _times(routes, part, until_h)
     held = [at_h for at_h in times if _may(routes, part, at_h, first)]
-    for begins in held[-Stops.onward_looks :] or times[: Stops.onward_looks]:
-        for option in routes.beginning(begins):
-            made = routes.from_last(part, option)
-            if made.end_h > until_h or routes.is_too_late(part, made):
-                continue
-            grown = routes.add(part, made)
-            over = max(0, grown.lost.bit_count() - _allowed(routes, part, begins, first))
-            stays = _stays(routes, grown, first)
-            yield (-over, stays, -grown.n_stops, -grown.lost.bit_count(), -grown.cost), grown
+    begun = held[-Stops.onward_looks :] or times[: Stops.onward_looks]
+    made = [routes.from_last(part, each) for begins in begun for each in routes.beginning(begins)]
+    for option in [*made, *([fixed] if fixed is not None else [])]:
+        is_last = option is fixed or option.end_h <= until_h
+        if not is_last or option.leave_h < _free_from(part) or routes.is_too_late(part, option):
+            continue
+        grown = routes.add(part, option)
+        over = max(0, grown.lost.bit_count() - _allowed(routes, part, option.leave_h, first))
+        stays = _stays(routes, grown, first)
+        yield (-over, stays, -grown.n_stops, -grown.lost.bit_count(), -grown.cost), grown
 
 
 def _stays(routes: Routes, part: Route, first: float) -> float:

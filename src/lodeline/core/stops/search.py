@@ -182,10 +182,10 @@ class Search:
         ruled_out, ended = least, 0
         n_first = routes.own(first) if first is not None else most
         for n in range(least, n_first + 1):
-            if not self._may_be_of(routes, n):
+            known = first if n == n_first else None
+            if known is None and not self._may_be_of(routes, n):
                 ruled_out = n + 1 if ended == 0 else ruled_out
                 continue
-            known = first if n == n_first else None
             if ended >= _MOST_ENDED and known is None:
                 continue
             deep = _Deep(routes=routes, most_nodes=self.effort.most_nodes, tell=self.tell, best=known)

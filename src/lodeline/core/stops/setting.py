@@ -78,7 +78,9 @@ class Setting:
         """The stores that decide where one goes: those due, and those that may pass their line with no stop; of the
         tank that is driven on, with the ways of usual stops."""
         chance, least = self.chance, Stops.asked_from * self.chance.n_paths
-        found = {id for id, bank in chance.banks.items() if bank.is_due or bank.passed().bit_count() >= least}
+        found = {
+            id for id, bank in chance.banks.items() if bank.is_due or bank.before(chance.end_h).bit_count() >= least
+        }
         for id, each in chance.plain.items():
             lost = each.passed(NOW, chance.end_h, self._usual_km if each.km_l is not None else 0.0)
             if each.is_due or lost.bit_count() >= least:
