@@ -106,19 +106,32 @@ def _account(page: Page) -> None:
     expect(page.get_by_label("Account", exact=True)).to_have_count(0)
 
 
+def _answer(page: Page, rig: Rig) -> None:
+    """What is asked on one screen of the set-up."""
+    for label, option in rig.chosen.items():
+        choice = page.get_by_label(re.compile(f"^{label}"))
+        if choice.is_visible():
+            words = choice.locator("option").all_inner_texts()
+            choice.select_option(label=next(each for each in words if option in each))
+    for label, text in rig.typed.items():
+        field = page.get_by_label(re.compile(f"^{label}"))
+        if field.is_visible():
+            field.fill(text)
+    burns = page.get_by_role("group", name="What burns gas")
+    for word in rig.pressed if burns.is_visible() else ():
+        burns.get_by_role("button", name=re.compile(word)).tap()
+
+
 def _set_up(page: Page, address: str, rig: Rig) -> None:
     page.goto(f"{address}/set-up")
     page.get_by_label("Name", exact=True).fill(rig.name)
-    page.get_by_label("Timezone", exact=True).fill("Europe/Lisbon")
-    for label, option in rig.chosen.items():
-        choice = page.get_by_label(re.compile(f"^{label}"))
-        choice.locator("option").first.wait_for(state="attached")
-        words = choice.locator("option").all_inner_texts()
-        choice.select_option(label=next(each for each in words if option in each))
-    for label, text in rig.typed.items():
-        page.get_by_label(re.compile(f"^{label}")).fill(text)
-    for word in rig.pressed:
-        page.get_by_role("group", name="What burns gas").get_by_role("button", name=re.compile(word)).tap()
+    page.get_by_label("Timezone", exact=True).select_option("Europe/Lisbon")
+    while True:
+        _answer(page, rig)
+        further = page.get_by_role("button", name="Next", exact=True)
+        if further.count() == 0:
+            break
+        further.tap()
     page.get_by_role("button", name="Make the rig").tap()
     page.get_by_role("heading", name=re.compile("^The round")).wait_for()
 

@@ -1,3 +1,3 @@
 """Lodeline: how long a rig can stay, and what sends it away."""
 
-__version__ = "0.18.0"
+__version__ = "0.19.0"

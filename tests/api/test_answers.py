@@ -85,11 +85,46 @@ def test_set_up_asks_where_it_stands_and_what_burns(owner):
     assert "appliances.cooker.kw" in made["assumed"]
     assert Day.objects.get(rig=made["id"]).place_name == "Old mill"
     page = owner.get(f"/rigs/{made['id']}/horizon").body
-    assert page["headline"].startswith("Nothing is logged yet. From full, such a rig mostly stays about")
+    assert page["headline"].startswith("Nothing logged yet. From full: about")
     assert {day["p_stay"] for day in page["days"]} == {None}
     bare = owner.post("/rigs/set-up", {**ANSWERS, "place": None}).body["id"]
     where = owner.get(f"/rigs/{bare}/round").body["where"]
     assert "Denver, 39.7° N, 105.0° W, stands in for it" in where["words"]
+
+
+def test_set_up_takes_the_sizes_of_what_decides_and_assumes_the_rest(owner):
+    given = {
+        **ANSWERS,
+        "urine": 6,
+        "spare_urine": True,
+        "heater_kw": 4,
+        "fridge": "changes",
+        "gas_burns": ["cooker"],
+        "body": "trailer",
+        "fuel_kind": "petrol",
+    }
+    made = owner.post("/rigs/set-up", given).body
+    stores = {store["id"]: store for store in made["doc"]["stores"]}
+    assert (stores["urine"]["capacity"], stores["urine"]["reserve"], stores["fuel"]["fuel"]) == (6, 6, "petrol")
+    burns = {each["id"]: each for each in made["doc"]["appliances"]}
+    assert burns["heater"]["kw"] == 4
+    assert (burns["fridge"]["driving_on"], burns["fridge"]["plugged_on"]) == ("dc", "mains")
+    assert next(each["amps"] for each in made["doc"]["sources"] if each["kind"] == "alternator") == 10
+    assert made["doc"]["heat"]["body"] == "trailer"
+    assert "appliances.heater.kw" not in made["assumed"]
+    assert "stores.solids.capacity" in made["assumed"]
+    assert not [load for load in made["doc"]["loads"] if load["id"] == "fridge"]
+    bare = owner.post("/rigs/set-up", {**given, "fridge": "none"}).body["doc"]
+    assert not [each for each in (*bare["loads"], *bare["appliances"]) if each["id"] == "fridge"]
+
+
+def test_a_copy_has_the_log_and_changes_nothing_of_the_rig(owner):
+    before = as_exported(owner)
+    made = owner.post("/rigs/{rig}/copy", {}).body
+    assert made["doc"]["name"] == f"{before['rig']['name']}, a copy"
+    copied = json.loads(owner.get(f"/rigs/{made['id']}/export").content)
+    assert copied["days"] == before["days"]
+    assert as_exported(owner) == before
 
 
 def test_snow_is_asked_about_when_it_is_cold_and_kept(owner):
@@ -108,7 +143,7 @@ def test_what_is_served_here_is_said_apart_from_what_sends_away(owner):
     assert owner.change_rig(stores=stores).status_code == 200
     page = horizon(owner)
     assert "Urine bottle" not in page["headline"]
-    assert [each for each in page["chores"] if each["words"].startswith("Empty Urine bottle by ")]
+    assert [each for each in page["chores"] if each["words"].startswith("Empty Urine bottle ")]
     assert "urine" not in [each["store"] for each in page["stop"]]
     refused = owner.change_rig(stores=[each | ({"served": "here"} if each["id"] == "house" else {}) for each in stores])
     assert refused.status_code == 422
@@ -144,3 +179,13 @@ def test_three_questions_at_most_stand_open(owner, n):
     for _ in range(n):
         owner.log(*({"reading": {"store": store, "text": "3%"}} for store in ("house", "gas", "diesel")))
     assert len(horizon(owner)["doubts"]) <= 3
+
+
+def test_a_word_is_found_in_notes_places_acts_and_the_book_and_in_no_other_rig(owner, as_user):
+    assert owner.day("2026-09-05", note="The pump hums")["state"] == "kept"
+    assert owner.log({"event": {"type": "laundry", "count": 1}}).status_code == 200
+    found = owner.get("/rigs/{rig}/search?word=HUMS").body["found"]
+    assert [(each["to"], "The pump hums" in each["words"]) for each in found] == [("/log?day=2026-09-05", True)]
+    assert "laundry" in owner.get("/rigs/{rig}/search?word=laundry").body["found"][0]["words"]
+    assert owner.get("/rigs/{rig}/search?word=zzz").body["found"] == []
+    assert owner.get("/rigs/{rig}/search?word=%25").body["found"] == []

@@ -91,10 +91,7 @@ def test_ten_answers_make_a_rig_marked_as_assumed_until_changed(owner):
     assert "stores.fresh.gauge" not in changed["assumed"]
     assert "stores.grey.gauge" in changed["assumed"]
     horizon = owner.get(f"/rigs/{made['id']}/horizon").body
-    assert (
-        horizon["headline"]
-        == "Nothing is logged yet. From full, such a rig mostly stays about 2.5 days: House bank runs out first."
-    )
+    assert horizon["headline"] == "Nothing logged yet. From full: about 2.5 days, House bank runs out first."
 
 
 def test_a_rig_says_what_its_draft_would_make(owner):

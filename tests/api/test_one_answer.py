@@ -87,7 +87,7 @@ def test_of_a_rig_of_which_nothing_is_logged_no_chance_is_told(owner):
         for entry in day["entries"]:
             owner.remove(entry)
     page = horizon(owner)
-    assert page["headline"].startswith("Nothing is logged yet")
+    assert page["headline"].startswith("Nothing logged yet")
     assert {lane["left"] for lane in page["lanes"]} == {""}
     agree_everywhere(owner)
     stay = owner.post("/rigs/{rig}/stay", {"until": "2026-09-08", "sure": 0.9}).body

@@ -101,6 +101,8 @@ TABLE = [
     ("PUT", "/rigs/{rig}/places/nowhere", A_PLACE, 404, 404, 404, 401),
     ("DELETE", "/rigs/{rig}/places/nowhere", None, 404, 404, 404, 401),
     ("GET", "/rigs/{rig}/plan", None, 200, 200, 404, 401),
+    ("GET", "/rigs/{rig}/next", None, 200, 200, 404, 401),
+    ("GET", "/rigs/{rig}/search?word=tap", None, 200, 200, 404, 401),
     ("POST", "/rigs/{rig}/plan/stops", {"stop": A_STOP}, 422, 422, 404, 401),
     (
         "POST",
@@ -124,6 +126,8 @@ TABLE = [
     ("POST", "/rigs/{rig}/calendar", {}, 200, 200, 404, 401),
     ("DELETE", "/rigs/{rig}/calendar", None, 204, 204, 404, 401),
     ("GET", "/rigs/{rig}/calendar.ics", None, 200, 200, 404, 401),
+    ("POST", "/rigs/{rig}/copy", {}, 200, 403, 404, 401),
+    ("GET", "/places/find?text=38.5,-8.9", None, 200, 200, 200, 401),
     ("POST", "/rigs/set-up", {}, 422, 422, 422, 401),
     ("POST", "/imports/preview", EXAMPLE, 200, 200, 200, 401),
     ("POST", "/imports", EXAMPLE, 200, 200, 200, 401),

@@ -35,7 +35,7 @@ def test_the_view_says_how_long_where_it_goes_and_what_is_used(owner):
     assert [each["id"] for each in body["balances"]]
     assert {use["id"] for use in body["uses"]} >= {"drink", "hands", "dishes"}
     assert all(use["p10"] <= use["p50"] <= use["p90"] for use in body["uses"])
-    assert "Sphere Handbook" in body["floors"]
+    assert "Published floors" in body["floors"]
     assert body["ration"] is None
     for balance in body["balances"]:
         told = sum(flow["value"] for flow in balance["flows"])

@@ -133,6 +133,22 @@ def kept_by_browser(page: Page) -> None:
     page.wait_for_function("navigator.serviceWorker.ready")  # unlike `evaluate` this ends also where that never comes
 
 
+def opened_up(page: Page, *titles: str) -> None:
+    """Open what is folded under these titles."""
+    for title in titles:
+        page.locator("summary").filter(has_text=re.compile(f"^{title}$")).first.click()
+
+
+def gone_to(page: Page, view: str) -> None:
+    """Go to a view as people do: by what is in reach, else under More."""
+    views = page.get_by_role("navigation", name="Views")
+    if not views.get_by_role("link", name=view).is_visible():
+        views.get_by_role("link", name="More").click()
+        page.locator("main").get_by_role("link", name=re.compile(f"^{view}\\b")).click()
+    else:
+        views.get_by_role("link", name=view).click()
+
+
 def settled(page: Page) -> None:
     """Nothing waits on this device any more."""
     expect(page.get_by_text(re.compile("waits? on this device"))).to_have_count(0)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, entered, settled
+from tests.browser.conftest import PATIENCE_MS, entered, opened_up, settled
 
 # one A5 page in points, as PDF counts
 A5 = (419.5, 595.3)
@@ -137,6 +137,7 @@ def goes_on_from_there(page: Page, address: str, headline: str) -> None:
 def test_places_are_added_changed_and_brought_in_on_a_phone(chromium: Browser, fresh_address: str):
     context, page = entered(chromium, fresh_address, "phone")
     page.goto(f"{fresh_address}/stops")
+    opened_up(page, "Places", "Places in and out")
     page.get_by_role("button", name="Add a place").click()
     page.get_by_label("Name", exact=True).fill("Mill spring")
     page.get_by_role("dialog").get_by_role("button", name="water", exact=True).click()

@@ -9,7 +9,7 @@ from zoneinfo import ZoneInfo
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import SIZES, entered, settled
+from tests.browser.conftest import SIZES, entered, opened_up, settled
 
 LISBON = ZoneInfo("Europe/Lisbon")
 TODAY = date(2026, 11, 25)  # a Wednesday
@@ -120,6 +120,7 @@ def lives_by_it(page: Page) -> None:
     page.get_by_label(re.compile("^Water of all of them")).fill("11")
     page.keyboard.press("Enter")
     expect(page.get_by_text("2 navy showers, 11 L in all").first).to_be_visible()
+    opened_up(page, "All that can be logged")
     page.get_by_role("button", name="Jug 1 into Fresh water", exact=True).click()
     expect(page.get_by_text("10 L from Jug 1 to Fresh water").first).to_be_visible()
     settled(page)
@@ -130,6 +131,7 @@ def lives_by_it(page: Page) -> None:
 def test_the_drawings_of_water_fit_a_phone_and_say_what_they_show(chromium: Browser, address: str):
     context, page = entered(chromium, address, "phone")
     page.goto(f"{address}/water")
+    opened_up(page, "From the tap to the drain")
     page.locator("[data-part=step]").first.wait_for()
     assert page.evaluate("document.documentElement.scrollWidth") <= SIZES["phone"]["width"]
     names = [image.get_attribute("aria-label") or "" for image in page.locator("main svg[role=img]").all()]

@@ -19,7 +19,7 @@ from lodeline.text.display import METRIC, Display, counted
 from lodeline.text.labels import label
 from lodeline.text.problems import problem
 from lodeline.text.rig import check, gauge
-from lodeline.text.times import between, clock_and_day, days_words, hours_words
+from lodeline.text.times import between, clock_on, days_words, hours_words
 from tests.builders import BANK, FRESH, GAS, GREY, a_bank, a_powered_rig, a_reading, a_rig
 
 NOW = datetime(2026, 9, 1, 20, tzinfo=UTC)  # a Tuesday
@@ -34,10 +34,10 @@ def on(day, hour):
     ("low", "high", "says"),
     [
         (on(3, 13), on(3, 22), "Thursday, some time between noon and midnight"),
-        (on(2, 8), on(2, 11), "tomorrow in the morning"),
-        (on(2, 8), on(4, 19), "between tomorrow in the morning and Friday in the evening"),
-        (on(1, 21), on(1, 23), "today in the evening"),
-        (on(9, 3), on(12, 15), "between Wednesday 9 September before dawn and Saturday 12 September in the afternoon"),
+        (on(2, 8), on(2, 11), "tomorrow morning"),
+        (on(2, 8), on(4, 19), "between tomorrow morning and Friday evening"),
+        (on(1, 21), on(1, 23), "this evening"),
+        (on(9, 3), on(12, 15), "between Wednesday 9 September, before dawn and Saturday 12 September, afternoon"),
     ],
 )
 def test_a_range_is_said_as_people_say_it(low, high, says):
@@ -57,8 +57,8 @@ def test_spans_of_hours(hours, says):
 
 
 def test_a_time_of_another_day_says_which():
-    assert clock_and_day(on(1, 22), NOW) == "22:00"
-    assert clock_and_day(on(3, 16), NOW) == "16:00 on Thursday"
+    assert clock_on(on(1, 22), NOW) == "22:00 today"
+    assert clock_on(on(3, 16), NOW) == "16:00 on Thursday"
 
 
 def test_one_is_one_and_two_are_several():
@@ -102,7 +102,7 @@ def test_a_mark_is_said_back_as_the_span_that_it_means():
     [
         (14.2, None, "being charged"),
         (14.4, None, "absorption"),
-        (12.1, VoltsState.LOAD, "at least about 47"),
+        (12.1, VoltsState.LOAD, "means 47"),
         (12.1, None, "under a load"),
         (12.5, VoltsState.REST, "12.5 V at rest means about"),
     ],

@@ -140,6 +140,8 @@ def everything(system: System) -> Iterator[str]:
     yield from _of_horizon(rig, tracked, ahead, shown)
     yield from _of_log(rig, tracked, shown)
     yield from _of_readings(shown)
+    yield from _of_usual(shown)
+    yield rig_words.copied("Heron")
     yield from _of_round(rig, shown)
     yield from _of_rig(rig, shown)
     yield from _of_energy(rig, tracked["house"], shown)
@@ -224,6 +226,13 @@ def _of_log(rig: Rig, tracked: dict[str, Tracked], shown: Display) -> Iterator[s
     old, new = a_reading(0, 40.0), a_reading(0, 60.0)
     yield from (logbook.change(rig, None, action, old, new, shown) for action in logbook.Action)
     yield from (logbook.contents(1, 1, 1, None, None), logbook.contents(2, 1, 0, at(0).date(), at(1).date()))
+
+
+def _of_usual(shown: Display) -> Iterator[str]:
+    for store in (FRESH, GREY, GAS, TOILET):
+        for method in (Method.FRACTION, Method.VOLUME, Method.USES, Method.METER):
+            last = a_reading(1, 0.5, method, store.id)
+            yield readings.usual(store, store.capacity / 3, last, store.tare_kg, shown) or "-"
 
 
 def _of_readings(shown: Display) -> Iterator[str]:

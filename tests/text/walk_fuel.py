@@ -74,7 +74,6 @@ def of_fuel(system: System, shown: Display) -> Iterator[str]:
 def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     ahead = forecast(rig, everything.log, everything.outlook, everything.now, tracked=everything.tracked)
     gas = ahead.of("gas")
-    far = Range(200.0, 310.0, 420.0)
     endless = replace(now, needs=(), ends=(None, None, None), ends_at=None, nights=replace(now.nights, beyond=True))
     for cooking in (
         gas,
@@ -83,9 +82,9 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
         replace(gas, p50_days=None, rate_per_day=0.0),
         replace(gas, p50_days=0.0),
     ):
-        yield words.headline(now, cooking, ahead, far, shown)
-    yield words.headline(None, None, ahead, None, shown)
-    yield words.headline(now, gas, ahead, far, shown, frozen=True)
+        yield words.headline(now, cooking, ahead, shown)
+    yield words.headline(None, None, ahead, shown)
+    yield words.headline(now, gas, ahead, shown, frozen=True)
     for each in (now, endless, replace(now, colder_c=5.0)):
         yield from (
             words.what_ends_it(each, everything.now, shown),

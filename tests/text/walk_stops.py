@@ -20,12 +20,13 @@ from lodeline.core.stops.plan import Fallback, Moved, NotServed, Plan, Unserved,
 from lodeline.core.stops.planner import plan
 from lodeline.core.stops.ticket import StopWeight, Task, TaskKind, ticket
 from lodeline.core.wishes import Agreed
-from lodeline.text import calendar, levers, stops
+from lodeline.text import calendar, chances, levers, search, stops
 from lodeline.text import ticket as ticket_words
 from lodeline.text.display import Display
 from lodeline.text.times import clock_on
 from tests.builders import BANK, FRESH, GREY, at
 from tests.stops import HERE, a_spot
+from tests.text.walk_next import of_next
 
 
 def of_stops(rig: Rig, known: Known, ahead: Forecast, shown: Display) -> Iterator[str]:
@@ -36,11 +37,14 @@ def of_stops(rig: Rig, known: Known, ahead: Forecast, shown: Display) -> Iterato
         a_spot("far", "water", "grey", north_km=40),
     )
     planned = _a_plan(rig, known, book)
+    yield from of_next(rig, ahead, planned, all_together(known, 1, 10, 50).levers[0], shown)
     yield from _of_plan(planned, shown)
     yield from _of_places(rig, book, shown)
     yield from _of_ticket(rig, planned, shown)
     for each in map(calendar.without_position, calendar.entries(rig, 1, ahead, planned, shown)):
         yield from (each.title, each.text)
+    yield from (search.day(at(1).date()), search.of_spot(book[0], shown))
+    yield from (search.of_day(note, "Old field", ("Did laundry",)) for note in ("", "Busy.", "Busy day, " * 14))
     for days in (0, 1, 3):
         yield clock_on(at(2 + days, 16), at(2))
 
@@ -110,7 +114,7 @@ def _of_plan(planned: Plan, shown: Display) -> Iterator[str]:
     yield stops.remedy("Navy showers", 0.2)
     for breaks in (None, GREY):
         yield stops.tried(Moved(p_crossed=0.2, feasible=breaks is None, breaks=breaks, lanes=()))
-    yield from (stops.in_ten(p) for p in (0.0, 0.004, 0.04, 0.5, 0.94, 0.96, 1.0))
+    yield from (chances.in_ten(p) for p in (0.0, 0.004, 0.04, 0.5, 0.94, 0.96, 1.0))
     instead = Fallback(closed=first.spot, stores=(FRESH, GREY))
     yield stops.fallback(instead, planned.at, shown)
     for km, cost in ((12.0, 3.0), (-12.0, -3.0), (0.0, 0.0)):

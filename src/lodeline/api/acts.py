@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from lodeline.api.out import Out
-from lodeline.core.acts import Act, Stands, acts
+from lodeline.core.acts import Act, Stands, acts, done_most
 from lodeline.core.catalogue import Effect
 from lodeline.logbook.services.derived import Levels
 from lodeline.text import acts as text
@@ -16,8 +16,8 @@ class ActOut(Out):
     """A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked; ``whole``: the amount that
     one touch logs, null where a fill is to the brim.
 
-    ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
-    that may be given in place of hours.
+    ``rare``: it is seldom done; ``often``: it is one of the few that are needed most; ``measured``: how it is asked
+    what water all of them took; ``far``: the unit of the way that may be given in place of hours.
     """
 
     label: str
@@ -30,6 +30,7 @@ class ActOut(Out):
     source: str | None = None
     target: str | None = None
     rare: bool | None = None
+    often: bool | None = None
     measured: str | None = None
     far: str | None = None
     whole: float | None = None
@@ -38,10 +39,12 @@ class ActOut(Out):
 def acts_out(known: Levels, display: Display, wanted: Callable[[Act], bool] = lambda act: True) -> list[ActOut]:
     """The acts of a rig as things stand, those that are wanted."""
     aboard = Stands.of(known.rig, known.log, known.tracked)
-    return [act_out(known, each, display) for each in acts(known.rig, aboard) if wanted(each)]
+    offered = [each for each in acts(known.rig, aboard) if wanted(each)]
+    most = done_most(offered, known.log)
+    return [act_out(known, each, display, often=each in most) for each in offered]
 
 
-def act_out(known: Levels, act: Act, display: Display) -> ActOut:
+def act_out(known: Levels, act: Act, display: Display, *, often: bool = False) -> ActOut:
     """An act as a button."""
     return ActOut(
         label=text.label(known.rig, act),
@@ -54,6 +57,7 @@ def act_out(known: Levels, act: Act, display: Display) -> ActOut:
         source=act.source,
         target=act.target,
         rare=act.rare,
+        often=often,
         measured=text.measured(act, display),
         far=display.unit("km").unit if act.row.effect is Effect.DRIVE else None,
         whole=display.value(act.whole, act.unit, _AMOUNT_DIGITS) if act.whole is not None and act.unit else None,

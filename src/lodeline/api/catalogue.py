@@ -97,7 +97,10 @@ def catalogue() -> dict[str, Any]:
             for row in SOURCE_KINDS.values()
         ],
         "eventTypes": [{"id": row.id, "effect": row.effect} for row in EVENT_TYPES.values()],
-        "applianceKinds": _choices({row.id: row.name for row in APPLIANCE_KINDS.values()}),
+        "applianceKinds": [
+            {"id": row.id, "name": row.name, "solid": row.solid, "changesOver": row.changes_over}
+            for row in APPLIANCE_KINDS.values()
+        ],
         "served": _choices({served: names.SERVED[served] for served in Served}),
         "outlets": _choices(names.OUTLETS),
         "bodies": _choices(names.BODIES),

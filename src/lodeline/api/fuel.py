@@ -26,6 +26,7 @@ from lodeline.logbook.services import fuel, rigs
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.text import fuel as text
 from lodeline.text import heat as heat_text
+from lodeline.text import standing
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
 from lodeline.text.times import weekday
@@ -64,9 +65,11 @@ class BoughtOut(Out):
 
 
 class HeatOut(Out):
-    """How the heat holds. ``ends``: what ends it and when; ``burn_name``: what the strip's burn is of."""
+    """How the heat holds. ``ends``: what ends it and when, ``short``: whether anything does in sight; ``burn_name``:
+    what the strip's burn is of."""
 
     ends: str
+    short: bool
     needs: list[NeedOfHeatOut]
     colder: list[str]
     strip: list[ColdNightOut]
@@ -133,6 +136,7 @@ class FuelOut(Out):
     headline: str
     heat: HeatOut | None
     no_heat: str | None
+    after: str | None
     loss: str
     stores: list[HeldByOut]
     burns: list[BurnOut]
@@ -165,7 +169,7 @@ def fuel_(request: HttpRequest, rig_id: str) -> HttpResponse:
 
 
 def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
-    core, now = known.rig, heat_now(known, rig.pk)
+    core, now = known.rig, heat_now(known.counted, rig.pk)
     driven, far = fuel.driven(known), fuel.range_of(known)
     low_c, cooking = nights.low_tonight_c(known.days(1)), fuel.cooking(known)
     frozen = fuel.is_frozen(known, low_c)
@@ -178,8 +182,9 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> FuelOut:
     return FuelOut(
         revision=rigs.seen_at(rig, known),
         now=moment(known.now, display),
-        headline=heat_text.headline(now.expected if now else None, cooking, known.forecast, far, display, frozen),
+        headline=heat_text.headline(now.expected if now else None, cooking, known.forecast, display, frozen),
         heat=_heat(known, now, display) if now is not None else None,
+        after=standing.counted_after(known.forecast, lambda store: store.is_bank or store.is_gas or store.is_fuel),
         no_heat=None if now is not None else heat_text.NO_HEATER,
         loss=heat_text.loss(core.heat, fuel.loss_of(known), fuel.learned_loss(known)),
         stores=_stores(known, low_c, display),
@@ -232,6 +237,7 @@ def _heat(known: Derived, now: HeatNow, display: Display) -> HeatOut:
     morning_c, held_c = fuel.unheated(known)
     return HeatOut(
         ends=heat_text.what_ends_it(expected, known.now, display),
+        short=expected.first is not None,
         needs=[
             NeedOfHeatOut(id=each.store.id, words=heat_text.need(each, known.now, display), first=heat_text.first(each))
             for each in expected.needs

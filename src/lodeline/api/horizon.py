@@ -286,7 +286,7 @@ def _iso(at: datetime | None, display: Display) -> str | None:
 
 def _days(known: Derived, display: Display, first: date, last: date, today: date) -> list[HorizonDay]:
     outlook = {day.date: day for day in known.outlook}
-    stay = dict(known.forecast.p_stay)
+    stay = dict(known.counted.forecast.p_stay)
     zone = known.rig.zone
     days = []
     on = first

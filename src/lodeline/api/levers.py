@@ -13,7 +13,6 @@ from lodeline.api.who import Needs, display_of, rig_of, user_of
 from lodeline.core import problems as p
 from lodeline.core.errors import Refused
 from lodeline.core.figures import Levers
-from lodeline.core.forecast.forecast import Meets
 from lodeline.core.levers.lever import Lever
 from lodeline.core.levers.stay import Stay, stay
 from lodeline.core.levers.weigh import Weighed, weigh
@@ -27,8 +26,10 @@ from lodeline.logbook.services import stay as stays
 from lodeline.logbook.services.derived import Derived, derived
 from lodeline.logbook.services.shared import answered
 from lodeline.text import levers as text
+from lodeline.text import standing
 from lodeline.text.cautions import cautions
-from lodeline.text.display import Display, percent
+from lodeline.text.chances import chance
+from lodeline.text.display import Display
 from lodeline.text.times import date_words
 
 router = Router(tags=["levers"])
@@ -66,13 +67,15 @@ class AgreedOut(Out):
 
 
 class LeversOut(Out):
-    """Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are."""
+    """Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are;
+    ``after``: that all is counted from when what is due is served."""
 
     revision: int
     now: Moment
     until: str
     least: str
     most: str
+    after: str | None
     levers: list[RigLeverOut]
     agreed: list[AgreedOut]
     hardships: list[HardshipOut]
@@ -134,7 +137,8 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
     rig, display = rig_of(request, rig_id), display_of(request)
     known = derived(rig)
     on = stays.until_date(known, _date(until))
-    weighed = answered(known.forecast, ("levers", rig.pk, on), lambda: _weighed(known, rig.pk, on))
+    counted = known.counted
+    weighed = answered(counted.forecast, ("levers", rig.pk, on), lambda: _weighed(counted, rig.pk, on))
     least, most = stays.dates(known)
     return LeversOut(
         revision=known.revision,
@@ -142,6 +146,7 @@ def levers(request: HttpRequest, rig_id: str, until: Annotated[str | None, Query
         until=on.isoformat(),
         least=least.isoformat(),
         most=most.isoformat(),
+        after=standing.counted_after(known.forecast),
         levers=[_lever(known, each, display) for each in weighed],
         agreed=agreed_out(rig, known),
         hardships=[
@@ -248,7 +253,7 @@ def _steps(known: Derived, answer: Stay, display: Display) -> list[StepOut]:
             lever=each.lever.id,
             words=text.lever_words(known.rig, each.lever, display, known.book),
             sides=text.both_sides(known.rig, each.lever, display),
-            chance=percent(each.p_stay),
+            chance=chance(each.p_stay),
             p_stay=each.p_stay,
             hardship=each.lever.hardship,
         )
@@ -260,8 +265,11 @@ def _stay(known: Derived, seed: int, on: date, sure: float) -> tuple[Stay | None
     """What it takes, and where nothing does, the plan of the stop that would do. With something due the stop comes
     first: no levers then, but the plan, and the chance to stay once its first outing is made."""
     together = plans.together_of(known, seed, stays.days_to(known, on))
-    is_due = any(each.meets is Meets.PAST and not each.store.sends_nobody for each in known.forecast.stores)
-    answer = None if is_due else stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
+    answer = (
+        None
+        if known.forecast.due
+        else stay(together.joint, together.levers, stays.until_h(together.joint.ahead, on), sure)
+    )
     if answer is not None and answer.feasible:
         return answer, None, answer.p_stay
     made = plans.stop_for(known, together, stays.days_of(known, on), 1 - sure)

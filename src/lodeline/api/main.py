@@ -13,14 +13,17 @@ from lodeline.api import (
     entries,
     fuel,
     fuel_aboard,
+    gazetteer,
     horizon,
     ledger,
     levers,
+    next_step,
     plan,
     questions,
     review,
     rigs,
     round,
+    search,
     transfer,
     water,
     water_aboard,
@@ -48,6 +51,7 @@ def health(request: HttpRequest) -> Health:
 api.add_router("/account", account.router)
 api.add_router("/rigs", rigs.router)
 api.add_router("/rigs", horizon.router)
+api.add_router("/rigs", next_step.router)
 api.add_router("/rigs", energy.router)
 api.add_router("/rigs", questions.router)
 api.add_router("/rigs", round.router)
@@ -56,6 +60,7 @@ api.add_router("/rigs", writes.router)
 api.add_router("/rigs", ledger.router)
 api.add_router("/rigs", transfer.router)
 api.add_router("/rigs", review.router)
+api.add_router("/rigs", search.router)
 api.add_router("/rigs", levers.router)
 api.add_router("/rigs", book.router)
 api.add_router("/rigs", plan.router)
@@ -64,4 +69,5 @@ api.add_router("/rigs", water.router)
 api.add_router("/rigs", water_aboard.router)
 api.add_router("/rigs", fuel.router)
 api.add_router("/rigs", fuel_aboard.router)
+api.add_router("/places", gazetteer.router)
 api.add_router("/imports", transfer.new_router)

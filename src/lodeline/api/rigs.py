@@ -27,7 +27,7 @@ from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.zone import Zone
 from lodeline.formats.checks import check_rig
 from lodeline.formats.convert import rig_to_core
-from lodeline.formats.document import Part, RigDoc
+from lodeline.formats.document import Name, Part, RigDoc
 from lodeline.formats.setup import Answers, rig_from
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
@@ -84,6 +84,12 @@ class LineOut(Out):
     place: str
     name: str
     words: str
+
+
+class CopyIn(Part):
+    """What the copy is called; by its rig where nobody says."""
+
+    name: Name | None = None
 
 
 class PutOut(Out):
@@ -199,6 +205,15 @@ def set_up(request: HttpRequest, payload: Answers) -> RigOut:
         if payload.place is not None:
             rigs.stands_at(rig, payload.place, clock.now())
     return _out(request, rig)
+
+
+@router.post("/{rig_id}/copy", response=RigOut, operation_id="copy_rig", by_alias=True)
+def copy_rig(request: HttpRequest, rig_id: str, payload: CopyIn) -> RigOut:
+    """A copy of a rig with its log, to try a change on; nobody else is on its crew."""
+    row, user = rig_of(request, rig_id, needs=Needs.OWNER), user_of(request)
+    copied = transfer.copy(row, payload.name or text.copied(row.name), by=user)
+    access.grant(user, copied, Membership.OWNER)
+    return _out(request, copied)
 
 
 @router.get("/{rig_id}", response=RigOut, operation_id="rig", by_alias=True)

@@ -15,14 +15,16 @@ from lodeline.api.out import Out
 from lodeline.api.places import PlaceOut, WhereOut, place_out, where
 from lodeline.api.water_aboard import RationOut, ration_out
 from lodeline.api.who import display_of, rig_of
+from lodeline.core.acts import Stands
 from lodeline.core.conditions import may_be_covered
 from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import StoreForecast
 from lodeline.core.log import Day
 from lodeline.core.reading import written_in
+from lodeline.core.rig import Spare
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.logbook.services import rows, water
-from lodeline.logbook.services.derived import derived, log_of
+from lodeline.logbook.services.derived import Derived, derived, log_of
 from lodeline.text import readings as text
 from lodeline.text import round as round_text
 from lodeline.text import water as water_words
@@ -50,9 +52,13 @@ class AheadOut(Out):
 
     at: str
     expected: str
+    usual: str | None
 
 
 class RoundStore(Out):
+    """A gauge of the round. ``usual``: what is typed where it shows what is expected, null where that does not follow
+    from the level."""
+
     id: str
     name: str
     kind: str
@@ -63,6 +69,7 @@ class RoundStore(Out):
     last_in: str | None
     last_at: Moment | None
     expected: str | None
+    usual: str | None
     ahead: list[AheadOut]
     reads: ReadsOut
     worth: str | None
@@ -117,7 +124,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
     entries = day.entries()
     # of a drained tank nothing is asked
     asked = [e for e in known.forecast.stores if known.tracked[e.store.id].drained_since is None]
-    worth = known.forecast.worth_days
+    stands = Stands.of(known.rig, known.log, known.tracked)
     kept, drained = water.kept_ration(rig, known), water.drained_since(known)
     return RoundOut(
         rig=known.rig.name,
@@ -129,7 +136,7 @@ def round_(request: HttpRequest, rig_id: str) -> RoundOut:
         water_unit=display.unit("L").unit,
         crew=known.rig.crew.people,
         has_meter=any(each.water_l is not None for each in known.log.days[-_METER_DAYS:]),
-        stores=[_store(known.tracked[e.store.id], e, known.now, display, worth.get(e.store.id, 0.0)) for e in asked],
+        stores=[_store(known, each, stands.bottle(known.rig, each.store), display) for each in asked],
         acts=acts_out(known, display),
         entries=day_entries(known.rig, entries, rows.entry_notes(rig, today, today), display, _MOST_ENTRIES),
         earlier=earlier(len(entries) - _MOST_ENTRIES) if len(entries) > _MOST_ENTRIES else None,
@@ -160,18 +167,27 @@ def day_facts(day: Day, display: Display) -> DayFactsOut:
     )
 
 
-def _ahead(ahead: StoreForecast, now: datetime, display: Display) -> list[AheadOut]:
+def _ahead(
+    tracked: Tracked, ahead: StoreForecast, now: datetime, tare_kg: float | None, display: Display
+) -> list[AheadOut]:
     step = _BANK_STEP if ahead.store.is_bank else 1
     return [
-        AheadOut(at=display.iso(point.at), expected=text.expected(ahead.store, point.p10, point.p90, display))
+        AheadOut(
+            at=display.iso(point.at),
+            expected=text.expected(ahead.store, point.p10, point.p90, display),
+            usual=text.usual(ahead.store, point.p50, tracked.last_reading, tare_kg, display),
+        )
         for point in ahead.fan[::step]
         if point.at <= now + _AHEAD
     ]
 
 
-def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Display, worth: float) -> RoundStore:
+def _store(known: Derived, ahead: StoreForecast, bottle: Spare | None, display: Display) -> RoundStore:
+    tracked = known.tracked[ahead.store.id]
     store, last = tracked.store, tracked.last_reading
-    known = tracked.known_since is not None
+    is_known = tracked.known_since is not None
+    tare_kg = bottle.tare_kg if bottle is not None else store.tare_kg
+    worth = known.forecast.worth_days.get(store.id, 0.0)
     hint = text.examples(store, display)
     return RoundStore(
         id=store.id,
@@ -183,8 +199,9 @@ def _store(tracked: Tracked, ahead: StoreForecast, now: datetime, display: Displ
         last=text.describe(store, last, display) if last else None,
         last_in=written_in(store, last.method, display.system) if last else None,
         last_at=maybe(last.at if last else None, display),
-        expected=text.expected(store, *tracked.level_range, display) if known else None,
-        ahead=_ahead(ahead, now, display) if known else [],
+        expected=text.expected(store, *tracked.level_range, display) if is_known else None,
+        usual=text.usual(store, tracked.level, last, tare_kg, display) if is_known else None,
+        ahead=_ahead(tracked, ahead, known.now, tare_kg, display) if is_known else [],
         reads=reads(store, display),
         worth=round_text.worth(store, worth) if worth >= Forecasting.worth_least_days else None,
     )

@@ -24,7 +24,7 @@ from lodeline.formats.document import HabitDoc
 from lodeline.logbook import models as m
 from lodeline.logbook.services import rigs, water
 from lodeline.logbook.services.derived import Derived, derived
-from lodeline.text import aboard_water
+from lodeline.text import aboard_water, standing
 from lodeline.text import water as text
 from lodeline.text.cautions import cautions
 from lodeline.text.display import Display
@@ -138,6 +138,7 @@ class WaterOut(Out):
     detail: str
     today: str | None
     binding: str | None
+    after: str | None
     drained: str | None
     balances: list[BalanceOut]
     uses: list[UseOut]
@@ -201,6 +202,7 @@ def _build(rig: m.Rig, known: Derived, display: Display) -> WaterOut:
         detail=sentence.detail,
         today=_today(known, learned, kept, display),
         binding=text.binding(core, known.forecast),
+        after=standing.counted_after(known.forecast),
         drained=text.drained(drained, display) if drained is not None else None,
         balances=_balances(known, learned, display),
         uses=[_use(each, display) for each in learned],

@@ -1,13 +1,14 @@
 """What can be logged by one touch, as things stand: one list, for every view that offers acts."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import field
 from enum import StrEnum
 
 from lodeline.core.carried import FULL_FROM, standing
 from lodeline.core.catalogue import EVENT_TYPES, SOURCE_KINDS, Ask, Effect, EventType, Role, Sense, Toilet
+from lodeline.core.figures import Forecasting
 from lodeline.core.forecast.forecast import Chore, ChoreKind
-from lodeline.core.log import OUTSIDE, RESERVE, Log
+from lodeline.core.log import OUTSIDE, RESERVE, Event, Log
 from lodeline.core.rig import Jug, Rig, Spare, Store
 from lodeline.core.tracking.tracked import Tracked
 from lodeline.core.values import dataclass
@@ -63,6 +64,12 @@ class Act:
         """Whether nothing can be logged without an amount."""
         return self.row.effect is Effect.MOVE and self.whole is None
 
+    def logs(self, event: Event) -> bool:
+        """Whether an event is of this kind: what a touch would have logged, whatever the amount."""
+        store = self.store.id if self.store is not None and self.names_store else None
+        same = (event.type, event.store, event.target) == (self.type, store, self.target)
+        return same and (event.source == self.source or self.row.effect is Effect.SWAP)
+
     def concerns(self, store_id: str) -> bool:
         """Whether it is of a store."""
         return self.store is not None and self.store.id == store_id
@@ -88,6 +95,10 @@ class Stands:
             reserve={id: each.reserve for id, each in tracked.items()},
         )
 
+    def bottle(self, rig: Rig, store: Store) -> Spare | None:
+        """The spare that stands where a store's own bottle did."""
+        return rig.spare(self.in_use.get(store.id))
+
     def left(self, store: Store) -> float:
         """What is left of what is carried apart of a store."""
         return self.reserve.get(store.id, store.reserve or 0.0)
@@ -110,6 +121,15 @@ def act_of(chore: Chore, offered: Iterable[Act]) -> Act | None:
         ends = (Effect.EMPTY,) if chore.store.sense is Sense.FILLS else (Effect.FILL, Effect.SWAP)
         mine = [act for act in mine if act.row.effect in ends]
     return min(mine, key=lambda act: (act.rare, _DOES[chore.kind].index(act.deed)), default=None)
+
+
+def done_most(offered: Sequence[Act], log: Log) -> list[Act]:
+    """The few touches that this rig needs most, as its last weeks show; where they do not tell, those in order."""
+    done = [event for day in log.days[-int(Forecasting.often_days) :] for event in day.events]
+    counts = {index: sum(1 for event in done if act.logs(event)) for index, act in enumerate(offered)}
+    able = [index for index, act in enumerate(offered) if counts[index] or not act.rare]
+    most = sorted(able, key=lambda index: (-counts[index], index))[: Forecasting.often_acts]
+    return [offered[index] for index in most]
 
 
 _MOVE = next(row.id for row in EVENT_TYPES.values() if row.effect is Effect.MOVE)

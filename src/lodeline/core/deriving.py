@@ -6,6 +6,7 @@ from dataclasses import replace
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
 from lodeline.core.forecast.record import ShownForecast, scales
+from lodeline.core.forecast.supposed import served
 from lodeline.core.fuel.lines import MustStay, lines, with_lines
 from lodeline.core.levers.agreed import agreed_forecast
 from lodeline.core.tracking.checkpoints import Checkpoints
@@ -15,11 +16,13 @@ from lodeline.core.values import dataclass
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WhatMayCome:
-    """What may come of what is known: ``known`` with its lines and its record's spread, and the forecast."""
+    """What may come of what is known: ``known`` with its lines and its record's spread, and the forecast; ``after``:
+    that from when what is past its line is served, None where nothing is."""
 
     known: Known
     lines: Mapping[str, MustStay]
     forecast: Forecast
+    after: Forecast | None = None
 
 
 def ahead(known: Known, shown: tuple[ShownForecast, ...], seed: int) -> WhatMayCome:
@@ -27,7 +30,10 @@ def ahead(known: Known, shown: tuple[ShownForecast, ...], seed: int) -> WhatMayC
     scaled = replace(known, spread_scale=scales(shown, known.tracked, known.now, known.log))
     found = lines(scaled)
     lined = replace(scaled, tracked=with_lines(scaled.tracked, found))
-    return WhatMayCome(known=lined, lines=found, forecast=agreed_forecast(lined, seed=seed))
+    now = agreed_forecast(lined, seed=seed)
+    then = replace(lined, tracked=served(lined.tracked, now.due))
+    after = agreed_forecast(then, seed=seed) if now.due else None
+    return WhatMayCome(known=lined, lines=found, forecast=now, after=after)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

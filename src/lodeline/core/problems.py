@@ -31,6 +31,7 @@ class Plain(Enum):
     CHANGED_MEANWHILE = "changed-meanwhile"
     ID_USED = "id-used"
     IS_MISSING = "is-missing"
+    NOT_A_LOGBOOK = "not-a-logbook"
     UNKNOWN_KEY = "unknown-key"
     NOT_A_SLUG = "not-a-slug"
     NOT_A_DATE = "not-a-date"

@@ -21,9 +21,12 @@ from lodeline.formats.document import RigDoc
 
 DAYS = 60
 _SKY = {"clear": (1.0, 0.06), "mixed": (0.66, 0.13), "overcast": (0.27, 0.08), "wet": (0.13, 0.05)}
+# Under this share the pump draws air.
+_DRAWS_AIR = 0.012
 # When in the day each thing is washed.
 _HOURS_OF = {"dishes": (13.6, 19.4), "navy": (18.4,), "laundry": (11.2,)}
-_FORGOTTEN_FILL_DAYS_AGO, _DOUBTFUL_DAYS_AGO, _GUEST_DAYS_AGO = 11, 4, (24, 25)
+_WARMEST_DAY = 205  # of the year
+_FORGOTTEN_FILL_DAYS_AGO, _DOUBTFUL_DAYS_AGO, _GUEST_DAYS_AGO = 17, 4, (24, 25)
 
 
 @dataclass
@@ -37,6 +40,27 @@ class Lived:
 def live(scenario: Scenario, now: datetime, seed: int, days: int = DAYS) -> Lived:
     """Live a scenario up to ``now`` and write its log. The same seed and time give the same document."""
     return _Life(scenario, now, np.random.default_rng(seed), days).run()
+
+
+def lived_to_tell(scenario: Scenario, now: datetime, seed: int) -> Lived:
+    """The first life from a seed on that stands in the end as its story wants: on any day of the year."""
+    lives = (live(scenario, now, seed + each) for each in range(_MOST_LIVES))
+    first = lived = next(lives)
+    while not _is_told(scenario, lived):
+        following = next(lives, None)
+        if following is None:
+            return first
+        lived = following
+    return lived
+
+
+_MOST_LIVES = 60
+
+
+def _is_told(scenario: Scenario, lived: Lived) -> bool:
+    rig = rig_to_core(RigDoc.model_validate(scenario.rig))
+    shares = {store.id: lived.truth[store.id][-1][1] / store.capacity for store in rig.stores}
+    return all(low <= shares[id] <= high for id, (low, high) in scenario.story.ends.items())
 
 
 class _Life:
@@ -77,8 +101,9 @@ class _Life:
         if self.rng.random() > 0.5:
             names = list(weights)
             self.sky = str(self.rng.choice(names, p=np.array([weights[n] for n in names]) / sum(weights.values())))
-        season = 58.0 * np.sin(2 * np.pi * (self.n_days - ago) / 365.0)
-        mean = self.scenario.mean_c - self.scenario.cooling_c_per_day * season + self.rng.normal(0, 2.0)
+        on = self.now.date() - timedelta(days=ago)
+        season = np.cos(2 * np.pi * (on.timetuple().tm_yday - _WARMEST_DAY) / 365.0)
+        mean = self.scenario.mean_c + self.scenario.summer_c * season + self.rng.normal(0, 2.0)
         swing = {"clear": 7.0, "mixed": 5.5, "overcast": 3.5, "wet": 2.5}[self.sky]
         return self.sky, round(mean - swing, 1), round(mean + swing, 1)
 
@@ -119,39 +144,52 @@ class _Life:
         """Move to another place when a store calls for it; empty, fill and buy on the way, then drive."""
         habits, rig = self.scenario.habits, self.rig
         due = [s for s in rig.stores if not s.is_bank and self._calls(s)]
-        forced = self.scenario.mishaps and ago == _FORGOTTEN_FILL_DAYS_AGO
-        urine = [s for s in due if s.kind.id == "urine"]
+        story = self.scenario.story
+        last = ago == story.stopped_ago
+        forced = last or (self.scenario.mishaps and ago == _FORGOTTEN_FILL_DAYS_AGO)
         events: list[dict[str, Any]] = []
         if until_h < 12:
             return []
-        for store in urine:
-            self.level[store.id] = 0.02 * store.capacity
-            events.append({"at": self._at(on, 9.0), "type": "dump", "store": store.id})
-        if not forced and not [s for s in due if s.kind.id in ("fresh", "grey", "black", "fuel")]:
+        for store in rig.stores:
+            if store.kind.id == "urine" and self._carries_away(store, ago):
+                self.level[store.id] = 0.02 * store.capacity
+                events.append({"at": self._at(on, 9.0), "type": "dump", "store": store.id})
+        only_waste = ago == story.drained_ago
+        if ago < story.stopped_ago and not only_waste:
+            return events
+        if not forced and not only_waste and not [s for s in due if s.kind.id in ("fresh", "grey", "black", "fuel")]:
             return events
         hour = 10.4
         for store in rig.stores:
             if store.kind.id in ("grey", "black") or (store.kind.id == "solids" and self._calls(store)):
                 self.level[store.id] = max(0.0, float(self.rng.normal(0.01, 0.008))) * store.capacity
                 events.append({"at": self._at(on, hour), "type": "dump", "store": store.id})
+            elif only_waste:
+                continue
             elif store.kind.id == "fresh":
                 self.level[store.id] = store.capacity * float(self.rng.uniform(0.985, 1.0))
                 events.append({"at": self._at(on, hour + 0.4), "type": "fill", "store": store.id, "to": "full"})
-            elif store.kind.id == "gas" and self.level[store.id] < 0.14 * store.capacity:
+            elif store.kind.id == "gas" and self.level[store.id] < (0.6 if last else 0.14) * store.capacity:
                 self.level[store.id] = store.capacity
                 events += self._gas(on, hour, store)
-            elif store.kind.id == "fuel" and self.level[store.id] < 0.45 * store.capacity:
+            elif store.kind.id == "fuel" and self.level[store.id] < (0.9 if last else 0.45) * store.capacity:
                 self.level[store.id] = store.capacity
                 events.append({"at": self._at(on, hour + 1.1), "type": "fill", "store": store.id, "to": "full"})
         hours = round(float(self.rng.uniform(0.6, 1.9)), 1)
         self.drive = (12.0, hours)
-        self.place += 1
+        self.place = story.place if ago == story.last_ago else self.place + 1
         km = round(hours * float(self.rng.uniform(42, 62)))
         events.append({"at": self._at(on, 12.0), "type": "drive", "hours": hours, "km": km})
         fuel = rig.first(Role.VEHICLE_FUEL)
         if fuel:
             self.level[fuel.id] = max(0.0, self.level[fuel.id] - km * habits.km_l * float(self.rng.normal(1, 0.08)))
         return events
+
+    def _carries_away(self, store: Store, ago: int) -> bool:
+        """Whether the urine bottle is emptied on a day: as it fills, the last time so that it is due again tonight."""
+        hours = self.now.hour + self.now.minute / 60
+        last = 2 if hours > 17.4 else 3
+        return ago == last or (ago > last and self._calls(store))
 
     def _gas(self, on: date, hour: float, store: Store) -> list[dict[str, Any]]:
         """Both bottles filled, or the other one brought into use and the empty one filled."""
@@ -227,7 +265,7 @@ class _Life:
         self.yield_wh = 0.0
         generator = next((e for e in events if e["type"] == "generator"), None)
         readings: list[dict[str, Any]] = []
-        reads = self.rng.random() > self.scenario.habits.misses_evening
+        reads = self.rng.random() > self.scenario.habits.misses_evening or ago == _DOUBTFUL_DAYS_AGO
         for hour in range(24):
             part = min(1.0, max(0.0, until_h - hour))
             if part <= 0:
@@ -266,16 +304,19 @@ class _Life:
         readings = []
         for number, store in enumerate(self.rig.stores):
             weekly = store.kind.id in ("gas", "fuel")
-            if self.rng.random() < (0.55 if weekly else 0.06):
+            planted = self.scenario.mishaps and ago == _DOUBTFUL_DAYS_AGO and store.is_bank
+            if self.rng.random() < (0.55 if weekly else 0.06) and not planted:
                 continue
             reading = self._read(store)
-            if self.scenario.mishaps and ago == _DOUBTFUL_DAYS_AGO and store.is_bank:
+            if planted:
                 reading = {"method": "fraction", "value": 0.07}
             readings.append({"at": self._at(on, 20.1 + number / 60), "store": store.id, **reading})
         return readings
 
     def _read(self, store: Store) -> dict[str, Any]:
         share = self.level[store.id] / store.capacity
+        if store.kind.id == "fresh" and share < _DRAWS_AIR:
+            return {"method": "dry"}
         if store.kind.id == "solids":
             return {"method": "uses", "value": float(round(self.level[store.id]))}
         if store.gauge.kind == "steps":

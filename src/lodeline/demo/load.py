@@ -12,7 +12,7 @@ from lodeline.core.forecast.forecast import forecast
 from lodeline.core.forecast.known import Known
 from lodeline.core.tracking.checkpoints import Checkpoints
 from lodeline.core.tracking.track import track
-from lodeline.demo.life import live
+from lodeline.demo.life import lived_to_tell
 from lodeline.demo.scenario import SCENARIOS
 from lodeline.formats.logbook import read_logbook
 from lodeline.logbook import clock
@@ -45,7 +45,7 @@ def load_demo() -> User:
         user.save()
     if not rigs_of(user):
         for seed, scenario in zip(SEEDS, SCENARIOS, strict=True):
-            document = live(scenario, clock.now(), seed).document
+            document = lived_to_tell(scenario, clock.now(), seed).document
             rig = transfer.import_new(read_logbook(json.dumps(document).encode()).doc, by=user)
             grant(user, rig, Membership.OWNER)
             _look_back(rig)

@@ -28,15 +28,34 @@ class CrewHabits:
 
 
 @dataclass(frozen=True)
+class Story:
+    """How the rig stands when the demo begins, on any day of the year: so many days ago it last filled, emptied and
+    bought everything, and since then, perhaps, emptied its waste alone. ``place``: where it stands, of its places;
+    ``ends``: how full stores then are, as shares."""
+
+    stopped_ago: int
+    place: int
+    ends: dict[str, tuple[float, float]]
+    drained_ago: int | None = None
+
+    @property
+    def last_ago(self) -> int:
+        """Days since it last moved."""
+        return self.stopped_ago if self.drained_ago is None else self.drained_ago
+
+
+@dataclass(frozen=True)
 class Scenario:
-    """A rig, its habits, its places in turn, and its weather."""
+    """A rig, its habits, its places in turn, its weather, and how it stands in the end. ``summer_c``: how much warmer
+    than the year's mean the warmest day is, and the coldest one colder."""
 
     rig: dict[str, Any]
     habits: CrewHabits
     places: list[dict[str, Any]]
     mean_c: float
-    cooling_c_per_day: float
+    summer_c: float
     sky_weights: dict[str, float]
+    story: Story
     mishaps: bool = True
     book: list[dict[str, Any]] = field(default_factory=list)
     methods: dict[str, str] = field(default_factory=dict)
@@ -205,8 +224,19 @@ SANDMARTIN = Scenario(
         {"name": "Quay of Amoreira", "lat": 37.36, "lon": -8.83},
         {"name": "Pine ridge above Sobral", "lat": 37.9, "lon": -8.5},
     ],
-    mean_c=17.5,
-    cooling_c_per_day=0.09,
+    mean_c=17.0,
+    summer_c=6.0,
+    story=Story(
+        stopped_ago=1,
+        place=2,
+        ends={
+            "house": (0.75, 1.0),
+            "fresh": (0.5, 1.0),
+            "grey": (0.12, 0.45),
+            "urine": (0.68, 0.88),
+            "gas": (0.3, 1.0),
+        },
+    ),
     sky_weights={"clear": 5, "mixed": 4, "overcast": 2, "wet": 1.2},
     book=ROUND_SANDMARTIN,
 )
@@ -219,6 +249,10 @@ TIN_LANTERN = Scenario(
         "length_m": 8.2,
         "height_m": 3.3,
         "payload_kg": 690,
+        "jugs": [
+            {"id": "jug-1", "name": "Blue jug", "litres": 18.9, "where": "in the truck bed"},
+            {"id": "jug-2", "name": "White jug", "litres": 18.9, "where": "in the truck bed"},
+        ],
         "crew": {"adults": 1, "children": 1, "pets": 0},
         "stores": [
             {
@@ -321,8 +355,20 @@ TIN_LANTERN = Scenario(
         {"name": "Lower Kettle flat", "lat": 33.9, "lon": -113.9},
         {"name": "Old airstrip, Dry Fork", "lat": 34.2, "lon": -113.4},
     ],
-    mean_c=16.0,
-    cooling_c_per_day=0.08,
+    mean_c=18.0,
+    summer_c=8.0,
+    story=Story(
+        stopped_ago=11,
+        drained_ago=3,
+        place=1,
+        ends={
+            "fresh": (0.0, 0.004),
+            "bank": (0.7, 1.0),
+            "grey": (0.0, 0.5),
+            "black": (0.0, 0.5),
+            "propane": (0.25, 1.0),
+        },
+    ),
     sky_weights={"clear": 7, "mixed": 3, "overcast": 1, "wet": 0.4},
     mishaps=False,
     book=ROUND_TIN_LANTERN,

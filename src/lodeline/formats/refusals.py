@@ -43,6 +43,8 @@ def problem_of(error: ErrorDetails, unit: str | None = None) -> p.Problem:
     kind, context = error["type"], error.get("ctx", {})
     value = error.get("input")
     match kind:
+        case "missing" if error["loc"] == ("format",):
+            return p.Plain.NOT_A_LOGBOOK
         case "missing" | "union_tag_not_found":
             return p.Plain.IS_MISSING
         case "extra_forbidden":

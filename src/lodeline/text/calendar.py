@@ -11,7 +11,7 @@ from lodeline.text import horizon
 from lodeline.text.display import Display
 from lodeline.text.standing import line_met
 from lodeline.text.stops import act, stop_does
-from lodeline.text.times import clock, when
+from lodeline.text.times import clock, day_part
 
 _BEFORE_LEAVING, _HOUR = timedelta(hours=2), timedelta(hours=1)
 
@@ -50,7 +50,7 @@ def entries(rig: Rig, key: int, ahead: Forecast, plan: Plan | None, display: Dis
                     begins=due,
                     ends=due + _HOUR,
                     title=words,
-                    text=f"As known {when(now, now)} at {clock(now)}.",
+                    text=f"As known {day_part(now, now)} at {clock(now)}.",
                     alarm=_HOUR,
                 )
             )

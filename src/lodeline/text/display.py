@@ -1,6 +1,7 @@
 """How one rig's people see quantities and times, and the grammar of numbers."""
 
 from datetime import datetime
+from math import floor, log10
 
 from lodeline.core.catalogue import Shown, System, shown
 from lodeline.core.rig import Rig, Store
@@ -52,6 +53,24 @@ class Display:
     def amount(self, base: float, unit: str) -> str:
         """Number and unit: ``63 L``."""
         return f"{self.number(base, unit)} {self.unit(unit).unit}"
+
+    def rough(self, base: float, unit: str) -> str:
+        """Number and unit of what is hardly known: two digits that count, ``1,100 km``."""
+        how = self.unit(unit)
+        return f"{two_digits(how.to_shown(base))} {how.unit}"
+
+    def coarse(self, base: float, unit: str) -> str:
+        """Number and unit of what is proposed: two digits that count, none behind the point."""
+        how = self.unit(unit)
+        shown = how.to_shown(base)
+        return f"{two_digits(shown) if abs(shown) >= _WHOLE_FROM else figure(round(shown))} {how.unit}"
+
+    def rough_span(self, low: float, high: float, unit: str) -> str:
+        """A range of the same: ``490 to 1,100 km``."""
+        how = self.unit(unit)
+        ends = two_digits(how.to_shown(low)), two_digits(how.to_shown(high))
+        text = ends[1] if ends[0] == ends[1] else f"{ends[0]} to {ends[1]}"
+        return f"{text} {how.unit}"
 
     def as_read(self, base: float, unit: str) -> str:
         """A quantity that somebody read off, with the digits that they wrote: ``10.6 kg``."""
@@ -105,6 +124,14 @@ def number(value: float, decimals: int = 0) -> str:
     if not text.strip("0.,"):
         return "0"
     return f"{MINUS}{text}" if value < 0 else text
+
+
+def two_digits(value: float) -> str:
+    """A number of which two digits count: ``0.23``, ``4.0``, ``490``, ``1,100``."""
+    if not value:
+        return "0"
+    digits = 1 - floor(log10(abs(value)))
+    return figure(round(value, digits), max(0, digits))
 
 
 def digits_of(value: float, most: int = 2) -> int | None:

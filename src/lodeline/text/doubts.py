@@ -17,8 +17,8 @@ def doubt(store: Store, doubt: Doubt, display: Display) -> str:
     match doubt.kind:
         case DoubtKind.STUCK:
             return (
-                f"{store.name} has shown the same for many readings up to {on}, while use should have moved it by "
-                f"about {amount}. Has its gauge stuck? Read it another way."
+                f"{store.name} shows the same since long before {on}; use should have moved it by about {amount}. "
+                f"Is the gauge stuck? Read it another way."
             )
         case DoubtKind.OVER:
             return (
@@ -26,23 +26,21 @@ def doubt(store: Store, doubt: Doubt, display: Display) -> str:
                 "Rain, a leak, or water from elsewhere?"
             )
         case DoubtKind.RISE:
-            return f"{store.name} rose by about {amount} by {on} with nothing logged for it. {_rise(store)}"
+            return f"{store.name} rose by about {amount} by {on}, and nothing is logged for it. {_rise(store)}"
         case DoubtKind.FALL:
-            act = "Emptied?" if store.sense is Sense.FILLS else "A leak, or a large use?"
-            return f"{store.name} fell by about {amount} by {on}, more than use explains. {act}"
+            return f"{store.name} fell by about {amount} by {on}, more than usual use. {_fall(store)}"
         case DoubtKind.READING:
             expected = display.contents(store, doubt.expected)
             return (
-                f"The reading of {store.name} on {on} does not fit: {expected} was expected. "
-                "It is saved, but given less weight. Is it right?"
+                f"The reading of {store.name} on {on} does not fit: about {expected} expected. "
+                "It counts less until you say that it is right."
             )
         case DoubtKind.AGAINST:
             expected = display.contents(store, doubt.expected)
             said = display.contents(store, max(0.0, doubt.expected + doubt.amount))
             return (
-                f"{store.name} was read more than once near {said} up to {on}, while {expected} follows from what is "
-                "logged. Was something used, filled or emptied that was not logged, or does the gauge show too "
-                f"{'much' if doubt.amount > 0 else 'little'}?"
+                f"{store.name} was read near {said} more than once up to {on}; by the log it is near {expected}. "
+                f"Is something not logged, or does the gauge show too {'much' if doubt.amount > 0 else 'little'}?"
             )
         case DoubtKind.NOT_THEN | DoubtKind.TWICE | DoubtKind.UNIT | DoubtKind.GAP:
             return _act_doubt(store, doubt, on, amount, display)
@@ -65,6 +63,12 @@ def _act_doubt(store: Store, doubt: Doubt, on: str, amount: str, display: Displa
 
 def _done(store: Store, event: Event | None) -> str:
     return f"What was done with {store.name} ({event.row.did.lower() if event else 'an act'})"
+
+
+def _fall(store: Store) -> str:
+    if store.is_bank:
+        return "Did something large run?"
+    return "Emptied?" if store.sense is Sense.FILLS else "A leak, or a large use?"
 
 
 def _rise(store: Store) -> str:

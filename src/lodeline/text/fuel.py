@@ -12,7 +12,7 @@ from lodeline.core.fuel.run import BurnVerdict
 from lodeline.core.rig import Store
 from lodeline.core.statistics import Range
 from lodeline.core.tracking.tracked import Tracked
-from lodeline.text.display import Display, capital, counted, listed, percent, percent_span
+from lodeline.text.display import Display, capital, counted, listed, percent, percent_span, two_digits
 from lodeline.text.habits import exact, figure
 from lodeline.text.times import days_words, hours_words, short_date
 
@@ -132,7 +132,7 @@ def share(burn: Burn) -> str:
 
 def _small(amount: float, store: Store, display: Display) -> str:
     how = display.unit(store.unit)
-    return f"{figure(how.to_shown(amount), 2)} {how.unit}"
+    return f"{two_digits(how.to_shown(amount))} {how.unit}"
 
 
 _FEEDS = {Feed.DC: "on the bank", Feed.MAINS: "on mains", Feed.OFF: "off"}
@@ -152,22 +152,23 @@ def held(held: Held, display: Display) -> str:
     store = held.store
     listed_words = _small(held.listed, store, display)
     how = display.unit(store.unit)
-    logged = figure(how.to_shown(held.logged.p50), 2)
-    span = f"{figure(how.to_shown(held.logged.p10), 2)} to {figure(how.to_shown(held.logged.p90), 2)}"
+    of_log = (held.logged.p50, held.logged.p10, held.logged.p90)
+    logged, low, high = (two_digits(how.to_shown(each)) for each in of_log)
+    span = f"{low} to {high}"
     text = f"{store.name}: over the last {counted(held.days, 'day')} the list burns {listed_words} a day"
     if not held.told:
         return f"{text}; there is too little log yet to hold against it."
     text += f", the log shows {logged} ({span})"
     if not held.is_apart:
         return f"{text}: they agree."
-    more = "something runs more than it says" if held.times > 1 else "less runs than it says"
+    more = "more than the list" if held.times > 1 else "less than the list"
     parts = []
     if held.heat is not None:
-        parts.append(f"heating {figure(held.heat, 1)} times the list")
+        parts.append(f"heating {figure(held.heat, 1)} of it")
     if held.rest is not None:
-        parts.append(f"the rest {figure(held.rest, 1)} times")
-    told = f" ({listed(parts)})" if parts else ""
-    return f"{text}: {more}{told}."
+        parts.append(f"all else {figure(held.rest, 1)} of it")
+    told = f": {listed(parts)}" if parts else ""
+    return f"{text}, {more}{told}."
 
 
 def stays(line: MustStay, display: Display) -> str:
@@ -177,10 +178,10 @@ def stays(line: MustStay, display: Display) -> str:
     parts = [f"{store.name}: {level} must stay"]
     if line.pump is not None and line.pump_km is not None and line.pump_spot is not None:
         way = display.amount(line.pump_km, "km")
-        pump = f"{display.contents(store, line.pump)} take it {way} to {line.pump_spot.name}, margin and all"
+        pump = f"{display.contents(store, line.pump)} for the {way} to {line.pump_spot.name}, with a margin"
         parts.append(pump)
     if not store.by_pump or line.pump is None:
-        parts.append(f"{percent(store.line)} of the tank is its line as set up")
+        parts.append(f"the line is set at {percent(store.line)} of the tank")
     if line.buffer > 0:
         parts.append(f"{display.contents(store, line.buffer)} on top for {_days(store.buffer_days)} without supply")
     return "; ".join(parts) + "."
@@ -192,12 +193,12 @@ def _days(days: float) -> str:
 
 def range_words(bounds: Range, display: Display) -> str:
     """The range above what must stay."""
-    return f"{display.span(bounds.p10, bounds.p90, 'km')} above what must stay"
+    return f"{display.rough_span(bounds.p10, bounds.p90, 'km')} above what must stay"
 
 
 def ring(bounds: Range, display: Display) -> str:
     """The range as a ring of the sketch."""
-    return f"range, about {display.amount(bounds.p50, 'km')}"
+    return f"range, about {display.rough(bounds.p50, 'km')}"
 
 
 def goes(bounds: Range, store: Store, ways: Ways, taught: bool, display: Display) -> list[str]:

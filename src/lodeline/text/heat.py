@@ -9,11 +9,13 @@ from lodeline.core.levers.nights import Bought
 from lodeline.core.rig import Rig
 from lodeline.core.statistics import Range
 from lodeline.core.warmth import HeatGear, Quiet
-from lodeline.text.display import Display, capital, counted, listed, percent
+from lodeline.text.chances import in_ten
+from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact, figure
 from lodeline.text.levers import lever_words
+from lodeline.text.names import verb
 from lodeline.text.standing import middle
-from lodeline.text.times import day_part, days_words, far_date, hour_clock, short_date
+from lodeline.text.times import day_part, days_span, days_words, far_date, hour_clock, short_date
 
 NO_HEATER = "No heater is listed on a store that is known."
 ELECTRICITY = "A heater without electricity is cold: its fan or pump lives off the bank."
@@ -29,26 +31,21 @@ def nights(nights: Nights) -> str:
 
 
 def headline(
-    heat: HeatAhead | None,
-    cooking: StoreForecast | None,
-    ahead: Forecast,
-    range_km: Range | None,
-    display: Display,
-    frozen: bool = False,
+    heat: HeatAhead | None, cooking: StoreForecast | None, ahead: Forecast, display: Display, frozen: bool = False
 ) -> str:
-    """The whole of it: heat, gas for cooking, range. ``frozen``: the bottle that cooks gives no gas tonight."""
+    """Heat, and gas for cooking. ``frozen``: the bottle that cooks gives no gas tonight."""
     parts = []
     if heat is not None:
         low = display.amount(heat.low_c, "degC")
-        parts.append(f"Heat for {nights(heat.nights)} at the expected cold ({low} tonight)")
+        parts.append(
+            f"Heat for {nights(heat.nights)}, {low} tonight"
+            if heat.first is not None
+            else "Heat for all nights in sight"
+        )
     if cooking is not None:
         parts.append(
-            "the gas for cooking gives none in tonight's cold"
-            if frozen
-            else f"gas for cooking {_until(cooking, ahead, display)}"
+            "no gas for cooking in tonight's cold" if frozen else f"gas for cooking {_until(cooking, ahead, display)}"
         )
-    if range_km is not None:
-        parts.append(f"{display.span(range_km.p10, range_km.p90, 'km')} of range above what must stay")
     if not parts:
         return "Nothing is known yet of gas, heat or fuel."
     return capital("; ".join(parts)) + "."
@@ -76,33 +73,24 @@ def what_ends_it(heat: HeatAhead, now: datetime, display: Display) -> str:
     """What gives out first, and when: ``The bank ends the heat, about 03:00 on Saturday; then it is cold ...``."""
     first = heat.first
     if first is None or heat.ends_at is None:
-        return f"Nothing that the heat needs gives out in {counted(Heat.horizon_days, 'day')}."
+        days, low = counted(Heat.horizon_days, "day"), heat.ends[0]
+        if low is None:
+            return f"The heat does not run short within {days}."
+        return f"Most likely the heat does not run short within {days}; in 1 of 10 cases after {days_words(low)}."
     local, at = display.local(now), display.local(heat.ends_at)
     low, _, high = heat.ends
     span = ""
     if low is not None and high is not None and high - low > 0.2:
-        span = f", some time in {_span(low, high)}"
-    sure = percent(min(first.p_first, _MOST_SURE))
-    text = f"{capital(first.store.name)} ends the heat first ({sure} likely), about {day_part(at, local)}{span}."
+        span = f", some time in {days_span(low, high)}"
+    sure = in_ten(first.p_first)
+    ends = verb(first.store, "ends", "end")
+    text = f"{capital(first.store.name)} {ends} the heat first ({sure}), about {day_part(at, local)}{span}."
     return f"{text} {ELECTRICITY}" if first.store.is_bank else text
-
-
-def _span(low: float, high: float) -> str:
-    """A range of days with one unit where both ends have the same: ``4 to 8 days``."""
-    first, last = days_words(low), days_words(high)
-    if first == last:
-        return last
-    number, _, unit = first.partition(" ")
-    return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
 
 
 def first(need: Need) -> str:
     """How likely it is that this ends the heat: ``first: 72 %``."""
-    return f"first: {percent(min(need.p_first, _MOST_SURE))}" if need.p_first > 0 else "not first"
-
-
-# A chance that was worked out is never told as a certainty.
-_MOST_SURE = 0.99
+    return f"first: {in_ten(need.p_first)}" if need.p_first > 0 else "not first"
 
 
 def need(need: Need, now: datetime, display: Display) -> str:
@@ -127,16 +115,17 @@ def need(need: Need, now: datetime, display: Display) -> str:
         lasts = "there now"
     else:
         ends_words = f"over {counted(Heat.horizon_days, 'day')}" if high is None else days_words(high)
-        lasts = f"{days_words(low or 0.0)} to {ends_words}" if high is None else _span(low or 0.0, high)
+        lasts = f"{days_words(low or 0.0)} to {ends_words}" if high is None else days_span(low or 0.0, high)
     return f"{store.name}: {have}, {until}; {lasts}"
 
 
 def colder(ahead: HeatAhead, display: Display) -> str:
     """Nights left were it so much colder: ``At 5 °C colder than expected: 4 to 6 nights``."""
+    lasts = nights(ahead.nights) if ahead.ends[0] is not None else "all nights in sight"
     if ahead.colder_c == 0:
-        return f"At the expected cold, {display.amount(ahead.low_c, 'degC')} tonight: {nights(ahead.nights)}"
+        return f"At the expected cold, {display.amount(ahead.low_c, 'degC')} tonight: {lasts}"
     by = display.amount(ahead.colder_c, "degC difference")
-    return f"At {by} colder, {display.amount(ahead.low_c, 'degC')} tonight: {nights(ahead.nights)}"
+    return f"At {by} colder, {display.amount(ahead.low_c, 'degC')} tonight: {lasts}"
 
 
 def bought(rig: Rig, bought: Bought, display: Display) -> str:
@@ -145,7 +134,11 @@ def bought(rig: Rig, bought: Bought, display: Display) -> str:
     if bought.more_days < _NOTHING_DAYS:
         return f"{what}: buys next to nothing; {nights(bought.nights)}"
     more = f"{days_words(bought.more_days)} more"
-    then = f"; then {bought.first.store.name} ends it" if bought.first is not None else ""
+    then = (
+        f"; then {bought.first.store.name} {verb(bought.first.store, 'ends', 'end')} it"
+        if bought.first is not None
+        else ""
+    )
     return f"{what}: {more}, {nights(bought.nights)}{then}"
 
 
@@ -155,7 +148,7 @@ _NOTHING_DAYS = 0.04
 def would_buy(tried: HeatAhead, display: Display) -> str:
     """Over what the levers buy, and in what cold they are tried."""
     if tried.first is None:
-        return "Nothing that the heat needs gives out in sight, so no lever buys a night."
+        return "The heat does not run short, so nothing has to change."
     if tried.colder_c == 0:
         return "What would buy nights"
     by = display.amount(tried.colder_c, "degC difference")
@@ -176,7 +169,7 @@ def night(rig: Rig, night: ColdNight, display: Display) -> str:
     """One night of the strip, in words."""
     cold = f"{short_date(night.date)}: low {display.amount(night.low_c, 'degC')}"
     if night.sd_c:
-        cold += f" (give or take {display.amount(night.sd_c, 'degC difference')})"
+        cold += f" (±{display.amount(night.sd_c, 'degC difference')})"
     burns = []
     for id, amount in night.burns.items():
         store = rig.store(id)
@@ -209,8 +202,8 @@ def loss(gear: HeatGear | None, listed_w_per_k: float, learned: Range | None) ->
     """What the rig loses, as reckoned and as the log shows it."""
     if gear is None:
         return (
-            "Say below how the rig is built and how warm it is kept: until then heat goes by the degree-days under "
-            "a common base, and no cold is told that a heater cannot hold."
+            "Say below how the rig is built and how warm you keep it. Until then heat is a rough guess from how cold "
+            "it is outside."
         )
     base = f"{figure(listed_w_per_k)} W a degree"
     source = "as taken over from the log" if gear.ua_w_per_k is not None else "by size, glass and insulation"

@@ -12,11 +12,12 @@ from lodeline.core.reasons import Advice, BankUse, Reasons, Widest
 from lodeline.core.rig import Store
 from lodeline.core.values import dataclass
 from lodeline.text import names
+from lodeline.text.chances import in_ten
 from lodeline.text.display import Display, capital, counted, listed, percent
-from lodeline.text.habits import figure
+from lodeline.text.names import be, verb
 from lodeline.text.readings import describe
 from lodeline.text.standing import lasts, line_met, middle
-from lodeline.text.times import between, clock, date_words, day_part, days_words, short_date, when
+from lodeline.text.times import between, clock, date_words, day_part, days_span, days_words, short_date
 
 _TENTHS = 10
 _ALMOST_ALL = 9
@@ -41,13 +42,15 @@ class LastRead:
 
 def first(store: Store) -> str:
     """That a store is the first to meet its line."""
-    return "runs out first" if store.sense is Sense.DRAINS else "is full first"
+    if store.sense is Sense.DRAINS:
+        return f"{verb(store, 'runs', 'run')} out first"
+    return f"{be([store])} full first"
 
 
 def _meets(store: Store) -> str:
     if store.is_bank:
-        return "runs down to its line"
-    return "reaches its line" if store.sense is Sense.DRAINS else "is full to its line"
+        return "is low"
+    return "runs out" if store.sense is Sense.DRAINS else "is full"
 
 
 def headline(ahead: Forecast, display: Display, read: LastRead | None = None) -> Sentence:
@@ -70,7 +73,10 @@ def _headline(ahead: Forecast, display: Display) -> Sentence:
     if auto.p50_days is not None and store.store in ahead.pool:
         return _pool(ahead, auto.p50_days, display)
     if store.is_past_line:
-        return Sentence(f"{store.store.name} is past its line now.", _second(ahead, now, display))
+        return Sentence(
+            f"{store.store.name} {be([store.store])} past {verb(store.store, 'its', 'their')} line now.",
+            _second(ahead, now, display),
+        )
     at = middle(store, ahead, display)
     if at is not None:
         headline = f"{capital(lasts(store, ahead))}: {store.store.name} {first(store.store)}, {at}."
@@ -110,12 +116,12 @@ def _beyond(ahead: Forecast, store: StoreForecast, display: Display) -> Sentence
     now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
     tenths = max(1, round(ahead.p_line * _TENTHS))
     low = ahead.when(ahead.autonomy.p10_days)
-    soonest = f", from {when(display.local(low), now)} on" if low is not None else ""
+    soonest = f", from {day_part(display.local(low), now)} on" if low is not None else ""
     if low is None:
         return Sentence(f"You can stay {days} in 9 of 10 cases.", _second_or_unknown(ahead, store, now, display))
     return Sentence(
         f"Likely over {days}: in {tenths} of 10 cases {store.store.name} {first(store.store)} before that.",
-        f"The chance that something sends you away within {days} is {percent(ahead.p_line)}{soonest}. "
+        f"The chance that something sends you away within {days} is {in_ten(ahead.p_line)}{soonest}. "
         f"{_second(ahead, now, display)}".strip(),
     )
 
@@ -130,7 +136,7 @@ def _detail(ahead: Forecast, store: StoreForecast, now: datetime, display: Displ
     low = low if low is not None else ahead.at
     if high is None:
         days = counted(ahead.horizon_days, "day")
-        span = f"from {when(display.local(low), now)} on, in 1 of 10 cases not within {days}"
+        span = f"from {day_part(display.local(low), now)} on, in 1 of 10 cases not within {days}"
     else:
         span = f"{between(display.local(low), display.local(high), now)} (8 in 10)"
     said = f"It {_meets(store.store)} {span}, {_sure(store.p_first)}.{assumed}"
@@ -151,14 +157,12 @@ def _supposed(supposed: Forecast, display: Display) -> Sentence:
     days, auto = counted(supposed.horizon_days, "day"), supposed.autonomy
     asks = "Take one reading of each store in the Round, and the days are counted from it."
     if auto.store is None or auto.p50_days is None:
-        return Sentence(f"Nothing is logged yet. From full, such a rig mostly stays over {days}.", f"Assumed. {asks}")
+        return Sentence(f"Nothing logged yet. From full: over {days}.", f"Assumed. {asks}")
     store = supposed.of(auto.store)
-    high = "more" if auto.p90_days is None else days_words(auto.p90_days)
-    low = days_words(auto.p10_days or 0.0)
+    low, high = auto.p10_days or 0.0, auto.p90_days
     return Sentence(
-        f"Nothing is logged yet. From full, such a rig mostly stays about {days_words(auto.p50_days)}: "
-        f"{store.store.name} {first(store.store)}.",
-        f"Assumed from common practice, {low} to {high} in 8 of 10 such rigs. {asks}",
+        f"Nothing logged yet. From full: about {days_words(auto.p50_days)}, {store.store.name} {first(store.store)}.",
+        f"Assumed from common practice, {days_span(low, high)} in 8 of 10 such rigs. {asks}",
     )
 
 
@@ -184,21 +188,22 @@ def chore(chore: Chore, ahead: Forecast, display: Display) -> str:
         return ""
     name, now, soon = chore.store.name, display.local(ahead.at), ahead.when(chore.p10_days)
     about = day_part(display.local(middle), now)
-    due = "now" if chore.p50_days == 0 else f"by {day_part(display.local(soon or middle), now)}"
+    part = day_part(display.local(soon or middle), now)
+    due = "now" if chore.p50_days == 0 else part if part.startswith(("this", "today")) else f"by {part}"
     match chore.kind:
         case ChoreKind.SERVE:
             what = "Empty" if chore.store.sense is Sense.FILLS else "Top up"
             return f"{what} {name} {due}."
         case ChoreKind.POUR:
-            return f"Pour the reserve into {name} about {about}; after that none is left."
+            return f"Pour the reserve into {name} about {about}. It is the last."
         case ChoreKind.SWAP if chore.store.sense is Sense.FILLS:
-            return f"Change to the spare of {name} about {about}; after that none is left."
+            return f"Change {name} for its spare about {about}. It is the last."
         case ChoreKind.SWAP:
-            return f"Swap in the reserve for {name} about {about}; after that none is left."
+            return f"Change {name} for the full one about {about}. It is the last."
         case ChoreKind.EMPTY:
             return f"Empty the full {names.apart(chore.store.kind)} of {name} {due}."
         case ChoreKind.CARRY:
-            return f"Let {name} run over into its tote about {about}, and carry that to where it may be emptied."
+            return f"Empty {name} into its tote about {about}, and the tote where it is allowed."
         case _:
             assert_never(chore.kind)
 
@@ -209,11 +214,9 @@ def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display)
     if store.sense is Sense.FILLS:
         return f"The {names.apart(store.kind)} of {store.name} is full: carry it to where it may be emptied."
     if by is None:
-        return f"The reserve of {store.name} is used up; nothing is left apart."
+        return f"Nothing is left beside {store.name}: bring more with the next stop."
     what = "more" if store.kind.role is not Role.WATER else "water"
-    return (
-        f"The reserve of {store.name} is used up: find {what} by {day_part(display.local(by), display.local(at.at))}."
-    )
+    return f"Nothing is left beside {store.name}: find {what} by {day_part(display.local(by), display.local(at.at))}."
 
 
 def _sure(p_first: float) -> str:
@@ -268,7 +271,7 @@ def facts(lane: StoreForecast, ahead: Forecast, display: Display) -> list[tuple[
     if lane.p10_days is not None:
         lines.append(("Line reached", _reached(lane, ahead, display)))
     if not store.is_served_here:
-        lines.append((capital(first(store)), f"{figure(lane.p_first * 100)} in 100"))
+        lines.append((capital(first(store)), in_ten(lane.p_first)))
     if store.reserve:
         lines.append(
             (f"Reserve, {'counted' if store.reserve_counts else 'not counted'}", display.contents(store, store.reserve))

@@ -50,7 +50,7 @@ LABELS: dict[str, str] = {
     "id": "Id",
     "takes": "What drains into it",
     "reads_from": "Shows when it is empty",
-    "outside": "Where it hangs",
+    "outside": "Inside or outside",
     # water
     "habits": "Habits",
     "per_day": "Times a day",

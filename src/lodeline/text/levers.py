@@ -9,9 +9,10 @@ from lodeline.core.rig import Rig
 from lodeline.core.stops.plan import Plan
 from lodeline.core.wishes import Agreed
 from lodeline.text import names
+from lodeline.text.chances import LEAST, chance, in_ten
 from lodeline.text.display import Display, capital, listed, percent
 from lodeline.text.habits import exact
-from lodeline.text.stops import in_ten, need
+from lodeline.text.stops import need
 from lodeline.text.times import clock_on, days_words, short_date
 
 NOTHING_KNOWN = "Nothing is logged yet, so no chance can be told. Take one reading of each store in the Round first."
@@ -34,7 +35,7 @@ def _filled(words: str, rig: Rig, lever: Lever, display: Display, where: str = "
     store, amount = rig.store(lever.subject), lever.amount or 0.0
     load = next((load.name for load in rig.loads if load.id == lever.subject), "")
     if store is None:
-        how_much = display.amount(amount, lever.kind.unit) if lever.kind.unit else ""
+        how_much = display.coarse(amount, lever.kind.unit) if lever.kind.unit else ""
         return words.format(thing=load, apart="", amount=how_much, where=where)
     how_much = display.contents(store, amount)
     return words.format(thing=store.name, apart=names.apart(store.kind), amount=how_much, where=where)
@@ -71,10 +72,10 @@ def gain(rig: Rig, weighed: Weighed) -> str:
             return f"too little to tell; {first.name} still comes first"
         return f"{first.name if first else 'something else'} comes first; this helps {helped}"
     more = f"{days_words(weighed.gained_days)} more" if weighed.gained_days > 0 else ""
-    chance = f"{percent(weighed.p_stay)} to stay" if weighed.p_stay is not None else ""
+    stays = f"{chance(weighed.p_stay)} to stay" if weighed.p_stay is not None and weighed.p_stay >= LEAST else ""
     then = rig.store(weighed.first)
     after = f"then {then.name} comes first" if then is not None else "then nothing runs out in sight"
-    return ", ".join(part for part in (more, chance, after) if part)
+    return ", ".join(part for part in (more, stays, after) if part)
 
 
 def hardship(value: int | None) -> str:
@@ -112,15 +113,15 @@ def how_kept(words: str, kept: HowKept, display: Display) -> str:
 
 def stay_answer(stay: Stay, wanted: float) -> str:
     """The answer to *stay until*, in a sentence."""
-    now = f"As things are: {percent(stay.p_stay)}."
+    now = f"As things are: {chance(stay.p_stay)}."
     if stay.feasible and not stay.needs:
         return f"{now} Nothing has to change."
     if stay.feasible:
         n = len(stay.needs)
         changes = "one change" if n == 1 else f"{exact(n)} changes"
-        return f"{now} With {changes}: {percent(stay.p_stay_with)}."
+        return f"{now} With {changes}: {chance(stay.p_stay_with)}."
     if stay.needs:
-        most = percent(stay.p_stay_with)
+        most = chance(stay.p_stay_with)
         return f"{now} No set of changes reaches {percent(wanted)}; all that helps together: {most}."
     return f"{now} No change aboard helps; it takes a stop."
 

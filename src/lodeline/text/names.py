@@ -1,5 +1,7 @@
 """What things are called on screen: the words of the closed sets that rows of the catalogue do not name."""
 
+from collections.abc import Sequence
+
 from lodeline.core.catalogue import (
     Body,
     DayStatus,
@@ -15,6 +17,8 @@ from lodeline.core.catalogue import (
     VoltsState,
     When,
 )
+from lodeline.core.rig import Store
+from lodeline.text.display import listed
 
 SKIES: dict[SkyWord, str] = {
     SkyWord.CLEAR: "clear",
@@ -76,3 +80,33 @@ NEVER_SLEEPS = "Alarms, monitors and the bank itself"
 def apart(kind: StoreKind) -> str:
     """What a waste tank runs over into, or what takes the place of a full one."""
     return "tote" if kind.runs_over else "spare"
+
+
+def named(stores: Sequence[Store]) -> str:
+    """Stores in a list: ``Fresh water and Grey tank``."""
+    return listed([store.name for store in stores])
+
+
+_LEAST_LETTERS = 4  # so that gas is one
+
+
+def is_plural(name: str) -> bool:
+    """Whether a name says that it is several: ``Propane, both bottles``."""
+    words = name.lower().split()
+    last = words[-1] if words else ""
+    return "both" in words or (len(last) >= _LEAST_LETTERS and last.endswith("s") and not last.endswith("ss"))
+
+
+def are_several(stores: Sequence[Store]) -> bool:
+    """Whether a verb after their names has the plural."""
+    return len(stores) > 1 or (len(stores) == 1 and is_plural(stores[0].name))
+
+
+def be(stores: Sequence[Store]) -> str:
+    """The verb after their names: ``is`` or ``are``."""
+    return "are" if are_several(stores) else "is"
+
+
+def verb(store: Store, one: str, many: str) -> str:
+    """The verb after a store's name: ``runs``, but ``Propane, both bottles run``."""
+    return many if is_plural(store.name) else one

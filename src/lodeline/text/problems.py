@@ -18,6 +18,7 @@ _PLAIN: Mapping[p.Plain, str] = {
     p.Plain.CHANGED_MEANWHILE: "it was changed meanwhile; look at what stands now, then choose",
     p.Plain.ID_USED: "this id was used for something else",
     p.Plain.IS_MISSING: "is missing",
+    p.Plain.NOT_A_LOGBOOK: "is missing: this is not a logbook file of Lodeline",
     p.Plain.UNKNOWN_KEY: "unknown key",
     p.Plain.NOT_A_SLUG: "may hold only a-z, 0-9 and -",
     p.Plain.NOT_A_DATE: "must be a date such as 2026-09-04",
@@ -169,7 +170,7 @@ def _not_utf8(problem: p.NotUtf8, _display: Display) -> str:
 
 @words.register
 def _not_json(problem: p.NotJson, _display: Display) -> str:
-    return f"not JSON: {problem.message}"
+    return f"not JSON: {problem.message}. A logbook file is JSON, as Lodeline exports it"
 
 
 @words.register

@@ -10,7 +10,7 @@ from lodeline.core.levers.bank import Helped
 from lodeline.core.rig import Source
 from lodeline.text.display import Display, listed, percent, percent_span
 from lodeline.text.habits import figure
-from lodeline.text.times import clock, clock_and_day, date_words, day_name, hours_words
+from lodeline.text.times import clock, clock_on, date_words, day_name, hours_words
 
 _TENTHS = 10
 
@@ -85,7 +85,7 @@ def way(way: a.Way, now: datetime, display: Display) -> str:
         case a.ShorterRun(minutes):
             return f"Run it for {minutes} minutes at most."
         case a.WhileSun(by):
-            at = clock_and_day(display.local(by), display.local(now))
+            at = clock_on(display.local(by), display.local(now))
             return f"Run it while the sun is up, by {at}, and the sun puts it back."
         case a.RunSource(kind, hours, ah):
             return f"{kind.run} {hours_words(hours)}, which puts the {figure(ah)} Ah back."

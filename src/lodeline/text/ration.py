@@ -34,7 +34,7 @@ def _a_day(ration: Ration, display: Display) -> str:
 
 def binds(ration: Ration) -> str:
     """Which tank sets it."""
-    return f"{ration.binds.name} sets it: it {first(ration.binds)}."
+    return f"{ration.binds.name} {first(ration.binds)}, and sets it."
 
 
 def left(ration: Ration, display: Display) -> str:
@@ -55,19 +55,17 @@ def floor(ration: Ration, display: Display) -> str | None:
         case Floor.SURVIVAL:
             least = display.span(Water.survival_l, Water.survival_most_l, "L")
             return (
-                f"That is {a_person} a person: less than the {least} a person needs to drink and eat "
-                f"(Sphere Handbook, from memory). Fetch water, or leave sooner."
+                f"That is {a_person} a person: under the published floor of {least} to drink and eat. "
+                f"Fetch water, or leave sooner."
             )
         case Floor.EMERGENCY:
             return (
-                f"That is {a_person} a person: less than the {display.amount(Water.emergency_l, 'L')} that are advised "
-                f"for an emergency (FEMA, from memory). Drinking comes first."
+                f"That is {a_person} a person: under the published floor of {display.amount(Water.emergency_l, 'L')} "
+                f"for an emergency. Drinking comes first."
             )
         case Floor.BASIC:
             least = display.span(Water.basic_l, Water.basic_most_l, "L")
-            return (
-                f"That is {a_person} a person: less than the {least} of all basic needs (Sphere Handbook, from memory)."
-            )
+            return f"That is {a_person} a person: under the published floor of {least} for all basic needs."
 
 
 def allows(ration: Ration, display: Display) -> list[str]:

@@ -96,7 +96,7 @@ def describe(store: Store, reading: Understood | Reading, display: Display) -> s
         case Method.DRY:
             return "at its end: nothing left" if store.sense is Sense.DRAINS else "empty"
         case Method.FULL:
-            return f"full: {display.contents(store, store.capacity)}"
+            return f"full, {display.contents(store, store.capacity)}"
         case Method.VOLTS:
             return volts(state_of_charge(store, value, reading.state)).rstrip(".")
         case Method.GROSS:
@@ -159,10 +159,10 @@ def _of_stage(stage: ChargeStage) -> str:
 def _under_load(meaning: VoltsMeaning, at: str) -> str:
     """A load draws the volts down: at rest there would be more."""
     if meaning.is_flat:
-        return f"{at} under a load says little: these cells stand near the same volts over most of their range."
+        return f"{at} under a load says little of LFP cells."
     return (
-        f"{at} under a load means at least about {percent(meaning.soc or 0.0)}: at rest the bank stands higher, "
-        "by a little under lights and by much under a kettle."
+        f"{at} under a load means {percent(meaning.soc or 0.0)} or more: at rest the volts are higher, "
+        "a little under lights, much under a kettle."
     )
 
 
@@ -171,7 +171,7 @@ def _at_rest(meaning: VoltsMeaning) -> str:
     span = percent_span(max(0.0, soc - meaning.sd), min(1.0, soc + meaning.sd))
     says = f"{exact(meaning.volts_v)} V at rest means about {span}"
     if meaning.is_flat:
-        return f"{says}: these cells stand near the same volts over most of their range; a shunt tells far more."
+        return f"{says}: volts say little of LFP cells, a shunt tells more."
     if meaning.rest_v_if_loaded is not None:
         return (
             f"{says}, if nothing has run or charged for an hour; under a load, "
@@ -201,6 +201,32 @@ def expected(store: Store, low: float, high: float, display: Display) -> str:
         if store.kind.amounts is Method.USES
         else f"{span} ({percent_span(low / store.capacity, high / store.capacity)})"
     )
+
+
+_STEP = 0.01  # of a level that is read as a share, where its gauge tells no more
+
+
+def usual(store: Store, level: float, last: Reading | None, tare_kg: float | None, display: Display) -> str | None:
+    """What somebody would type who reads the level that is expected, as they read it last; None where what a gauge
+    shows does not follow from the level. ``tare_kg``: of the bottle in use, which is weighed with what is in it."""
+    share = min(1.0, max(0.0, level / store.capacity))
+    if store.gauge.shows:
+        marks = [mark for mark in store.gauge.shows if mark <= share]
+        return mark_text(max(marks, default=min(store.gauge.shows)))
+    if tare_kg is not None:
+        how = display.unit("kg")
+        return f"{how.to_shown(level * store.kg_per_unit + tare_kg):.1f} {how.unit}"
+    match last.method if last is not None else None:
+        case Method.USES:
+            return f"{level:.0f}"
+        case Method.FRACTION:
+            step = max(store.gauge.resolution or _STEP, _STEP)
+            return f"{round(share / step) * step * 100:.0f}%"
+        case Method.VOLUME | Method.MASS | Method.AMOUNT:
+            how = display.unit(store.unit)
+            return f"{how.to_shown(level):.{how.decimals}f} {how.unit}"
+        case _:
+            return None
 
 
 @dataclass(frozen=True, slots=True)

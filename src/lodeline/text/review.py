@@ -31,13 +31,13 @@ _ENOUGH = 5
 
 
 def seen(summary: SeenSummary) -> str:
-    """Of so many readings how many lay in the range: ``Of 40 readings a day ahead, 33 lay in the range; 32 should.``"""
+    """How many readings lay in the range: ``Of 40 readings a day ahead, 33 lay in the range; 32 expected.``"""
     if not summary.n:
         return f"No reading {notice_of(summary.notice_days)} ahead yet."
     lay = "lay" if summary.n != 1 else "was"
     return (
         f"Of {counted(summary.n, 'reading')} {notice_of(summary.notice_days)} ahead, {summary.held} {lay} in the "
-        f"range; {summary.should} should."
+        f"range; {summary.should} expected."
     )
 
 
@@ -57,7 +57,7 @@ def _lines(record: RecordSummary) -> str:
         return f"Lines reached or passed by: {record.decided} decided so far, {record.still_open} open."
     return (
         f"Of {counted(record.decided, 'line')} whose time is known, {record.held} came within the range: these ranges "
-        f"are {_judgement(record.judgement)}. {record.still_open} are open."
+        f"are {_judgement(record.judgement)}. {record.still_open} still open."
     )
 
 

@@ -282,3 +282,11 @@ def _why(usual: UsualLoad) -> str:
     if usual.unless_burnt:
         return f"you did not say that {APPLIANCE_KINDS[usual.unless_burnt].name} burns gas, so one on the bank is taken"
     return "most rigs have them" + (", so much for each of you" if usual.each_person else "")
+
+
+def copied(name: str) -> str:
+    """What a copy of a rig is called."""
+    return f"{name[:_MOST_NAME]}, a copy"
+
+
+_MOST_NAME = 60

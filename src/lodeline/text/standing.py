@@ -1,11 +1,14 @@
 """When a store meets its line, in words: every view that names a store's time takes it from here."""
 
+from collections.abc import Callable
 from datetime import datetime
 from typing import assert_never
 
 from lodeline.core.forecast.forecast import Forecast, Meets, StoreForecast
+from lodeline.core.rig import Store
 from lodeline.text.display import Display, counted
-from lodeline.text.times import between, day_part, days_words, short_date, short_when, when
+from lodeline.text.names import be, named
+from lodeline.text.times import between, day_part, days_words, short_date, short_when
 
 
 def middle(lane: StoreForecast, ahead: Forecast, display: Display) -> str | None:
@@ -29,6 +32,12 @@ def lasts(lane: StoreForecast, ahead: Forecast) -> str:
             assert_never(lane.meets)
 
 
+def counted_after(ahead: Forecast, wanted: Callable[[Store], bool] = lambda store: True) -> str | None:
+    """That days are counted from when what is past its line is served; None where nothing ``wanted`` is."""
+    due = [store for store in ahead.due if wanted(store)]
+    return f"Counted from when {named(due)} {be(due)} served." if due else None
+
+
 def line_met(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
     """When its line is met, as a range in words."""
     now, days = display.local(ahead.at), counted(ahead.horizon_days, "day")
@@ -45,7 +54,7 @@ def line_met(lane: StoreForecast, ahead: Forecast, display: Display) -> str:
         case Meets.AHEAD | Meets.PERHAPS:
             begins = display.local(low if low is not None else ahead.at)
             if high is None:
-                return f"At its line from {when(begins, now)} on, or not within {days}."
+                return f"At its line from {day_part(begins, now)} on, or not within {days}."
             return f"At its line {between(begins, display.local(high), now)}."
         case _:
             assert_never(lane.meets)

@@ -20,10 +20,21 @@ from lodeline.core.stops.plan import (
     WhyServed,
 )
 from lodeline.core.stops.setting import is_waste
+from lodeline.text.chances import in_ten
 from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact
 from lodeline.text.round import event
-from lodeline.text.times import clock, clock_on, date_words, day_name, day_part, hours_words, short_date, short_when
+from lodeline.text.times import (
+    about_clock,
+    clock_on,
+    date_words,
+    day_name,
+    day_part,
+    hours_words,
+    short_date,
+    short_when,
+    to_quarter,
+)
 
 _MONTHS = (
     "January",
@@ -179,30 +190,22 @@ def stop(stop: Stop, now: datetime, display: Display) -> str:
     arrive = display.local(stop.arrive)
     if stop.until is not None:
         until = display.local(stop.until)
-        return (
-            f"{stop.spot.name}: there about {_about(arrive)}, plugged in until {clock_on(until, display.local(now))}."
-        )
-    return f"{stop.spot.name}: there about {_about(arrive)} for {hours_words(stop.minutes / _MINUTES)}."
+        ends = clock_on(to_quarter(until), display.local(now))
+        return f"{stop.spot.name}: there about {about_clock(arrive)}, plugged in until about {ends}."
+    return f"{stop.spot.name}: there about {about_clock(arrive)} for {hours_words(stop.minutes / _MINUTES)}."
 
 
-_MINUTES, _STEP_MIN = 60, 5
-
-
-def _about(at: datetime) -> str:
-    """A time of day as it is said: to five minutes."""
-    step = timedelta(minutes=_STEP_MIN)
-    midnight = at.replace(hour=0, minute=0, second=0, microsecond=0)
-    return clock(midnight + round((at - midnight) / step) * step)
+_MINUTES = 60
 
 
 def outing(outing: PlannedOuting, now: datetime, display: Display) -> str:
     """An outing in a sentence: ``Saturday: leave about 15:00, back about 16:20. 11 km.``"""
     leave = display.local(outing.leave)
     day = capital(day_name(leave.date(), display.local(now).date()))
-    said = f"{day}: leave about {_about(leave)}"
+    said = f"{day}: leave about {about_clock(leave)}"
     if outing.back is not None:
         back = display.local(outing.back)
-        at = _about(back) if back.date() == leave.date() else f"{_about(back)} on {back:%A}"
+        at = about_clock(back) if back.date() == leave.date() else f"{about_clock(back)} on {back:%A}"
         said += f", {'there' if outing.on_the_way else 'back'} about {at}"
     km = f"{display.amount(outing.km, 'km')}{' more, on the way' if outing.on_the_way else ''}"
     return f"{said}. {', '.join(part for part in (km, _costs(outing.cost, display)) if part)}."
@@ -257,20 +260,6 @@ def reason(why: WhyServed, now: datetime, display: Display, until: str = "before
         return f"{store.name} {passes} on the way."
     may = passes.replace("would", "may")
     return f"{store.name} {may} {until} ({in_ten(why.p)})."
-
-
-def in_ten(p: float) -> str:
-    """A chance as people say it: ``9 in 10``, ``1 in 20``."""
-    if p >= _CERTAIN:
-        return "as good as certain"
-    if p > _MOST_IN_TEN:
-        return "more than 9 in 10"
-    if p < _FEW:
-        return f"1 in {exact(min(_FEWEST, max(11, round(1 / p))))}" if p > 0 else "hardly ever"
-    return f"{exact(max(1, round(p * 10)))} in 10"
-
-
-_CERTAIN, _MOST_IN_TEN, _FEW, _FEWEST = 0.985, 0.949, 0.095, 100
 
 
 def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
@@ -412,7 +401,7 @@ def fallback(instead: Fallback, now: datetime, display: Display) -> str:
         return f"If {instead.closed.name} is closed: no other place in your book serves {names} within {near}."
     leave = display.local(instead.outing.leave)
     places = listed([stop.spot.name for stop in instead.outing.stops])
-    when = f"{day_name(leave.date(), display.local(now).date())} about {_about(leave)}"
+    when = f"{day_name(leave.date(), display.local(now).date())} about {about_clock(leave)}"
     costs = _difference(instead.more_cost, instead.more_km, display)
     return f"If {instead.closed.name} is closed: {places}, {when}; {costs}, {in_ten(1 - instead.p_crossed)}."
 

@@ -1,12 +1,12 @@
 """Times, days and spans as people say them. Times given here are local."""
 
-from datetime import UTC, date, datetime
+from datetime import UTC, date, datetime, timedelta
 
 from lodeline.core.zone import FIVE_MINUTES_H, to_five_minutes
 from lodeline.text.display import counted
 from lodeline.text.habits import exact, habits
 
-_PARTS = ((6, "before dawn"), (12, "in the morning"), (18, "in the afternoon"), (24, "in the evening"))
+_PARTS = ((6, "before dawn"), (12, "morning"), (18, "afternoon"), (24, "evening"))
 _EDGES = ((0, "midnight"), (6, "dawn"), (12, "noon"), (18, "evening"), (24, "midnight"))
 _WEEK = 7
 # Beyond so many days a date carries its year; from so many on a month is enough.
@@ -14,6 +14,8 @@ _YEAR_BEYOND_DAYS, _MONTHS_FROM_DAYS = 300, 60
 _FINE_BELOW_DAYS = 3
 _MINUTES = 60
 _NOON = 12
+_HALF_FROM, _DAY_FROM, _TWO_FROM, _WEEKS_FROM = 0.35, 0.75, 1.5, 17.5
+_QUARTER = timedelta(minutes=15)
 
 
 def date_words(on: date) -> str:
@@ -65,18 +67,12 @@ def _part(at: datetime) -> str:
 
 def short_when(at: datetime) -> str:
     """A day and the part of it in short: ``Mon evening``."""
-    part = _part(at).removeprefix("in the ")
-    return f"{at:%a} {part}"
-
-
-def when(at: datetime, now: datetime) -> str:
-    """A day and the part of it."""
-    return f"{day_name(at.date(), now.date())} {_part(at)}"
+    return f"{at:%a} {_part(at)}"
 
 
 def day_part(at: datetime, now: datetime) -> str:
     """A day and the part of it, as short as it is said: ``Monday evening``, ``this afternoon``."""
-    part = _part(at).removeprefix("in the ")
+    part = _part(at)
     days = (at.date() - now.date()).days
     if days == 0:
         return f"today {part}" if part.startswith("before") else f"this {part}"
@@ -89,11 +85,11 @@ def between(low: datetime, high: datetime, now: datetime) -> str:
         day = day_name(low.date(), now.date())
         first, second = _part(low), _part(high)
         if first == second:
-            return f"{day} {first}"
+            return day_part(low, now)
         start = max(edge for edge in _EDGES if edge[0] <= low.hour)[1]
         end = min(edge for edge in _EDGES if edge[0] > high.hour)[1]
         return f"{day}, some time between {start} and {end}"
-    return f"between {when(low, now)} and {when(high, now)}"
+    return f"between {day_part(low, now)} and {day_part(high, now)}"
 
 
 def clock(at: datetime) -> str:
@@ -103,15 +99,21 @@ def clock(at: datetime) -> str:
     return f"{at.hour % 12 or 12}:{at:%M} {'am' if at.hour < _NOON else 'pm'}"
 
 
+def about_clock(at: datetime) -> str:
+    """A time of day as it is said of what is not known to the minute: to quarter hours."""
+    return clock(to_quarter(at))
+
+
+def to_quarter(at: datetime) -> datetime:
+    """The nearest quarter hour."""
+    midnight = at.replace(hour=0, minute=0, second=0, microsecond=0)
+    return midnight + round((at - midnight) / _QUARTER) * _QUARTER
+
+
 def hour_clock(hour: float) -> str:
     """An hour of the day on the clock: ``22:00``, or ``10:00 pm``."""
     minutes = round(hour * 60) % (24 * 60)
     return clock(datetime(2000, 1, 1, minutes // 60, minutes % 60, tzinfo=UTC))
-
-
-def clock_and_day(at: datetime, now: datetime) -> str:
-    """The time of day, with the day where it is another one: ``16:00 on Thursday``."""
-    return clock(at) if at.date() == now.date() else f"{clock(at)} on {day_name(at.date(), now.date())}"
 
 
 def clock_on(at: datetime, now: datetime) -> str:
@@ -128,6 +130,29 @@ def days_words(days: float) -> str:
         value = exact(round(days, 1))
         return f"{value} {'day' if value == '1' else 'days'}"
     return counted(round(days), "day")
+
+
+def days_span(low: float, high: float | None) -> str:
+    """A range of days with one unit where both ends have the same: ``4 to 8 days``."""
+    first = days_words(low)
+    if high is None:
+        return f"{first} or more"
+    last = days_words(high)
+    if first == last:
+        return last
+    number, _, unit = first.partition(" ")
+    return f"{number} to {last}" if unit and last.endswith(unit.removesuffix("s") + "s") else f"{first} to {last}"
+
+
+def roughly(days: float) -> str:
+    """A span that is hardly known: ``about half a day``, ``about a day``, ``about 5 weeks``."""
+    if days < _HALF_FROM:
+        return "a few hours"
+    if days < _DAY_FROM:
+        return "about half a day"
+    if days < _TWO_FROM:
+        return "about a day"
+    return f"about {counted(round(days), 'day') if days < _WEEKS_FROM else counted(round(days / _WEEK), 'week')}"
 
 
 def hours_words(hours: float) -> str:

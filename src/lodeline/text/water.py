@@ -15,13 +15,15 @@ from lodeline.text.display import Display, capital, counted, listed
 from lodeline.text.habits import exact, figure
 from lodeline.text.horizon import Sentence, first
 from lodeline.text.levers import lever_short
+from lodeline.text.names import be, verb
 from lodeline.text.standing import lasts, middle
-from lodeline.text.times import day_part, days_words, short_date
+from lodeline.text.times import day_part, days_words, hours_words, short_date
 
 NO_TANK = "No fresh water is known yet."
 DRAINED = "Drained: nothing is asked of the water until it is filled again."
 _WEEK = 7
 _FELL = 0.06
+_MINUTES = 60
 
 
 def headline(rig: Rig, ahead: Forecast, sparing: SparedDays | None, display: Display) -> Sentence:
@@ -29,15 +31,16 @@ def headline(rig: Rig, ahead: Forecast, sparing: SparedDays | None, display: Dis
     water = _soonest(rig, ahead, Role.WATER)
     if water is None:
         return Sentence(NO_TANK, "Read or fill the fresh tank in the Round, and its days are counted.")
-    stays = lasts(water, ahead)
+    grey = _soonest(rig, ahead, Role.DRAIN)
+    told = [] if water.is_past_line else [f"Water for {lasts(water, ahead)}"]
+    if grey is not None or water.is_past_line:
+        told.append(_before(water, grey or water, ahead, display))
+    spread = _spread(water, grey, ahead, display)
     if sparing is not None and sparing.levers and _gains(water.p50_days, sparing.days):
         days = f"over {ahead.horizon_days} days" if sparing.days is None else days_words(sparing.days)
-        stays += f", or {days} with {listed([lever_short(rig, lever, display) for lever in sparing.levers])}"
-    grey = _soonest(rig, ahead, Role.DRAIN)
-    told = [f"Water for {stays}"]
-    if grey is not None:
-        told.append(_before(water, grey, ahead, display))
-    return Sentence("; ".join(told) + ".", _spread(water, grey, ahead, display))
+        saved = listed([lever_short(rig, lever, display) for lever in sparing.levers])
+        spread = f"{capital(days)} with {saved}. {spread}"
+    return Sentence("; ".join(told) + ".", spread)
 
 
 def _gains(before: float | None, after: float | None) -> bool:
@@ -57,9 +60,9 @@ def _before(water: StoreForecast, grey: StoreForecast, ahead: Forecast, display:
     soonest = grey if days[1] < days[0] else water
     part = middle(soonest, ahead, display)
     if part is None:
-        return "neither it nor the waste water comes to its line before that"
+        return "waste water does not come first"
     if soonest.is_past_line:
-        return f"{soonest.store.name} is past its line {part}"
+        return f"{soonest.store.name} {be([soonest.store])} past {verb(soonest.store, 'its', 'their')} line {part}"
     return f"{soonest.store.name} {first(soonest.store)}, {part}"
 
 
@@ -87,12 +90,12 @@ def binding(rig: Rig, ahead: Forecast) -> str | None:
     days = [float("inf") if each.p50_days is None else each.p50_days for each in (water, grey)]
     if days[1] < days[0]:
         return (
-            f"{grey.store.name} comes first. A drop not used counts twice, in it and in {water.store.name}; "
-            f"a shower ashore helps most. More water aboard would bring nothing."
+            f"{grey.store.name} {verb(grey.store, 'comes', 'come')} first. Water saved counts twice, there and in "
+            f"{water.store.name}; a shower ashore helps most. More water aboard would not help."
         )
     return (
-        f"{water.store.name} comes first. Room left in {grey.store.name} is worth nothing until there is more water; "
-        f"what spares water helps, wherever it drains."
+        f"{water.store.name} {verb(water.store, 'comes', 'come')} first. Save water anywhere: "
+        f"where it drains does not matter yet."
     )
 
 
@@ -123,10 +126,10 @@ def part_name(part: Flow) -> str:
 
 
 def about(value: float, sd: float, display: Display) -> str:
-    """An amount with its error: ``92 L, give or take 6 L``."""
+    """An amount with its error: ``92 ±6 L``."""
     if display.number(sd, "L") == "0":
         return display.amount(value, "L")
-    return f"{display.amount(value, 'L')}, give or take {display.amount(sd, 'L')}"
+    return f"{display.number(value, 'L')} ±{display.amount(sd, 'L')}"
 
 
 SPANS = {"day": "The last day", "week": "The last week", "stay": "This stay"}
@@ -146,7 +149,7 @@ def apart(balance: Balance, display: Display) -> str | None:
     if any(part.went is Went.UNTOLD for part in balance.parts) or display.number(abs(balance.apart.value), "L") == "0":
         return None
     amount = about(abs(balance.apart.value), balance.apart.sd, display)
-    return f"left over: {amount}" if balance.apart.value > 0 else f"too much by {amount}"
+    return f"not accounted for: {amount}" if balance.apart.value > 0 else f"more than was drawn: {amount}"
 
 
 def moved(balance: Balance, display: Display) -> str:
@@ -170,10 +173,10 @@ _REASONS = {
 def closes(balance: Balance, display: Display) -> str:
     """Whether the sums close, and if not why not."""
     if balance.closes:
-        return "The sums close within their error."
+        return "That is within the error: nothing is missing."
     less = "less arrived than was drawn" if balance.apart.value > 0 else "more arrived than was drawn"
     apart = about(abs(balance.apart.value), balance.apart.sd, display)
-    return f"The sums do not close: {apart} {less}. Likely: {listed([_REASONS[r] for r in balance.reasons], 'or')}."
+    return f"It does not add up: {apart} {less}. Likely: {listed([_REASONS[r] for r in balance.reasons], 'or')}."
 
 
 def activity(amount: Amount) -> str:
@@ -255,18 +258,22 @@ def floors(people: int, display: Display) -> str:
     basic = display.span(people * Water.basic_l, people * Water.basic_most_l, "L")
     gallon = display.amount(people * Water.emergency_l, "L")
     return (
-        f"Published floors for {counted(people, 'person', 'people')} a day, from memory: {drink} to drink and eat and "
-        f"{basic} for all basic needs (Sphere Handbook); {gallon} in an emergency (FEMA). In heat more."
+        f"Published floors for {counted(people, 'person', 'people')} a day: {drink} to drink and eat, {gallon} in an "
+        f"emergency, {basic} for all basic needs. In heat more."
     )
 
 
 def hot(water: HotWater, display: Display) -> str:
     """What the heater gives."""
-    again = f", hot again after {round(water.reheat_min)} min on its element" if water.reheat_min is not None else ""
+    again = (
+        f", hot again after {hours_words(water.reheat_min / _MINUTES)} on its element"
+        if water.reheat_min is not None
+        else ""
+    )
     return (
         f"A full heater gives {display.amount(water.tap_l, 'L')} at the tap at "
-        f"{display.amount(Water.hot_c, 'degC')}: {round(water.minutes)} min of shower{again}, "
-        f"{display.amount(water.heat_wh, 'Wh')} of heat. One shower by flow and minutes is "
+        f"{display.amount(Water.hot_c, 'degC')}: about {round(water.minutes)} min of shower{again}, "
+        f"{display.rough(water.heat_wh, 'Wh')} of heat. One shower by flow and minutes is "
         f"{display.amount(water.shower_l, 'L')}. Element off while the heater is empty."
     )
 

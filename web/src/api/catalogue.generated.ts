@@ -480,47 +480,69 @@ export const CATALOGUE = {
   "applianceKinds": [
     {
       "id": "cooker",
-      "name": "cooker"
+      "name": "cooker",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "oven",
-      "name": "oven"
+      "name": "oven",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "grill",
-      "name": "grill"
+      "name": "grill",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "griddle",
-      "name": "griddle outdoors"
+      "name": "griddle outdoors",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "fridge",
-      "name": "absorption fridge"
+      "name": "absorption fridge",
+      "solid": false,
+      "changesOver": true
     },
     {
       "id": "water-heater",
-      "name": "water heater"
+      "name": "water heater",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "heater",
-      "name": "heater"
+      "name": "heater",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "unvented-heater",
-      "name": "heater without a flue"
+      "name": "heater without a flue",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "stove",
-      "name": "wood or pellet stove"
+      "name": "wood or pellet stove",
+      "solid": true,
+      "changesOver": false
     },
     {
       "id": "lamp",
-      "name": "lamp"
+      "name": "lamp",
+      "solid": false,
+      "changesOver": false
     },
     {
       "id": "other",
-      "name": "something else"
+      "name": "something else",
+      "solid": false,
+      "changesOver": false
     }
   ],
   "served": [
@@ -895,18 +917,30 @@ export const CATALOGUE = {
     "metric": {
       "fresh": 100,
       "grey": 80,
+      "black": 80,
+      "cassette": 19,
+      "urine": 8,
+      "solids": 70,
       "gas": 9,
       "fuel": 80
     },
     "us": {
       "fresh": 26,
       "grey": 21,
+      "black": 21,
+      "cassette": 5,
+      "urine": 2,
+      "solids": 70,
       "gas": 20,
       "fuel": 21
     },
     "uk": {
       "fresh": 100,
       "grey": 80,
+      "black": 80,
+      "cassette": 19,
+      "urine": 8,
+      "solids": 70,
       "gas": 9,
       "fuel": 80
     }
@@ -1005,7 +1039,7 @@ export const CATALOGUE = {
     "id": "Id",
     "takes": "What drains into it",
     "reads_from": "Shows when it is empty",
-    "outside": "Where it hangs",
+    "outside": "Inside or outside",
     "habits": "Habits",
     "per_day": "Times a day",
     "each_l": "One takes",

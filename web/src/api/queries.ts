@@ -33,6 +33,24 @@ export const understandQuery = (rig: number, store: string, text: string) =>
     queryFn: ({ signal }) => ask(rig, "post", "/understand", { body: { store, text } }, { signal }),
   });
 
+/** Where a name or a pasted point lies; nothing is asked of what is too short to tell. */
+export const placesQuery = (text: string) =>
+  queryOptions({
+    queryKey: keys.places(text),
+    enabled: text.trim().length > 1,
+    retry: false,
+    queryFn: ({ signal }) => take(client.GET("/api/places/find", { params: { query: { text: text.trim() } }, signal })),
+  });
+
+/** What a word finds in the log and the book. */
+export const searchQuery = (rig: number, word: string) =>
+  queryOptions({
+    queryKey: keys.apart(rig, "search", { word }),
+    enabled: rig > 0 && word !== "",
+    retry: false,
+    queryFn: ({ signal }) => ask(rig, "get", "/search", { query: { word } }, { signal }),
+  });
+
 /** What a rig would be as it is being changed. */
 export const checksQuery = (rig: number, doc: Schemas["RigDoc"] | null) =>
   queryOptions({

@@ -235,6 +235,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Rig
+         * @description A copy of a rig with its log, to try a change on; nobody else is on its crew.
+         */
+        post: operations["copy_rig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig_id}": {
         parameters: {
             query?: never;
@@ -474,6 +494,26 @@ export interface paths {
          * @description Say that a Horizon was shown: its forecast is kept, so that its outcome can be judged.
          */
         post: operations["horizon_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next
+         * @description What to do next, and when.
+         */
+        get: operations["next_step"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -856,6 +896,26 @@ export interface paths {
          * @description How often the ranges held, and how far off the days were.
          */
         get: operations["review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search
+         * @description What a word finds in the log and in the book.
+         */
+        get: operations["search"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1446,6 +1506,26 @@ export interface paths {
          * @description Make the list of what burns from a store what the log shows. ``saw``: the revision that was seen.
          */
         post: operations["accept_burns"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Places by name, degrees in any common notation, a ``geo:`` link or a plus code.
+         */
+        get: operations["find_place"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2128,7 +2208,9 @@ export interface components {
         };
         /**
          * Answers
-         * @description The ten questions of the first visit, amounts in the user's own units. Zero means that there is none aboard.
+         * @description The questions of the first visit, amounts in the user's own units. Zero means that there is none aboard; of a
+         *     toilet's parts and of a heater, that it is of the usual size. ``fridge``: what it runs on; ``changes``: gas, the
+         *     bank while driving, mains while plugged in; None: as ``gas_burns`` says.
          */
         Answers: {
             /** Name */
@@ -2197,6 +2279,51 @@ export interface components {
              */
             gas_burns: ("cooker" | "oven" | "grill" | "griddle" | "fridge" | "water-heater" | "heater" | "unvented-heater" | "stove" | "lamp" | "other")[];
             /**
+             * Cassette
+             * @default 0
+             */
+            cassette: number;
+            /**
+             * Black
+             * @default 0
+             */
+            black: number;
+            /**
+             * Urine
+             * @default 0
+             */
+            urine: number;
+            /**
+             * Solids
+             * @default 0
+             */
+            solids: number;
+            /**
+             * Heater Kw
+             * @default 0
+             */
+            heater_kw: number;
+            /** Fridge */
+            fridge?: ("bank" | "gas" | "changes" | "none") | null;
+            /**
+             * Fuel Kind
+             * @default diesel
+             * @enum {string}
+             */
+            fuel_kind: "diesel" | "petrol";
+            /** Body */
+            body?: ("van" | "motorhome" | "trailer" | "truck" | "bus") | null;
+            /**
+             * Spare Urine
+             * @default false
+             */
+            spare_urine: boolean;
+            /**
+             * Spare Solids
+             * @default false
+             */
+            spare_solids: boolean;
+            /**
              * Spare Cassette
              * @default false
              */
@@ -2220,6 +2347,14 @@ export interface components {
             lon: number;
             /** Elevation M */
             elevation_m?: number | null;
+        };
+        /**
+         * CopyIn
+         * @description What the copy is called; by its rig where nobody says.
+         */
+        CopyIn: {
+            /** Name */
+            name?: string | null;
         };
         /**
          * ConflictOut
@@ -2353,8 +2488,8 @@ export interface components {
          * @description A button. ``asks``: what its amount is, or nothing; ``question``: how that is asked; ``whole``: the amount that
          *     one touch logs, null where a fill is to the brim.
          *
-         *     ``rare``: it is seldom done; ``measured``: how it is asked what water all of them took; ``far``: the unit of the way
-         *     that may be given in place of hours.
+         *     ``rare``: it is seldom done; ``often``: it is one of the few that are needed most; ``measured``: how it is asked
+         *     what water all of them took; ``far``: the unit of the way that may be given in place of hours.
          */
         ActOut: {
             /** Label */
@@ -2377,6 +2512,8 @@ export interface components {
             target?: string | null;
             /** Rare */
             rare?: boolean | null;
+            /** Often */
+            often?: boolean | null;
             /** Measured */
             measured?: string | null;
             /** Far */
@@ -2694,6 +2831,36 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /**
+         * NextOut
+         * @description What to do next. ``does``: its kind; ``stores``: whom it concerns; ``acts``: the touches that log it; ``opens``:
+         *     where it is done otherwise.
+         */
+        NextOut: {
+            /** Does */
+            does: string;
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+            /** Due */
+            due: boolean;
+            /** Stores */
+            stores: string[];
+            /** Acts */
+            acts: components["schemas"]["ActOut"][];
+            opens: components["schemas"]["OpensOut"] | null;
+        };
+        /**
+         * OpensOut
+         * @description Where it is done.
+         */
+        OpensOut: {
+            /** To */
+            to: string;
+            /** Label */
+            label: string;
+        };
         /** ApplianceOut */
         ApplianceOut: {
             /** Id */
@@ -3001,6 +3168,8 @@ export interface components {
             at: string;
             /** Expected */
             expected: string;
+            /** Usual */
+            usual: string | null;
         };
         /**
          * DayFactsOut
@@ -3232,7 +3401,11 @@ export interface components {
             /** Drained */
             drained?: string | null;
         };
-        /** RoundStore */
+        /**
+         * RoundStore
+         * @description A gauge of the round. ``usual``: what is typed where it shows what is expected, null where that does not follow
+         *     from the level.
+         */
         RoundStore: {
             /** Id */
             id: string;
@@ -3253,6 +3426,8 @@ export interface components {
             last_at: components["schemas"]["Moment"] | null;
             /** Expected */
             expected: string | null;
+            /** Usual */
+            usual: string | null;
             /** Ahead */
             ahead: components["schemas"]["AheadOut"][];
             reads: components["schemas"]["ReadsOut"];
@@ -3783,6 +3958,23 @@ export interface components {
             words: string;
         };
         /**
+         * FoundLine
+         * @description What was found: where it is opened, what it is called, and what of it has the word.
+         */
+        FoundLine: {
+            /** To */
+            to: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /** SearchOut */
+        SearchOut: {
+            /** Found */
+            found: components["schemas"]["FoundLine"][];
+        };
+        /**
          * AgreedOut
          * @description A lever that is agreed on.
          */
@@ -3808,7 +4000,8 @@ export interface components {
         };
         /**
          * LeversOut
-         * @description Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are.
+         * @description Every lever, those that help first; ``until`` is the day that is asked for, with the chance as things are;
+         *     ``after``: that all is counted from when what is due is served.
          */
         LeversOut: {
             /** Revision */
@@ -3820,6 +4013,8 @@ export interface components {
             least: string;
             /** Most */
             most: string;
+            /** After */
+            after: string | null;
             /** Levers */
             levers: components["schemas"]["RigLeverOut"][];
             /** Agreed */
@@ -4724,6 +4919,8 @@ export interface components {
             today: string | null;
             /** Binding */
             binding: string | null;
+            /** After */
+            after: string | null;
             /** Drained */
             drained: string | null;
             /** Balances */
@@ -4871,6 +5068,8 @@ export interface components {
             heat: components["schemas"]["HeatOut"] | null;
             /** No Heat */
             no_heat: string | null;
+            /** After */
+            after: string | null;
             /** Loss */
             loss: string;
             /** Stores */
@@ -4915,11 +5114,14 @@ export interface components {
         };
         /**
          * HeatOut
-         * @description How the heat holds. ``ends``: what ends it and when; ``burn_name``: what the strip's burn is of.
+         * @description How the heat holds. ``ends``: what ends it and when, ``short``: whether anything does in sight; ``burn_name``:
+         *     what the strip's burn is of.
          */
         HeatOut: {
             /** Ends */
             ends: string;
+            /** Short */
+            short: boolean;
             /** Needs */
             needs: components["schemas"]["NeedOfHeatOut"][];
             /** Colder */
@@ -5032,6 +5234,27 @@ export interface components {
         AcceptIn: {
             /** Store */
             store: string;
+        };
+        /** FoundListOut */
+        FoundListOut: {
+            /** Found */
+            found: components["schemas"]["FoundOut"][];
+        };
+        /**
+         * FoundOut
+         * @description A place: what it is called, with its country; degrees north and east; its timezone, where there is one.
+         */
+        FoundOut: {
+            /** Name */
+            name: string;
+            /** Country */
+            country: string;
+            /** Lat */
+            lat: number;
+            /** Lon */
+            lon: number;
+            /** Timezone */
+            timezone: string | null;
         };
         /**
          * AgreedDoc
@@ -6140,6 +6363,43 @@ export interface operations {
             507: components["responses"]["507"];
         };
     };
+    copy_rig: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigOut"];
+                };
+            };
+            202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            413: components["responses"]["413"];
+            415: components["responses"]["415"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+            507: components["responses"]["507"];
+        };
+    };
     rig: {
         parameters: {
             query?: never;
@@ -6652,6 +6912,36 @@ export interface operations {
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
+        };
+    };
+    next_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOut"];
+                };
+            };
+            202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     energy: {
@@ -7288,6 +7578,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+            202: components["responses"]["202"];
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
+        };
+    };
+    search: {
+        parameters: {
+            query: {
+                word: string;
+            };
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
                 };
             };
             202: components["responses"]["202"];
@@ -8492,6 +8814,35 @@ export interface operations {
             500: components["responses"]["500"];
             503: components["responses"]["503"];
             507: components["responses"]["507"];
+        };
+    };
+    find_place: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundListOut"];
+                };
+            };
+            400: components["responses"]["400"];
+            401: components["responses"]["401"];
+            403: components["responses"]["403"];
+            404: components["responses"]["404"];
+            422: components["responses"]["422"];
+            500: components["responses"]["500"];
+            503: components["responses"]["503"];
         };
     };
     preview_new: {

@@ -7,6 +7,8 @@ import { VIEWS } from "./views";
 const KEYS = [
   ...VIEWS.map((view) => [view.key, view.label] as const),
   ["n", "Day or night"] as const,
+  ["/", "Search"] as const,
+  ["↑ ↓ ← →", "Go through stores, days and marks"] as const,
   ["Enter", "Save a reading, open a day or a lane"] as const,
   ["Esc", "Close what is open"] as const,
   ["?", "This list"] as const,

@@ -1,7 +1,7 @@
 import { Box, Flex, HStack, NativeSelect, Spacer } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useState } from "react";
-import { Navigate, NavLink, Outlet, useBlocker, useLocation } from "react-router";
+import { Navigate, NavLink, Outlet, ScrollRestoration, useBlocker, useLocation } from "react-router";
 
 import type { Schemas } from "../api/client";
 import { meQuery } from "../api/queries";
@@ -16,20 +16,39 @@ import { useBehind } from "./older";
 import { Shortcuts } from "./Shortcuts";
 import { Tray } from "./Tray";
 import { Update } from "./Update";
-import { VIEWS } from "./views";
+import { FirstVisit, ViewFoot } from "./ViewFoot";
+import { MORE, VIEWS } from "./views";
 
 const Asks = lazy(async () => ({ default: (await import("./Asks")).Asks }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
 
-const NavItem = ({ to, label }: { to: string; label: string }) => (
+const BAR = "3.5rem";
+
+/** On a phone only those that are used daily, within reach of a thumb; on the table all of them. */
+const NavItem = ({
+  to,
+  label,
+  phone,
+  table = true,
+}: {
+  to: string;
+  label: string;
+  phone: boolean;
+  table?: boolean;
+}) => (
   <Box
     asChild
-    px={{ base: "0", md: "2.5" }}
-    fontSize={{ base: "11px", md: "md" }}
-    py="3"
+    display={{ base: phone ? "flex" : "none", md: table ? "flex" : "none" }}
+    flex={{ base: "1", md: "none" }}
+    minH={{ base: BAR, md: "12" }}
+    alignItems="center"
+    justifyContent="center"
+    px="2.5"
     whiteSpace="nowrap"
     color="soft"
-    borderBottomWidth="3px"
+    borderWidth="0"
+    borderTopWidth={{ base: "3px", md: "0" }}
+    borderBottomWidth={{ base: "0", md: "3px" }}
     borderColor="transparent"
     css={{ "&.active": { color: "ink", borderColor: "first", fontWeight: 600 } }}
   >
@@ -54,7 +73,7 @@ const NightSwitch = () => {
 };
 
 const RigChoice = ({ me, rig, choose }: { me: Schemas["Me"]; rig: number; choose: (rig: number) => void }) => (
-  <NativeSelect.Root size="sm" width={{ base: "7.2rem", md: "11rem" }}>
+  <NativeSelect.Root size="sm" width={{ base: "10rem", md: "11rem" }}>
     <NativeSelect.Field aria-label="Rig" value={rig} onChange={(event) => choose(Number(event.target.value))}>
       {me.rigs.map((each) => (
         <option key={each.id} value={each.id}>
@@ -109,22 +128,26 @@ const Top = ({ me, rig }: { me: Schemas["Me"]; rig: number }) => {
       <Flex
         as="nav"
         aria-label="Views"
-        order={{ base: 3, md: 0 }}
-        width={{ base: "100%", md: "auto" }}
-        mx={{ base: "-2", md: 0 }}
-        wrap="wrap"
-        justify={{ base: "space-between", md: "flex-start" }}
+        position={{ base: "fixed", md: "static" }}
+        bottom="0"
+        insetX="0"
+        zIndex={{ base: "docked", md: "auto" }}
+        pb={{ base: "env(safe-area-inset-bottom)", md: "0" }}
+        bg="raised"
+        borderTopWidth={{ base: "1px", md: "0" }}
+        borderColor="rule"
       >
         {VIEWS.map((view) => (
-          <NavItem key={view.to} to={view.to} label={view.label} />
+          <NavItem key={view.to} to={view.to} label={view.label} phone={view.daily ?? false} />
         ))}
+        <NavItem to={MORE} label="More" phone table={false} />
       </Flex>
       <Spacer />
       <HStack gap={{ base: "1", md: "3" }} py="1" fontSize={{ base: "sm", md: "md" }}>
         {me.rigs.length > 1 && <RigChoice me={me} rig={rig} choose={(next) => ask(() => keepRig(next))} />}
         <NightSwitch />
         <Shortcuts />
-        <Plain asChild>
+        <Plain asChild display={{ base: "none", md: "inline-flex" }}>
           <NavLink to="/account">Account</NavLink>
         </Plain>
       </HStack>
@@ -190,14 +213,18 @@ const Inside = ({ me, account, sure }: { me: Schemas["Me"]; account: string; sur
         id="main"
         key={rig}
         px={{ base: "3", md: "6" }}
-        py={{ base: "3", md: "4" }}
+        pt={{ base: "2", md: "4" }}
+        pb={{ base: `calc(${BAR} + 1rem)`, md: "4" }}
         maxW="1440px"
         mx="auto"
       >
+        <FirstVisit />
         <Suspense fallback={<Waiting what="this view" />}>
           <Outlet />
         </Suspense>
+        <ViewFoot />
       </Box>
+      <ScrollRestoration />
       <Leaving />
     </RigContext>
   );

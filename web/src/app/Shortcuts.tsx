@@ -7,6 +7,10 @@ import { VIEWS } from "./views";
 
 const KeyList = lazy(async () => ({ default: (await import("./KeyList")).KeyList }));
 
+/** The button that opens the search, wherever it is asked for. */
+export const SEARCH = "search";
+const Search = lazy(async () => ({ default: (await import("./Search")).Search }));
+
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
@@ -14,11 +18,14 @@ const typing = (target: EventTarget | null): boolean =>
 export const Shortcuts = () => {
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
+  const [searching, setSearching] = useState(false);
+  const found = useCallback(() => setSearching(false), []);
   const close = useCallback(() => setOpen(false), []);
   useEffect(() => {
     const acts = onKeys({
       ...Object.fromEntries(VIEWS.map((view) => [view.key, () => void navigate(view.to)])),
       n: () => document.getElementById("night")?.click(),
+      "/": () => setSearching(true),
       "?": () => setOpen(true),
     });
     const onKey = (event: KeyboardEvent) => {
@@ -36,6 +43,14 @@ export const Shortcuts = () => {
       >
         ?
       </Plain>
+      <Plain display={{ base: "none", md: "inline-flex" }} onClick={() => setSearching(true)} id={SEARCH}>
+        Search
+      </Plain>
+      {searching && (
+        <Suspense fallback={null}>
+          <Search close={found} />
+        </Suspense>
+      )}
       {open && (
         <Suspense fallback={null}>
           <KeyList close={close} />

@@ -36,6 +36,7 @@ export const makeRouter = () =>
               path: "account",
               lazy: async () => ({ Component: (await import("../account/AccountView")).AccountView }),
             },
+            { path: "more", lazy: async () => ({ Component: (await import("./MoreView")).MoreView }) },
             { path: "join", lazy: async () => ({ Component: (await import("../account/JoinView")).JoinView }) },
             { path: "*", element: <Lost /> },
           ],

@@ -1,4 +1,4 @@
-import { Box, Grid, Heading } from "@chakra-ui/react";
+import { Box, Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
@@ -6,6 +6,7 @@ import { get, ofBank } from "../api/asked";
 import { choices } from "../api/catalogue";
 import type { Schemas } from "../api/client";
 import { useRig } from "../api/rig";
+import { ViewHead } from "../forms/ViewHead";
 import { Choose } from "../parts/Choose";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
@@ -31,7 +32,7 @@ const Lines = ({ lines }: { lines: string[] }) => (
 
 const Parts = ({ energy }: { energy: Energy }) => (
   <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
-    <Section title="The array">
+    <Section title="The array" folds>
       {energy.weak && (
         <Box color="warn" mb="2" role="note">
           {energy.weak}
@@ -39,7 +40,7 @@ const Parts = ({ energy }: { energy: Energy }) => (
       )}
       <Lines lines={energy.array} />
     </Section>
-    <Section title="The bank and what is on it">
+    <Section title="The bank and what is on it" folds>
       <Lines lines={energy.wear} />
       {energy.checks.map((check) => (
         <Box key={check.words} color={check.warns ? "warn" : "soft"} fontSize="sm">
@@ -58,22 +59,22 @@ const Known = ({ energy, bank }: { energy: Energy; bank: string | null }) => (
     <Section title="Yesterday to the day after tomorrow, hour by hour">
       <HoursDrawing energy={energy} />
     </Section>
-    <Section title="In and out by day">
+    <Section title="In and out by day" folds>
       <DaysDrawing days={energy.days} />
     </Section>
     <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 1fr) minmax(0, 1fr)" }} columnGap="10">
-      <Section title="Can I run it?">
+      <Section title="Can I run it?" folds>
         <CanIRun energy={energy} bank={bank} />
       </Section>
-      <Section title="How long to charge?">
+      <Section title="How long to charge?" folds>
         <HowLong energy={energy} bank={bank} />
       </Section>
     </Grid>
     <Grid templateColumns={{ base: "minmax(0, 1fr)", lg: "minmax(0, 4fr) minmax(0, 3fr)" }} columnGap="10">
-      <Section title="What would help?">
+      <Section title="What would help?" folds>
         <Levers bank={bank} />
       </Section>
-      <Section title="The loads">
+      <Section title="The loads" folds>
         {energy.audit && <Audit saw={energy.revision} audit={energy.audit} bank={bank} />}
       </Section>
     </Grid>
@@ -91,12 +92,7 @@ export const EnergyView = () => {
   const energy = answer.data;
   return (
     <Box maxW="76rem" mx="auto">
-      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
-        {energy.headline}
-      </Heading>
-      <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="6" maxW="62rem">
-        {energy.detail}
-      </Box>
+      <ViewHead title={energy.headline}>{energy.detail}</ViewHead>
       {energy.banks.length > 1 && (
         <Box maxW="16rem" mb="4">
           <Choose label="Bank" value={energy.bank ?? ""} options={choices(energy.banks)} onValue={setBank} />

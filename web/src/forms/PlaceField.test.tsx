@@ -2,7 +2,7 @@ import { act, fireEvent, screen } from "@testing-library/react";
 import { FormProvider, useForm } from "react-hook-form";
 import { afterEach, describe, expect, it, vi } from "vitest";
 
-import { show } from "../testing/testing";
+import { answering, show } from "../testing/testing";
 import { type Place, PlaceField } from "./PlaceField";
 
 const EARLIER: Place[] = [{ name: "Gravel pit", lat: 52.1, lon: 13.9 }];
@@ -31,22 +31,32 @@ const type = (label: string, text: string) =>
 describe("where the rig stands", () => {
   afterEach(() => vi.unstubAllGlobals());
 
-  it("says what stands in, and keeps a place that was typed only when it is whole", () => {
+  it("says what stands in, finds a town as one types, and keeps it under a name", async () => {
+    const found = [{ name: "Setúbal", country: "Portugal", lat: 38.52, lon: -8.89, timezone: "Europe/Lisbon" }];
+    const asked = answering({ "GET text=setub": { found } });
     const kept = opened();
     expect(screen.getByText("Berlin stands in.")).toBeVisible();
     fireEvent.click(screen.getByRole("button", { name: "Say where you are" }));
-    type("Name of the place", "Old field");
-    type("Latitude, degrees north", "95");
     fireEvent.click(screen.getByRole("button", { name: "Keep the place" }));
-    expect(screen.getByRole("alert")).toHaveTextContent("A latitude lies between -90 and 90.");
-    type("Latitude, degrees north", "54.3");
+    expect(screen.getByRole("alert")).toHaveTextContent("Choose one of the places");
+    type("A town, or degrees", "setub");
+    fireEvent.click(await screen.findByRole("button", { name: /^Setúbal, Portugal/ }));
+    type("What you call it", "Old field");
     fireEvent.click(screen.getByRole("button", { name: "Keep the place" }));
-    expect(screen.getByRole("alert")).toHaveTextContent("Write the longitude in degrees");
-    expect(kept).not.toHaveBeenCalled();
-    type("Longitude, degrees east", "-2.75");
-    fireEvent.click(screen.getByRole("button", { name: "Keep the place" }));
-    expect(kept).toHaveBeenCalledWith({ name: "Old field", lat: 54.3, lon: -2.75 });
+    expect(kept).toHaveBeenCalledWith({ name: "Old field", lat: 38.52, lon: -8.89 });
     expect(screen.getByText("Place: Old field")).toBeVisible();
+    expect(asked.map((each) => each.path)).toEqual(["/api/places/find?text=setub"]);
+  });
+
+  it("takes degrees without the server", () => {
+    answering({});
+    const kept = opened();
+    fireEvent.click(screen.getByRole("button", { name: "Say where you are" }));
+    type("A town, or degrees", "54.3, -2.75");
+    fireEvent.click(screen.getByRole("button", { name: /^54.30, -2.75/ }));
+    type("What you call it", "Old field");
+    fireEvent.keyDown(screen.getByLabelText("What you call it"), { key: "Enter" });
+    expect(kept).toHaveBeenCalledWith({ name: "Old field", lat: 54.3, lon: -2.75 });
   });
 
   it("takes an earlier place at one choice", () => {
@@ -66,6 +76,7 @@ describe("where the rig stands", () => {
     act(failed);
     expect(screen.getByRole("alert")).toHaveTextContent("The device did not say where it is.");
     act(() => found({ coords: { latitude: 37.123456, longitude: -8.9 } }));
-    expect(screen.getByLabelText("Latitude, degrees north")).toHaveValue("37.1235");
+    expect(screen.getByLabelText("A town, or degrees")).toHaveValue("37.1235, -8.9000");
+    expect(screen.getByLabelText("What you call it")).toBeVisible();
   });
 });

@@ -1,9 +1,10 @@
-import { Box, Grid, Heading } from "@chakra-ui/react";
+import { Box, Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
 import { get } from "../api/asked";
 import { useRig } from "../api/rig";
+import { ViewHead } from "../forms/ViewHead";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
@@ -31,19 +32,16 @@ export const FuelView = () => {
   const fuel = answer.data;
   return (
     <Box maxW="76rem" mx="auto">
-      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="2">
-        {fuel.headline}
-      </Heading>
-      <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="6" maxW="62rem">
-        {fuel.heat?.ends ?? fuel.no_heat}
-      </Box>
+      <ViewHead title={fuel.headline}>
+        {fuel.heat?.ends ?? fuel.no_heat} {fuel.heat && fuel.after}
+      </ViewHead>
       <Two>
         <Box minW="0">
           <Section title="Nights ahead">
             <Heat fuel={fuel} />
             <HeatGear fuel={fuel} />
           </Section>
-          <Section title="What burns">
+          <Section title="What burns" folds>
             <Burners fuel={fuel} />
           </Section>
         </Box>
@@ -52,13 +50,13 @@ export const FuelView = () => {
             <Stores fuel={fuel} />
             <Spares fuel={fuel} />
           </Section>
-          <Section title="What must stay">
+          <Section title="What must stay" folds>
             <MustStay fuel={fuel} />
           </Section>
-          <Section title="Can I run it?">
+          <Section title="Can I run it?" folds>
             <CanIBurn fuel={fuel} />
           </Section>
-          <Section title="Generator, engine, post">
+          <Section title="Generator, engine, post" folds>
             <Engines fuel={fuel} />
           </Section>
         </Box>

@@ -1,6 +1,8 @@
 import { Box, Flex } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
+import { Fold } from "../parts/Fold";
+import { useIsPhone } from "../parts/phone";
 import { NightsDrawing } from "./NightsDrawing";
 
 const Rows = ({ name, children }: { name: string; children: React.ReactNode }) => (
@@ -23,6 +25,7 @@ const Row = ({ first, children }: { first?: string; children: React.ReactNode })
 /** How the heat holds, what it needs, colder nights, and what would buy time. */
 export const Heat = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
   const { heat } = fuel;
+  const phone = useIsPhone();
   return (
     <Box>
       {heat && (
@@ -33,27 +36,31 @@ export const Heat = ({ fuel }: { fuel: Schemas["FuelOut"] }) => {
               <Row key={line}>{line}</Row>
             ))}
           </Rows>
-          <Box fontWeight="600">What the heat needs</Box>
-          <Rows name="What the heat needs">
-            {heat.needs.map((need) => (
-              <Row key={need.id} first={need.first}>
-                {need.words}
-              </Row>
-            ))}
-          </Rows>
-          <Box fontWeight={heat.levers.length > 0 ? "600" : undefined} mb={heat.levers.length > 0 ? undefined : "3"}>
-            {heat.levers_words}
-          </Box>
-          <Rows name="What would buy nights">
-            {heat.levers.map((lever) => (
-              <Row key={lever.id}>
-                {lever.words}
-                <Box color="soft" fontSize="sm">
-                  {lever.spares}
-                </Box>
-              </Row>
-            ))}
-          </Rows>
+          <Fold title="What the heat needs" open={!phone}>
+            <Rows name="What the heat needs">
+              {heat.needs.map((need) => (
+                <Row key={need.id} first={need.first}>
+                  {need.words}
+                </Row>
+              ))}
+            </Rows>
+          </Fold>
+          {heat.levers.length > 0 ? (
+            <Fold title={heat.levers_words} open={heat.short && !phone}>
+              <Rows name="What would buy nights">
+                {heat.levers.map((lever) => (
+                  <Row key={lever.id}>
+                    {lever.words}
+                    <Box color="soft" fontSize="sm">
+                      {lever.spares}
+                    </Box>
+                  </Row>
+                ))}
+              </Rows>
+            </Fold>
+          ) : (
+            <Box mb="3">{heat.levers_words}</Box>
+          )}
           <Box>{heat.morning}</Box>
           {heat.held && <Box>{heat.held}</Box>}
         </>

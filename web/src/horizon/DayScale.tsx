@@ -1,8 +1,9 @@
 import { Box, chakra, Flex, VisuallyHidden } from "@chakra-ui/react";
 
 import { isSky, SkyMark } from "../parts/Sky";
+import { useRove } from "../parts/rove";
 import { weekday } from "../parts/words";
-import type { HorizonDay, Strip } from "./strip";
+import { DAYS_HEIGHT, type HorizonDay, type Strip } from "./strip";
 
 const Cell = chakra("button", {
   base: {
@@ -28,15 +29,24 @@ const Cell = chakra("button", {
 /** Weekday, date, sky and cold of each day; coming days open their plan, past ones their page of the Logbook. */
 export const DayScale = ({ strip, open }: { strip: Strip; open: (day: HorizonDay) => void }) => {
   const today = strip.days.find((day) => day.coming)?.date;
+  const days = useRove("ArrowLeft", "ArrowRight");
   return (
-    <Box position="relative" height="92px" width={`${strip.width}px`}>
-      {strip.days.map((day) => {
+    <Box
+      {...days.box}
+      role="group"
+      aria-label="Days: go through them with the left and right keys"
+      position="relative"
+      height={`${DAYS_HEIGHT}px`}
+      width={`${strip.width}px`}
+    >
+      {strip.days.map((day, n) => {
         const left = strip.x(day.starts_at);
         const isToday = day.date === today;
         return (
           <Cell
             key={day.date}
             type="button"
+            {...days.rove(n)}
             onClick={() => open(day)}
             title={day.words}
             style={{ left: `${left}px`, width: `${strip.x(day.ends_at) - left}px` }}

@@ -10,6 +10,7 @@ import { planQuery } from "../api/queries";
 import { useRig, useRole } from "../api/rig";
 import { type Did, useDid } from "../forms/did";
 import { oneTouch } from "../forms/events";
+import { ViewHead } from "../forms/ViewHead";
 import { useCorrect, useRemove } from "../outbox/writes";
 import { AsOf } from "../parts/AsOf";
 import { useFirstStands } from "../parts/first";
@@ -78,9 +79,13 @@ const Doubts = ({ doubts, saw }: { doubts: Schemas["DoubtOut"][]; saw: number })
 };
 
 /** What is done on the spot, without driving off; what is due is logged by one touch. */
-const Chores = ({ chores }: { chores: Schemas["ChoreOut"][] }) => {
-  const { touch, said, touched } = useDid(useRig());
+const Chores = ({ chores: all }: { chores: Schemas["ChoreOut"][] }) => {
+  const rig = useRig();
+  const { touch, said, touched } = useDid(rig);
   const { writes } = useRole();
+  // what stands above as the next thing to do is not said again
+  const next = useQuery({ ...get(rig, "/next"), enabled: false }).data?.words;
+  const chores = all.filter(({ words }) => words !== next);
   if (chores.length === 0 && !touched) return null;
   return (
     <Box mt="2" fontSize={{ base: "md", md: "lg" }}>
@@ -255,22 +260,10 @@ export const HorizonView = () => {
   const strip = horizon.data;
   return (
     <Box>
-      <Box mb={{ base: "3", md: "4" }} aria-live="polite">
-        <Heading
-          as="h1"
-          fontFamily="heading"
-          fontSize={{ base: "2xl", md: "3xl" }}
-          lineHeight="1.2"
-          fontWeight="600"
-          data-part="headline"
-        >
-          {strip.headline}
-        </Heading>
-        <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
-          {strip.detail}
-        </Box>
+      <ViewHead title={strip.headline} part="headline">
+        {strip.detail}
         <Chores chores={strip.chores} />
-      </Box>
+      </ViewHead>
       <AsOf at={strip.now} fetched={horizon.dataUpdatedAt} forecast />
       {stands && <Below strip={strip} asks={isSettled(horizon)} />}
     </Box>

@@ -13,6 +13,7 @@ const Head = chakra("button", {
     pr: "3",
     lineHeight: "1.25",
     width: "100%",
+    minH: { base: "11", md: "0" },
     _hover: { bg: "sunken" },
   },
 });
@@ -44,18 +45,23 @@ export const LaneRow = ({
   strip,
   headWidth,
   planned,
+  rove,
+  active = true,
 }: {
   lane: Lane;
   strip: Strip;
   headWidth: number;
   planned?: Lane["fan"];
+  /** Its place among the lanes, which are one stop of the Tab key. */
+  rove?: object;
+  active?: boolean;
 }) => {
   const [open, setOpen] = useState(false);
   return (
     <Box data-lane={lane.id} borderTopWidth="1px" borderColor="rule">
       <Box display={{ base: "block", md: "flex" }} alignItems="stretch">
         <Box width={{ base: "100%", md: `${headWidth}px` }} flexShrink={0} position="relative" zIndex="1" bg="page">
-          <Head type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+          <Head type="button" {...rove} aria-expanded={open} onClick={() => setOpen(!open)}>
             <Box
               as="span"
               display={{ base: "inline", md: "block" }}
@@ -89,7 +95,7 @@ export const LaneRow = ({
             </Box>
           </Head>
         </Box>
-        <Marks lane={lane} strip={strip}>
+        <Marks lane={lane} strip={strip} active={active}>
           <LaneDrawing lane={lane} strip={strip} planned={planned} />
         </Marks>
       </Box>

@@ -28,7 +28,18 @@ const marksOf = (lane: Lane, strip: Strip): Mark[] => {
 const NEAR_PX = 24;
 
 /** A lane's drawing whose marks are read by tap, by touch and by the arrow keys. */
-export const Marks = ({ lane, strip, children }: { lane: Lane; strip: Strip; children: ReactNode }) => {
+export const Marks = ({
+  lane,
+  strip,
+  active,
+  children,
+}: {
+  lane: Lane;
+  strip: Strip;
+  /** Whether the Tab key stops at it: its lane is the one that was gone to. */
+  active: boolean;
+  children: ReactNode;
+}) => {
   const marks = marksOf(lane, strip);
   const [chosen, setChosen] = useState<string | null>(null);
   const at = marks.findIndex((each) => each.key === chosen);
@@ -48,7 +59,7 @@ export const Marks = ({ lane, strip, children }: { lane: Lane; strip: Strip; chi
     <Box minW="0">
       <Box
         position="relative"
-        tabIndex={0}
+        tabIndex={active ? 0 : -1}
         role="group"
         aria-label={`${lane.name}, ${marks.length} readings and marks: step with the arrow keys`}
         onKeyDown={onKeys({ ArrowLeft: () => step(-1), ArrowRight: () => step(1), Escape: () => setChosen(null) })}

@@ -5,14 +5,13 @@ import type { Schemas } from "../api/client";
 import { time } from "../charts/scales";
 import { onKeys } from "../parts/keys";
 import { dateWords, timeOfDay } from "../parts/words";
-import type { Strip } from "./strip";
+import { rowOf, type Strip } from "./strip";
 
 type Stop = Schemas["StopOut"];
 
 const DAY_MS = 86_400_000;
-const [ROW_HEIGHT, FLAG_HEIGHT, STAY_TOP] = [56, 26, 30];
 const DRAGGED_PX = 4;
-const [LABEL_PX, LEAST_PX, STAY_PX] = [144, 40, 76];
+const [LABEL_PX, STAY_PX] = [144, 76];
 
 /** The same time of day so many days later, by the day bounds of the strip. */
 const movedBy = (strip: Strip, at: string, days: number): string | null => {
@@ -71,7 +70,7 @@ const Flag = ({
       asChild
       position="absolute"
       top="1"
-      height={`${FLAG_HEIGHT}px`}
+      height={`${rowOf(strip).flag}px`}
       px="1.5"
       bg={stop.fixed ? "accent" : "raised"}
       color={stop.fixed ? "onAccent" : "ink"}
@@ -88,6 +87,7 @@ const Flag = ({
       zIndex="2"
       style={{
         left: `${at.left}px`,
+        minWidth: `${rowOf(strip).least}px`,
         maxWidth: `${at.width}px`,
         transform: `translateX(${drag}px)`,
       }}
@@ -119,10 +119,11 @@ interface Place {
 
 /** Where each label stands: none over another, and none beyond the end of the strip, so that each can be pressed. */
 const placed = (stops: Stop[], strip: Strip): Place[] => {
+  const least = rowOf(strip).least;
   const lefts: number[] = [];
-  for (const stop of stops) lefts.push(Math.max(strip.x(stop.arrive.at), (lefts.at(-1) ?? -LEAST_PX) + LEAST_PX));
+  for (const stop of stops) lefts.push(Math.max(strip.x(stop.arrive.at), (lefts.at(-1) ?? -least) + least));
   // those that would stand beyond the end move up before it
-  for (let at = lefts.length - 1, most = strip.width - LEAST_PX; at >= 0; at--, most -= LEAST_PX)
+  for (let at = lefts.length - 1, most = strip.width - least; at >= 0; at--, most -= least)
     lefts[at] = Math.max(0, Math.min(lefts[at] ?? 0, most));
   return lefts.map((left, at) => ({ left, width: Math.min(LABEL_PX, (lefts[at + 1] ?? strip.width) - left) }));
 };
@@ -144,8 +145,8 @@ const StayFlag = ({ until, strip, ask }: { until: string; strip: Strip; ask: (un
     <Box
       asChild
       position="absolute"
-      top={`${STAY_TOP}px`}
-      height={`${FLAG_HEIGHT}px`}
+      top={`${rowOf(strip).stay}px`}
+      height={`${rowOf(strip).flag}px`}
       px="1"
       borderLeftWidth="3px"
       borderColor="good"
@@ -210,7 +211,7 @@ export const PlannedStops = ({
   return (
     <Box
       position="relative"
-      height={`${ROW_HEIGHT}px`}
+      height={`${rowOf(strip).height}px`}
       width={`${strip.width}px`}
       role="group"
       aria-label="Planned stops and the end of the stay"
@@ -230,4 +231,4 @@ export const PlannedStops = ({
   );
 };
 
-const NOWHERE: Place = { left: 0, width: LEAST_PX };
+const NOWHERE: Place = { left: 0, width: 0 };

@@ -2,11 +2,12 @@ import { Box, chakra, Flex } from "@chakra-ui/react";
 
 import type { Schemas } from "../api/client";
 import { time } from "../charts/scales";
+import { useRove } from "../parts/rove";
 import { useWidth } from "../parts/width";
 import { DayScale } from "./DayScale";
 import { LaneRow } from "./LaneRow";
 import { type Attempt, PlannedStops } from "./PlannedStops";
-import { type HorizonDay, makeStrip, NARROW, type Strip } from "./strip";
+import { DAYS_HEIGHT, type HorizonDay, makeStrip, NARROW, rowOf, type Strip } from "./strip";
 
 const HEAD_WIDTH = 204;
 // the chances stand under the lines, not behind them
@@ -25,6 +26,7 @@ const Uprights = ({
   stops: Schemas["StopOut"][];
 }) => {
   const now = strip.x(horizon.now.at);
+  const lanesFrom = DAYS_HEIGHT + rowOf(strip).height;
   const [early, middle, late] = [horizon.first_low_at, horizon.first_at, horizon.first_high_at];
   const on = middle && time(middle) <= strip.to ? strip.x(middle) : null;
   const low = early ? strip.x(early) : null;
@@ -44,8 +46,8 @@ const Uprights = ({
         <chakra.rect
           x={low}
           width={Math.max(2, high - low)}
-          y="148"
-          height="calc(100% - 148px)"
+          y={lanesFrom}
+          height={`calc(100% - ${lanesFrom}px)`}
           fill="firstWash"
           opacity="0.4"
         />
@@ -55,7 +57,7 @@ const Uprights = ({
           key={stop.arrive.at}
           x1={strip.x(stop.arrive.at)}
           x2={strip.x(stop.arrive.at)}
-          y1="122"
+          y1={DAYS_HEIGHT + rowOf(strip).flag + 4}
           y2="100%"
           stroke="accent"
           strokeWidth="1"
@@ -64,11 +66,16 @@ const Uprights = ({
       ))}
       <chakra.line x1={now} x2={now} y1="76" y2="100%" stroke="ink" strokeWidth="1.5" />
       {on !== null && (
-        <chakra.line x1={on} x2={on} y1="140" y2="100%" stroke="first" strokeWidth="3" data-part="first" />
+        <chakra.line x1={on} x2={on} y1={lanesFrom - 8} y2="100%" stroke="first" strokeWidth="3" data-part="first" />
       )}
     </chakra.svg>
   );
 };
+
+const NEARLY = 0.995;
+
+/** A chance in per cent; a word where it would read 0 or 100. */
+const chanceOf = (p: number): string => (p >= NEARLY ? "sure" : p < 1 - NEARLY ? "no" : String(Math.round(p * 100)));
 
 const Stay = ({ strip }: { strip: Strip }) => (
   <Box position="relative" height="30px" width={`${strip.width}px`} fontSize="11px">
@@ -82,7 +89,7 @@ const Stay = ({ strip }: { strip: Strip }) => (
             pt="1.5"
             style={{ left: `${strip.x(day.starts_at)}px`, width: `${strip.x(day.ends_at) - strip.x(day.starts_at)}px` }}
           >
-            {Math.round(day.p_stay * 100)}
+            {chanceOf(day.p_stay)}
           </Box>
         ),
     )}
@@ -113,6 +120,7 @@ export const StripView = ({
   tried?: Schemas["PlanLane"][];
 }) => {
   const [box, width] = useWidth();
+  const lanesOf = useRove("ArrowUp", "ArrowDown");
   const wide = width >= NARROW;
   const left = wide ? HEAD_WIDTH : 0;
   // those that the dragged stop changes come before those of the plan
@@ -136,15 +144,19 @@ export const StripView = ({
             />
           </Flex>
           <Uprights horizon={horizon} strip={strip} left={left} stops={plan?.stops ?? []} />
-          {horizon.lanes.map((lane) => (
-            <LaneRow
-              key={lane.id}
-              lane={lane}
-              strip={strip}
-              headWidth={left}
-              planned={lanes.find((each) => each.store === lane.id)?.fan}
-            />
-          ))}
+          <Box {...lanesOf.box} role="group" aria-label="Stores: go through them with the up and down keys">
+            {horizon.lanes.map((lane, n) => (
+              <LaneRow
+                key={lane.id}
+                lane={lane}
+                strip={strip}
+                headWidth={left}
+                planned={lanes.find((each) => each.store === lane.id)?.fan}
+                rove={lanesOf.rove(n)}
+                active={lanesOf.at === n}
+              />
+            ))}
+          </Box>
           <Box
             display="flex"
             flexWrap="wrap"

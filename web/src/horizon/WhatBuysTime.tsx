@@ -119,13 +119,18 @@ export const WhatBuysTime = ({ rig, until, asks }: { rig: number; until: string;
   const [all, setAll] = useState(false);
   const { writes } = useRole();
   if (!answer.data) return <Waiting what="what buys time" why={answer.failureReason} />;
-  const { levers, agreed, hardships } = answer.data;
+  const { levers, agreed, hardships, after } = answer.data;
   const shown = all ? levers : levers.slice(0, SHOWN);
   return (
     <Box as="section" aria-label="What buys time" minW="0">
       <Heading as="h2" size="md" fontFamily="heading" mb="2">
         What buys time
       </Heading>
+      {after && (
+        <Box color="soft" mb="2">
+          {after}
+        </Box>
+      )}
       <Agreed rig={rig} agreed={agreed} writes={writes} />
       <Box as="ul" listStyleType="none">
         {shown.map((lever) => (

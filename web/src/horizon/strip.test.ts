@@ -19,7 +19,7 @@ describe("the strip of days", () => {
   it("keeps the day that matters on a narrow screen", () => {
     const horizon = aHorizon();
     const strip = makeStrip(horizon, 340);
-    expect(strip.days[0]?.date).toBe("2026-11-23");
+    expect(strip.days[0]?.date).toBe("2026-11-24");
     expect(strip.x(horizon.first_at ?? "")).toBeLessThan(340);
   });
 });

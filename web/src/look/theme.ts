@@ -76,6 +76,12 @@ export const system = createSystem(
         outlineColor: "accent !important",
         outlineOffset: "2px !important",
       },
+      // every target has a thumb's width on a phone: a link within a line keeps the line's height
+      "input, select": { mdDown: { minHeight: "2.75rem !important" } },
+      summary: { mdDown: { minHeight: "2.75rem", display: "flex", alignItems: "center", gap: "0.4rem" } },
+      "summary::before": { mdDown: { content: '"\\203a"' } },
+      "details[open] > summary::before": { mdDown: { content: '"\\2304"' } },
+      "main a": { mdDown: { paddingBlock: "0.85rem" } },
       "*:focus-visible": { outline: "2px solid", outlineColor: "accent", outlineOffset: "2px" },
       // what is printed is black on white, small, and without what only a screen needs
       html: { "@media print": { fontSize: "10.5px" } },

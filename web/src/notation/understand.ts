@@ -346,7 +346,7 @@ class Hearing {
       case "dry":
         return drains ? "at its end: nothing left" : "empty";
       case "full":
-        return `full: ${this.shown(capacity, unit)}`;
+        return `full, ${this.shown(capacity, unit)}`;
       case "volts":
         return `${exact(value)} V${state === null ? "" : { rest: " at rest", load: " under load", charge: " on charge" }[state]}`;
       case "gross": {

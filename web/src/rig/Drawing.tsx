@@ -15,6 +15,7 @@ const Group = chakra("g", { base: { cursor: "pointer", "&:focus-visible rect": {
 type Store = RigDoc["stores"][number];
 
 const HEIGHT = 214;
+const THUMB = 44;
 const TOP = 42;
 const FLOOR = 146;
 const SILL = 182;
@@ -92,6 +93,14 @@ const StoreBox = ({ store, number, x, width, open }: BoxProps) => {
         fill={`hue.${kind.hue}.wash`}
         stroke={`hue.${kind.hue}.line`}
         strokeWidth="1.5"
+      />
+      {/* a thumb's width, where the box itself is lower */}
+      <rect
+        x={x}
+        y={(top + bottom - THUMB) / 2}
+        width={width}
+        height={Math.max(THUMB, bottom - top)}
+        fill="transparent"
       />
       <Line x1={x} x2={x + width} y1={line} y2={line} stroke="lode" strokeDasharray="7 3" opacity="0.75" />
       <Text x={x + 5} y={under ? bottom - 9 : top + 17} fontSize="12px" fontWeight="600" fill="ink">

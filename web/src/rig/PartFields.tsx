@@ -4,6 +4,7 @@ import { useFormContext, useWatch } from "react-hook-form";
 import { CATALOGUE, choices } from "../api/catalogue";
 import { kindOf } from "../api/catalogue";
 import { type AsText, ChoiceField, NumberField, ORNONE, TextField } from "../forms/fields";
+import { ZoneField } from "../forms/ZoneField";
 import { perCent, type RigDoc, shownIn } from "../forms/rig";
 import { Plain } from "../parts/Plain";
 import type { List } from "./parts";
@@ -88,7 +89,10 @@ const Load = ({ at }: { at: string }) => (
 /** What burns gas or fuel; without kW and hours those that its kind usually has stand in. */
 const Burner = ({ at }: { at: string }) => {
   const stores = useWatch<RigDoc, "stores">({ name: "stores" });
-  const tanks = stores.filter((store) => kindOf(store.kind).contents.length > 0 || store.kwh_per_unit);
+  const kind = useWatch<RigDoc>({ name: `${at}.kind` as "name" }) as unknown as string;
+  const row = CATALOGUE.applianceKinds.find((each) => each.id === kind);
+  // a stove burns what is carried in kilos or logs, all else gas or fuel
+  const tanks = stores.filter((store) => (row?.solid ? store.kwh_per_unit : kindOf(store.kind).contents.length > 0));
   return (
     <>
       <TextField name={`${at}.name`} />
@@ -99,8 +103,12 @@ const Burner = ({ at }: { at: string }) => {
       <NumberField name={`${at}.watts`} label="Draws from the bank" unit="W" note="fan, pump; 0: nothing" />
       <NumberField name={`${at}.lowest_kw`} unit="kW" note="empty: it goes off and on" />
       <NumberField name={`${at}.efficiency`} shown={perCent()} note="empty: as usual" />
-      <ChoiceField name={`${at}.driving_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
-      <ChoiceField name={`${at}.plugged_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
+      {row?.changesOver && (
+        <>
+          <ChoiceField name={`${at}.driving_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
+          <ChoiceField name={`${at}.plugged_on`} as={ON_FUEL} options={choices(CATALOGUE.feeds)} />
+        </>
+      )}
     </>
   );
 };
@@ -159,7 +167,7 @@ export const CrewFields = () => {
   return (
     <Grid templateColumns={columns} gap="3" alignItems="start">
       <TextField name="name" label="Name of the rig" />
-      <TextField name="timezone" />
+      <ZoneField name="timezone" />
       <ChoiceField name="units" options={choices(CATALOGUE.systems)} />
       <NumberField name="crew.adults" />
       <NumberField name="crew.children" />

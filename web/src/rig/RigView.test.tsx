@@ -177,7 +177,7 @@ describe("what is aboard", () => {
     fireEvent.click(within(row).getByLabelText("the sink"));
     fireEvent.click(within(row).getByLabelText("urine"));
     type("Tote or bucket that it runs over into, L", "20", row);
-    choose("Where it hangs", "yes", row);
+    choose("Inside or outside", "yes", row);
     expect(within(row).getByLabelText("Its gauge shows when it is empty, %")).toHaveValue("33");
     expect((await saved()).stores[2]).toMatchObject({ takes: ["sink"], reserve: 20, outside: true, reads_from: 0.33 });
   });

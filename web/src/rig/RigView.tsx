@@ -1,4 +1,4 @@
-import { Box, chakra, Dialog, Flex, Grid, Heading } from "@chakra-ui/react";
+import { Box, chakra, Dialog, Flex, Grid, Heading, HStack } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { FormProvider, type UseFormReturn, useWatch } from "react-hook-form";
@@ -15,6 +15,7 @@ import { Plain } from "../parts/Plain";
 import { useTitle } from "../parts/title";
 import { localOf } from "../parts/words";
 import { AddStore, AddSupplies, Adding } from "./Adding";
+import { Compare, Copy } from "./Copies";
 import { CrewAccounts } from "./CrewAccounts";
 import { useRigForm } from "./draft";
 import { Drawing } from "./Drawing";
@@ -212,15 +213,19 @@ export const RigView = () => {
         <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
           {saved.doc.name}
         </Heading>
-        <RouterLink to="/set-up">
-          <Box as="span" textDecoration="underline">
-            Set up another rig
-          </Box>
-        </RouterLink>
+        <HStack>
+          {owner && <Copy rig={rig} />}
+          <RouterLink to="/set-up">
+            <Box as="span" textDecoration="underline">
+              Set up another rig
+            </Box>
+          </RouterLink>
+        </HStack>
       </Flex>
       <AsOf at={{ at: "", ...localOf(known.dataUpdatedAt) }} fetched={known.dataUpdatedAt} />
       {!owner && <Box mb="3">What is aboard is changed by its owner.</Box>}
       <RigSheet rig={rig} saved={saved} />
+      <Compare rig={rig} saved={saved} />
       <Section title="Accounts">
         <CrewAccounts rig={rig} name={saved.doc.name} owner={owner} />
       </Section>

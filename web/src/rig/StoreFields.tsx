@@ -193,7 +193,7 @@ const OfItsKind = ({ at, store, contents }: { at: At; store: StoreDoc; contents:
       {kind.freezes && (
         <ChoiceField
           name={`${at}.outside`}
-          label="Where it hangs"
+          label="Inside or outside"
           as={SAID}
           options={[NOT_SAID, ["yes", "outside, in the frost"], ["no", "inside or heated"]]}
         />

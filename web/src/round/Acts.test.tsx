@@ -22,7 +22,12 @@ const ACTS = [
     question: "Filled Fresh water: how much; empty means to the brim (L)",
   }),
   act("Emptied Grey tank", "dump", "grey", "nothing"),
-  act("Drove", "drive", null, "hours", { unit: "h", far: "km", question: "Drove: for how long (h), or how far (km)" }),
+  act("Drove", "drive", null, "hours", {
+    often: true,
+    unit: "h",
+    far: "km",
+    question: "Drove: for how long (h), or how far (km)",
+  }),
   act("Showered", "shower", null, "count", { question: "Showered: how often" }),
   act("Navy shower", "navy", null, "count", {
     question: "Navy shower: how often",
@@ -181,7 +186,9 @@ describe("what was done today", () => {
 
   it("keeps what is seldom done apart", () => {
     draw();
-    expect(screen.getByText("Changed the filter").closest("details")).toHaveTextContent("Seldom done");
+    const all = screen.getByText("Changed the filter").closest("details");
+    expect(all).toHaveTextContent(/^All that can be logged/);
+    expect(all?.textContent?.indexOf("Seldom done")).toBeLessThan(all?.textContent?.indexOf("Changed the filter") ?? 0);
     expect(screen.getByText("Drove").closest("details")).toBeNull();
   });
 });

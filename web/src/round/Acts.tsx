@@ -9,6 +9,8 @@ import { DraftForm, useDraft } from "../forms/form";
 import { given, needed, optional, z } from "../forms/schema";
 import { useTyped } from "../forms/system";
 import { isUnread, type Typed } from "../forms/typed";
+import { Fold } from "../parts/Fold";
+import { useIsPhone } from "../parts/phone";
 import { Plain } from "../parts/Plain";
 
 type Act = Schemas["ActOut"];
@@ -82,6 +84,7 @@ export const Acts = ({ acts, rig }: { acts: Act[]; rig: number }) => {
   const { log, touch: did, said } = useDid(rig);
   const [open, setOpen] = useState<Act | null>(null);
   const [time, setTime] = useState("");
+  const phone = useIsPhone();
   const send = async (act: Act, event: Event) => {
     await log(act.label, event, time ? { time } : {});
     setTime("");
@@ -93,7 +96,8 @@ export const Acts = ({ acts, rig }: { acts: Act[]; rig: number }) => {
     did(act.label, event, time ? { time } : {});
     setTime("");
   };
-  const [often, rare] = [acts.filter((act) => !act.rare), acts.filter((act) => act.rare)];
+  const [often, others] = [acts.filter((act) => act.often), acts.filter((act) => !act.often)];
+  const [usual, rare] = [others.filter((act) => !act.rare), others.filter((act) => act.rare)];
   const button = (act: Act) => {
     const second = mayBePart(act)
       ? ["part", "only a part"]
@@ -123,41 +127,54 @@ export const Acts = ({ acts, rig }: { acts: Act[]; rig: number }) => {
       </HStack>
     );
   };
+  const when = (
+    <HStack mt="3" wrap="wrap">
+      <chakra.label display="flex" alignItems="center" gap="2">
+        <Box color="soft">At what time</Box>
+        <Input
+          type="time"
+          width="8rem"
+          bg="raised"
+          borderColor="edge"
+          value={time}
+          onChange={(event) => setTime(event.target.value)}
+        />
+      </chakra.label>
+      <Box color="soft" fontSize="sm" display={{ base: time ? "block" : "none", md: "block" }}>
+        {time
+          ? "The next thing that you log was done then."
+          : "Left empty it is now. Set it before you touch what was done."}
+      </Box>
+    </HStack>
+  );
   return (
     <Box>
       <Flex gap="2" wrap="wrap">
         {often.map(button)}
       </Flex>
-      {rare.length > 0 && (
-        <Box asChild mt="2">
+      {others.length > 0 && (
+        <Box asChild mt="1">
           <details>
             <chakra.summary cursor="pointer" py="1" color="soft">
-              Seldom done
+              All that can be logged
             </chakra.summary>
             <Flex gap="2" wrap="wrap" mt="1">
-              {rare.map(button)}
+              {usual.map(button)}
             </Flex>
+            {rare.length > 0 && (
+              <>
+                <Box color="soft" mt="3" mb="1">
+                  Seldom done
+                </Box>
+                <Flex gap="2" wrap="wrap">
+                  {rare.map(button)}
+                </Flex>
+              </>
+            )}
           </details>
         </Box>
       )}
-      <HStack mt="3" wrap="wrap">
-        <chakra.label display="flex" alignItems="center" gap="2">
-          <Box color="soft">At what time</Box>
-          <Input
-            type="time"
-            width="8rem"
-            bg="raised"
-            borderColor="edge"
-            value={time}
-            onChange={(event) => setTime(event.target.value)}
-          />
-        </chakra.label>
-        <Box color="soft" fontSize="sm">
-          {time
-            ? "The next thing that you log was done then."
-            : "Left empty it is now. Set it before you touch what was done."}
-        </Box>
-      </HStack>
+      {phone ? <Fold title="At another time than now">{when}</Fold> : when}
       {open && <Asking key={open.label} act={open} log={(event) => send(open, event)} close={() => setOpen(null)} />}
       {said}
     </Box>

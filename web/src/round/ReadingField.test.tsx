@@ -14,7 +14,7 @@ const draw = (log = vi.fn().mockResolvedValue({ id: "sent", waits: false, entry:
       rig={7}
       store={aStore(change)}
       units="metric"
-      expected="60 to 80 L"
+      expected={{ expected: "60 to 80 L", usual: "70 L" }}
       waiting={null}
       locked={false}
       log={log}
@@ -32,9 +32,16 @@ const SENSOR = { reads: { ...aStore({}).reads, gauge: "sensor", marks: [], mark_
 describe("a field of the round", () => {
   it("says last and expected beside it, and what may be typed", () => {
     draw();
-    expect(screen.getByText(/Last: mark 2\/3/)).toHaveTextContent("Tue 24 Nov, 20:06");
+    expect(screen.getByText(/Last mark 2\/3/)).toHaveTextContent("Tue 24 Nov, 20:06");
     expect(screen.getByText("Expected now: 60 to 80 L")).toBeVisible();
     expect(screen.getByRole("status")).toHaveTextContent("a mark (0, 1/3, 2/3, 1)");
+  });
+
+  it("logs what is expected by one touch, as if it had been typed", async () => {
+    const { log } = draw();
+    fireEvent.click(screen.getByRole("button", { name: "70 L as expected" }));
+    await waitFor(() => expect(log).toHaveBeenCalledOnce());
+    expect(sent(log)).toBe("70 L");
   });
 
   it("says back what was understood before it is kept", async () => {
@@ -92,7 +99,7 @@ describe("a field of the round", () => {
     type(field, "45 L");
     enter(field);
     expect(next).toHaveBeenCalledOnce();
-    expect(await screen.findByText("Saved: 45 L, 45 L, 35 %")).toBeVisible();
+    expect(await screen.findByText("Saved: 45 L, 35 %")).toBeVisible();
     expect(field).toHaveValue("");
     fireEvent.click(screen.getByRole("button", { name: "2/3" }));
     await waitFor(() => expect(log).toHaveBeenCalledTimes(2));
@@ -161,9 +168,9 @@ describe("a field of the round", () => {
     const { field } = draw(vi.fn().mockResolvedValue({ waits: true, id }));
     type(field, "45 L");
     enter(field);
-    expect(await screen.findByText("Kept on this device, waits for a signal: 45 L, 45 L, 35 %")).toBeVisible();
+    expect(await screen.findByText("Kept on this device, waits for a signal: 45 L, 35 %")).toBeVisible();
     await act(() => outbox.discard(id)); // as when it was sent at last
-    expect(screen.getByText("Saved: 45 L, 45 L, 35 %")).toBeVisible();
+    expect(screen.getByText("Saved: 45 L, 35 %")).toBeVisible();
   });
 
   it("leaves what was refused in the field", async () => {

@@ -16,6 +16,7 @@ import { Plain } from "../parts/Plain";
 import { useSettled } from "../parts/settled";
 import { useUnsaved } from "../parts/unsaved";
 import { momentWords } from "../parts/words";
+import type { Expected } from "./evening";
 
 type Store = Schemas["RoundStore"];
 
@@ -24,7 +25,7 @@ interface Props {
   store: Store;
   units: System;
   /** What is expected now, from the last forecast where there is no signal. */
-  expected: string | null;
+  expected: Expected;
   /** What is on this device and not sent yet. */
   waiting: string | null;
   locked: boolean;
@@ -33,16 +34,26 @@ interface Props {
   next: () => void;
 }
 
+// more than these in a row do not fit a thumb
+const MOST_MARKS = 5;
+
+/** What was typed and what it means; not twice where one begins with the other. */
+const saidOnce = (typed: string, meant: string): string => (meant.startsWith(typed) ? meant : `${typed}, ${meant}`);
+
+/** What is typed, as the gauge's mark says it where it is one. */
+const labelOf = (store: Store, usual: string): string =>
+  store.marks.find((mark) => mark.text === usual)?.label ?? usual;
+
 const About = ({ store, expected, waiting }: Pick<Props, "store" | "expected" | "waiting">) => (
   <Box>
-    <Box asChild fontWeight="600" fontSize="lg">
+    <Box asChild fontWeight="600" fontSize={{ base: "md", md: "lg" }}>
       <label htmlFor={`read-${store.id}`}>{store.name}</label>
     </Box>
     <Box fontSize="sm" color="soft">
       {waiting
         ? `Last: ${waiting}, waits for a signal`
         : store.last && store.last_at
-          ? `Last: ${store.last}, ${momentWords(store.last_at)}`
+          ? `Last ${store.last}, ${momentWords(store.last_at)}`
           : "No reading yet"}
     </Box>
     {store.worth && (
@@ -50,9 +61,9 @@ const About = ({ store, expected, waiting }: Pick<Props, "store" | "expected" | 
         {store.worth}
       </Box>
     )}
-    {expected && (
-      <Box fontSize="sm" color="soft">
-        Expected now: {expected}
+    {expected.expected && (
+      <Box fontSize="sm" color="soft" display={{ base: "none", md: "block" }}>
+        Expected now: {expected.expected}
       </Box>
     )}
   </Box>
@@ -101,7 +112,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
       const words = `${store.name} ${typed.trim()}`;
       const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
       put("");
-      setOutcome({ rig, kind: "reading", words: `${typed.trim()}, ${meant.words}`, id: done.id });
+      setOutcome({ rig, kind: "reading", words: saidOnce(typed.trim(), meant.words), id: done.id });
     } catch (error) {
       setText(typed);
       setProblem(sentenceOf(error));
@@ -139,7 +150,7 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
   const { text, heard, taken, ways, outcome, problem, left, fit, touch } = reading;
   const unclear = heard && isUnclear(heard) ? heard : null;
   return (
-    <Box fontSize="sm" mt="1" minH="1.4em">
+    <Box fontSize="sm" mt={{ base: "0", md: "1" }} minH={{ base: "0", md: "1.4em" }}>
       <Box id={id} role="status">
         {(problem ?? unclear?.problem) && <Box color="warn">{problem ?? unclear?.problem}</Box>}
         {outcome && !problem && <Came key={outcome.id} kept="Saved" {...outcome} />}
@@ -153,7 +164,11 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
             {left && <Box color="warn">Not kept yet: press Enter or Save.</Box>}
           </>
         )}
-        {text === "" && !outcome && !problem && <Box color="soft">{hint}</Box>}
+        {text === "" && !outcome && !problem && (
+          <Box color="soft" display={{ base: "none", md: "block" }}>
+            {hint}
+          </Box>
+        )}
       </Box>
       {ways.length > 0 && (
         <HStack mt="1" role="group" aria-label="What is meant">
@@ -170,7 +185,7 @@ const Echo = ({ id, reading, hint }: { id: string; reading: Reading; hint: strin
 
 /** One store of the round: last and expected value, any notation, what was understood, kept on Enter or a touch. */
 export const ReadingField = (props: Props) => {
-  const { store, locked } = props;
+  const { store, locked, expected } = props;
   const reading = useReading(props);
   const { text, put, keep, touch, leave, busy } = reading;
   const input = useRef<HTMLInputElement>(null);
@@ -186,7 +201,7 @@ export const ReadingField = (props: Props) => {
   };
   const echo = `echo-${store.id}`;
   return (
-    <Box as="li" data-store={store.id} py="3" borderBottomWidth="1px" borderColor="rule">
+    <Box as="li" data-store={store.id} py={{ base: "1.5", md: "3" }} borderBottomWidth="1px" borderColor="rule">
       <Grid templateColumns={{ base: "1fr", md: "1fr 1fr" }} gap={{ base: "1", md: "4" }} alignItems="start">
         <About {...props} />
         <Box>
@@ -220,9 +235,15 @@ export const ReadingField = (props: Props) => {
             >
               {letters ? "123" : "abc"}
             </Plain>
+            {expected.usual && text === "" && (
+              <Plain disabled={busy || locked} onClick={() => touch(expected.usual ?? "")}>
+                {labelOf(store, expected.usual)} as expected
+              </Plain>
+            )}
             <Plain
               tone="strong"
               minH="11"
+              display={{ base: text === "" && expected.usual ? "none" : "inline-flex", md: "inline-flex" }}
               disabled={text.trim() === "" || busy || locked}
               onMouseDown={(event) => event.preventDefault()}
               onClick={() => void keep(text, false)}
@@ -231,9 +252,23 @@ export const ReadingField = (props: Props) => {
             </Plain>
           </HStack>
           {store.marks.length > 0 && (
-            <HStack mt="2" flexWrap="wrap" role="group" aria-label={`Marks of ${store.name}`}>
+            <HStack
+              mt="1"
+              gap="1"
+              display={{ base: store.marks.length > MOST_MARKS ? "none" : "flex", md: "flex" }}
+              flexWrap="wrap"
+              role="group"
+              aria-label={`Marks of ${store.name}`}
+            >
               {store.marks.map((mark) => (
-                <Plain key={mark.text} flex="1" minW="14" disabled={locked} onClick={() => touch(mark.text)}>
+                <Plain
+                  key={mark.text}
+                  flex="1"
+                  minW={{ base: "11", md: "14" }}
+                  px="1"
+                  disabled={locked}
+                  onClick={() => touch(mark.text)}
+                >
                   {mark.label}
                 </Plain>
               ))}

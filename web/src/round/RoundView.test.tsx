@@ -199,7 +199,7 @@ describe("the round", () => {
 
   it("goes on to a new evening without a signal, from the last fan", async () => {
     vi.setSystemTime(new Date("2026-11-26T21:00:00+01:00"));
-    const store = aStore({ ahead: [{ at: "2026-11-26T00:00:00+01:00", expected: "20 to 40 L" }] });
+    const store = aStore({ ahead: [{ at: "2026-11-26T00:00:00+01:00", expected: "20 to 40 L", usual: null }] });
     await opened({ ...aRound(), stores: [store] });
     expect(screen.getByRole("heading", { level: 1 })).toHaveTextContent("Thursday 26 November");
     expect(screen.getByText("Expected now: 20 to 40 L")).toBeVisible();
@@ -235,7 +235,7 @@ describe("the round", () => {
 
   it("says what stands in for a place, and asks for snow only when the server does", async () => {
     await opened();
-    expect(screen.getByText(/Berlin, 52.5° N, 13.4° E, stands in/)).toBeVisible();
+    expect(screen.getByText(/Berlin, 52.5° N, 13.4° E, stands in/)).toBeInTheDocument();
     expect(screen.queryByRole("button", { name: "Snow covers the panels" })).toBeNull();
   });
 

@@ -1,11 +1,12 @@
-import { Box, Heading } from "@chakra-ui/react";
+import { Box, chakra, Heading } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useCallback } from "react";
 
 import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { useRig, useRole } from "../api/rig";
-import { DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { type Change, DayFactsForm, type Field } from "../forms/DayFactsForm";
+import { ViewHead } from "../forms/ViewHead";
 import type { System } from "../notation/shown";
 import { useSetDay } from "../outbox/writes";
 import { useWaiting, useWrite } from "../outbox/writing";
@@ -19,20 +20,30 @@ import { Entries } from "./Entries";
 import { eveningOf, expectedNow } from "./evening";
 import { ReadingField } from "./ReadingField";
 
-const FIELDS: Field[] = ["sky", "place", "status", "temp_min", "temp_max", "crew_aboard", "solar_wh", "note"];
+const FIRST: Field[] = ["sky", "temp_min", "temp_max"];
+const FIELDS: Field[] = ["place", "status", "crew_aboard", "solar_wh", "note"];
 
-/** What is asked of a day: a meter's water where there is one, snow when it is cold. */
-const fieldsOf = (round: Schemas["RoundOut"]): Field[] => [
-  ...FIELDS,
-  ...(round.has_meter ? (["water"] as const) : []),
+/** What is asked of a day first, and what besides: a meter's water where there is one, snow when it is cold. */
+const fieldsOf = (round: Schemas["RoundOut"]): Field[] => [...FIELDS, ...(round.has_meter ? (["water"] as const) : [])];
+
+const firstOf = (round: Schemas["RoundOut"]): Field[] => [
+  ...FIRST,
   ...(round.asks_covered ? (["panels_covered"] as const) : []),
 ];
 
 const AFTER = "after-the-gauges";
 
 const Part = ({ title, id, children }: { title: string; id?: string; children: ReactNode }) => (
-  <Box as="section" aria-label={title} mb="8">
-    <Heading as="h2" size="lg" fontFamily="heading" mb="3" id={id} tabIndex={id ? -1 : undefined} outline="none">
+  <Box as="section" aria-label={title} mb={{ base: "3", md: "8" }}>
+    <Heading
+      as="h2"
+      size={{ base: "md", md: "lg" }}
+      fontFamily="heading"
+      mb={{ base: "1", md: "3" }}
+      id={id}
+      tabIndex={id ? -1 : undefined}
+      outline="none"
+    >
       {title}
     </Heading>
     {children}
@@ -66,11 +77,16 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
   const evening = eveningOf(rig, round, waiting, now);
   const set = useSetDay(rig, evening.date, round.revision);
   const next = useCallback(focusAfter, []);
+  const day = {
+    facts: evening.day,
+    where: round.where,
+    units: { temp: round.temp_unit, water: round.water_unit },
+    labels: { crew_aboard: `Sleeping aboard (usually ${round.crew})`, solar_wh: "Solar yield so far" },
+    keep: (facts: Change) => set.mutateAsync(facts),
+  };
   return (
     <Box maxW="60rem" mx="auto">
-      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} mb="4">
-        The round, {dateWords(evening.date, true)}
-      </Heading>
+      <ViewHead bare title={`The round, ${dateWords(evening.date, true)}`} />
       <AsOf at={round.now} fetched={fetched} forecast />
       {round.agreed.length > 0 && (
         <Box mb="4" data-part="agreed">
@@ -117,15 +133,13 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
             <Acts acts={round.acts} rig={rig} />
           </Part>
           <Part title="Sky and day">
-            <DayFactsForm
-              key={evening.date}
-              facts={evening.day}
-              fields={fieldsOf(round)}
-              where={round.where}
-              units={{ temp: round.temp_unit, water: round.water_unit }}
-              labels={{ crew_aboard: `Sleeping aboard (usually ${round.crew})`, solar_wh: "Solar yield so far" }}
-              keep={(facts) => set.mutateAsync(facts)}
-            />
+            <DayFactsForm key={evening.date} {...day} fields={firstOf(round)} />
+            <details>
+              <chakra.summary cursor="pointer" py="1" mt="2" color="soft">
+                Place, people, yield, a note
+              </chakra.summary>
+              <DayFactsForm key={evening.date} {...day} fields={fieldsOf(round)} />
+            </details>
           </Part>
         </>
       )}

@@ -11,11 +11,14 @@ const dateIn = (timezone: string, now: Date): string =>
   );
 
 /** What the fan of the last answer expects by now; without a signal it goes on from there. */
-export const expectedNow = (store: Schemas["RoundStore"], asOf: string, now: Date): string | null => {
+export const expectedNow = (store: Schemas["RoundStore"], asOf: string, now: Date): Expected => {
   const points = store.ahead.filter((point) => Date.parse(point.at) <= now.getTime());
   const point = points.at(-1);
-  return point && Date.parse(point.at) > Date.parse(asOf) ? point.expected : store.expected;
+  return point && Date.parse(point.at) > Date.parse(asOf) ? point : store;
 };
+
+/** What a gauge is expected to show, and what is typed for it where that follows. */
+export type Expected = Pick<Schemas["RoundStore"], "expected" | "usual">;
 
 const NO_FACTS = {
   sky: null, temp_min: null, temp_max: null, status: null, crew_aboard: null, solar_wh: null, load_wh: null,

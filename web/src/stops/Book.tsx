@@ -1,5 +1,6 @@
 import { Box, Flex, HStack, Input } from "@chakra-ui/react";
 import { lazy, Suspense, useState } from "react";
+import { useSearchParams } from "react-router";
 import { useNavigate } from "react-router";
 
 import { useTell } from "../api/asked";
@@ -152,7 +153,14 @@ const fits = (spot: Schemas["SpotOut"], text: string, service: string): boolean 
 export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) => {
   const [text, setText] = useState("");
   const [service, setService] = useState("");
-  const [edited, setEdited] = useState<string | null>(null);
+  // who comes to add a place, or pressed the sketch, finds the form open
+  const [asked, setAsked] = useSearchParams();
+  const [chosen, setEdited] = useState<string | null>(null);
+  const edited = chosen ?? (asked.has("add") ? "" : null);
+  const close = () => {
+    setEdited(null);
+    setAsked({}, { replace: true });
+  };
   const { writes } = useRole();
   const shown = book.spots.filter((spot) => fits(spot, text, service));
   return (
@@ -192,7 +200,7 @@ export const Book = ({ rig, book }: { rig: number; book: Schemas["BookOut"] }) =
       {writes && <Offered rig={rig} offered={book.offered} />}
       {edited !== null && (
         <Suspense fallback={null}>
-          <SpotEditor rig={rig} place={edited || null} book={book} close={() => setEdited(null)} />
+          <SpotEditor rig={rig} place={edited || null} book={book} at={asked.get("add")} close={close} />
         </Suspense>
       )}
     </Box>

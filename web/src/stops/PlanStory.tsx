@@ -7,9 +7,13 @@ import { useTell } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { planQuery } from "../api/queries";
 import { useRole } from "../api/rig";
+import { ViewHead } from "../forms/ViewHead";
 import { Choose } from "../parts/Choose";
+import { Fold } from "../parts/Fold";
 import { Problem, Refused, Waiting } from "../parts/Notice";
+import { useIsPhone } from "../parts/phone";
 import { Plain } from "../parts/Plain";
+import { counted } from "../parts/words";
 
 const RISKS = [
   ["0.05", "1 in 20"],
@@ -165,42 +169,54 @@ const Money = ({ rig, currency }: { rig: number; currency: string | null }) => {
 const Found = ({ rig, plan }: { rig: number; plan: Schemas["PlanOut"] }) => {
   const risk = useTell(rig, "put", "/plan/risk", (risk: number) => ({ body: { risk } }));
   const { writes } = useRole();
+  const phone = useIsPhone();
+  // on a phone the next one stands alone
+  const [soon, later] = phone ? [plan.outings.slice(0, 1), plan.outings.slice(1)] : [plan.outings, []];
+  const line = (outing: Outing) => {
+    const stops = outing.stops.flatMap((at) => plan.stops[at] ?? []);
+    return <OutingLine key={`${outing.words} ${stops[0]?.place}`} rig={rig} outing={outing} stops={stops} />;
+  };
   return (
     <Box>
-      <Box mb="4" aria-live="polite" aria-busy={plan.stands}>
-        <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }} data-part="plan-headline">
-          {plan.headline}
-        </Heading>
-        <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="70ch">
+      <Box mb="4" aria-busy={plan.stands}>
+        <ViewHead title={plan.headline} part="plan-headline">
           {plan.detail}
-        </Box>
+        </ViewHead>
       </Box>
       {plan.stops.length > 0 && (
         <Box as="ol" listStyleType="none" aria-label="The coming stops">
-          {plan.outings.map((outing) => {
-            const stops = outing.stops.flatMap((at) => plan.stops[at] ?? []);
-            return <OutingLine key={`${outing.words} ${stops[0]?.place}`} rig={rig} outing={outing} stops={stops} />;
-          })}
+          {soon.map(line)}
+          {later.length > 0 && (
+            <li>
+              <Fold title={`${counted(later.length, "outing", "outings")} after that`}>
+                <Box as="ol" listStyleType="none" aria-label="The stops after that">
+                  {later.map(line)}
+                </Box>
+              </Fold>
+            </li>
+          )}
         </Box>
       )}
       <Others rig={rig} plan={plan} />
       {writes && (
-        <Flex mt="4" gap="4" wrap="wrap" align="flex-end">
-          <Box maxW="16rem">
-            <Choose
-              label="Chance to pass a line that you accept"
-              value={String(plan.risk)}
-              options={
-                RISKS.some(([value]) => value === String(plan.risk))
-                  ? RISKS
-                  : [...RISKS, [String(plan.risk), plan.risk.toString()]]
-              }
-              onValue={(value) => risk.mutate(Number(value))}
-            />
-          </Box>
-          <Money rig={rig} currency={plan.currency} />
-          <Problem error={risk.error} />
-        </Flex>
+        <Fold title="Risk and prices">
+          <Flex gap="4" wrap="wrap" align="flex-end">
+            <Box maxW="16rem">
+              <Choose
+                label="Chance to pass a line that you accept"
+                value={String(plan.risk)}
+                options={
+                  RISKS.some(([value]) => value === String(plan.risk))
+                    ? RISKS
+                    : [...RISKS, [String(plan.risk), plan.risk.toString()]]
+                }
+                onValue={(value) => risk.mutate(Number(value))}
+              />
+            </Box>
+            <Money rig={rig} currency={plan.currency} />
+            <Problem error={risk.error} />
+          </Flex>
+        </Fold>
       )}
     </Box>
   );

@@ -1,17 +1,19 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import { geoPath } from "d3-geo";
+import { useState } from "react";
 import { feature, mesh } from "topojson-client";
 import type { GeometryCollection, Topology } from "topojson-specification";
 
 import type { Schemas } from "../api/client";
+import { Plain } from "../parts/Plain";
 import { useWidth } from "../parts/width";
 import { type Sketched, sketchOf } from "./sketch";
 
 type World = Topology<{ land: GeometryCollection; countries: GeometryCollection }>;
 
 const [Circle, Path, Text] = [chakra("circle"), chakra("path"), chakra("text")];
-const MOST_PX = 520;
+const [MOST_PX, DIGITS] = [520, 4];
 const [NEAR_LABEL, LABEL_HEIGHT] = [8, 13];
 
 /** The outline of coasts and borders: Natural Earth, in the public domain, shipped with the application. */
@@ -134,11 +136,14 @@ const Mark = ({
 };
 
 /** A sketch and no map: the rig in the middle, rings of equal way, the places at their bearing. */
-export const Sketch = ({ book }: { book: Schemas["BookOut"] }) => {
+export const Sketch = ({ book, add }: { book: Schemas["BookOut"]; add?: (at: string) => void }) => {
+  const [pressed, setPressed] = useState<[number, number] | null>(null);
   const [box, width] = useWidth();
   const world = useWorld();
   const side = Math.min(width, MOST_PX);
   const sketched = side > 0 ? sketchOf(book, side) : null;
+  const point = pressed && sketched?.projection.invert?.(pressed);
+  const at = point ? `${point[1].toFixed(DIGITS)}, ${point[0].toFixed(DIGITS)}` : null;
   const labels = sketched ? named(sketched) : new Set<string>();
   return (
     <Box ref={box} minW="0">
@@ -153,6 +158,10 @@ export const Sketch = ({ book }: { book: Schemas["BookOut"] }) => {
             viewBox={`0 0 ${side} ${side}`}
             display="block"
             overflow="hidden"
+            onClick={(event) => {
+              const { left, top } = event.currentTarget.getBoundingClientRect();
+              setPressed([event.clientX - left, event.clientY - top]);
+            }}
             bg="sunken"
             borderRadius="md"
           >
@@ -163,7 +172,15 @@ export const Sketch = ({ book }: { book: Schemas["BookOut"] }) => {
             {sketched.spots.map(({ spot, x, y, far }) => (
               <Mark key={spot.id} spot={spot} x={x} y={y} half={sketched.half} label={labels.has(spot.id)} far={far} />
             ))}
+            {add && pressed && (
+              <Path d={`M${pressed[0] - 8},${pressed[1]}h16m-8,-8v16`} stroke="accent" strokeWidth="2" fill="none" />
+            )}
           </chakra.svg>
+          {add && at && (
+            <Plain mt="1" onClick={() => add(at)}>
+              Add a place at {at}
+            </Plain>
+          )}
           <Box color="soft" fontSize="sm" mt="1">
             {book.here_words} in the middle, north up.
             {book.range && " Dashed: how far the fuel goes above what must stay."} Filled: serves what runs out first.

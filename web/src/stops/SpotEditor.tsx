@@ -7,10 +7,12 @@ import type { Schemas } from "../api/client";
 import { CheckField, ChoiceField, NoteField, NumberField, type Shown, TextField } from "../forms/fields";
 import { FIELDS } from "../forms/fields.generated";
 import { DraftForm, useDraft } from "../forms/form";
+import { type Place, PlaceSearch } from "../forms/PlaceField";
 import { schemaOf } from "../forms/schema";
 import { type System, shownIn } from "../notation/shown";
 import { Problem, Waiting } from "../parts/Notice";
 import { Over } from "../parts/Over";
+import { Fold } from "../parts/Fold";
 import { Plain } from "../parts/Plain";
 import { type Day, DAY_NAMES, type Draft, draftOf, priceOf, type ServiceId, spotOf } from "./spot";
 
@@ -228,17 +230,25 @@ const Opening = () => {
   );
 };
 
+/** Degrees that were pressed on the sketch. */
+const pressedOf = (at?: string | null): Place | null => {
+  const [lat, lon] = (at ?? "").split(",").map(Number);
+  return at && lat !== undefined && lon !== undefined ? { name: "", lat, lon } : null;
+};
+
 const Editing = ({
   rig,
   place,
   form: stands,
   book,
+  at,
   close,
 }: {
   rig: number;
   place: string | null;
   form: Schemas["SpotForm"] | null;
   book: Schemas["BookOut"];
+  at?: string | null;
   close: () => void;
 }) => {
   const add = useTell(rig, "post", "/places");
@@ -251,13 +261,19 @@ const Editing = ({
   const metres = inUnit("m", system);
   const draft = useDraft<Draft>({
     schema: (typed: Draft) => (typed.hours === "notation" ? NOTED : SPOT),
-    values: draftOf(stands, place === null ? book.here : null),
+    values: draftOf(stands, place === null ? (pressedOf(at) ?? book.here) : null),
     send: async (typed) => {
       const spot = spotOf(typed, place, stands?.spot.notes ?? null);
       await (place === null ? add.mutateAsync(spot) : change.mutateAsync(spot));
       close();
     },
   });
+  const found = ({ name, lat, lon }: Place) => {
+    const { form } = draft;
+    if (form.getValues("name").trim() === "") form.setValue("name", name, { shouldDirty: true });
+    form.setValue("lat", lat, { shouldDirty: true });
+    form.setValue("lon", lon, { shouldDirty: true });
+  };
   return (
     <>
       <Dialog.Body>
@@ -269,6 +285,9 @@ const Editing = ({
             <NumberField name="lat" label="Latitude" />
             <NumberField name="lon" label="Longitude" />
           </Grid>
+          <Fold title="Find it by a town or by degrees">
+            <PlaceSearch keep={found} />
+          </Fold>
           <Offers services={book.services} system={system} />
           <Opening />
           <Grid templateColumns={{ base: "1fr 1fr", md: "repeat(4, 1fr)" }} gap="3" mt="4">
@@ -313,11 +332,14 @@ export const SpotEditor = ({
   rig,
   place,
   book,
+  at,
   close,
 }: {
   rig: number;
   place: string | null;
   book: Schemas["BookOut"];
+  /** Where the sketch was pressed: degrees north and east. */
+  at?: string | null;
   close: () => void;
 }) => {
   const form = useQuery({
@@ -337,7 +359,7 @@ export const SpotEditor = ({
           <Waiting what="the place" why={form.failureReason} />
         </Dialog.Body>
       ) : (
-        <Editing rig={rig} place={place} form={form.data ?? null} book={book} close={close} />
+        <Editing rig={rig} place={place} form={form.data ?? null} book={book} at={at} close={close} />
       )}
     </Over>
   );

@@ -19,9 +19,10 @@ const aNight = (n: number): Schemas["ColdNightOut"] => ({
 export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
   revision: 3,
   now: { at: "2026-11-25T20:40:00+01:00", date: "2026-11-25", time: "20:40" },
-  headline: "Heat for 2 to 4 nights at the expected cold (−8 °C tonight).",
+  headline: "Heat for 2 to 4 nights, −8 °C tonight.",
   heat: {
     ends: "Diesel ends the heat first (70 % likely), about Saturday morning.",
+    short: true,
     needs: [
       { id: "diesel", words: "Diesel: 27 L, the heater draws none under 16 L", first: "first: 70 %" },
       { id: "house", words: "House bank: 116 Ah, its line is 40 Ah", first: "not first" },
@@ -36,6 +37,7 @@ export const aFuel = (more: Partial<Fuel> = {}): Fuel => ({
     held: "The heaters cannot hold 19 °C below −11 °C outside.",
   },
   no_heat: null,
+  after: null,
   loss: "The rig loses 72 W a degree by size, glass and insulation.",
   stores: [
     {

@@ -7,6 +7,7 @@ export const aStore = (change: Partial<Schemas["RoundStore"]>): Schemas["RoundSt
   kind: "fresh",
   last: "mark 2/3: 67 to 97 L",
   last_in: null,
+  usual: null,
   last_at: { at: "2026-11-24T20:06:00+00:00", date: "2026-11-24", time: "20:06" },
   expected: "60 to 80 L",
   ahead: [],

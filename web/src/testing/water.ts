@@ -68,6 +68,7 @@ export const aWater = (change: Partial<Schemas["WaterOut"]> = {}): Schemas["Wate
   detail: "Fresh water: 55 to 65 L.",
   today: "Today so far about 8 L; a usual day takes 20 L.",
   binding: "Grey tank comes first.",
+  after: null,
   drained: null,
   balances: [aBalance({ id: "day", name: "The last day", drawn: 20, words: "In 1 day: 20 L drawn." }), aBalance()],
   uses: [aUse("Dishes"), aUse("Drinking", { each: "–", told: "not logged by itself", learned: false })],

@@ -136,6 +136,7 @@ export const Ration = ({ water, settled }: { water: Water; settled: boolean }) =
         </Labelled>
         <Choose label="How sure" value={sure} options={SURE} onValue={setSure} />
       </Grid>
+      {water.after && <Box color="soft">{water.after}</Box>}
       {shown ? (
         <Answer ration={shown} water={water} />
       ) : (

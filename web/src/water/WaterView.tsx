@@ -1,4 +1,4 @@
-import { Box, Grid, Heading } from "@chakra-ui/react";
+import { Box, Grid } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 
@@ -6,6 +6,7 @@ import { get } from "../api/asked";
 import type { Schemas } from "../api/client";
 import { isSettled } from "../api/fetched";
 import { useRig } from "../api/rig";
+import { ViewHead } from "../forms/ViewHead";
 import { Refused, Waiting } from "../parts/Notice";
 import { Section } from "../parts/Section";
 import { useTitle } from "../parts/title";
@@ -29,17 +30,17 @@ const Two = ({ children }: { children: ReactNode }) => (
 
 const Known = ({ water, settled }: { water: Water; settled: boolean }) => (
   <Two>
-    <Section title="From the tap to the drain">
-      <BalanceDrawing balances={water.balances} />
-    </Section>
     <Section title="A ration">
       <Ration key={water.ration?.until ?? "none"} water={water} settled={settled} />
     </Section>
-    <Section title="What it is used for">
+    <Section title="From the tap to the drain" folds>
+      <BalanceDrawing balances={water.balances} />
+    </Section>
+    <Section title="What it is used for" folds>
       <Uses water={water} />
       <Habits water={water} />
     </Section>
-    <Section title="A person a day">
+    <Section title="A person a day" folds>
       <HistoryDrawing water={water} />
     </Section>
   </Two>
@@ -54,24 +55,18 @@ export const WaterView = () => {
   const water = answer.data;
   return (
     <Box maxW="76rem" mx="auto">
-      <Heading as="h1" fontFamily="heading" fontSize={{ base: "2xl", md: "3xl" }}>
-        {water.headline}
-      </Heading>
-      <Box fontSize={{ base: "md", md: "lg" }} color="soft" mb="2" maxW="62rem">
-        {water.drained ?? water.detail}
-      </Box>
-      <Box mb="6" maxW="62rem">
-        {water.today} {water.binding}
-      </Box>
+      <ViewHead title={water.headline}>
+        {water.drained ?? water.detail} {water.today} {water.binding}
+      </ViewHead>
       {water.known && <Known water={water} settled={isSettled(answer)} />}
       <Two>
         <Section title="The toilet and the rest">
           <Waste water={water} />
         </Section>
-        <Section title="Jugs and filling">
+        <Section title="Jugs and filling" folds>
           <Jugs water={water} />
         </Section>
-        <Section title="What is due">
+        <Section title="What is due" folds>
           <Care water={water} />
           <Gear />
         </Section>

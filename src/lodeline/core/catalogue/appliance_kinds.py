@@ -32,6 +32,7 @@ class ApplianceKind(Row):
     fan: bool = False
     asks_minutes: float = 60.0
     by_litre: bool = False
+    solid: bool = False
     spares: float = 0.0
 
 
@@ -118,6 +119,7 @@ _ROWS = (
         usual_hours=0.2,
         cv=0.8,
         by_cold=True,
+        solid=True,
         efficiency=0.65,
         asks_minutes=300.0,
     ),

@@ -179,6 +179,11 @@ class Forecast:
         """The stores of which nothing is known yet."""
         return tuple(each.store for each in self.stores if not each.known)
 
+    @property
+    def due(self) -> tuple[Store, ...]:
+        """The stores past their line for which somebody would have to go."""
+        return tuple(each.store for each in self.stores if each.is_past_line and not each.store.sends_nobody)
+
     def when(self, days: float | None) -> datetime | None:
         """The instant so many days from the forecast, None where there is none."""
         return None if days is None else self.at + timedelta(days=days)

@@ -13,6 +13,7 @@ from typing import TypeVar
 from lodeline.core.deriving import Answered, Asked, WhatMayCome, ahead
 from lodeline.core.forecast.forecast import Forecast
 from lodeline.core.forecast.known import Known
+from lodeline.core.forecast.supposed import served
 from lodeline.core.fuel.lines import MustStay, with_lines
 from lodeline.core.log import Event, Log, Reading
 from lodeline.core.rig import Rig as CoreRig
@@ -45,11 +46,20 @@ class Levels(Known):
 
 @dataclass(frozen=True, kw_only=True)
 class Derived(Levels):
-    """Levels, and what may come. ``lines``: what must stay of what burns; what is known has these lines."""
+    """Levels, and what may come. ``lines``: what must stay of what burns; what is known has these lines.
+    ``after``: the forecast from when what is past its line is served, None where nothing is."""
 
     forecast: Forecast
+    after: Forecast | None = None
     planned: tuple[FixedStop, ...] = ()
     lines: Mapping[str, MustStay] = field(default_factory=dict)
+
+    @property
+    def counted(self) -> "Derived":
+        """From when on days are counted: as it stands once what is past its line is served."""
+        if self.after is None:
+            return self
+        return replace(self, tracked=served(self.tracked, self.forecast.due), forecast=self.after)
 
     def bare(self) -> "Derived":
         """Without what the levels hold, to be kept beside them."""
@@ -258,6 +268,7 @@ def _derived(rig: m.Rig, levels: Levels, found: WhatMayCome) -> Derived:
         revision=levels.revision,
         stamp=levels.stamp,
         forecast=found.forecast,
+        after=found.after,
         planned=rows.core_planned(rig, levels.now),
         lines=found.lines,
     )

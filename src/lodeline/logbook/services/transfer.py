@@ -21,7 +21,7 @@ from lodeline.core.values import dataclass
 from lodeline.core.zone import Zone
 from lodeline.formats import document as d
 from lodeline.formats.convert import hours_of
-from lodeline.formats.logbook import write_document
+from lodeline.formats.logbook import read_logbook, write_document
 from lodeline.logbook import clock
 from lodeline.logbook import models as m
 from lodeline.logbook.services import chunks, rows
@@ -90,6 +90,12 @@ def import_new(doc: d.LogbookDoc, *, by: User, also: Callable[[m.Rig], object] =
         m.Change.objects.bulk_create(writer.notes)
         also(rig)
     return rig
+
+
+def copy(rig: m.Rig, name: str, *, by: User) -> m.Rig:
+    """A rig with all that is known of it, under another name."""
+    doc = read_logbook(export(rig)).doc
+    return import_new(doc.model_copy(update={"rig": doc.rig.model_copy(update={"name": name})}), by=by)
 
 
 @contextmanager

@@ -62,8 +62,9 @@ def ration_until(rig: m.Rig, today: date) -> date | None:
 
 
 def ration_of(known: Derived, seed: int, until: date, sure: float | None = None) -> Ration | None:
-    """The ration until the morning of a day; None where no tank is known."""
+    """The ration until the morning of a day, from when what is due is served; None where no tank is known."""
     today = known.rig.zone.date(known.now)
+    known = known.counted
     return ration(
         known,
         known.ahead((until - today).days, seed=seed),
