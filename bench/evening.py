@@ -1,6 +1,7 @@
 """An evening of seven stores on a phone: taps, keystrokes and seconds; and how soon the Round can be used from the home
 screen, without a signal beside with one."""
 
+import re
 import statistics
 import time
 
@@ -12,8 +13,8 @@ from bench.server import demo_server
 NOW = "2026-11-25T20:40:00+00:00"
 PHONE: ViewportSize = {"width": 390, "height": 844}
 RUNS = 7
-# what the crew's gauges show: marks by one tap, the rest typed as short as it is clear
-MARKS = {"grey": "1/3", "diesel": "7/8"}
+# what the crew's gauges show: a mark or what is expected by one tap, the rest typed as short as it is clear
+TOUCHED = {"grey": "1/3", "diesel": re.compile("as expected$")}
 TYPED = {"House bank": "79", "Fresh water": "82", "Urine bottle": "3", "Solids bin": "37", "Gas bottle": "19"}
 
 
@@ -43,8 +44,8 @@ def _evening(page: Page) -> tuple[int, int, float]:
         page.keyboard.type(text)
         page.keyboard.press("Enter")
         keys += len(text) + 1
-    for store, mark in MARKS.items():
-        page.locator(f"[data-store={store}]").get_by_role("button", name=mark, exact=True).tap()
+    for store, name in TOUCHED.items():
+        page.locator(f"[data-store={store}]").get_by_role("button", name=name, exact=True).tap()
         taps += 1
     for store in ("house", "fresh", "grey", "urine", "solids", "gas", "diesel"):
         page.locator(f"#echo-{store}").get_by_text("Saved").wait_for()
