@@ -4,7 +4,7 @@ from datetime import datetime, timedelta
 from typing import assert_never
 
 from lodeline.core.acts import Deed
-from lodeline.core.catalogue import Effect, Sense, StopAct
+from lodeline.core.catalogue import Effect, Sense
 from lodeline.core.forecast.forecast import Chore, ChoreKind, Forecast
 from lodeline.core.next_step import Does, NextStep
 from lodeline.core.rig import Rig
@@ -15,10 +15,10 @@ from lodeline.text.display import Display, counted, listed
 from lodeline.text.horizon import chore as chore_words
 from lodeline.text.levers import lever_words
 from lodeline.text.names import are_several, be, named
+from lodeline.text.stops import DOES
 from lodeline.text.times import about_clock, clock, day_part, days_words, hour_clock, roughly
 
 _SOON = timedelta(minutes=45)
-_DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
 _MOST_NAMED = 2
 
 
@@ -125,8 +125,8 @@ def _done_there(found: NextStep, outing: PlannedOuting) -> str:
     works = [work for stop in outing.stops for work in stop.acts]
     works = [work for work in works if work.store.id in needed] or works
     if len(works) <= _MOST_NAMED:
-        return listed([f"{_DOES[work.act]} {work.store.name}" for work in works])
-    return listed(list(dict.fromkeys(_DOES[work.act] for work in works)))
+        return listed([f"{DOES[work.act]} {work.store.name}" for work in works])
+    return listed(list(dict.fromkeys(DOES[work.act] for work in works)))
 
 
 def _find(found: NextStep) -> str:

@@ -9,9 +9,7 @@ from lodeline.core.rig import Rig, Store
 from lodeline.text import names
 from lodeline.text.display import Display, capital, counted, percent
 from lodeline.text.habits import exact
-from lodeline.text.times import spell_words
-
-_DAY_H = 24
+from lodeline.text.times import roughly, spell_words
 
 
 def event(rig: Rig, event: Event, display: Display) -> str:
@@ -72,16 +70,4 @@ def _amount(store: Store | None, amount: float | None, display: Display) -> str:
 def worth(store: Store, days: float) -> str:
     """By how much a reading tonight would narrow the days left."""
     what = "Weigh the bottle tonight" if store.tare_kg else "Worth reading tonight"
-    return f"{what}: it narrows the days left by {_about(days)}."
-
-
-_QUARTER, _HALF, _WHOLE = 0.17, 0.37, 0.75
-
-
-def _about(days: float) -> str:
-    """A span as people say it: ``about half a day``."""
-    if days < _QUARTER:
-        return f"about {counted(max(1, round(days * _DAY_H)), 'hour')}"
-    if days < _HALF:
-        return "about a quarter of a day"
-    return "about half a day" if days < _WHOLE else f"about {counted(round(days), 'day')}"
+    return f"{what}: it narrows the days left by {roughly(days)}."

@@ -177,12 +177,12 @@ def nights(at: NightsAt) -> str:
     return f"{at.place.name}: {counted(at.nights, 'night')}, last on {short_date(at.last)}"
 
 
-_DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
+DOES = {StopAct.EMPTY: "empty", StopAct.FILL: "fill", StopAct.SWAP: "swap", StopAct.CHARGE: "charge"}
 
 
 def act(work: StopWork, display: Display) -> str:
     """What is done with a store: ``Fill Fresh water, 60 to 82 L``."""
-    return capital(f"{_DOES[work.act]} {work.store.name}, {display.span(work.p10, work.p90, work.store.unit)}")
+    return capital(f"{DOES[work.act]} {work.store.name}, {display.span(work.p10, work.p90, work.store.unit)}")
 
 
 def stop(stop: Stop, now: datetime, display: Display) -> str:
@@ -223,7 +223,7 @@ def stop_closed(stop: Stop) -> str | None:
 
 def stop_does(stop: Stop) -> str:
     """What is done there, in a few words: ``empty Grey tank, fill Fresh water``."""
-    return capital(listed([f"{_DOES[one.act]} {one.store.name}" for one in stop.acts])) or "Nothing to do"
+    return capital(listed([f"{DOES[one.act]} {one.store.name}" for one in stop.acts])) or "Nothing to do"
 
 
 def stop_why(stop: Stop, now: datetime, display: Display) -> str:
