@@ -1,16 +1,11 @@
 import { Box, chakra } from "@chakra-ui/react";
 import { useQuery } from "@tanstack/react-query";
-import { geoPath } from "d3-geo";
-import { useState } from "react";
-import { feature, mesh } from "topojson-client";
-import type { GeometryCollection, Topology } from "topojson-specification";
+import { memo, useMemo, useState } from "react";
 
 import type { Schemas } from "../api/client";
 import { Plain } from "../parts/Plain";
 import { useWidth } from "../parts/width";
-import { type Sketched, sketchOf } from "./sketch";
-
-type World = Topology<{ land: GeometryCollection; countries: GeometryCollection }>;
+import { outlineOf, type Sketched, sketchOf, type World } from "./sketch";
 
 const [Circle, Path, Text] = [chakra("circle"), chakra("path"), chakra("text")];
 const [MOST_PX, DIGITS] = [520, 4];
@@ -24,28 +19,16 @@ const useWorld = () =>
     queryFn: async () => (await import("world-atlas/countries-50m.json")).default as unknown as World,
   }).data;
 
-const Outline = ({ sketched, world }: { sketched: Sketched; world: World }) => {
-  const { half } = sketched;
-  // what lies far outside need not be drawn
-  const path = geoPath(
-    sketched.projection.clipAngle(40).clipExtent([
-      [0, 0],
-      [half * 2, half * 2],
-    ]),
-  );
+/** Drawn once for a place and a size: the whole world is a second of work on a slow phone. */
+const Outline = memo(({ sketched, world }: { sketched: Sketched; world: World }) => {
+  const drawn = outlineOf(sketched, world);
   return (
     <g aria-hidden>
-      <Path d={path(feature(world, world.objects.land)) ?? ""} fill="raised" stroke="edge" strokeWidth="1" />
-      <Path
-        d={path(mesh(world, world.objects.countries, (a, b) => a !== b)) ?? ""}
-        fill="none"
-        stroke="rule"
-        strokeWidth="1"
-        strokeDasharray="2 3"
-      />
+      <Path d={drawn.land} fill="raised" stroke="edge" strokeWidth="1" />
+      <Path d={drawn.borders} fill="none" stroke="rule" strokeWidth="1" strokeDasharray="2 3" />
     </g>
   );
-};
+});
 
 const Rings = ({ sketched }: { sketched: Sketched }) => (
   <g aria-hidden>
@@ -141,7 +124,7 @@ export const Sketch = ({ book, add }: { book: Schemas["BookOut"]; add?: (at: str
   const [box, width] = useWidth();
   const world = useWorld();
   const side = Math.min(width, MOST_PX);
-  const sketched = side > 0 ? sketchOf(book, side) : null;
+  const sketched = useMemo(() => (side > 0 ? sketchOf(book, side) : null), [book, side]);
   const point = pressed && sketched?.projection.invert?.(pressed);
   const at = point ? `${point[1].toFixed(DIGITS)}, ${point[0].toFixed(DIGITS)}` : null;
   const labels = sketched ? named(sketched) : new Set<string>();

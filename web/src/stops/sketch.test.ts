@@ -1,7 +1,10 @@
+import { geoPath } from "d3-geo";
+import { feature } from "topojson-client";
 import { describe, expect, it } from "vitest";
+import atlas from "world-atlas/countries-50m.json";
 
 import { aBook, aSpot } from "../testing/stops";
-import { sketchOf } from "./sketch";
+import { outlineOf, sketchOf, type World } from "./sketch";
 
 const at = (spot: Partial<ReturnType<typeof aSpot>>) => {
   const sketched = sketchOf(aBook([{ ...aSpot(), ...spot }]), 400);
@@ -36,5 +39,19 @@ describe("the sketch of places", () => {
 
   it("draws nothing where nobody knows where the rig is", () => {
     expect(sketchOf({ ...aBook([aSpot()]), here: null }, 400)).toBeNull();
+  });
+
+  it.each([
+    ["on a coast", 38.5, -8.9],
+    ["far inland", -23.7, 133.9],
+    ["at the date line", -16.8, 179.9],
+    ["far north", 71.1, 25.8],
+  ])("draws the same land %s as from the whole world", (_, lat, lon) => {
+    const world = atlas as unknown as World;
+    const sketched = sketchOf({ ...aBook([{ ...aSpot(), lat: lat + 0.5, lon }]), here: { name: "here", lat, lon } }, 400);
+    if (!sketched) throw new Error("nothing was drawn");
+    const { land } = outlineOf(sketched, world);
+    expect(land).toBe(geoPath(sketched.projection)(feature(world, world.objects.land)));
+    expect(land).not.toBe("");
   });
 });

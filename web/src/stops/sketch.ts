@@ -1,6 +1,11 @@
-import { geoAzimuthalEquidistant, type GeoProjection } from "d3-geo";
+import { geoAzimuthalEquidistant, geoPath, type GeoProjection } from "d3-geo";
+import { feature, mesh } from "topojson-client";
+import type { GeometryCollection, Topology } from "topojson-specification";
 
 import type { Schemas } from "../api/client";
+
+/** Land as one shape of many polygons, and the countries that share its borders. */
+export type World = Topology<{ land: GeometryCollection; countries: GeometryCollection }>;
 
 const EARTH_KM = 6371;
 const KM_PER_MILE = 1.609344;
@@ -75,4 +80,39 @@ const between = (a: { lat: number; lon: number }, b: { lat: number; lon: number 
     Math.sin(rad(b.lat - a.lat) / 2) ** 2 +
     Math.cos(rad(a.lat)) * Math.cos(rad(b.lat)) * Math.sin(rad(b.lon - a.lon) / 2) ** 2;
   return 2 * EARTH_KM * Math.asin(Math.sqrt(Math.min(1, half)));
+};
+
+const deg = (radians: number) => (radians * 180) / Math.PI;
+
+/** Coasts and borders round the rig, as paths; land that lies far outside is left out before it is drawn. */
+export const outlineOf = ({ half, projection }: Sketched, world: World): { land: string; borders: string } => {
+  const [lon, lat] = projection.invert?.([half, half]) ?? [0, 0];
+  // to the corner of the drawing, and half as far again
+  const around = deg((1.5 * Math.SQRT2 * half) / projection.scale());
+  const path = geoPath(
+    projection.clipAngle(40).clipExtent([
+      [0, 0],
+      [half * 2, half * 2],
+    ]),
+  );
+  const near = feature(world, world.objects.land).features.flatMap(({ geometry }) =>
+    geometry.type === "MultiPolygon"
+      ? geometry.coordinates.filter(([rim]) => comesNear(rim ?? [], lon, lat, around))
+      : [],
+  );
+  return {
+    land: path({ type: "MultiPolygon", coordinates: near }) ?? "",
+    borders: path(mesh(world, world.objects.countries, (a, b) => a !== b)) ?? "",
+  };
+};
+
+/** Whether the box of a rim comes within so many degrees of a point. */
+const comesNear = (rim: number[][], lon: number, lat: number, around: number): boolean => {
+  const [lons, lats] = [rim.map(([x]) => x ?? 0), rim.map(([, y]) => y ?? 0)];
+  const [west, east] = [lons.reduce((a, b) => Math.min(a, b)), lons.reduce((a, b) => Math.max(a, b))];
+  const [south, north] = [lats.reduce((a, b) => Math.min(a, b)), lats.reduce((a, b) => Math.max(a, b))];
+  // near a pole every meridian is near
+  const wide = around / Math.max(Math.cos(rad(Math.min(89, Math.abs(lat) + around))), 0.02);
+  const beside = [-360, 0, 360].some((turn) => lon + turn >= west - wide && lon + turn <= east + wide);
+  return beside && lat >= south - around && lat <= north + around;
 };
