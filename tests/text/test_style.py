@@ -5,7 +5,7 @@ import re
 import pytest
 
 from lodeline.core.catalogue import System
-from lodeline.text import horizon, next_step, stops, water
+from lodeline.text import energy, heat, horizon, next_step, stops, water
 from tests.text.walk import everything
 
 LONGEST = 90
@@ -68,6 +68,8 @@ def test_a_first_line_is_short(sentences, monkeypatch):
     hearing(horizon, "headline", lambda said: said.headline)
     hearing(water, "headline", lambda said: said.headline)
     hearing(stops, "plan_headline", lambda said: said[0])
+    hearing(energy, "headline", lambda said: said.headline)
+    hearing(heat, "headline", lambda said: said)
     hearing(next_step, "step", lambda said: said)
     list(everything(System.METRIC))
     assert len(set(heads)) > 30
