@@ -53,6 +53,7 @@ DRY = said("fresh", None, "dry")
 FULL_GREY = said("grey", None, "full")
 WELL = (said("fresh", 180.0), said("grey", 5.0))
 EMPTY_BANK = said("house", 0.05, "fraction")
+NEARLY_EMPTY = said("house", 0.72, "fraction")
 GOOD_BANK = said("house", 0.9, "fraction")
 
 
@@ -191,6 +192,11 @@ CASES = {
         lambda: (low((TANK, LEAD), WELL[0], EMPTY_BANK, sources=(a_source("alternator", 30.0),)), TAP),
         Does.CHARGE,
         "Drive a while now",
+    ),
+    "the bank low within a day, only the engine": (
+        lambda: (low((TANK, LEAD), WELL[0], NEARLY_EMPTY, sources=(a_source("alternator", 30.0),)), TAP),
+        Does.CHARGE,
+        "Drive a while by",
     ),
     "cells too cold to charge": (
         lambda: (low((TANK, COLD), WELL[0], EMPTY_BANK, sources=(GENERATOR,)), TAP),

@@ -52,6 +52,8 @@ def _steps(rig: Rig, ahead: Forecast, plan: Plan, lever: Lever) -> Iterator[Next
     yield NextStep(does=Does.ABOARD, stores=(FRESH,), due=True, acts=(Act(deed=Deed.POURED, type="move"),))
     for act in [each for each in offered if each.type in ("drive", "generator")]:
         yield NextStep(does=Does.CHARGE, stores=(BANK,), due=True, acts=(act,))
+        for by in (at(2), later):
+            yield NextStep(does=Does.CHARGE, stores=(BANK, FRESH), acts=(act,), by=by)
     for at_risk in ((AtRisk.TANK, AtRisk.VALVE), tuple(AtRisk)):
         yield NextStep(does=Does.FROST, stores=(FRESH, GREY), frost=replace(night, at_risk=at_risk))
     for kind in ChoreKind:

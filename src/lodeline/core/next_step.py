@@ -1,6 +1,7 @@
 """What to do next, and when, for every view: from what is aboard to the nearest stop to a change of habit."""
 
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 from datetime import datetime, timedelta
 from enum import StrEnum
 
@@ -146,6 +147,13 @@ class _Situation:
         mine = [act for act in self.offered if act.type in runs]
         return NextStep(does=Does.CHARGE, stores=(bank,), due=True, acts=tuple(mine[:1])) if mine else None
 
+    def _charge_before(self, bank: Store) -> Iterator[NextStep]:
+        """A bank that no stop charges, before it is low: by its generator, else by driving."""
+        for by_driving in (False, True):
+            step = self._charge(bank, by_driving=by_driving)
+            if step is not None and step.does is Does.CHARGE and step.acts:
+                yield replace(step, due=False, by=self.ahead.when(self.ahead.of(bank.id).p10_days))
+
     def _can_go_today(self) -> bool:
         plan = self.plan_of()
         return bool(plan.outings) and plan.outings[0].leave - self.known.now < _DAY / 2
@@ -177,7 +185,10 @@ class _Situation:
         if plan.outings and (plan.leave_by or plan.outings[0].leave) <= soon:
             yield self._go(plan, due=False)
         served = _served(plan)
-        near = tuple(each.store for each in self.ahead.stores if _is_near(each) and each.store.id not in served)
+        lanes = [each for each in self.ahead.stores if _is_near(each) and each.store.id not in served]
+        near = tuple(each.store for each in sorted(lanes, key=lambda each: each.p10_days or 0.0))
+        if near and near[0].is_bank:
+            yield from self._charge_before(near[0])
         if near:
             needs = tuple(each for each in plan.needs if each.store in near)
             yield NextStep(does=Does.FIND, stores=near, needs=needs)

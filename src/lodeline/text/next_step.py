@@ -33,7 +33,7 @@ def step(found: NextStep, rig: Rig, ahead: Forecast, display: Display) -> str:
         case Does.ABOARD:
             return f"{_aboard(found)} now: {_lasts(found.brings_days)}."
         case Does.CHARGE:
-            return f"{_run(found, now, rig)}: {stores} {be(found.stores)} low."
+            return _charge(found, now, rig, display)
         case Does.STAY_PLUGGED:
             return f"Stay plugged in: {stores} {be(found.stores)} low and charging."
         case Does.WARM:
@@ -71,10 +71,15 @@ def _lasts(days: float | None) -> str:
     return "that helps" if days is None else f"{roughly(days)} more"
 
 
-def _run(found: NextStep, now: datetime, rig: Rig) -> str:
-    drives = bool(found.acts) and found.acts[0].row.effect is Effect.DRIVE
+def _charge(found: NextStep, now: datetime, rig: Rig, display: Display) -> str:
+    """What charges a bank that is low, or before it is: ``Drive a while by 09:00 tomorrow: House bank gets low.``"""
+    stores, drives = named(found.stores), bool(found.acts) and found.acts[0].row.effect is Effect.DRIVE
     run = "Drive a while" if drives else "Run the generator"
-    return f"{run} {_quiet(now, rig)}"
+    if found.due or found.by is None:
+        return f"{run} {_quiet(now, rig)}: {stores} {be(found.stores)} low."
+    by = display.local(found.by)
+    when = f"by {about_clock(by)} {_on(by, now).strip()}" if by - now > _SOON else _quiet(now, rig)
+    return f"{run} {when}: {stores} {'get' if are_several(found.stores) else 'gets'} low."
 
 
 def _quiet(now: datetime, rig: Rig) -> str:

@@ -229,7 +229,10 @@ def _impossible_volts(problem: p.ImpossibleVolts, _display: Display) -> str:
 @words.register
 def _over_capacity(problem: p.OverCapacity, display: Display) -> str:
     amount, capacity = (display.contents(problem.store, value) for value in (problem.amount, problem.store.capacity))
-    return f"{amount} is more than the {capacity} that {problem.store.name} holds"
+    said = f"{amount} is more than the {capacity} that {problem.store.name} holds"
+    if problem.store.unit == "kg" and not problem.store.tare_kg:
+        return f"{said}; to weigh it with its bottle, enter the empty weight on the Rig view"
+    return said
 
 
 @words.register

@@ -3,7 +3,7 @@ import { Box, Dialog } from "@chakra-ui/react";
 import { Over } from "../parts/Over";
 import { Plain } from "../parts/Plain";
 
-/** Asks before something typed and not kept is left behind. */
+/** Asks before something typed and not kept is left behind; Enter stays. */
 export const Asks = ({ stay, leave }: { stay: () => void; leave: () => void }) => (
   <Over
     open
@@ -13,10 +13,10 @@ export const Asks = ({ stay, leave }: { stay: () => void; leave: () => void }) =
     size="sm"
     foot={
       <>
-        <Plain onClick={leave}>Leave it behind</Plain>
         <Plain tone="strong" onClick={stay}>
           Stay here
         </Plain>
+        <Plain onClick={leave}>Leave it behind</Plain>
       </>
     }
   >

@@ -330,8 +330,13 @@ class Hearing {
   }
 
   private over(base: number): Doubt {
-    const { capacity, name, unit } = this.store;
-    return new Doubt(`${this.shown(base, unit)} is more than the ${this.shown(capacity, unit)} that ${name} holds`);
+    const { amounts, capacity, name, tare_kg: tare, unit } = this.store;
+    const said = `${this.shown(base, unit)} is more than the ${this.shown(capacity, unit)} that ${name} holds`;
+    return new Doubt(
+      amounts === "mass" && tare === null
+        ? `${said}; to weigh it with its bottle, enter the empty weight on the Rig view`
+        : said,
+    );
   }
 
   private shown(base: number, unit: string): string {

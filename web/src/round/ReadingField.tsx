@@ -37,9 +37,6 @@ interface Props {
 // more than these in a row do not fit a thumb
 const MOST_MARKS = 5;
 
-/** What was typed and what it means; not twice where one begins with the other. */
-const saidOnce = (typed: string, meant: string): string => (meant.startsWith(typed) ? meant : `${typed}, ${meant}`);
-
 /** What is typed, as the gauge's mark says it where it is one. */
 const labelOf = (store: Store, usual: string): string =>
   store.marks.find((mark) => mark.text === usual)?.label ?? usual;
@@ -112,7 +109,7 @@ const useReading = ({ rig, store, units, log, next }: Props) => {
       const words = `${store.name} ${typed.trim()}`;
       const done = await log({ what: { add: { reading: { store: store.id, text: typed } } }, words });
       put("");
-      setOutcome({ rig, kind: "reading", words: saidOnce(typed.trim(), meant.words), id: done.id });
+      setOutcome({ rig, kind: "reading", words: meant.words, id: done.id });
     } catch (error) {
       setText(typed);
       setProblem(sentenceOf(error));
