@@ -14,7 +14,7 @@ NOW = "2026-11-25T20:40:00+00:00"
 PHONE: ViewportSize = {"width": 390, "height": 844}
 RUNS = 7
 # what the crew's gauges show: a mark or what is expected by one tap, the rest typed as short as it is clear
-TOUCHED = {"grey": "1/3", "diesel": re.compile("as expected$")}
+TOUCHED: dict[str, str | re.Pattern[str]] = {"grey": "1/3", "diesel": re.compile("as expected$")}
 TYPED = {"House bank": "79", "Fresh water": "82", "Urine bottle": "3", "Solids bin": "37", "Gas bottle": "19"}
 
 

@@ -89,7 +89,7 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
         yield from (
             words.what_ends_it(each, everything.now, shown),
             words.colder(each, shown),
-            words.would_buy(each, shown),
+            words.would_buy(each, (), shown),
         )
     for need in now.needs:
         for days in ((0.0, 0.0, 0.0), (1.2, 2.0, 4.0), (4.0, None, None), (None, None, None), (2.0, 6.0, None)):
@@ -104,7 +104,8 @@ def _of_nights(rig, everything, now, shown) -> Iterator[str]:
     yield from (levers.lever_words(rig, each, shown) for each in every)
     for each in bought_of(everything, drawn_colder(everything, 1), every[:3], now):
         yield from (words.bought(rig, each, shown), words.both_sides(each, rig, shown))
-        yield words.bought(rig, replace(each, more_days=0.0, first=None), shown)
+        yield words.bought(rig, replace(each, first=None), shown)
+        yield from (words.would_buy(now, [replace(each, more_days=days)], shown) for days in (0.0, 1.0))
     yield from (words.held(each, 19.0, shown) or "" for each in (None, -11.0, -80.0))
     yield words.morning(4.0, shown)
     for gear, learned in ((None, None), (GEAR, None), (replace(GEAR, ua_w_per_k=70.0), Range(60.0, 70.0, 80.0))):

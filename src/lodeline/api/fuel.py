@@ -253,8 +253,9 @@ def _heat(known: Derived, now: HeatNow, display: Display) -> HeatOut:
                 spares=heat_text.both_sides(each, rig, display),
             )
             for each in now.levers
+            if heat_text.helps(each)
         ],
-        levers_words=heat_text.would_buy(now.tried, display),
+        levers_words=heat_text.would_buy(now.tried, now.levers, display),
         morning=heat_text.morning(morning_c, display),
         held=heat_text.held(held_c, fuel.wished_c(known), display),
     )

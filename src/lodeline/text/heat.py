@@ -1,5 +1,6 @@
 """Heat in words: how many nights, what ends it, what the cold does to the rig, what a lever buys."""
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 
 from lodeline.core.figures import Heat
@@ -26,7 +27,7 @@ def nights(nights: Nights) -> str:
     if nights.beyond:
         return f"over {counted(nights.p10 if nights.p10 else nights.p50, 'night')}"
     if nights.p10 == nights.p90:
-        return counted(nights.p50, "night") if nights.p50 else "not one whole night"
+        return counted(nights.p50, "night") if nights.p50 else "less than a night"
     return f"{exact(nights.p10)} to {counted(nights.p90, 'night')}"
 
 
@@ -131,8 +132,6 @@ def colder(ahead: HeatAhead, display: Display) -> str:
 def bought(rig: Rig, bought: Bought, display: Display) -> str:
     """What a lever buys: ``Heating 2 °C down: half a night more; 4 to 6 nights``."""
     what = lever_words(rig, bought.lever, display)
-    if bought.more_days < _NOTHING_DAYS:
-        return f"{what}: buys next to nothing; {nights(bought.nights)}"
     more = f"{days_words(bought.more_days)} more"
     then = (
         f"; then {bought.first.store.name} {verb(bought.first.store, 'ends', 'end')} it"
@@ -145,10 +144,18 @@ def bought(rig: Rig, bought: Bought, display: Display) -> str:
 _NOTHING_DAYS = 0.04
 
 
-def would_buy(tried: HeatAhead, display: Display) -> str:
+def helps(bought: Bought) -> bool:
+    """Whether what a lever buys is worth a line of its own."""
+    return bought.more_days >= _NOTHING_DAYS
+
+
+def would_buy(tried: HeatAhead, levers: Sequence[Bought], display: Display) -> str:
     """Over what the levers buy, and in what cold they are tried."""
     if tried.first is None:
         return "The heat does not run short, so nothing has to change."
+    if levers and not any(map(helps, levers)):
+        ends = tried.first.store
+        return f"No change buys more than an hour: {ends.name} {verb(ends, 'ends', 'end')} it first."
     if tried.colder_c == 0:
         return "What would buy nights"
     by = display.amount(tried.colder_c, "degC difference")
