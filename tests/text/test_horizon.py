@@ -130,7 +130,7 @@ def test_chores_stand_beside_with_their_own_time():
         "Pour the reserve into Fresh water about Friday before dawn. It is the last.",
     ]
     by = horizon.deadline(FRESH, ahead(FRESH, 1.5, 2.0, 2.6), a_forecast(ahead(FRESH)), METRIC)
-    assert by == "Nothing is left beside Fresh water: find water by Thursday morning."
+    assert by == "No reserve for Fresh water: find water by Thursday morning."
 
 
 def test_the_calendar_gives_each_chore_its_own_words_and_time():

@@ -214,9 +214,9 @@ def deadline(store: Store, ahead: StoreForecast, at: Forecast, display: Display)
     if store.sense is Sense.FILLS:
         return f"The {names.apart(store.kind)} of {store.name} is full: carry it to where it may be emptied."
     if by is None:
-        return f"Nothing is left beside {store.name}: bring more with the next stop."
+        return f"No reserve for {store.name}: bring more from the next stop."
     what = "more" if store.kind.role is not Role.WATER else "water"
-    return f"Nothing is left beside {store.name}: find {what} by {day_part(display.local(by), display.local(at.at))}."
+    return f"No reserve for {store.name}: find {what} by {day_part(display.local(by), display.local(at.at))}."
 
 
 def _sure(p_first: float) -> str:

@@ -273,7 +273,7 @@ def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
             )
         return f"No stop needed for {over}", " ".join([f"{capital(_kept(plan))}.", *_beside(plan)])
     first = plan.outings[0]
-    leave, by = display.local(first.leave), display.local(plan.leave_by or first.leave)
+    leave = display.local(first.leave)
     where = first.stops[0].spot.name
     due = _due_at(plan)
     if due:
@@ -282,8 +282,15 @@ def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
         when = "go now" if soon else f"leave at {clock_on(leave, now)}"
         head = f"{names} {'is' if len(due) == 1 else 'are'} due: {when}, {where}"
     else:
-        head = f"{where}: leave by {clock_on(by, now)}"
-    return head, " ".join(_story(plan, over, display))
+        head = f"{where}: leave about {clock_on(to_quarter(leave), now)}"
+    return head, " ".join([*_latest(plan, display), *_story(plan, over, display)])
+
+
+def _latest(plan: Plan, display: Display) -> list[str]:
+    """By when one has to leave, where that is later than is planned."""
+    if plan.leave_by is None or plan.leave_by - plan.outings[0].leave < _SOON:
+        return []
+    return [f"At the latest leave at {clock_on(to_quarter(display.local(plan.leave_by)), display.local(plan.at))}."]
 
 
 def tried(moved: Moved) -> str:
