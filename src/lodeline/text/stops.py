@@ -278,9 +278,8 @@ def plan_headline(plan: Plan, display: Display) -> tuple[str, str]:
     due = _due_at(plan)
     if due:
         names = listed([capital(store.name) if n == 0 else store.name for n, store in enumerate(due)])
-        soon = (leave - now) < _SOON
-        when = "go now" if soon else f"leave at {clock_on(leave, now)}"
-        head = f"{names} {'is' if len(due) == 1 else 'are'} due: {when}, {where}"
+        when = "" if (leave - now) < _SOON else f", leave at {clock_on(leave, now)}"
+        head = f"{names} {'is' if len(due) == 1 else 'are'} due. Next stop: {where}{when}"
     else:
         head = f"{where}: leave about {clock_on(to_quarter(leave), now)}"
     return head, " ".join([*_latest(plan, display), *_story(plan, over, display)])

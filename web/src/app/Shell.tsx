@@ -19,6 +19,7 @@ import { Update } from "./Update";
 import { FirstVisit, ViewFoot } from "./ViewFoot";
 import { MORE, VIEWS } from "./views";
 
+const FORCED = "@media (forced-colors: active)";
 const Asks = lazy(async () => ({ default: (await import("./Asks")).Asks }));
 const SignIn = lazy(async () => ({ default: (await import("../account/SignIn")).SignIn }));
 
@@ -50,7 +51,11 @@ const NavItem = ({
     borderTopWidth={{ base: "3px", md: "0" }}
     borderBottomWidth={{ base: "0", md: "3px" }}
     borderColor="transparent"
-    css={{ "&.active": { color: "ink", borderColor: "first", fontWeight: 600 } }}
+    css={{
+      // with colours of the reader's own, what is transparent would be drawn
+      [FORCED]: { borderColor: "Canvas" },
+      "&.active": { color: "ink", borderColor: "first", fontWeight: 600, [FORCED]: { borderColor: "Highlight" } },
+    }}
   >
     <NavLink to={to} end={to === "/"}>
       {label}
