@@ -9,8 +9,8 @@ import { Plain } from "../parts/Plain";
 import { useDid } from "./did";
 import { oneTouch } from "./events";
 
-/** What to do next, in one line, with the touch that logs it or the way to where it is done. ``bare``: the line alone. */
-export const NextStep = ({ bare }: { bare?: boolean }) => {
+/** What to do next, in one line, with the touch that logs it or the way to where it is done. ``here``: it is done on this very view. */
+export const NextStep = ({ here }: { here?: boolean }) => {
   const rig = useRig();
   const next = useQuery({ ...get(rig, "/next"), placeholderData: keepPreviousData });
   const { writes } = useRole();
@@ -29,7 +29,6 @@ export const NextStep = ({ bare }: { bare?: boolean }) => {
           {step?.words ?? (next.isError ? "What to do next is not known without the server." : "Looking what is next.")}
         </Box>
         {writes &&
-          !bare &&
           step?.acts.map((act) => {
             const event = oneTouch(act);
             return event ? (
@@ -38,7 +37,7 @@ export const NextStep = ({ bare }: { bare?: boolean }) => {
               </Plain>
             ) : null;
           })}
-        {!bare && step?.opens && (
+        {!here && step?.opens && (
           <Plain asChild tone={step.due && step.acts.length === 0 ? "strong" : "plain"}>
             <Link to={step.opens.to}>{step.opens.label}</Link>
           </Plain>

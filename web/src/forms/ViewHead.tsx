@@ -7,13 +7,13 @@ import { NextStep } from "./NextStep";
 export const ViewHead = ({
   title,
   part,
-  bare,
+  here,
   children,
 }: {
   title: string;
   part?: string;
   /** What is done next is done on this very view. */
-  bare?: boolean;
+  here?: boolean;
   children?: ReactNode;
 }) => (
   <Box mb={{ base: "3", md: "4" }}>
@@ -28,7 +28,7 @@ export const ViewHead = ({
     >
       {title}
     </Heading>
-    <NextStep bare={bare} />
+    <NextStep here={here} />
     <Box fontSize={{ base: "md", md: "lg" }} color="soft" maxW="62rem">
       {children}
     </Box>

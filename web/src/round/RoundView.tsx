@@ -86,7 +86,7 @@ const Evening = ({ rig, round, fetched }: { rig: number; round: Schemas["RoundOu
   };
   return (
     <Box maxW="60rem" mx="auto">
-      <ViewHead bare title={`The round, ${dateWords(evening.date, true)}`} />
+      <ViewHead here title={`The round, ${dateWords(evening.date, true)}`} />
       <AsOf at={round.now} fetched={fetched} forecast />
       {round.agreed.length > 0 && (
         <Box mb="4" data-part="agreed">
