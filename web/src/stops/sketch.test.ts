@@ -48,7 +48,10 @@ describe("the sketch of places", () => {
     ["far north", 71.1, 25.8],
   ])("draws the same land %s as from the whole world", (_, lat, lon) => {
     const world = atlas as unknown as World;
-    const sketched = sketchOf({ ...aBook([{ ...aSpot(), lat: lat + 0.5, lon }]), here: { name: "here", lat, lon } }, 400);
+    const sketched = sketchOf(
+      { ...aBook([{ ...aSpot(), lat: lat + 0.5, lon }]), here: { name: "here", lat, lon } },
+      400,
+    );
     if (!sketched) throw new Error("nothing was drawn");
     const { land } = outlineOf(sketched, world);
     expect(land).toBe(geoPath(sketched.projection)(feature(world, world.objects.land)));
