@@ -153,7 +153,10 @@ NOT_NOW = re.compile(
     r"|undo|^\w{3} \d+ :"
 )
 PARTS = "main button:visible, main summary:visible"
-NAMES = "all => all.map(one => (one.getAttribute('aria-label') || one.innerText || '').trim().replace(/\\s+/g, ' '))"
+NAME = "(one) => (one.getAttribute('aria-label') || one.innerText || '').trim().replace(/\\s+/g, ' ')"
+NAMES = f"(all) => all.map({NAME})"
+# whether it can be pressed; null where another one stands in its place
+STANDS = f"(all, [at, name]) => all[at] && ({NAME})(all[at]) === name ? !all[at].disabled : null"
 
 
 @contextmanager
@@ -188,19 +191,20 @@ def press_all(page: Page, address: str, view: str, so_far: list[str]) -> int:
     page.goto(address + view)
     page.wait_for_load_state("networkidle")
     pressed: set[str] = set()
-    for _ in range(40):
+    for _ in range(60):
         names = page.locator(PARTS).evaluate_all(NAMES)
         at = next((i for i, name in enumerate(names) if name not in pressed and not NOT_NOW.search(name)), None)
         if at is None:
             break
         pressed.add(names[at])
         so_far.append(f"{view} {names[at]}")
-        one = page.locator(PARTS).nth(at)
-        if one.is_enabled() and one.evaluate(
-            "(one, name) => (one.getAttribute('aria-label') || one.innerText || '').trim().replace(/\\s+/g, ' ') === name",
-            names[at],
-        ):
-            one.click()
+        found = page.locator(PARTS).evaluate_all(STANDS, [at, names[at]])
+        if found is None:
+            # the page was drawn anew since its names were read
+            pressed.discard(names[at])
+            continue
+        if found:
+            page.locator(PARTS).nth(at).click()
             page.wait_for_load_state("networkidle")
         if not page.url.startswith(address + view) or (view == "/" and page.url != address + "/"):
             page.goto(address + view)
